@@ -1,0 +1,6 @@
+export * from './address';
+export * from './cookies';
+export * from './fill';
+export * from './keep';
+export * from './touch';
+export type * from './schema';

@@ -1,0 +1,194 @@
+import { z } from 'zod';
+
+/** A query value of a tag or click ID as it is stored: at most 200 characters, none of them a control character. */
+const text = (max: number) => z.string().max(max);
+
+/** Where one arrival came from. Times are milliseconds since 1970 UTC; a value that was not there is ''. */
+export const touchSchema = z.object({
+  at: z.number().int().positive(),
+  source: text(200),
+  medium: text(200),
+  campaign: text(200),
+  content: text(200),
+  term: text(200),
+  utmId: text(200),
+  /** Host and path of the referrer, without its query. */
+  referrer: text(300),
+  /** Host and path of the landing page, without its query. */
+  landing: text(300),
+  /** The click ID that came with this touch, and the platform whose it is; '' without one. */
+  platform: text(40),
+  clickId: text(300),
+});
+export type Touch = z.infer<typeof touchSchema>;
+
+export const keptClickSchema = z.object({
+  platform: text(40),
+  clickId: text(300),
+  at: z.number().int().positive(),
+});
+/** A click ID kept for its platform with the time of its click (ms). */
+export type KeptClick = z.infer<typeof keptClickSchema>;
+
+export const visitorSchema = z.object({
+  id: z.uuid(),
+  visitId: z.uuid(),
+  visitAt: z.number().int().positive(),
+  seenAt: z.number().int().positive(),
+});
+/** Who this browser is to this business: a random ID, the running visit, and when it was last seen (ms). */
+export type Visitor = z.infer<typeof visitorSchema>;
+
+/** What a browser keeps between pages. */
+export interface Kept {
+  visitor: Visitor | null;
+  first: Touch | null;
+  last: Touch | null;
+  clicks: KeptClick[];
+}
+
+export const touchWhySchema = z.enum([
+  'click_id_new',
+  'campaign_values',
+  'outside_referrer',
+  'reloaded',
+  'history_step',
+  'click_id_known',
+  'own_link_tagged',
+  'own_page',
+  'no_source_host',
+  'no_referrer',
+]);
+/** Why an arrival started a touch (the first three) or started none. */
+export type TouchWhy = z.infer<typeof touchWhySchema>;
+
+export const fillStateSchema = z.enum(['filled', 'had_value', 'no_value', 'not_found', 'near']);
+export const fillReportSchema = z.object({
+  rule: text(60),
+  /** The field the rule looks for. */
+  field: text(120),
+  /** With the state `near`: the field that was there instead; else ''. */
+  near: text(120),
+  state: fillStateSchema,
+  reading: text(40),
+  /** What stands in the field now: always one of our own readings, never what the person wrote. */
+  value: text(300),
+});
+export type FillReport = z.infer<typeof fillReportSchema>;
+
+const common = {
+  id: z.uuid({ version: 'v7' }),
+  /** The page's clock, ms. */
+  at: z.number().int().positive(),
+  release: z.number().int().positive(),
+  visitor: z.uuid(),
+  visit: z.uuid(),
+  address: z.url({ protocol: /^https?$/ }).max(4000),
+  referrer: text(4000),
+  /** What the page read back from its cookies after writing them. */
+  kept: z.object({
+    works: z.boolean(),
+    first: touchSchema.nullable(),
+    last: touchSchema.nullable(),
+    clicks: z.array(keptClickSchema).max(20),
+  }),
+};
+
+export const arrivedHitSchema = z.object({
+  ...common,
+  kind: z.literal('arrived'),
+  navigation: z.enum(['navigate', 'reload', 'back_forward', 'prerender']),
+  /** The page's own decision; the server decides again and keeps both. */
+  why: touchWhySchema,
+});
+
+export const formSentHitSchema = z.object({
+  ...common,
+  kind: z.literal('form_sent'),
+  form: text(120),
+  leadToken: z.uuid(),
+  /** Names of the fields, never their contents. */
+  fields: z.array(text(120)).max(100),
+  fills: z.array(fillReportSchema).max(100),
+});
+
+export const hitSchema = z.discriminatedUnion('kind', [arrivedHitSchema, formSentHitSchema]);
+export type Hit = z.infer<typeof hitSchema>;
+export type ArrivedHit = z.infer<typeof arrivedHitSchema>;
+export type FormSentHit = z.infer<typeof formSentHitSchema>;
+
+/** What a page sends to the edge; hits are checked one by one, so that one bad hit does not cost the others. */
+export const batchSchema = z.object({
+  sentAt: z.number().int().positive(),
+  hits: z.array(z.unknown()).min(1).max(50),
+});
+
+/* ---- rules, as they stand in a release ---- */
+
+export const clickIdRuleSchema = z.object({
+  platform: text(40),
+  /** The query name under which the platform sends its click ID. */
+  parameter: text(60),
+  days: z.number().int().min(1).max(400),
+  /** UTM source that a click ID without UTM values takes. */
+  source: text(200),
+  /** Medium it takes, only where the ID proves that the click was paid for; else ''. */
+  medium: text(200),
+});
+export type ClickIdRule = z.infer<typeof clickIdRuleSchema>;
+
+export const keepRuleSchema = z.object({
+  cookieDomain: text(253),
+  touchDays: z.number().int().min(1).max(400),
+  /** `renewed`: the days count from the last page seen; `fixed`: from the touch itself. */
+  touchAge: z.enum(['renewed', 'fixed']),
+  utmLowerCase: z.boolean(),
+  clickIds: z.array(clickIdRuleSchema),
+});
+export type KeepRule = z.infer<typeof keepRuleSchema>;
+
+export const touchRuleSchema = z.object({
+  visitMinutes: z.number().int().min(1).max(1440),
+  /** Registrable names whose hosts are own pages. */
+  ownHosts: z.array(text(253)).min(1),
+  /** Payment and sign-in hosts; arriving from them is no new source. */
+  passThroughHosts: z.array(text(253)),
+});
+export type TouchRule = z.infer<typeof touchRuleSchema>;
+
+export const readingSchema = z.enum([
+  'click_id',
+  'first_source',
+  'last_source',
+  'last_medium',
+  'last_campaign',
+  'last_content',
+  'last_term',
+  'first_referrer',
+  'first_landing',
+]);
+export type Reading = z.infer<typeof readingSchema>;
+
+export const fillRuleSchema = z.object({
+  id: text(60),
+  /** The hidden field's name. */
+  field: text(120),
+  /** Names of forms this is for; empty means every form. */
+  forms: z.array(text(120)),
+  reading: readingSchema,
+  /** For the reading `click_id`: whose. */
+  platform: text(40),
+  when: z.enum(['always', 'empty']),
+});
+export type FillRule = z.infer<typeof fillRuleSchema>;
+
+/** Everything the snippet needs to know of a release. */
+export const captureRulesSchema = z.object({
+  keep: keepRuleSchema,
+  touch: touchRuleSchema,
+  fill: z.array(fillRuleSchema),
+  consent: z.object({ required: z.boolean() }),
+  /** Forms that are followed, by name. */
+  forms: z.array(z.object({ name: text(120), words: text(120) })),
+});
+export type CaptureRules = z.infer<typeof captureRulesSchema>;

@@ -1,0 +1,143 @@
+import type { Reached } from '../outcomes/reached';
+import type { OutcomeRule } from '../outcomes/schema';
+import type { Reason } from '../reasons/codes';
+import { nilId, noOutcome, type HopRow, type Strand } from '../strands/types';
+import type { CrmRecord, CrmRule } from './schema';
+
+const hour = 3_600_000;
+const day = 24 * hour;
+
+export interface EnquiryState {
+  id: string;
+  /** ms; for an enquiry without a form hit, when the CRM made its record. */
+  sentAt: number;
+  strand: Strand;
+  /** The form's name, '' without a form hit. */
+  form: string;
+  /** The hidden field that carried the click ID or source, '' where none did. */
+  sentField: string;
+  /** The value that the form carried in it. */
+  sentValue: string;
+  release: number;
+}
+
+/**
+ * The hops In CRM and Qualified of one enquiry. Form sent → In CRM is lost after 24 hours without a record; In CRM →
+ * Qualified is left when the deal was ended and lost once the click is too old for the outcome.
+ *
+ * @param reached when the outcome was counted, null while it was not
+ * @returns the rows, and when (ms) time alone would change one of them
+ */
+export function enquiryHops(
+  enquiry: EnquiryState,
+  record: CrmRecord | null,
+  crm: CrmRule,
+  outcome: OutcomeRule,
+  reached: Reached | null,
+  now: number,
+): { hops: HopRow[]; again: number | null } {
+  const common = {
+    strand: enquiry.strand.id,
+    wayIn: 'form',
+    subject: enquiry.id,
+    release: enquiry.release,
+  } as const;
+  const hops: HopRow[] = enquiry.strand.kind === 'enquiry' ? unknownHops(enquiry) : [];
+  if (!record) {
+    const until = enquiry.sentAt + day;
+    const never = until <= now;
+    hops.push({
+      ...common,
+      outcome: noOutcome,
+      hop: 'in_crm',
+      state: never ? 'lost' : 'waiting',
+      reason: { code: never ? 'crm_never' : 'crm_not_yet' },
+      evidence: 'none',
+      at: null,
+    });
+    return { hops, again: never ? null : until };
+  }
+  const fault = crmFault(enquiry, record, crm);
+  hops.push({
+    ...common,
+    outcome: noOutcome,
+    hop: 'in_crm',
+    state: fault ? 'lost' : 'made_it',
+    reason: fault,
+    evidence: 'crm_record',
+    at: record.madeAt,
+  });
+  const { state, reason, at, again } = qualifiedState(enquiry, record, crm, outcome, reached, now);
+  hops.push({ ...common, outcome: outcome.code, hop: 'qualified', state, reason, evidence: 'outcome', at });
+  return { hops, again };
+}
+
+function unknownHops(enquiry: EnquiryState): HopRow[] {
+  const row = {
+    strand: enquiry.strand.id,
+    outcome: noOutcome,
+    state: 'unknown',
+    reason: null,
+    evidence: 'none',
+    at: null,
+    release: enquiry.release,
+  } as const;
+  const before = (['clicked', 'landed', 'kept'] as const).map(
+    (hop): HopRow => ({ ...row, hop, wayIn: 'none', subject: nilId }),
+  );
+  const form: HopRow = {
+    ...row,
+    hop: 'form_sent',
+    wayIn: 'form',
+    subject: enquiry.id,
+    ...(enquiry.form ? { state: 'made_it', evidence: 'fill_report', at: enquiry.sentAt } : {}),
+  };
+  return [...before, form];
+}
+
+/** Why the CRM's record does not carry the strand's value; null when it does. */
+function crmFault(enquiry: EnquiryState, record: CrmRecord, crm: CrmRule): Reason | null {
+  const { strand } = enquiry;
+  if (strand.kind === 'enquiry') return null;
+  const [value, wanted] =
+    strand.kind === 'click' ? (['click_id', strand.clickId] as const) : (['source', strand.source] as const);
+  const read = crm.fields[value] ?? '';
+  const found = record.fields[read] ?? '';
+  if (found === wanted) return null;
+  if (found !== '') return { code: 'crm_value_changed', read };
+  if (enquiry.sentField && enquiry.sentField !== read)
+    return { code: 'crm_field_differs', form: enquiry.form, sent: enquiry.sentField, read };
+  return { code: 'crm_value_empty', read };
+}
+
+function qualifiedState(
+  { strand, sentAt }: EnquiryState,
+  record: CrmRecord,
+  crm: CrmRule,
+  outcome: OutcomeRule,
+  reached: Reached | null,
+  now: number,
+): Pick<HopRow, 'state' | 'reason' | 'at'> & { again: number | null } {
+  const clickAt = strand.kind === 'click' ? strand.firstAt : sentAt;
+  const tooOldAt = clickAt + outcome.clickDays * day;
+  const tooOld = (at: number): Reason => ({
+    code: 'click_too_old',
+    days: Math.floor((at - clickAt) / day),
+    limit: outcome.clickDays,
+  });
+  if (reached && strand.kind === 'click' && reached.at >= tooOldAt)
+    return { state: 'lost', reason: tooOld(reached.at), at: reached.at, again: null };
+  if (reached) return { state: 'made_it', reason: null, at: reached.at, again: null };
+  if (crm.stages.ended.includes(record.stage)) {
+    const at = record.stageChanges.findLast((c) => c.stage === record.stage)?.at ?? null;
+    return { state: 'left', reason: { code: 'disqualified', stage: record.stage }, at, again: null };
+  }
+  if (strand.kind === 'click' && tooOldAt <= now)
+    return { state: 'lost', reason: tooOld(now), at: null, again: null };
+  return {
+    state: 'waiting',
+    reason: { code: 'not_qualified_yet', stage: record.stage },
+    at: null,
+    again: strand.kind === 'click' ? tooOldAt : null,
+  };
+}

@@ -1,0 +1,3 @@
+export * from './hops';
+export { followedValues, valueWords } from './schema';
+export type { CrmRecord, CrmRule, FollowedValue } from './schema';

@@ -1,0 +1,48 @@
+import { z } from 'zod';
+import type { Money, StageChange } from '../outcomes/schema';
+
+/** The values that are followed from hop to hop. */
+export const followedValues = [
+  'click_id',
+  'source',
+  'medium',
+  'campaign',
+  'content',
+  'first_referrer',
+] as const;
+export type FollowedValue = (typeof followedValues)[number];
+
+export const valueWords: Record<FollowedValue, string> = {
+  click_id: 'click ID',
+  source: 'source',
+  medium: 'medium',
+  campaign: 'campaign',
+  content: 'content',
+  first_referrer: 'first referrer',
+};
+
+export const crmRuleSchema = z.object({
+  /** The account this mapping is for. */
+  account: z.string().max(40),
+  stages: z.object({ inOrder: z.array(z.string().max(80)).min(1), ended: z.array(z.string().max(80)) }),
+  /** The custom field that carries the lead token. */
+  leadTokenField: z.string().max(60),
+  /** Which CRM field holds which value. */
+  fields: z.partialRecord(z.enum(followedValues), z.string().max(60)),
+});
+export type CrmRule = z.infer<typeof crmRuleSchema>;
+
+/** A deal with its person, as the CRM's record was last read back. Times in ms. */
+export interface CrmRecord {
+  deal: string;
+  person: string;
+  personName: string;
+  company: string;
+  madeAt: number;
+  stage: string;
+  stageChanges: StageChange[];
+  /** Custom fields by name. */
+  fields: Record<string, string>;
+  /** Amount fields by name. */
+  amounts: Record<string, Money>;
+}

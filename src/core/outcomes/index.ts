@@ -1,0 +1,3 @@
+export * from './reached';
+export * from './worth';
+export type * from './schema';

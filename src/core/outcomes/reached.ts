@@ -1,0 +1,29 @@
+import type { OutcomeRule, StageChange } from './schema';
+
+/** The stages of a pipeline in order, and those at which a deal has ended without going on. */
+export interface Stages {
+  inOrder: string[];
+  ended: string[];
+}
+
+export interface Reached {
+  at: number;
+  /** The stage at which it was reached: the outcome's own or a later one. */
+  stage: string;
+  /** True when the outcome's own stage was passed over. */
+  skipped: boolean;
+}
+
+/**
+ * When a deal first reached an outcome's stage or any later one (counting rule 12): going back and forth counts once,
+ * a stage skipped is reached. Changes may come in any order. Null while it has not.
+ */
+export function firstReached(rule: OutcomeRule, changes: StageChange[], stages: Stages): Reached | null {
+  const wanted = stages.inOrder.indexOf(rule.stage);
+  if (wanted < 0) return null;
+  const reaching = changes
+    .filter((c) => !stages.ended.includes(c.stage) && stages.inOrder.indexOf(c.stage) >= wanted)
+    .sort((a, b) => a.at - b.at || (a.stage < b.stage ? -1 : 1));
+  const first = reaching[0];
+  return first ? { at: first.at, stage: first.stage, skipped: first.stage !== rule.stage } : null;
+}

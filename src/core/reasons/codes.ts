@@ -1,0 +1,70 @@
+/**
+ * Why something was lost, waits or did not go on, as a code with its operands. The engine speaks in codes; the words
+ * are made from them in words.ts.
+ */
+export type Reason =
+  | { code: 'cookies_blocked' }
+  | { code: 'not_kept' }
+  | { code: 'kept_changed' }
+  | { code: 'visit_ended' }
+  | { code: 'visit_running' }
+  | { code: 'form_no_rule'; form: string }
+  | { code: 'form_field_missing'; form: string; field: string }
+  | { code: 'form_field_near'; form: string; field: string; near: string }
+  | { code: 'form_value_differs'; form: string; field: string }
+  | { code: 'crm_not_yet' }
+  | { code: 'crm_never' }
+  | { code: 'crm_field_differs'; form: string; sent: string; read: string }
+  | { code: 'crm_value_empty'; read: string }
+  | { code: 'crm_value_changed'; read: string }
+  | { code: 'not_qualified_yet'; stage: string }
+  | { code: 'disqualified'; stage: string }
+  | { code: 'click_too_old'; days: number; limit: number }
+  | { code: 'told_too_late'; days: number; limit: number }
+  | { code: 'no_platform_to_tell' }
+  | { code: 'no_account'; platform: string }
+  | { code: 'no_click_in_crm' }
+  | { code: 'crm_click_differs' }
+  | { code: 'no_worth'; field: string }
+  | { code: 'not_due' }
+  | { code: 'not_answered'; status: string }
+  | { code: 'refused'; platform: string; answer: string }
+  | { code: 'not_in_report'; platform: string }
+  | { code: 'unexplained' };
+
+export type ReasonCode = Reason['code'];
+
+/** The order in which a lost row takes its one reason (loss rule 20). */
+export const lossClasses = [
+  'no consent',
+  'value never arrived',
+  'value changed',
+  'field or mapping fault',
+  'too old',
+  'duplicate',
+  'refused by the platform',
+  'unexplained',
+] as const;
+export type LossClass = (typeof lossClasses)[number];
+
+const classes: Partial<Record<ReasonCode, LossClass>> = {
+  cookies_blocked: 'value never arrived',
+  not_kept: 'value never arrived',
+  crm_never: 'value never arrived',
+  kept_changed: 'value changed',
+  form_value_differs: 'value changed',
+  crm_value_changed: 'value changed',
+  form_no_rule: 'field or mapping fault',
+  form_field_missing: 'field or mapping fault',
+  form_field_near: 'field or mapping fault',
+  crm_field_differs: 'field or mapping fault',
+  crm_value_empty: 'field or mapping fault',
+  click_too_old: 'too old',
+  told_too_late: 'too old',
+  refused: 'refused by the platform',
+};
+
+/** The class of loss a reason belongs to. */
+export function lossClass(reason: Reason | null): LossClass {
+  return (reason && classes[reason.code]) ?? 'unexplained';
+}

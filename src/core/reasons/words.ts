@@ -1,0 +1,177 @@
+import type { Hop } from '../strands/types';
+import type { Reason } from './codes';
+
+/** A reason as a person reads it. Values stand between backticks, to be set in the mono face. */
+export interface ReasonWords {
+  /** One line, for a list. */
+  text: string;
+  /** Two or three words, for the drawing. */
+  short: string;
+  /** The one thing to do; '' where there is nothing to mend. */
+  mend: string;
+}
+
+const days = (n: number) => `${n} ${n === 1 ? 'day' : 'days'}`;
+
+/** The words for a reason. Forms are named by their words where `formWords` knows them. */
+export function reasonWords(reason: Reason, formWords: (form: string) => string = (f) => f): ReasonWords {
+  switch (reason.code) {
+    case 'cookies_blocked':
+      return {
+        text: 'The browser keeps no cookies',
+        short: 'browser keeps no cookies',
+        mend: 'Nothing to mend: these visitors switched cookies off.',
+      };
+    case 'not_kept':
+      return {
+        text: 'The value arrived and was not kept',
+        short: 'not kept',
+        mend: 'Look whether another script on the page clears cookies.',
+      };
+    case 'kept_changed':
+      return {
+        text: 'Another value was kept than the one that arrived',
+        short: 'another value kept',
+        mend: 'Look whether another script writes the same cookie.',
+      };
+    case 'visit_ended':
+      return { text: 'Did not ask', short: 'did not ask', mend: '' };
+    case 'visit_running':
+      return { text: 'Still on the website', short: 'still on the website', mend: '' };
+    case 'form_no_rule':
+      return {
+        text: `No rule fills the click ID into ${formWords(reason.form)}`,
+        short: 'no rule fills the form',
+        mend: `Add a hidden field for the click ID to ${formWords(reason.form)}, and a fill rule for it.`,
+      };
+    case 'form_field_missing':
+      return {
+        text: `${formWords(reason.form)} has no hidden field \`${reason.field}\``,
+        short: `no field \`${reason.field}\``,
+        mend: `Add the hidden field \`${reason.field}\` to ${formWords(reason.form)}.`,
+      };
+    case 'form_field_near':
+      return {
+        text: `${formWords(reason.form)} has \`${reason.near}\`, the rule fills \`${reason.field}\``,
+        short: `field is \`${reason.near}\``,
+        mend: `Rename the hidden field \`${reason.near}\` to \`${reason.field}\`.`,
+      };
+    case 'form_value_differs':
+      return {
+        text: `${formWords(reason.form)} sent another value in \`${reason.field}\` than the visit carried`,
+        short: 'another value sent',
+        mend: `Look what else writes into \`${reason.field}\` on the page.`,
+      };
+    case 'crm_not_yet':
+      return { text: 'Not in the CRM yet', short: 'not in the CRM yet', mend: '' };
+    case 'crm_never':
+      return {
+        text: 'No CRM record came within 24 hours',
+        short: 'never reached the CRM',
+        mend: 'Look at the form’s back end: does it still post to the CRM?',
+      };
+    case 'crm_field_differs':
+      return {
+        text: `${formWords(reason.form)} sends \`${reason.sent}\`, the CRM reads \`${reason.read}\``,
+        short: `form sends \`${reason.sent}\`, CRM reads \`${reason.read}\``,
+        mend: `In ${formWords(reason.form)}, rename the hidden field \`${reason.sent}\` to \`${reason.read}\`.`,
+      };
+    case 'crm_value_empty':
+      return {
+        text: `The CRM’s field \`${reason.read}\` is empty`,
+        short: `\`${reason.read}\` empty`,
+        mend: `Look whether the form’s back end passes \`${reason.read}\` on.`,
+      };
+    case 'crm_value_changed':
+      return {
+        text: `The CRM holds another value in \`${reason.read}\` than was sent`,
+        short: `\`${reason.read}\` changed`,
+        mend: `Look at the length and the rules of the CRM’s field \`${reason.read}\`.`,
+      };
+    case 'not_qualified_yet':
+      return { text: `At stage ${reason.stage}`, short: 'not qualified yet', mend: '' };
+    case 'disqualified':
+      return { text: `Ended at stage ${reason.stage}`, short: 'ended without it', mend: '' };
+    case 'click_too_old':
+      return {
+        text: `The click was ${reason.limit} days old or older`,
+        short: `click over ${days(reason.limit)}`,
+        mend: 'Count an earlier stage as well: it comes while the click is still young enough.',
+      };
+    case 'told_too_late':
+      return {
+        text: `The outcome was more than ${days(reason.limit)} old before it could be told`,
+        short: 'told too late',
+        mend: 'Look what held it back.',
+      };
+    case 'no_platform_to_tell':
+      return { text: 'Came through no platform that is told', short: 'no platform to tell', mend: '' };
+    case 'no_account':
+      return {
+        text: `No account of ${reason.platform} is connected`,
+        short: 'no account connected',
+        mend: `Connect an account of ${reason.platform}.`,
+      };
+    case 'no_click_in_crm':
+      return {
+        text: 'Held: no click ID in the CRM, known from the visit',
+        short: 'held: no click ID in the CRM',
+        mend: 'Mend the form first; then the click ID can be put back.',
+      };
+    case 'crm_click_differs':
+      return {
+        text: 'Held: the CRM’s click ID is not the one of the visit',
+        short: 'held: another click ID',
+        mend: 'Look which of the two is right before anything is told.',
+      };
+    case 'no_worth':
+      return {
+        text: `Held: the deal has no amount in \`${reason.field}\``,
+        short: 'held: no amount',
+        mend: `Fill in \`${reason.field}\` on the deal in the CRM.`,
+      };
+    case 'not_due':
+      return { text: 'Not due yet', short: 'not due yet', mend: '' };
+    case 'not_answered':
+      return { text: `No answer yet (${reason.status}); tried again`, short: 'no answer yet', mend: '' };
+    case 'refused':
+      return {
+        text: `${reason.platform} refused: ${reason.answer}`,
+        short: `refused: ${reason.answer}`,
+        mend: refusalMend(reason.answer),
+      };
+    case 'not_in_report':
+      return {
+        text: `Taken; not in ${reason.platform}’s report yet`,
+        short: 'not in the report yet',
+        mend: '',
+      };
+    case 'unexplained':
+      return {
+        text: 'No reason is known',
+        short: 'unexplained',
+        mend: 'Open the landing page yourself and look whether it answers slowly.',
+      };
+  }
+}
+
+function refusalMend(answer: string): string {
+  if (answer === 'no such click') return 'Look whether the click came from another account of the platform.';
+  if (answer === 'no such outcome') return 'Make the outcome on the platform under the same code.';
+  if (answer === 'click expired') return 'Count an earlier stage as well.';
+  return 'Look at the row that was sent.';
+}
+
+/** The words for what the platforms reported beyond the landings. */
+export const missingLandings: ReasonWords = {
+  text: 'Clicks the platform counted that never landed',
+  short: 'clicked, never landed',
+  mend: 'Open the landing page from the ad and see whether it loads fast and keeps its address.',
+};
+
+/** The station whose node shows a loss: one loss, one place. */
+export function lossStation(to: Hop): 'Links' | 'Capture' | 'Leads' | 'Report-backs' {
+  if (to === 'landed' || to === 'clicked') return 'Links';
+  if (to === 'kept' || to === 'form_sent') return 'Capture';
+  return to === 'in_crm' ? 'Leads' : 'Report-backs';
+}

@@ -1,0 +1,71 @@
+import type { OutcomeRule, TellingRule } from '../outcomes/schema';
+import type { PlatformContract } from '../platforms/contract';
+import type { Reason } from '../reasons/codes';
+import type { Strand } from '../strands/types';
+
+const day = 86_400_000;
+
+export type ReportBackState =
+  | 'waiting'
+  | 'held'
+  | 'told'
+  | 'unsure'
+  | 'confirmed'
+  | 'refused'
+  | 'withdrawn';
+
+export interface TellingCase {
+  outcome: OutcomeRule;
+  telling: TellingRule;
+  happenedAt: number;
+  strand: Strand;
+  /** The click ID that stands in the CRM's record, '' where it is empty. */
+  crmClickId: string;
+  /** False where the deal has no amount to work the worth out from. */
+  hasWorth: boolean;
+  contract: PlatformContract;
+  hasAccount: boolean;
+}
+
+export type TellingDecision =
+  | { state: 'none' }
+  | { state: 'held'; reason: Reason; clickId: string }
+  | { state: 'waiting'; dueAt: number; clickId: string };
+
+/**
+ * Whether an outcome is told to a platform, held with a reason, or concerns that platform not at all. The key told is
+ * the one in the CRM's record; where that is empty although the visit knows it, the report-back is held until the
+ * cause is mended. Both ages are checked: click to outcome here, outcome to telling here and again at the telling
+ * (rule 9); the shorter of the contract's and the outcome's limit holds.
+ *
+ * @param now ms
+ */
+export function decideTelling(input: TellingCase, now: number): TellingDecision {
+  const { strand, contract, outcome, happenedAt } = input;
+  if (strand.kind !== 'click' || strand.platform !== contract.kind) return { state: 'none' };
+  const { clickId } = strand;
+  const held = (reason: Reason): TellingDecision => ({ state: 'held', reason, clickId });
+  if (input.crmClickId === '') return held({ code: 'no_click_in_crm' });
+  if (input.crmClickId !== clickId) return held({ code: 'crm_click_differs' });
+  if (!input.hasAccount) return held({ code: 'no_account', platform: contract.words });
+  if (!input.hasWorth) return held({ code: 'no_worth', field: outcome.worth.field });
+  const limit = Math.min(outcome.clickDays, contract.clickDays);
+  const age = happenedAt - strand.firstAt;
+  if (age >= limit * day) return held({ code: 'click_too_old', days: Math.floor(age / day), limit });
+  const late = tooLate(happenedAt, contract, now);
+  if (late) return held(late);
+  return { state: 'waiting', dueAt: happenedAt + input.telling.delayMinutes * 60_000, clickId };
+}
+
+/** Why an outcome can no longer be told at `now`; null while it can. */
+export function tooLate(happenedAt: number, contract: PlatformContract, now: number): Reason | null {
+  const age = now - happenedAt;
+  return age > contract.tellWithinDays * day
+    ? { code: 'told_too_late', days: Math.floor(age / day), limit: contract.tellWithinDays }
+    : null;
+}
+
+/** How long to wait (ms) before the next attempt, growing from a minute to six hours. */
+export function waitAfter(attempts: number): number {
+  return Math.min(60_000 * 2 ** Math.max(0, attempts - 1), 6 * 3_600_000);
+}

@@ -1,0 +1,2 @@
+export * from './decide';
+export * from './hops';

@@ -1,0 +1,23 @@
+import { v5 } from 'uuid';
+
+/** Namespace of all IDs that Avrix computes from what they stand for (RFC 9562, version 5). */
+const namespace = '6f0d3c1e-6c9a-5a44-9b1c-0d4f3a7be811';
+
+const idOf = (...parts: string[]) => v5(parts.join('\u0000'), namespace);
+
+/** The same inputs always give the same ID, so deriving again changes nothing. */
+export const clickStrandId = (business: string, platform: string, clickId: string) =>
+  idOf('click', business, platform, clickId);
+export const landingStrandId = (touch: string) => idOf('landing', touch);
+export const enquiryStrandId = (enquiry: string) => idOf('strand', enquiry);
+export const visitIdOf = (firstHit: string) => idOf('visit', firstHit);
+export const touchIdOf = (hit: string) => idOf('touch', hit);
+export const enquiryIdOf = (business: string, leadToken: string) => idOf('enquiry', business, leadToken);
+export const crmEnquiryIdOf = (business: string, account: string, deal: string) =>
+  idOf('enquiry', business, account, deal);
+export const leadIdOf = (business: string, account: string, person: string) =>
+  idOf('lead', business, account, person);
+/** The event ID under which an outcome is told: from its dedupe key, never from a page view (counting rule 11). */
+export const outcomeEventId = (business: string, code: string, key: string) =>
+  idOf('outcome', business, code, key);
+export const reportBackIdOf = (event: string, account: string) => idOf('report-back', event, account);

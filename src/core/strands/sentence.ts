@@ -1,0 +1,88 @@
+import { reasonWords } from '../reasons/words';
+import type { Followed } from './follow';
+import type { Line } from './line';
+import { hopWords, type StrandKind } from './types';
+
+/** What a page opens with: one sentence with what matters now, and one smaller line under it. */
+export interface Sentence {
+  title: string;
+  under: string;
+}
+
+/** Plain numbers with thousands separators. */
+export const count = (n: number): string => n.toLocaleString('en-GB');
+
+/** "1 enquiry", "3 enquiries". */
+export const counted = (n: number, one: string, many: string): string => `${count(n)} ${n === 1 ? one : many}`;
+
+/**
+ * The sentence of the line: how many enquiries with a known paid click still carry it in the CRM, and what became of
+ * the rest.
+ *
+ * @param beside enquiries of the same days without any known click or tagged landing
+ */
+export function lineSentence(line: Line, beside: number, formWords: (form: string) => string): Sentence {
+  const landed = line.columns[1]?.count ?? 0;
+  const sent = line.withClickId.form_sent;
+  const inCrm = line.withClickId.in_crm;
+  if (landed === 0 && beside === 0)
+    return {
+      title: 'Nothing has arrived in these days.',
+      under: 'The line begins with the first tagged landing on a page that carries the snippet.',
+    };
+  if (sent === 0)
+    return {
+      title: `${counted(landed, 'tagged landing', 'tagged landings')}, no enquiry with a known paid click yet.`,
+      under: besideWords(beside),
+    };
+  const title =
+    inCrm === sent
+      ? sent === 1
+        ? 'The one enquiry with a known paid click carries it in the CRM.'
+        : `All ${count(sent)} enquiries with a known paid click carry it in the CRM.`
+      : `Of ${counted(sent, 'enquiry', 'enquiries')} with a known paid click, ${count(inCrm)} still ${inCrm === 1 ? 'carries' : 'carry'} it in the CRM.`;
+  const worst = line.losses.find((loss) => loss.to === 'in_crm');
+  const confirmed = line.columns.at(-1)!.count ?? 0;
+  const first = worst
+    ? `${counted(worst.strands, 'was', 'were')} lost there: ${plainText(reasonWords(worst.reason, formWords).text)}.`
+    : `${counted(confirmed, 'is', 'are')} confirmed by the platform so far.`;
+  return { title, under: [first, besideWords(beside)].filter(Boolean).join(' ') };
+}
+
+function besideWords(beside: number): string {
+  if (beside === 0) return '';
+  return beside === 1
+    ? '1 more enquiry came without any known click; it stands beside the line.'
+    : `${count(beside)} more enquiries came without any known click; they stand beside the line.`;
+}
+
+const plainText = (text: string) => text.replace(/`/g, '');
+
+/** The sentence of a trace: where the value stands now, or where and why it stopped. */
+export function traceSentence(
+  kind: StrandKind,
+  { stop }: Followed,
+  platform: string,
+  formWords: (form: string) => string,
+): string {
+  const what = kind === 'click' ? 'The click ID' : kind === 'landing' ? 'The campaign' : 'This enquiry';
+  if (!stop) return `Every hop made it: ${platform} confirmed it.`;
+  const words = stop.reason ? plainText(reasonWords(stop.reason, formWords).text) : '';
+  if (stop.state === 'lost')
+    return stop.hop === 'in_crm'
+      ? `${what} stopped at the CRM.`
+      : `${what} was lost on the way to ${hopWords[stop.hop]}.`;
+  if (kind === 'enquiry' && stop.hop === 'landed') return 'Where this enquiry came from is not known.';
+  if (stop.hop === 'form_sent')
+    return stop.state === 'left' ? `${what} was kept; the visitor did not ask.` : `${what} is kept; the visitor may still ask.`;
+  if (stop.hop === 'in_crm') return `${what} was sent and is not in the CRM yet.`;
+  if (stop.hop === 'qualified')
+    return stop.state === 'left'
+      ? `${what} reached the CRM; the deal ended without qualifying.`
+      : `${what} is in the CRM; not qualified yet. ${words}.`;
+  if (stop.hop === 'told')
+    return stop.state === 'left'
+      ? `Qualified; it came through no platform that is told.`
+      : `Qualified; not told yet. ${words}.`;
+  return `Told and taken; ${platform}’s own report does not hold it yet.`;
+}

@@ -1,0 +1,104 @@
+import type { ReasonWords } from '../reasons/words';
+import type { Column, Loss } from './line';
+import type { Sentence } from './sentence';
+import type { TraceRow } from './trace';
+import type { Hop, HopState, StrandKind } from './types';
+
+/* What the pages about strands are given. Times are ISO 8601 in UTC; the time zone they are shown in stands beside. */
+
+export interface RangeView {
+  choice: 'week' | 'weeks4' | 'cycle' | 'release' | 'own';
+  firstDay: string;
+  lastDay: string;
+  cycleDays: number | null;
+  release: number;
+}
+
+export interface LossView extends Loss {
+  words: ReasonWords;
+  station: string;
+}
+
+export interface StopNote {
+  words: string;
+  code: string;
+  strands: number;
+}
+
+export interface ColumnView extends Omit<Column, 'leftReasons' | 'waitingReasons'> {
+  leftNotes: StopNote[];
+  waitingNotes: StopNote[];
+}
+
+export interface LineView {
+  sentence: Sentence;
+  range: RangeView;
+  columns: ColumnView[];
+  losses: LossView[];
+  landedUncounted: number;
+  surplus: number;
+  beside: number;
+  latest: LeadListRow[];
+  timeZone: string;
+}
+
+export interface LeadListRow {
+  id: string;
+  name: string;
+  company: string;
+  cameFrom: string;
+  form: string;
+  sentAt: string;
+  stage: string;
+  lastHop: string;
+  /** How it stands after the last hop made. */
+  state: HopState | 'done';
+  why: string;
+}
+
+export interface StrandListView {
+  id: string;
+  enquiryId: string | null;
+  kind: StrandKind;
+  clickId: string;
+  firstAt: string;
+  cameFrom: string;
+  campaign: string;
+  company: string;
+  lastHop: string;
+  why: string;
+}
+
+export interface TraceHop {
+  hop: Hop;
+  state: HopState | 'none';
+  at: string | null;
+  why: string;
+  evidence: string;
+}
+
+export interface TraceEvent {
+  at: string;
+  text: string;
+  seenBy: string;
+}
+
+export interface TellingView {
+  heading: string;
+  rows: { name: string; value: string; mono: boolean; note: string }[];
+  attempts: { at: string; status: string; answer: string }[];
+}
+
+export interface TraceView {
+  crumb: string;
+  title: string;
+  under: string;
+  timeZone: string;
+  hops: TraceHop[];
+  values: TraceRow[];
+  events: TraceEvent[];
+  telling: TellingView;
+  mend: { text: string; mend: string } | null;
+  /** What sales reads, to be copied. */
+  forSales: string;
+}

@@ -1,0 +1,308 @@
+import { arrive, newestClick, nothingKept } from '../capture';
+import type { ArrivedHit, CaptureRules, FormSentHit, Hit, Kept, Touch, TouchWhy } from '../capture/schema';
+import type { Reason } from '../reasons/codes';
+import { clickStrandId, enquiryIdOf, landingStrandId, touchIdOf, visitIdOf } from './ids';
+import { nilId, noOutcome, type HopRow, type Strand } from './types';
+
+/** A hit as it was recorded: `at` is the page's time corrected by the collector's (ms). */
+export interface RecordedHit {
+  hit: Hit;
+  at: number;
+}
+
+export interface DerivedVisit {
+  id: string;
+  visitor: string;
+  startedAt: number;
+  endedAt: number;
+  pages: number;
+  forms: number;
+  /** The touch in force: this visit's newest, else none (direct). */
+  touch: string | null;
+}
+
+export interface DerivedTouch extends Touch {
+  id: string;
+  visit: string;
+  hit: string;
+  because: TouchWhy;
+  /** What the page itself decided about the same arrival. */
+  pageBecause: TouchWhy;
+  release: number;
+}
+
+export interface DerivedEnquiry {
+  id: string;
+  leadToken: string;
+  hit: string;
+  strand: string | null;
+  touch: string | null;
+  form: string;
+  page: string;
+  sentAt: number;
+  /** The how-manieth visit of this browser it was sent in, from 1. */
+  visitNumber: number;
+  release: number;
+  fields: string[];
+  fills: FormSentHit['fills'];
+}
+
+export interface DerivedVisitor {
+  visits: DerivedVisit[];
+  touches: DerivedTouch[];
+  strands: Strand[];
+  hops: HopRow[];
+  enquiries: DerivedEnquiry[];
+  /** When (ms) to derive again because time alone changes a state; null when it never does. */
+  again: number | null;
+}
+
+interface Running {
+  kept: Kept;
+  visit: DerivedVisit | null;
+  lastTouch: DerivedTouch | null;
+  clickTouches: Map<string, DerivedTouch>;
+}
+
+/**
+ * Derives everything that follows from one browser's hits: its visits, touches, strands with their hops up to Form
+ * sent, and the enquiries it sent. The hits may come in any order; they are taken by page time, each under the rules
+ * of its own release. The same hits always give the same rows with the same IDs.
+ *
+ * @param now ms; decides whether a visit has ended
+ */
+export function deriveVisitor(
+  business: string,
+  visitor: string,
+  recorded: RecordedHit[],
+  rulesOf: (release: number) => CaptureRules,
+  now: number,
+): DerivedVisitor {
+  const derived: DerivedVisitor = { visits: [], touches: [], strands: [], hops: [], enquiries: [], again: null };
+  const running: Running = { kept: nothingKept(), visit: null, lastTouch: null, clickTouches: new Map() };
+  const strands = new Map<string, Strand>();
+  const arrivals = new Map<string, { hit: ArrivedHit; at: number }>();
+  const ordered = [...recorded].sort((a, b) => a.at - b.at || (a.hit.id < b.hit.id ? -1 : 1));
+
+  for (const { hit, at } of ordered) {
+    const rules = rulesOf(hit.release);
+    if (hit.kind === 'arrived') {
+      const touch = takeArrival(running, derived, visitor, hit, at, rules);
+      const strand = touch && strandOf(business, visitor, touch);
+      if (strand && !strands.has(strand.id)) {
+        strands.set(strand.id, strand);
+        arrivals.set(strand.id, { hit, at });
+      }
+    } else {
+      continueVisit(running, derived, visitor, hit.id, at, rules);
+      running.visit!.forms += 1;
+      derived.enquiries.push(makeEnquiry(business, running, derived.visits.length, hit, at, strands));
+    }
+  }
+
+  derived.strands = [...strands.values()];
+  for (const strand of derived.strands) {
+    const arrival = arrivals.get(strand.id)!;
+    const hops = arrivalHops(strand, arrival.hit, arrival.at);
+    derived.hops.push(...hops);
+    if (hops.at(-1)!.state !== 'made_it') continue;
+    const sent = derived.enquiries.filter((e) => e.strand === strand.id);
+    derived.hops.push(...sent.map((enquiry) => formSentHop(strand, enquiry)));
+    if (sent.length === 0) {
+      const ends = visitEnd(derived, arrival.at, rulesOf(arrival.hit.release));
+      derived.hops.push(notAskedHop(strand, arrival.hit.release, ends <= now));
+      if (ends > now) derived.again = Math.min(derived.again ?? ends, ends);
+    }
+  }
+  return derived;
+}
+
+function takeArrival(
+  running: Running,
+  derived: DerivedVisitor,
+  visitor: string,
+  hit: ArrivedHit,
+  at: number,
+  rules: CaptureRules,
+): DerivedTouch | null {
+  const arrival = { at, address: hit.address, referrer: hit.referrer, navigation: hit.navigation };
+  const arrived = arrive(running.kept, arrival, rules, { visitor, visit: visitIdOf(hit.id) });
+  running.kept = arrived.kept;
+  stepVisit(running, derived, visitor, at);
+  running.visit!.pages += 1;
+  if (!arrived.decision.touch) return null;
+  const touch: DerivedTouch = {
+    ...arrived.decision.touch,
+    id: touchIdOf(hit.id),
+    visit: running.visit!.id,
+    hit: hit.id,
+    because: arrived.decision.because,
+    pageBecause: hit.why,
+    release: hit.release,
+  };
+  derived.touches.push(touch);
+  running.visit!.touch = touch.id;
+  running.lastTouch = touch;
+  if (touch.clickId) running.clickTouches.set(`${touch.platform} ${touch.clickId}`, touch);
+  return touch;
+}
+
+/** A form hit moves the visit on as a page does, without being an arrival. */
+function continueVisit(
+  running: Running,
+  derived: DerivedVisitor,
+  visitor: string,
+  hitId: string,
+  at: number,
+  rules: CaptureRules,
+): void {
+  const { visitor: kept } = running.kept;
+  const idle = !kept || at - kept.seenAt >= rules.touch.visitMinutes * 60_000;
+  running.kept = {
+    ...running.kept,
+    visitor: {
+      id: visitor,
+      visitId: idle ? visitIdOf(hitId) : kept.visitId,
+      visitAt: idle ? at : kept.visitAt,
+      seenAt: at,
+    },
+  };
+  stepVisit(running, derived, visitor, at);
+}
+
+function stepVisit(running: Running, derived: DerivedVisitor, visitor: string, at: number): void {
+  const id = running.kept.visitor!.visitId;
+  if (running.visit?.id !== id) {
+    running.visit = { id, visitor, startedAt: at, endedAt: at, pages: 0, forms: 0, touch: null };
+    derived.visits.push(running.visit);
+  }
+  running.visit.endedAt = Math.max(running.visit.endedAt, at);
+}
+
+/** The strand a touch begins: by its click ID, else by its tagged landing; an untagged touch begins none. */
+function strandOf(business: string, visitor: string, touch: DerivedTouch): Strand | null {
+  const tagged = touch.because === 'campaign_values';
+  if (!touch.clickId && !tagged) return null;
+  return {
+    id: touch.clickId
+      ? clickStrandId(business, touch.platform, touch.clickId)
+      : landingStrandId(touch.id),
+    kind: touch.clickId ? 'click' : 'landing',
+    platform: touch.platform,
+    clickId: touch.clickId,
+    firstAt: touch.at,
+    source: touch.source,
+    medium: touch.medium,
+    campaign: touch.campaign,
+    content: touch.content,
+    visitor,
+  };
+}
+
+/** The click that brought the enquiry is the newest still kept; without one, the last touch (rules 4, 7 and 8). */
+function makeEnquiry(
+  business: string,
+  running: Running,
+  visitNumber: number,
+  hit: FormSentHit,
+  at: number,
+  strands: Map<string, Strand>,
+): DerivedEnquiry {
+  const click = newestClick(running.kept.clicks);
+  const clickTouch = click && running.clickTouches.get(`${click.platform} ${click.clickId}`);
+  const touch = clickTouch ?? (running.kept.last ? running.lastTouch : null);
+  const strand = touch
+    ? touch.clickId
+      ? clickStrandId(business, touch.platform, touch.clickId)
+      : landingStrandId(touch.id)
+    : null;
+  return {
+    id: enquiryIdOf(business, hit.leadToken),
+    leadToken: hit.leadToken,
+    hit: hit.id,
+    strand: strand && strands.has(strand) ? strand : null,
+    touch: touch?.id ?? null,
+    form: hit.form,
+    page: hit.address,
+    sentAt: at,
+    visitNumber,
+    release: hit.release,
+    fields: hit.fields,
+    fills: hit.fills,
+  };
+}
+
+function visitEnd(derived: DerivedVisitor, at: number, rules: CaptureRules): number {
+  const visit = derived.visits.find((v) => v.startedAt <= at && at <= v.endedAt);
+  return (visit?.endedAt ?? at) + rules.touch.visitMinutes * 60_000;
+}
+
+function arrivalHops(strand: Strand, hit: ArrivedHit, at: number): HopRow[] {
+  const common = { strand: strand.id, wayIn: 'none', subject: nilId, outcome: noOutcome, release: hit.release } as const;
+  const fault = keptFault(strand, hit);
+  return [
+    strand.clickId
+      ? { ...common, hop: 'clicked', state: 'made_it', reason: null, evidence: 'click_id_arrived', at }
+      : { ...common, hop: 'clicked', state: 'unknown', reason: null, evidence: 'none', at: null },
+    { ...common, hop: 'landed', state: 'made_it', reason: null, evidence: 'hit', at },
+    { ...common, hop: 'kept', state: fault ? 'lost' : 'made_it', reason: fault, evidence: 'cookie_state', at },
+  ];
+}
+
+/** Why the value was not kept, read from the cookie state that the page reported; null when it was. */
+function keptFault(strand: Strand, hit: ArrivedHit): Reason | null {
+  if (!hit.kept.works) return { code: 'cookies_blocked' };
+  if (strand.kind === 'landing') {
+    const { last } = hit.kept;
+    if (!last) return { code: 'not_kept' };
+    return last.source === strand.source && last.campaign === strand.campaign ? null : { code: 'kept_changed' };
+  }
+  const ofPlatform = hit.kept.clicks.filter((c) => c.platform === strand.platform);
+  if (ofPlatform.some((c) => c.clickId === strand.clickId)) return null;
+  return { code: ofPlatform.length > 0 ? 'kept_changed' : 'not_kept' };
+}
+
+function formSentHop(strand: Strand, enquiry: DerivedEnquiry): HopRow {
+  const reason = fillFault(strand, enquiry);
+  return {
+    strand: strand.id,
+    wayIn: 'form',
+    subject: enquiry.id,
+    outcome: noOutcome,
+    hop: 'form_sent',
+    state: reason ? 'lost' : 'made_it',
+    reason,
+    evidence: 'fill_report',
+    at: enquiry.sentAt,
+    release: enquiry.release,
+  };
+}
+
+/** Why the form did not carry the strand's value, from its fill report; null when it did. */
+function fillFault(strand: Strand, { form, fills }: DerivedEnquiry): Reason | null {
+  const [reading, wanted] =
+    strand.kind === 'click' ? ['click_id', strand.clickId] : ['last_source', strand.source];
+  const lines = fills.filter((line) => line.reading === reading);
+  if (lines.some((line) => line.state === 'filled' && line.value === wanted)) return null;
+  const near = lines.find((line) => line.state === 'near');
+  if (near) return { code: 'form_field_near', form, field: near.field, near: near.near };
+  const missing = lines.find((line) => line.state === 'not_found');
+  if (missing) return { code: 'form_field_missing', form, field: missing.field };
+  if (lines[0]) return { code: 'form_value_differs', form, field: lines[0].field };
+  return { code: 'form_no_rule', form };
+}
+
+function notAskedHop(strand: Strand, release: number, ended: boolean): HopRow {
+  return {
+    strand: strand.id,
+    wayIn: 'form',
+    subject: nilId,
+    outcome: noOutcome,
+    hop: 'form_sent',
+    state: ended ? 'left' : 'waiting',
+    reason: { code: ended ? 'visit_ended' : 'visit_running' },
+    evidence: 'hit',
+    at: null,
+    release,
+  };
+}

@@ -1,0 +1,18 @@
+/**
+ * The only clock of the server. Tests and the demo's replay move it; nothing else does. Leases use the database's own
+ * time and never move.
+ */
+let offset = 0;
+
+/** Milliseconds since 1970 UTC. */
+export const nowMs = (): number => Date.now() + offset;
+
+export const now = (): Date => new Date(nowMs());
+
+/** Lets the clock show `ms` from this moment on, going at its usual pace; null puts it back to the real time. */
+export function setClock(ms: number | null): void {
+  offset = ms === null ? 0 : ms - Date.now();
+}
+
+/** How far (ms) the clock was moved from the machine's. */
+export const clockOffset = (): number => offset;

@@ -1,0 +1,12 @@
+import type { Sequelize } from 'sequelize';
+import type { Config } from './config';
+import type { Tables } from './db';
+import type { HttpClient } from './http';
+
+/** What every service works with. */
+export interface Context {
+  db: Sequelize;
+  tables: Tables;
+  config: Config;
+  http: HttpClient;
+}

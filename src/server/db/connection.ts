@@ -1,0 +1,21 @@
+import { Sequelize } from 'sequelize';
+
+/** Every connection speaks utf8mb4 compared by code point, UTC, strict SQL and reads what is committed. */
+const sessionSql = [
+  'SET NAMES utf8mb4 COLLATE utf8mb4_nopad_bin',
+  "SET time_zone = '+00:00'",
+  "SET sql_mode = 'STRICT_ALL_TABLES,NO_ZERO_DATE,NO_ZERO_IN_DATE,ERROR_FOR_DIVISION_BY_ZERO,NO_ENGINE_SUBSTITUTION'",
+  'SET SESSION TRANSACTION ISOLATION LEVEL READ COMMITTED',
+];
+
+/** Opens the pool. Nothing is asked of the database yet. */
+export function connect(url: string): Sequelize {
+  return new Sequelize(url, {
+    dialect: 'mariadb',
+    logging: false,
+    timezone: '+00:00',
+    pool: { max: 12, min: 1, acquire: 20_000 },
+    dialectOptions: { initSql: sessionSql, connectTimeout: 5000 },
+    define: { timestamps: false, freezeTableName: true, underscored: true },
+  });
+}

@@ -1,0 +1,11 @@
+import { accounts } from './0001-accounts';
+import { traffic } from './0002-traffic';
+import { following } from './0003-following';
+
+/** One repeatable statement. Migrations are only ever added, never changed. */
+export interface Migration {
+  name: string;
+  sql: string;
+}
+
+export const migrations: Migration[] = [...accounts, ...traffic, ...following];

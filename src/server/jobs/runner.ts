@@ -1,0 +1,95 @@
+import { setTimeout as wait } from 'node:timers/promises';
+import { waitAfter } from '../../core/reportbacks';
+import { nowMs } from '../clock';
+import type { Context } from '../context';
+import { claimWork, finishWork, putBackWork, workKinds, type WorkItem, type WorkKind } from '../db';
+import { log } from '../log';
+import { ServiceAway } from '../platforms/call';
+import type { JobHandler, JobResult } from './types';
+
+const claimAtOnce: Record<WorkKind, number> = {
+  visitor: 20,
+  crm_event: 20,
+  enquiry: 20,
+  report_back: 1500,
+  platform_report: 5,
+};
+const betweenRounds = 250;
+
+/** Makes a handler of a function for one subject. What it throws puts that one subject back, the others go on. */
+export function one(work: (businessId: string, subject: string) => Promise<Date | null>): JobHandler {
+  return async (items) => {
+    const results: JobResult[] = [];
+    for (const item of items) {
+      try {
+        results.push({ item, again: await work(item.businessId, item.subject) });
+      } catch (error) {
+        const asked = error instanceof ServiceAway ? error.retryAfter : null;
+        const retryAt = new Date(nowMs() + (asked ?? waitAfter(item.attempts + 1)));
+        log.warn({ kind: item.kind, subject: item.subject, error: (error as Error).message }, 'work put back');
+        results.push({ item, failed: (error as Error).message, retryAt });
+      }
+    }
+    return results;
+  };
+}
+
+export type Runner = ReturnType<typeof makeRunner>;
+
+/** Runs background work: claims what is due, hands it to its handler, settles each piece. */
+export function makeRunner({ db }: Context, handlers: Record<WorkKind, JobHandler>) {
+  let stopped = false;
+  let paused = false;
+  let loop: Promise<void> = Promise.resolve();
+
+  /** One pass over all kinds; returns how many pieces were taken up. */
+  async function round(): Promise<number> {
+    let taken = 0;
+    for (const kind of workKinds) {
+      const items = await claimWork(db, kind, claimAtOnce[kind]);
+      taken += items.length;
+      if (items.length > 0) await settle(await handlers[kind](items), items);
+    }
+    return taken;
+  }
+
+  async function settle(results: JobResult[], items: WorkItem[]): Promise<void> {
+    for (const result of results)
+      if ('failed' in result) await putBackWork(db, result.item, result.retryAt, result.failed);
+      else await finishWork(db, result.item, result.again);
+    const unanswered = items.length - results.length;
+    if (unanswered > 0) log.error({ unanswered }, 'a handler did not answer for all its work');
+  }
+
+  async function run(): Promise<void> {
+    while (!stopped) {
+      let taken = 0;
+      try {
+        taken = paused ? 0 : await round();
+      } catch (error) {
+        log.error({ error: (error as Error).message }, 'background work failed');
+      }
+      if (taken === 0) await wait(betweenRounds);
+    }
+  }
+
+  return {
+    start() {
+      loop = run();
+    },
+    async stop() {
+      stopped = true;
+      await loop;
+    },
+    /** Lets the replay run the work itself, in step with the clock it moves. */
+    pause(value: boolean) {
+      paused = value;
+    },
+    /** Runs until nothing is due any more; returns how many pieces were done. */
+    async runToRest(): Promise<number> {
+      let total = 0;
+      for (let taken = -1; taken !== 0; total += taken) taken = await round();
+      return total;
+    },
+  };
+}

@@ -1,0 +1,129 @@
+import { createHmac } from 'node:crypto';
+import { AvrixError } from '../../core/errors';
+import { crmEnquiryIdOf, enquiryIdOf, leadIdOf } from '../../core/strands';
+import { now, nowMs } from '../clock';
+import type { Context } from '../context';
+import { inTransaction, markWork } from '../db';
+import { newId } from '../ids';
+import type { Account, Accounts } from '../platforms/accounts';
+import type { Releases } from '../releases/releases';
+import { hashMail, sameText } from '../secrets';
+import { readDeal, webhookSchema } from './oakledger';
+
+/** A webhook older than this is refused, so that a recorded one cannot be played again later. */
+const sealSeconds = 300;
+const uuid = /^[0-9a-f]{8}-[0-9a-f]{4}-[1-8][0-9a-f]{3}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
+
+export type CrmEvents = ReturnType<typeof makeCrmEvents>;
+
+/** What the CRM tells: taken by signed webhook, each event once; then the deal is read back and joined. */
+export function makeCrmEvents(context: Context, accounts: Accounts, releases: Releases) {
+  const { db, tables, config, http } = context;
+
+  return {
+    /**
+     * Takes one webhook. The seal is HMAC-SHA256 over `sent.body` with the account's webhook secret, in hex.
+     * @throws AVX_SEAL_WRONG, AVX_SEAL_OLD, AVX_BODY_NOT_JSON, AVX_FIELD_WRONG
+     */
+    async take(account: Account, body: string, sent: string, given: string): Promise<void> {
+      const wanted = createHmac('sha256', account.secrets.webhookSecret).update(`${sent}.${body}`).digest('hex');
+      if (!account.secrets.webhookSecret || !sameText(wanted, given)) throw new AvrixError('AVX_SEAL_WRONG');
+      const seconds = Math.abs(Math.round((nowMs() - Number(sent)) / 1000));
+      if (!(seconds <= sealSeconds)) throw new AvrixError('AVX_SEAL_OLD', { seconds, limit: sealSeconds });
+      const event = readWebhook(body);
+      const { businessId } = account;
+      const id = newId();
+      await inTransaction(db, async (transaction) => {
+        await db.query(
+          `INSERT INTO crm_events (business_id, id, account_id, crm_event, kind, deal, happened_at, received_at)
+           VALUES (?,?,?,?,?,?,?,?) ON DUPLICATE KEY UPDATE id = id`,
+          {
+            transaction,
+            replacements: [businessId, id, account.id, event.event, event.kind, event.deal, new Date(event.at), now()],
+          },
+        );
+        const stored = await tables.crmEvents.findOne({
+          where: { businessId, accountId: account.id, crmEvent: event.event },
+          transaction,
+        });
+        if (stored?.get({ plain: true }).id === id) await markWork(db, 'crm_event', businessId, [id], now(), transaction);
+      });
+    },
+
+    /** Reads the deal of an event back from the CRM and joins it to its enquiry. */
+    async read(businessId: string, eventId: string): Promise<void> {
+      const event = (await tables.crmEvents.findOne({ where: { businessId, id: eventId } }))?.get({ plain: true });
+      const account = event && (await accounts.byId(businessId, event.accountId));
+      if (!event || !account) return;
+      const { record, mail } = await readDeal(http, account, event.deal);
+      const release = await releases.live(businessId);
+      const token = (record.fields[release.content.crm.leadTokenField] ?? '').toLowerCase();
+      const leadToken = uuid.test(token) ? token : null;
+      const leadId = leadIdOf(businessId, account.id, record.person);
+
+      await inTransaction(db, async (transaction) => {
+        await tables.leads.bulkCreate(
+          [
+            {
+              businessId,
+              id: leadId,
+              accountId: account.id,
+              crmPerson: record.person,
+              name: record.personName,
+              company: record.company,
+              mailHash: mail ? hashMail(config.secretKey, mail) : '',
+              madeAt: new Date(record.madeAt),
+            },
+          ],
+          { updateOnDuplicate: ['name', 'company', 'mailHash'], transaction },
+        );
+        const known = await tables.enquiries.findOne({
+          where: { businessId, accountId: account.id, crmDeal: record.deal },
+          transaction,
+        });
+        const id =
+          known?.get({ plain: true }).id ??
+          (leadToken ? enquiryIdOf(businessId, leadToken) : crmEnquiryIdOf(businessId, account.id, record.deal));
+        await tables.enquiries.bulkCreate(
+          [
+            {
+              businessId,
+              id,
+              leadToken,
+              leadId,
+              form: '',
+              page: '',
+              sentAt: new Date(record.madeAt),
+              fields: [],
+              accountId: account.id,
+              crmDeal: record.deal,
+              crmRecord: record,
+              stage: record.stage,
+              releaseNumber: release.number,
+            },
+          ],
+          { updateOnDuplicate: ['leadId', 'accountId', 'crmDeal', 'crmRecord', 'stage'], transaction },
+        );
+        await tables.crmEvents.update({ readAt: now() }, { where: { businessId, id: eventId }, transaction });
+        await markWork(db, 'enquiry', businessId, [id], now(), transaction);
+      });
+    },
+  };
+}
+
+function readWebhook(body: string) {
+  let json: unknown;
+  try {
+    json = JSON.parse(body);
+  } catch {
+    throw new AvrixError('AVX_BODY_NOT_JSON');
+  }
+  const parsed = webhookSchema.safeParse(json);
+  if (parsed.success) return parsed.data;
+  const issue = parsed.error.issues[0]!;
+  throw new AvrixError('AVX_FIELD_WRONG', {
+    field: issue.path.join('.'),
+    was: issue.message,
+    wants: 'Send {"event", "kind", "deal", "at"}.',
+  });
+}

@@ -1,0 +1,324 @@
+import { Op, type Transaction } from 'sequelize';
+import { enquiryHops, type CrmRecord, type EnquiryState } from '../../core/leads';
+import { expectedWorth, firstReached, type Reached } from '../../core/outcomes';
+import { contractOf } from '../../core/platforms';
+import { qualifiedOutcome, tellingRules, type Release } from '../../core/releases';
+import { decideTelling, tellingHops } from '../../core/reportbacks';
+import {
+  clickStrandId,
+  enquiryStrandId,
+  nilId,
+  outcomeEventId,
+  reportBackIdOf,
+  type HopRow,
+  type Strand,
+} from '../../core/strands';
+import { now, nowMs } from '../clock';
+import type { Context } from '../context';
+import { inTransaction, markWork, plain, type EnquiryRow, type OutcomeRow } from '../db';
+import type { Releases } from '../releases/releases';
+import { fromStrandRow, lockStrands, settleStrands, toHopRow, toStrandRow } from '../strands/store';
+
+/** Follows an enquiry from the CRM on: joins it to its strand, counts its outcome once, writes its report-backs. */
+export function makeFollowEnquiry(context: Context, releases: Releases) {
+  const { db, tables } = context;
+
+  /** @returns when to follow it again because time alone changes a state, or null */
+  return async function followEnquiry(businessId: string, enquiryId: string): Promise<Date | null> {
+    const release = await releases.live(businessId);
+    const accounts = await tables.accounts.findAll({ where: { businessId }, limit: 200 });
+    const accountOf = new Map(plain(accounts).map((account) => [account.kind, account.id]));
+    return inTransaction(db, async (transaction) => {
+      const row = await tables.enquiries.findOne({
+        where: { businessId, id: enquiryId },
+        transaction,
+        lock: transaction.LOCK.UPDATE,
+      });
+      if (!row) return null;
+      const enquiry = row.get({ plain: true });
+      const { strand, joinedBy } = await findStrand(context, enquiry, release, transaction);
+      await lockStrands(db, businessId, [strand.id], transaction);
+      const state = describe(enquiry, strand, release);
+      const outcome = await countOutcome(context, enquiry, release, transaction);
+      const reached = outcome && reachedOf(outcome);
+      const { hops, again } = enquiryHops(
+        state,
+        enquiry.crmRecord,
+        release.content.crm,
+        qualifiedOutcome(release),
+        reached,
+        nowMs(),
+      );
+      if (outcome) {
+        await writeReportBacks(context, enquiry, strand, outcome, release, accountOf, transaction);
+        hops.push(...(await readTellingHops(context, enquiry, strand, outcome, release, transaction)));
+      }
+      await replaceHops(context, enquiry, strand, hops, transaction);
+      await tables.enquiries.update({ strandId: strand.id, joinedBy }, { where: { businessId, id: enquiryId }, transaction });
+      return again === null ? null : new Date(again);
+    });
+  };
+}
+
+/**
+ * The strand an enquiry belongs to: the one of the visit that sent it (lead token), else the one of the click ID in
+ * the CRM, else that of an earlier enquiry of the same mail address, else one of its own.
+ */
+async function findStrand(
+  { tables }: Context,
+  enquiry: EnquiryRow,
+  release: Release,
+  transaction: Transaction,
+): Promise<{ strand: Strand; joinedBy: EnquiryRow['joinedBy'] }> {
+  const { businessId } = enquiry;
+  const byId = async (id: string | null) => {
+    const row = id && (await tables.strands.findOne({ where: { businessId, id }, transaction }));
+    return row ? fromStrandRow(row.get({ plain: true })) : null;
+  };
+  const sent = enquiry.hitId ? await byId(enquiry.strandId) : null;
+  if (sent && sent.kind !== 'enquiry') return { strand: sent, joinedBy: enquiry.crmDeal ? 'lead token' : null };
+
+  if (!enquiry.hitId && enquiry.crmRecord) {
+    const clickId = enquiry.crmRecord.fields[release.content.crm.fields.click_id ?? ''] ?? '';
+    for (const { platform } of clickId ? release.content.capture.keep.clickIds : []) {
+      const strand = await byId(clickStrandId(businessId, platform, clickId));
+      if (strand) return { strand, joinedBy: 'click ID' };
+    }
+    const strand = await byId(await strandOfSameMail(tables, enquiry, transaction));
+    if (strand) return { strand, joinedBy: 'mail' };
+  }
+  const own: Strand = {
+    id: enquiryStrandId(enquiry.id),
+    kind: 'enquiry',
+    platform: '',
+    clickId: '',
+    firstAt: enquiry.sentAt.getTime(),
+    ...{ source: '', medium: '', campaign: '', content: '' },
+    visitor: nilId,
+  };
+  await tables.strands.bulkCreate([toStrandRow(businessId, own)], { updateOnDuplicate: ['firstAt'], transaction });
+  return { strand: own, joinedBy: enquiry.hitId && enquiry.crmDeal ? 'lead token' : enquiry.crmDeal ? 'nothing' : null };
+}
+
+/** The strand of the newest earlier enquiry by a lead with the same mail address. */
+async function strandOfSameMail(
+  tables: Context['tables'],
+  enquiry: EnquiryRow,
+  transaction: Transaction,
+): Promise<string | null> {
+  const { businessId, leadId } = enquiry;
+  if (!leadId) return null;
+  const lead = (await tables.leads.findOne({ where: { businessId, id: leadId }, transaction }))?.get({ plain: true });
+  if (!lead?.mailHash) return null;
+  const same = await tables.leads.findAll({ where: { businessId, mailHash: lead.mailHash }, limit: 20, transaction });
+  const earlier = await tables.enquiries.findOne({
+    where: {
+      businessId,
+      leadId: plain(same).map((row) => row.id),
+      id: { [Op.ne]: enquiry.id },
+      hitId: { [Op.ne]: null },
+      strandId: { [Op.ne]: null },
+      sentAt: { [Op.lt]: enquiry.sentAt },
+    },
+    order: [['sentAt', 'DESC']],
+    transaction,
+  });
+  return earlier?.get({ plain: true }).strandId ?? null;
+}
+
+function describe(enquiry: EnquiryRow, strand: Strand, release: Release): EnquiryState {
+  const reading = strand.kind === 'click' ? 'click_id' : 'last_source';
+  const sent = enquiry.fills?.find((line) => line.reading === reading && line.value !== '');
+  return {
+    id: enquiry.id,
+    sentAt: enquiry.sentAt.getTime(),
+    strand,
+    form: enquiry.form,
+    sentField: sent?.field ?? '',
+    sentValue: sent?.value ?? '',
+    release: release.number,
+  };
+}
+
+const reachedOf = (outcome: OutcomeRow): Reached => ({
+  at: outcome.happenedAt.getTime(),
+  stage: outcome.stage,
+  skipped: outcome.skipped,
+});
+
+/** Counts the outcome of an enquiry once, by its dedupe key; its worth follows the CRM until it was told. */
+async function countOutcome(
+  { tables }: Context,
+  enquiry: EnquiryRow,
+  release: Release,
+  transaction: Transaction,
+): Promise<OutcomeRow | null> {
+  const rule = qualifiedOutcome(release);
+  const { businessId, crmRecord } = enquiry;
+  const id = outcomeEventId(businessId, rule.code, dedupeKey(rule.countedOnceFor, enquiry));
+  const counted = (await tables.outcomes.findOne({ where: { businessId, id }, transaction }))?.get({ plain: true });
+  if (!crmRecord) return counted ?? null;
+  const reached = counted ? reachedOf(counted) : firstReached(rule, crmRecord.stageChanges, release.content.crm.stages);
+  if (!reached) return null;
+  const told = await tables.reportBacks.count({
+    where: { businessId, outcomeId: id, answeredAt: { [Op.ne]: null } },
+    transaction,
+  });
+  if (counted && told > 0) return counted;
+  const amount = amountOf(crmRecord, rule.worth.field);
+  const worth = amount && expectedWorth(amount, rule.worth);
+  const row: OutcomeRow = {
+    businessId,
+    id,
+    code: rule.code,
+    version: rule.version,
+    dedupeKey: dedupeKey(rule.countedOnceFor, enquiry),
+    enquiryId: counted?.enquiryId ?? enquiry.id,
+    happenedAt: new Date(reached.at),
+    stage: reached.stage,
+    skipped: reached.skipped,
+    amountMinor: amount?.minor ?? 0,
+    worthMinor: worth?.minor ?? 0,
+    currency: worth?.currency ?? 'GBP',
+    winRate: `${rule.worth.winRate.won} of ${rule.worth.winRate.of}`,
+    countedAt: counted?.countedAt ?? now(),
+    releaseNumber: counted?.releaseNumber ?? release.number,
+  };
+  await tables.outcomes.bulkCreate([row], {
+    updateOnDuplicate: ['amountMinor', 'worthMinor', 'currency', 'winRate'],
+    transaction,
+  });
+  return row;
+}
+
+function dedupeKey(countedOnceFor: 'enquiry' | 'deal' | 'lead', enquiry: EnquiryRow): string {
+  if (countedOnceFor === 'deal') return `deal ${enquiry.crmDeal}`;
+  return countedOnceFor === 'lead' ? `lead ${enquiry.leadId}` : `enquiry ${enquiry.id}`;
+}
+
+const amountOf = (record: CrmRecord, field: string) => record.amounts[field] ?? null;
+
+/** Writes a report-back for each platform to be told, with its work, in the same transaction as the outcome. */
+async function writeReportBacks(
+  { db, tables }: Context,
+  enquiry: EnquiryRow,
+  strand: Strand,
+  outcome: OutcomeRow,
+  release: Release,
+  accountOf: Map<string, string>,
+  transaction: Transaction,
+): Promise<void> {
+  const { businessId } = enquiry;
+  if (outcome.enquiryId !== enquiry.id) return;
+  for (const telling of tellingRules(release, outcome.code)) {
+    const contract = contractOf(telling.platform);
+    if (!contract) continue;
+    const accountId = accountOf.get(telling.platform);
+    const decision = decideTelling(
+      {
+        outcome: qualifiedOutcome(release),
+        telling,
+        happenedAt: outcome.happenedAt.getTime(),
+        strand,
+        crmClickId: enquiry.crmRecord?.fields[release.content.crm.fields.click_id ?? ''] ?? '',
+        hasWorth: outcome.worthMinor > 0,
+        contract,
+        hasAccount: accountId !== undefined,
+      },
+      nowMs(),
+    );
+    if (decision.state === 'none') continue;
+    const id = reportBackIdOf(outcome.id, accountId ?? nilId);
+    const before = (await tables.reportBacks.findOne({ where: { businessId, id }, transaction }))?.get({ plain: true });
+    if (before && before.state !== 'waiting' && before.state !== 'held') continue;
+    const dueAt = decision.state === 'waiting' ? new Date(decision.dueAt) : null;
+    await tables.reportBacks.bulkCreate(
+      [
+        {
+          businessId,
+          id,
+          outcomeId: outcome.id,
+          enquiryId: enquiry.id,
+          accountId: accountId ?? nilId,
+          platform: telling.platform,
+          state: decision.state,
+          reason: decision.state === 'held' ? decision.reason : (before?.reason ?? null),
+          clickId: decision.clickId,
+          dueAt,
+          madeAt: before?.madeAt ?? now(),
+        },
+      ],
+      { updateOnDuplicate: ['state', 'reason', 'clickId', 'dueAt'], transaction },
+    );
+    if (dueAt && before?.state !== 'waiting')
+      await markWork(db, 'report_back', businessId, [id], dueAt, transaction);
+  }
+}
+
+async function readTellingHops(
+  { tables }: Context,
+  enquiry: EnquiryRow,
+  strand: Strand,
+  outcome: OutcomeRow,
+  release: Release,
+  transaction: Transaction,
+): Promise<HopRow[]> {
+  const rows = await tables.reportBacks.findAll({
+    where: { businessId: enquiry.businessId, outcomeId: outcome.id },
+    order: [['madeAt', 'ASC']],
+    transaction,
+  });
+  return tellingHops(
+    { strand: strand.id, subject: enquiry.id, outcome: outcome.code, release: release.number },
+    rows.map((row) => {
+      const { state, reason, platform, answeredAt, confirmedAt } = row.get({ plain: true });
+      return {
+        state,
+        reason,
+        platform: contractOf(platform)?.words ?? platform,
+        answeredAt: answeredAt?.getTime() ?? null,
+        confirmedAt: confirmedAt?.getTime() ?? null,
+      };
+    }),
+  );
+}
+
+/** Writes the hops after Form sent anew, and clears what an earlier strand of the enquiry held. */
+async function replaceHops(
+  context: Context,
+  enquiry: EnquiryRow,
+  strand: Strand,
+  hops: HopRow[],
+  transaction: Transaction,
+): Promise<void> {
+  const { tables } = context;
+  const { businessId } = enquiry;
+  const before = await tables.hops.findAll({
+    attributes: ['strandId'],
+    where: { businessId, subjectId: enquiry.id, strandId: { [Op.ne]: strand.id } },
+    group: ['strandId'],
+    transaction,
+  });
+  const others = plain(before).map((row) => row.strandId);
+  await tables.hops.destroy({
+    where: {
+      businessId,
+      subjectId: enquiry.id,
+      [Op.or]: [
+        { strandId: others },
+        { strandId: strand.id, hop: ['in_crm', 'qualified', 'told', 'confirmed'] },
+      ],
+    },
+    transaction,
+  });
+  await tables.hops.bulkCreate(
+    hops.map((hop) => toHopRow(businessId, hop)),
+    { updateOnDuplicate: ['state', 'reason', 'evidence', 'at', 'releaseNumber'], transaction },
+  );
+  const own = enquiryStrandId(enquiry.id);
+  if (strand.id !== own) {
+    await tables.strands.destroy({ where: { businessId, id: own }, transaction });
+    await tables.hops.destroy({ where: { businessId, strandId: own }, transaction });
+  }
+  await settleStrands(context, businessId, [strand.id, ...others.filter((id) => id !== own)], transaction);
+}

@@ -1,0 +1,59 @@
+import { QueryTypes, type Sequelize } from 'sequelize';
+import type { HopState } from '../../core/strands';
+
+export interface LeadQueryRow {
+  id: string;
+  name: string | null;
+  company: string | null;
+  form: string;
+  sentAt: Date;
+  stage: string | null;
+  source: string | null;
+  medium: string | null;
+  referrer: string | null;
+  /** Hops of this very enquiry that were made, without a break. */
+  reached: number | null;
+  state: HopState | null;
+  reason: string | null;
+}
+
+export interface LeadListQuery {
+  find: string;
+  sort: 'sentAt' | 'company' | 'stage';
+  descending: boolean;
+  limit: number;
+  offset: number;
+}
+
+const columns = { sentAt: 'e.sent_at', company: 'l.company', stage: 'e.stage' };
+
+/** Enquiries with their lead and how far their strand came: one join, sorted and paged by the database. */
+export async function listEnquiries(
+  db: Sequelize,
+  businessId: string,
+  query: LeadListQuery,
+): Promise<{ rows: LeadQueryRow[]; total: number }> {
+  const where = ['e.business_id = ?'];
+  const values: unknown[] = [businessId];
+  if (query.find) {
+    const like = `%${query.find.replace(/[\\%_]/g, '\\$&')}%`;
+    where.push('(l.company LIKE ? OR l.name LIKE ? OR s.click_id LIKE ? OR s.campaign LIKE ? OR e.crm_deal LIKE ?)');
+    values.push(like, like, like, like, like);
+  }
+  const from = `FROM enquiries e
+    LEFT JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id
+    LEFT JOIN strands s ON s.business_id = e.business_id AND s.id = e.strand_id
+    LEFT JOIN touches t ON t.business_id = e.business_id AND t.id = e.touch_id
+    WHERE ${where.join(' AND ')}`;
+  const rows = await db.query<LeadQueryRow>(
+    `SELECT e.id, l.name, l.company, e.form, e.sent_at AS sentAt, e.stage, t.source, t.medium, t.referrer,
+       s.form_reached AS reached, s.form_state AS state, s.form_reason AS reason
+     ${from} ORDER BY ${columns[query.sort]} ${query.descending ? 'DESC' : 'ASC'}, e.id LIMIT ? OFFSET ?`,
+    { replacements: [...values, query.limit, query.offset], type: QueryTypes.SELECT },
+  );
+  const [all] = await db.query<{ n: number }>(`SELECT COUNT(*) AS n ${from}`, {
+    replacements: values,
+    type: QueryTypes.SELECT,
+  });
+  return { rows, total: Number(all!.n) };
+}

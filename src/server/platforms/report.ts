@@ -1,0 +1,126 @@
+import { TZDate } from '@date-fns/tz';
+import { format, subDays } from 'date-fns';
+import { Op, type Transaction } from 'sequelize';
+import { readClickReport, readOutcomeReport } from '../../core/platforms/quillsearch';
+import { contractOf } from '../../core/platforms';
+import { confirmedBy } from '../../core/reportbacks';
+import { now, nowMs } from '../clock';
+import type { Context } from '../context';
+import { inTransaction, markWork, plain } from '../db';
+import type { Account, Accounts } from './accounts';
+import { callAccount } from './call';
+
+/** Platforms restate recent days, so the last ones are read again each time. */
+const clickDaysBack = 35;
+const betweenReads = 60_000;
+
+/** Reads an account's own report and confirms the rows that stand in it. */
+export function makeReadReport(context: Context, accounts: Accounts) {
+  const { db, tables, http } = context;
+
+  /** @returns when to read again */
+  return async function readReport(businessId: string, accountId: string): Promise<Date | null> {
+    const account = await accounts.byId(businessId, accountId);
+    const contract = account && contractOf(account.kind);
+    if (!account || !contract) return null;
+    const zone = account.settings.timeZone ?? 'UTC';
+    const dayBack = (days: number) => format(subDays(new TZDate(nowMs(), zone), days), 'yyyy-MM-dd');
+    const today = dayBack(0);
+    const oldest = dayBack(contract.clickDays + contract.tellWithinDays + 1);
+    const clicks = readClickReport(
+      await callAccount(http, account, `/api/report/clicks?from=${dayBack(clickDaysBack)}&to=${today}`),
+    );
+    const outcomes = readOutcomeReport(
+      await callAccount(http, account, `/api/report/outcomes?from=${oldest}&to=${today}`),
+    );
+    await inTransaction(db, async (transaction) => {
+      await storeClicks(account, clicks.rows, transaction);
+      await storeOutcomes(account, outcomes.rows, transaction);
+      await confirm(account, oldest, outcomes.rows, transaction);
+    });
+    return new Date(nowMs() + betweenReads);
+  };
+
+  async function storeClicks(
+    account: Account,
+    rows: { day: string; campaign: string; clicks: number }[],
+    transaction: Transaction,
+  ): Promise<void> {
+    if (rows.length === 0) return;
+    await db.query(
+      `INSERT INTO click_reports (business_id, account_id, day, campaign, source, clicks, read_at)
+       VALUES ${rows.map(() => '(?,?,?,?,?,?,?)').join(',')}
+       ON DUPLICATE KEY UPDATE clicks = VALUES(clicks), read_at = VALUES(read_at)`,
+      {
+        transaction,
+        replacements: rows.flatMap((row) => [
+          account.businessId,
+          account.id,
+          row.day,
+          row.campaign,
+          account.settings.source ?? account.kind,
+          row.clicks,
+          now(),
+        ]),
+      },
+    );
+  }
+
+  async function storeOutcomes(
+    account: Account,
+    rows: { day: string; outcome: string; counted: number }[],
+    transaction: Transaction,
+  ): Promise<void> {
+    if (rows.length === 0) return;
+    await db.query(
+      `INSERT INTO outcome_reports (business_id, account_id, day, outcome, counted, read_at)
+       VALUES ${rows.map(() => '(?,?,?,?,?,?)').join(',')}
+       ON DUPLICATE KEY UPDATE counted = VALUES(counted), read_at = VALUES(read_at)`,
+      {
+        transaction,
+        replacements: rows.flatMap((row) => [
+          account.businessId,
+          account.id,
+          row.day,
+          row.outcome,
+          row.counted,
+          now(),
+        ]),
+      },
+    );
+  }
+
+  async function confirm(
+    { businessId, id }: Account,
+    oldest: string,
+    report: { day: string; outcome: string; counted: number }[],
+    transaction: Transaction,
+  ): Promise<void> {
+    const taken = plain(
+      await tables.reportBacks.findAll({
+        where: { businessId, accountId: id, state: ['told', 'confirmed'], bookedOn: { [Op.gte]: oldest } },
+        transaction,
+      }),
+    );
+    const outcomes = plain(
+      await tables.outcomes.findAll({ where: { businessId, id: taken.map((row) => row.outcomeId) }, transaction }),
+    );
+    const codes = new Map(outcomes.map((row) => [row.id, row.code]));
+    const confirmed = confirmedBy(
+      taken.map((row) => ({
+        id: row.id,
+        outcome: codes.get(row.outcomeId) ?? '',
+        day: row.bookedOn ?? '',
+        confirmed: row.state === 'confirmed',
+      })),
+      report,
+    );
+    if (confirmed.length === 0) return;
+    await tables.reportBacks.update(
+      { state: 'confirmed', confirmedAt: now() },
+      { where: { businessId, id: confirmed, state: 'told' }, transaction },
+    );
+    const enquiries = taken.filter((row) => confirmed.includes(row.id)).map((row) => row.enquiryId);
+    await markWork(db, 'enquiry', businessId, enquiries, now(), transaction);
+  }
+}

@@ -1,0 +1,28 @@
+import { createCipheriv, createDecipheriv, createHash, createHmac, randomBytes, timingSafeEqual } from 'node:crypto';
+
+/** Encrypts JSON at rest: AES-256-GCM, as 12 bytes nonce, 16 bytes tag, ciphertext. */
+export function seal(key: Buffer, value: unknown): Buffer {
+  const nonce = randomBytes(12);
+  const cipher = createCipheriv('aes-256-gcm', key, nonce);
+  const text = Buffer.concat([cipher.update(JSON.stringify(value), 'utf8'), cipher.final()]);
+  return Buffer.concat([nonce, cipher.getAuthTag(), text]);
+}
+
+/** Reads what `seal` wrote. Throws where the key is another one or a byte was changed. */
+export function unseal(key: Buffer, sealed: Buffer): unknown {
+  const cipher = createDecipheriv('aes-256-gcm', key, sealed.subarray(0, 12));
+  cipher.setAuthTag(sealed.subarray(12, 28));
+  return JSON.parse(Buffer.concat([cipher.update(sealed.subarray(28)), cipher.final()]).toString('utf8'));
+}
+
+export const sha256 = (text: string): string => createHash('sha256').update(text).digest('hex');
+
+/** A keyed hash of a person's mail address; the address itself is not stored. */
+export const hashMail = (key: Buffer, mail: string): string =>
+  createHmac('sha256', key).update(mail.trim().toLowerCase()).digest('hex');
+
+/** Compares two texts in a time that does not depend on where they differ. */
+export function sameText(a: string, b: string): boolean {
+  const [left, right] = [Buffer.from(a), Buffer.from(b)];
+  return left.length === right.length && timingSafeEqual(left, right);
+}

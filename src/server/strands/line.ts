@@ -1,0 +1,119 @@
+import { lossStation, missingLandings, reasonWords } from '../../core/reasons/words';
+import { originWords, qualifiedOutcome, type Release } from '../../core/releases';
+import { countLine, lineSentence, type ColumnView, type LineView, type StopNote, type StrandListView } from '../../core/strands';
+import type { Reason } from '../../core/reasons/codes';
+import type { Context } from '../context';
+import type { BusinessRow, RoleRow } from '../db';
+import { formWordsOf, hiddenName, standing, toListRow } from '../leads/list';
+import { listEnquiries } from '../leads/queries';
+import type { Releases } from '../releases/releases';
+import { countBeside, listStrands, readCycleHours, readGroups, readReportedClicks, type StrandFilter } from './queries';
+import { cycleDays, resolveRange, type Range, type RangeChoice } from './range';
+
+const latestLeads = 6;
+export const pageSize = 50;
+
+export type StrandPages = ReturnType<typeof makeStrandPages>;
+
+/** The line of a business, and the strands behind each of its numbers. */
+export function makeStrandPages({ db }: Context, releases: Releases) {
+  async function rangeOf(business: BusinessRow, release: Release, choice: RangeChoice) {
+    const first = await releases.numbered(business.id, 1);
+    const cycle = cycleDays(await readCycleHours(db, business.id, qualifiedOutcome(release).code));
+    return { cycle, range: resolveRange(choice, business, { cycle, releasedAt: Math.max(first.madeAt, release.madeAt) }) };
+  }
+
+  return {
+    async line(business: BusinessRow, role: RoleRow, choice: RangeChoice): Promise<LineView> {
+      const release = await releases.live(business.id);
+      const { cycle, range } = await rangeOf(business, release, choice);
+      const [groups, reported, beside, latest] = await Promise.all([
+        readGroups(db, business.id, range.period),
+        readReportedClicks(db, business.id, range.firstDay, range.lastDay),
+        countBeside(db, business.id, range.period),
+        listEnquiries(db, business.id, { find: '', sort: 'sentAt', descending: true, limit: latestLeads, offset: 0 }),
+      ]);
+      const line = countLine(groups, reported);
+      const forms = formWordsOf(release);
+      const notes = (list: { reason: Reason; strands: number }[]): StopNote[] =>
+        list.map(({ reason, strands }) => ({ words: reasonWords(reason, forms).short, code: reason.code, strands }));
+      return {
+        sentence: lineSentence(line, beside, forms),
+        range: {
+          choice: range.choice,
+          firstDay: range.firstDay,
+          lastDay: range.lastDay,
+          cycleDays: cycle,
+          release: release.number,
+        },
+        columns: line.columns.map(
+          ({ leftReasons, waitingReasons, ...column }): ColumnView => ({
+            ...column,
+            leftNotes: notes(leftReasons),
+            waitingNotes: notes(waitingReasons),
+          }),
+        ),
+        losses: line.losses.map((loss) => ({
+          ...loss,
+          words: loss.kind === 'inferred' ? missingLandings : reasonWords(loss.reason, forms),
+          station: lossStation(loss.to),
+        })),
+        landedUncounted: line.landedUncounted,
+        surplus: line.surplus,
+        beside,
+        latest: latest.rows.map((row) => toListRow(row, release, role.seesPeople)),
+        timeZone: business.timeZone,
+      };
+    },
+
+    /** The rows behind a number of the line. */
+    async strands(
+      business: BusinessRow,
+      role: RoleRow,
+      choice: RangeChoice,
+      filter: StrandFilter,
+      page: Parameters<typeof listStrands>[4],
+    ): Promise<{ rows: StrandListView[]; total: number; range: Range; timeZone: string }> {
+      const release = await releases.live(business.id);
+      const { range } = await rangeOf(business, release, choice);
+      const found = role.seesPeople ? filter : { ...filter, find: '' };
+      const { rows, total } = await listStrands(db, business.id, range.period, found, page);
+      return {
+        total,
+        range,
+        timeZone: business.timeZone,
+        rows: rows.map((row) => {
+          const { lastHop, why } = standing(row.reached, row.state, row.reason, release);
+          return {
+            id: row.id,
+            enquiryId: row.enquiryId,
+            kind: row.kind,
+            clickId: row.clickId,
+            firstAt: row.firstAt.toISOString(),
+            cameFrom: row.kind === 'enquiry' ? 'not known' : originWords(release, row.source, row.medium),
+            campaign: row.campaign,
+            company: row.company === null ? '' : role.seesPeople ? row.company : hiddenName,
+            lastHop,
+            why,
+          };
+        }),
+      };
+    },
+
+    /** Strands lost in the default range, by the station whose node shows them. */
+    async losses(business: BusinessRow): Promise<Record<string, number>> {
+      const release = await releases.live(business.id);
+      const { range } = await rangeOf(business, release, { range: 'weeks4' });
+      const [groups, reported] = await Promise.all([
+        readGroups(db, business.id, range.period),
+        readReportedClicks(db, business.id, range.firstDay, range.lastDay),
+      ]);
+      const lost: Record<string, number> = {};
+      for (const loss of countLine(groups, reported).losses) {
+        const station = lossStation(loss.to);
+        lost[station] = (lost[station] ?? 0) + loss.strands;
+      }
+      return lost;
+    },
+  };
+}

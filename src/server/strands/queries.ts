@@ -1,0 +1,138 @@
+import { QueryTypes, type Sequelize } from 'sequelize';
+import type { Reason } from '../../core/reasons/codes';
+import type { FollowedGroup, Hop, HopState, Period, ReportedClicks, StrandKind } from '../../core/strands';
+import { hops } from '../../core/strands';
+
+/* Grouping and joining that the models cannot say. */
+
+const inPeriod = 'business_id = ? AND first_at >= ? AND first_at < ?';
+const periodValues = (businessId: string, period: Period) => [businessId, new Date(period.from), new Date(period.to)];
+
+/** The cohort of a period, grouped by how far its strands came. */
+export async function readGroups(db: Sequelize, businessId: string, period: Period): Promise<FollowedGroup[]> {
+  const rows = await db.query<Omit<FollowedGroup, 'reason'> & { reason: string | null }>(
+    `SELECT form_reached AS reached, form_state AS state, form_reason AS reason, source, campaign,
+       COUNT(*) AS strands, SUM(kind = 'click') AS withClickId
+     FROM strands WHERE ${inPeriod} AND kind <> 'enquiry'
+     GROUP BY form_reached, form_state, form_reason, source, campaign`,
+    { replacements: periodValues(businessId, period), type: QueryTypes.SELECT },
+  );
+  return rows.map((row) => ({
+    ...row,
+    reason: row.reason === null ? null : (JSON.parse(row.reason) as Reason),
+    strands: Number(row.strands),
+    withClickId: Number(row.withClickId),
+  }));
+}
+
+/** Enquiries of a period without any known click or tagged landing. */
+export async function countBeside(db: Sequelize, businessId: string, period: Period): Promise<number> {
+  const [row] = await db.query<{ n: number }>(
+    `SELECT COUNT(*) AS n FROM strands WHERE ${inPeriod} AND kind = 'enquiry'`,
+    { replacements: periodValues(businessId, period), type: QueryTypes.SELECT },
+  );
+  return Number(row!.n);
+}
+
+/** The platforms' own click totals by campaign, for days of their accounts. */
+export async function readReportedClicks(
+  db: Sequelize,
+  businessId: string,
+  firstDay: string,
+  lastDay: string,
+): Promise<ReportedClicks[]> {
+  const rows = await db.query<ReportedClicks>(
+    `SELECT source, campaign, SUM(clicks) AS clicks FROM click_reports
+     WHERE business_id = ? AND day BETWEEN ? AND ? GROUP BY source, campaign`,
+    { replacements: [businessId, firstDay, lastDay], type: QueryTypes.SELECT },
+  );
+  return rows.map((row) => ({ ...row, clicks: Number(row.clicks) }));
+}
+
+/** Hours from click to outcome of the newest counted outcomes. */
+export async function readCycleHours(db: Sequelize, businessId: string, code: string): Promise<number[]> {
+  const rows = await db.query<{ hours: number }>(
+    `SELECT TIMESTAMPDIFF(HOUR, s.first_at, o.happened_at) AS hours FROM outcomes o
+     JOIN enquiries e ON e.business_id = o.business_id AND e.id = o.enquiry_id
+     JOIN strands s ON s.business_id = e.business_id AND s.id = e.strand_id AND s.kind <> 'enquiry'
+     WHERE o.business_id = ? AND o.code = ? ORDER BY o.happened_at DESC LIMIT 2000`,
+    { replacements: [businessId, code], type: QueryTypes.SELECT },
+  );
+  return rows.map((row) => Number(row.hours));
+}
+
+export interface StrandListRow {
+  id: string;
+  kind: StrandKind;
+  platform: string;
+  clickId: string;
+  firstAt: Date;
+  source: string;
+  medium: string;
+  campaign: string;
+  content: string;
+  reached: number;
+  state: HopState | null;
+  reason: string | null;
+  enquiryId: string | null;
+  company: string | null;
+}
+
+/** Which strands of a period to list: those that made a hop, or those that stopped before it, by state and reason. */
+export interface StrandFilter {
+  hop: Hop;
+  state: 'made_it' | HopState;
+  /** Reason code, '' for any. */
+  reason: string;
+  /** Part of a click ID, campaign or company. */
+  find: string;
+}
+
+export async function listStrands(
+  db: Sequelize,
+  businessId: string,
+  period: Period,
+  filter: StrandFilter,
+  page: { limit: number; offset: number; sort: 'first_at' | 'campaign' | 'company'; descending: boolean },
+): Promise<{ rows: StrandListRow[]; total: number }> {
+  const index = hops.indexOf(filter.hop);
+  const where = [
+    's.business_id = ? AND s.first_at >= ? AND s.first_at < ?',
+    filter.hop === 'clicked' && filter.state === 'unknown' ? "s.kind = 'enquiry'" : "s.kind <> 'enquiry'",
+  ];
+  const values: unknown[] = periodValues(businessId, period);
+  if (filter.state === 'made_it') {
+    where.push('s.form_reached > ?');
+    values.push(index);
+  } else if (filter.hop !== 'clicked') {
+    where.push('s.form_reached = ? AND s.form_state = ?');
+    values.push(index, filter.state);
+  }
+  if (filter.reason) {
+    where.push("JSON_VALUE(s.form_reason, '$.code') = ?");
+    values.push(filter.reason);
+  }
+  if (filter.find) {
+    where.push('(s.click_id LIKE ? OR s.campaign LIKE ? OR l.company LIKE ?)');
+    const like = `%${filter.find.replace(/[\\%_]/g, '\\$&')}%`;
+    values.push(like, like, like);
+  }
+  const from = `FROM strands s
+     LEFT JOIN enquiries e ON e.business_id = s.business_id AND e.strand_id = s.id
+       AND e.id = (SELECT MAX(n.id) FROM enquiries n WHERE n.business_id = s.business_id AND n.strand_id = s.id)
+     LEFT JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id
+     WHERE ${where.join(' AND ')}`;
+  const column = { first_at: 's.first_at', campaign: 's.campaign', company: 'l.company' }[page.sort];
+  const rows = await db.query<StrandListRow>(
+    `SELECT s.id, s.kind, s.platform, s.click_id AS clickId, s.first_at AS firstAt, s.source, s.medium, s.campaign,
+       s.content, s.form_reached AS reached, s.form_state AS state, s.form_reason AS reason, e.id AS enquiryId,
+       l.company
+     ${from} ORDER BY ${column} ${page.descending ? 'DESC' : 'ASC'}, s.id LIMIT ? OFFSET ?`,
+    { replacements: [...values, page.limit, page.offset], type: QueryTypes.SELECT },
+  );
+  const [all] = await db.query<{ n: number }>(`SELECT COUNT(*) AS n ${from}`, {
+    replacements: values,
+    type: QueryTypes.SELECT,
+  });
+  return { rows, total: Number(all!.n) };
+}

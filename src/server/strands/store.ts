@@ -1,0 +1,96 @@
+import { QueryTypes, type Sequelize, type Transaction } from 'sequelize';
+import { followStrand, type HopRow, type Strand } from '../../core/strands';
+import type { HopTableRow, StrandRow } from '../db';
+import type { Context } from '../context';
+
+/** A hop as the table holds it, from the one core decided. */
+export function toHopRow(businessId: string, hop: HopRow): HopTableRow {
+  return {
+    businessId,
+    strandId: hop.strand,
+    wayIn: hop.wayIn,
+    subjectId: hop.subject,
+    outcome: hop.outcome,
+    hop: hop.hop,
+    state: hop.state,
+    reason: hop.reason,
+    evidence: hop.evidence,
+    at: hop.at === null ? null : new Date(hop.at),
+    releaseNumber: hop.release,
+  };
+}
+
+export function fromHopRow(row: HopTableRow): HopRow {
+  return {
+    strand: row.strandId,
+    wayIn: row.wayIn,
+    subject: row.subjectId,
+    outcome: row.outcome,
+    hop: row.hop,
+    state: row.state,
+    reason: row.reason,
+    evidence: row.evidence,
+    at: row.at?.getTime() ?? null,
+    release: row.releaseNumber,
+  };
+}
+
+export function fromStrandRow(row: StrandRow): Strand {
+  const { id, kind, platform, clickId, source, medium, campaign, content, visitorId } = row;
+  return { id, kind, platform, clickId, firstAt: row.firstAt.getTime(), source, medium, campaign, content, visitor: visitorId };
+}
+
+export function toStrandRow(businessId: string, { firstAt, visitor, ...rest }: Strand): Partial<StrandRow> {
+  return { businessId, ...rest, firstAt: new Date(firstAt), visitorId: visitor };
+}
+
+/**
+ * Locks strands against other workers until the transaction ends, so that hops written from the visit's side and from
+ * the CRM's side are summed up one after the other.
+ */
+export async function lockStrands(
+  db: Sequelize,
+  businessId: string,
+  ids: string[],
+  transaction: Transaction,
+): Promise<StrandRow[]> {
+  if (ids.length === 0) return [];
+  return db.query<StrandRow>(
+    `SELECT business_id AS businessId, id, kind, platform, click_id AS clickId, first_at AS firstAt, source, medium,
+       campaign, content, visitor_id AS visitorId, shared FROM strands
+     WHERE business_id = ? AND id IN (?) ORDER BY id FOR UPDATE`,
+    { replacements: [businessId, ids], type: QueryTypes.SELECT, transaction },
+  );
+}
+
+/** Sums up how far strands came, from their hop rows, onto the strand rows that the line counts. */
+export async function settleStrands(
+  { db, tables }: Pick<Context, 'db' | 'tables'>,
+  businessId: string,
+  ids: string[],
+  transaction: Transaction,
+): Promise<void> {
+  if (ids.length === 0) return;
+  const rows = await tables.hops.findAll({ where: { businessId, strandId: ids }, transaction });
+  const byStrand = new Map<string, HopRow[]>(ids.map((id) => [id, []]));
+  for (const row of rows) {
+    const hop = fromHopRow(row.get({ plain: true }));
+    byStrand.get(hop.strand)?.push(hop);
+  }
+  for (const [id, hops] of byStrand) {
+    const { reached, stop } = followStrand(hops);
+    await db.query(
+      'UPDATE strands SET form_reached = ?, form_state = ?, form_reason = ? WHERE business_id = ? AND id = ?',
+      {
+        replacements: [
+          reached,
+          stop?.state ?? null,
+          stop?.reason ? JSON.stringify(stop.reason) : null,
+          businessId,
+          id,
+        ],
+        transaction,
+      },
+    );
+  }
+}

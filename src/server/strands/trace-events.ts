@@ -1,0 +1,85 @@
+import { contractOf } from '../../core/platforms';
+import { minorDigits, type Money } from '../../core/outcomes';
+import { originWords } from '../../core/releases';
+import type { TraceEvent } from '../../core/strands';
+import type { TraceFacts } from './trace';
+
+/** "14 Jan, 09:42" in a time zone. */
+export function dayWords(ms: number, timeZone: string): string {
+  const parts = new Intl.DateTimeFormat('en-GB', {
+    timeZone,
+    day: 'numeric',
+    month: 'short',
+    hour: '2-digit',
+    minute: '2-digit',
+    hourCycle: 'h23',
+  }).formatToParts(ms);
+  const part = (type: string) => parts.find((p) => p.type === type)?.value ?? '';
+  return `${part('day')} ${part('month')}, ${part('hour')}:${part('minute')}`;
+}
+
+/** An amount with its currency, without empty minor units: "£540", "€12.50". */
+export function moneyWords({ minor, currency }: Money): string {
+  const digits = minorDigits(currency);
+  const whole = minor % 10 ** digits === 0;
+  return new Intl.NumberFormat('en-GB', {
+    style: 'currency',
+    currency,
+    minimumFractionDigits: whole ? 0 : digits,
+    maximumFractionDigits: digits,
+  }).format(minor / 10 ** digits);
+}
+
+/** Everything that happened on the way, oldest first, each with who saw it. Values stand between backticks. */
+export function traceEvents(facts: TraceFacts, forms: (form: string) => string): TraceEvent[] {
+  const { touches, enquiry, lead, release, outcome, reportBacks, attempts } = facts;
+  const events: [number, string, string][] = [];
+  for (const touch of touches) {
+    const from = originWords(release, touch.source, touch.medium, touch.referrer);
+    const page = touch.landing.replace(/^[^/]+/, '') || '/';
+    const how = touch.clickId
+      ? `Paid click: ${from}, landed on \`${page}\``
+      : `${touch.because === 'outside_referrer' ? 'Came from' : 'Landed from'} ${from.replace(/^Link on (.*)$/, '`$1`')} on \`${page}\``;
+    const differs = touch.because === touch.pageBecause ? '' : '; the page had decided otherwise';
+    events.push([touch.at.getTime(), how + differs, 'page']);
+  }
+  if (enquiry?.hitId) {
+    const filled = (enquiry.fills ?? []).filter((line) => line.state === 'filled').length;
+    const words = forms(enquiry.form);
+    events.push([
+      enquiry.sentAt.getTime(),
+      `Sent ${words}; ${filled} of ${(enquiry.fills ?? []).length} hidden fields filled`,
+      'page',
+    ]);
+  }
+  if (enquiry?.crmRecord) {
+    const joined = enquiry.joinedBy && enquiry.joinedBy !== 'nothing' ? `, joined by its ${enquiry.joinedBy}` : ', joined to no visit';
+    const unknown = (enquiry.fills ?? [])
+      .filter((line) => line.state === 'filled' && !(line.field in enquiry.crmRecord!.fields))
+      .map((line) => `\`${line.field}\``);
+    const ignored = unknown.length > 0 ? `; ${unknown.join(', ')} ignored, no such field` : '';
+    events.push([enquiry.crmRecord.madeAt, `${lead ? 'Lead made' : 'Record made'} in the CRM${joined}${ignored}`, 'CRM']);
+    for (const change of enquiry.crmRecord.stageChanges)
+      if (change.at > enquiry.crmRecord.madeAt) events.push([change.at, `Moved to ${change.stage}`, 'CRM']);
+  }
+  if (outcome) {
+    const skipped = outcome.skipped ? ', its own stage was passed over' : '';
+    events.push([outcome.happenedAt.getTime() + 1, `Counted \`${outcome.code}\` once, at ${outcome.stage}${skipped}`, 'Avrix']);
+  }
+  for (const attempt of attempts) {
+    const reportBack = reportBacks.find((r) => r.id === attempt.reportBackId);
+    const platform = contractOf(reportBack?.platform ?? '')?.words ?? 'the platform';
+    const answer = attempt.status === '200' ? attempt.answer : `no row answer (${attempt.status})`;
+    events.push([attempt.startedAt.getTime() + 2, `Told ${platform}: ${answer}`, platform]);
+  }
+  for (const { confirmedAt, platform } of reportBacks)
+    if (confirmedAt)
+      events.push([
+        confirmedAt.getTime() + 3,
+        `Stands in ${contractOf(platform)?.words ?? platform}’s own report`,
+        contractOf(platform)?.words ?? platform,
+      ]);
+  return events
+    .sort((a, b) => a[0] - b[0])
+    .map(([at, text, seenBy]) => ({ at: new Date(at).toISOString(), text, seenBy }));
+}

@@ -1,0 +1,236 @@
+import { QueryTypes } from 'sequelize';
+import type { Hit } from '../../core/capture';
+import { AvrixError } from '../../core/errors';
+import { contractOf } from '../../core/platforms';
+import { reasonWords } from '../../core/reasons/words';
+import { originWords, qualifiedOutcome, type Release } from '../../core/releases';
+import {
+  followStrand,
+  hops,
+  nilId,
+  traceSentence,
+  traceValues,
+  type Followed,
+  type HopRow,
+  type Strand,
+  type TraceHop,
+  type TraceView,
+} from '../../core/strands';
+import type { Context } from '../context';
+import { plain, type AttemptRow, type BusinessRow, type EnquiryRow, type LeadRow, type OutcomeRow, type ReportBackRow, type RoleRow, type TouchRow } from '../db';
+import { formWordsOf, hiddenName } from '../leads/list';
+import type { Releases } from '../releases/releases';
+import { fromHopRow, fromStrandRow } from './store';
+import { dayWords, moneyWords, traceEvents } from './trace-events';
+
+/** All that is stored about one strand and, where there is one, its enquiry. */
+export interface TraceFacts {
+  release: Release;
+  strand: Strand;
+  hops: HopRow[];
+  enquiry: EnquiryRow | null;
+  lead: LeadRow | null;
+  touches: TouchRow[];
+  arrival: Hit | null;
+  keptHit: Hit | null;
+  outcome: OutcomeRow | null;
+  reportBacks: ReportBackRow[];
+  attempts: AttemptRow[];
+}
+
+export type Traces = ReturnType<typeof makeTraces>;
+
+/** Trace: one enquiry's values, hop by hop; or one strand's, where nobody asked. */
+export function makeTraces(context: Context, releases: Releases) {
+  const { db, tables } = context;
+
+  async function view(business: BusinessRow, role: RoleRow, strandId: string, enquiry: EnquiryRow | null) {
+    const facts = await readFacts(business, strandId, enquiry);
+    return toView(facts, business, role);
+  }
+
+  async function readFacts(business: BusinessRow, strandId: string, enquiry: EnquiryRow | null): Promise<TraceFacts> {
+    const businessId = business.id;
+    const strandRow = await tables.strands.findOne({ where: { businessId, id: strandId } });
+    if (!strandRow) throw new AvrixError('AVX_NOT_FOUND', { what: 'strand' });
+    const strand = fromStrandRow(strandRow.get({ plain: true }));
+    const rows = plain(await tables.hops.findAll({ where: { businessId, strandId } })).map(fromHopRow);
+    const subject = enquiry?.id ?? nilId;
+    const visitor = enquiry?.visitorId ?? (strand.visitor === nilId ? null : strand.visitor);
+    const touches = visitor
+      ? plain(await tables.touches.findAll({ where: { businessId, visitorId: visitor }, order: [['at', 'ASC']], limit: 100 }))
+      : [];
+    const ownTouch = touches.find((t) =>
+      strand.clickId ? t.clickId === strand.clickId : t.at.getTime() === strand.firstAt,
+    );
+    const reportBacks = enquiry
+      ? plain(await tables.reportBacks.findAll({ where: { businessId, enquiryId: enquiry.id }, order: [['madeAt', 'ASC']] }))
+      : [];
+    const outcomeRow = enquiry && (await tables.outcomes.findOne({ where: { businessId, enquiryId: enquiry.id } }));
+    return {
+      release: await releases.live(businessId),
+      strand,
+      hops: rows.filter((row) => row.wayIn === 'none' || row.subject === subject),
+      enquiry,
+      lead: enquiry?.leadId
+        ? ((await tables.leads.findOne({ where: { businessId, id: enquiry.leadId } }))?.get({ plain: true }) ?? null)
+        : null,
+      touches,
+      arrival: await readHit(businessId, ownTouch?.hitId ?? null),
+      keptHit: await readHit(businessId, enquiry?.hitId ?? ownTouch?.hitId ?? null),
+      outcome: outcomeRow?.get({ plain: true }) ?? null,
+      reportBacks,
+      attempts: plain(
+        await tables.attempts.findAll({
+          where: { businessId, reportBackId: reportBacks.map((r) => r.id) },
+          order: [['startedAt', 'ASC']],
+          limit: 100,
+        }),
+      ),
+    };
+  }
+
+  async function readHit(businessId: string, id: string | null): Promise<Hit | null> {
+    if (!id) return null;
+    const [row] = await db.query<{ body: Hit }>('SELECT body FROM hits WHERE business_id = ? AND id = ?', {
+      replacements: [businessId, id],
+      type: QueryTypes.SELECT,
+    });
+    return row?.body ?? null;
+  }
+
+  return {
+    async ofEnquiry(business: BusinessRow, role: RoleRow, id: string): Promise<TraceView> {
+      const row = await tables.enquiries.findOne({ where: { businessId: business.id, id } });
+      const enquiry = row?.get({ plain: true });
+      if (!enquiry?.strandId) throw new AvrixError('AVX_NOT_FOUND', { what: 'enquiry' });
+      return view(business, role, enquiry.strandId, enquiry);
+    },
+
+    ofStrand: (business: BusinessRow, role: RoleRow, id: string): Promise<TraceView> => view(business, role, id, null),
+  };
+}
+
+function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow): TraceView {
+  const { release, strand, enquiry, lead } = facts;
+  const forms = formWordsOf(release);
+  const followed = followStrand(facts.hops);
+  const told = facts.reportBacks.find((r) => r.answeredAt !== null);
+  const platform = contractOf(told?.platform ?? strand.platform)?.words ?? 'the platform';
+  const company = lead ? (role.seesPeople ? lead.company || lead.name || 'no name' : hiddenName) : null;
+  const stopReason = followed.stop?.state === 'lost' ? followed.stop.reason : null;
+  const words = stopReason && reasonWords(stopReason, forms);
+  return {
+    crumb: company ?? (enquiry ? 'not in the CRM yet' : 'no enquiry'),
+    title: traceSentence(strand.kind, followed, platform, forms),
+    under: underLine(facts, business.timeZone, forms),
+    timeZone: business.timeZone,
+    hops: hops.map((hop) => traceHop(hop, facts.hops, followed, forms)),
+    values: traceValues({
+      strand,
+      arrival: facts.arrival,
+      keptHit: facts.keptHit,
+      fills: enquiry?.fills ?? null,
+      record: enquiry?.crmRecord ?? null,
+      crm: release.content.crm,
+      toldClickId: told && told.state !== 'refused' ? told.clickId : '',
+      confirmed: told?.state === 'confirmed',
+      utmLowerCase: release.content.capture.keep.utmLowerCase,
+    }),
+    events: traceEvents(facts, forms),
+    telling: tellingView(facts, role),
+    mend: words && words.mend ? { text: words.text, mend: words.mend } : null,
+    forSales: salesWords(facts, company ?? 'Not in the CRM yet', business.timeZone),
+  };
+}
+
+function traceHop(hop: TraceHop['hop'], rows: HopRow[], { reached }: Followed, forms: (form: string) => string): TraceHop {
+  const row = rows.find((r) => r.hop === hop);
+  // What was not made at one hop counts at none after it, however its own row stands.
+  const cutOff = hops.indexOf(hop) > reached && row?.state === 'made_it';
+  return {
+    hop,
+    state: row ? (cutOff ? 'waiting' : row.state) : 'none',
+    at: row?.at ? new Date(row.at).toISOString() : null,
+    why: row?.reason ? reasonWords(row.reason, forms).text : '',
+    evidence: row?.evidence ?? 'none',
+  };
+}
+
+function underLine({ enquiry, strand, release }: TraceFacts, zone: string, forms: (form: string) => string): string {
+  const from = originWords(release, strand.source, strand.medium);
+  if (!enquiry) return `${strand.kind === 'click' ? 'Clicked' : 'Landed'} ${dayWords(strand.firstAt, zone)}, ${from}.`;
+  const form = enquiry.form ? `Sent ${forms(enquiry.form)}` : 'In the CRM without a form Avrix saw';
+  const visit = enquiry.visitNumber ? `, on visit ${enquiry.visitNumber}` : '';
+  const days = Math.floor((enquiry.sentAt.getTime() - strand.firstAt) / 86_400_000);
+  const age =
+    strand.kind === 'enquiry'
+      ? ''
+      : `, ${days === 0 ? 'the same day as' : days === 1 ? '1 day after' : `${days} days after`} the ${strand.kind === 'click' ? 'paid click' : 'tagged landing'}`;
+  return `${form} on ${dayWords(enquiry.sentAt.getTime(), zone)}${visit}${age}.`;
+}
+
+function tellingView({ outcome, reportBacks, attempts, release, strand, enquiry }: TraceFacts, role: RoleRow): TraceView['telling'] {
+  const rule = qualifiedOutcome(release);
+  if (!outcome)
+    return {
+      heading: 'What will be told once it qualifies',
+      rows: [
+        { name: 'Outcome', value: `${rule.words} `, mono: false, note: rule.code },
+        { name: 'Reached at', value: `stage ${rule.stage} or later`, mono: false, note: enquiry?.stage ? `now at ${enquiry.stage}` : '' },
+        { name: 'In time', value: `if the click is no older than ${rule.clickDays} days`, mono: false, note: '' },
+      ],
+      attempts: [],
+    };
+  const reportBack = reportBacks[0];
+  const contract = reportBack && contractOf(reportBack.platform);
+  const worth = { minor: Number(outcome.worthMinor), currency: outcome.currency };
+  const heading = !reportBack
+    ? 'No platform is told'
+    : reportBack.state === 'held'
+      ? 'What is held back'
+      : reportBack.answeredAt
+        ? `What ${contract?.words} was told`
+        : `What ${contract?.words} will be told`;
+  const days = Math.floor((outcome.happenedAt.getTime() - strand.firstAt) / 86_400_000);
+  const rows = [
+    { name: 'Outcome', value: rule.words, mono: false, note: outcome.code },
+    ...(reportBack ? [{ name: 'Click ID', value: reportBack.clickId, mono: true, note: '' }] : []),
+    {
+      name: 'Worth',
+      value: role.seesMoney ? `${moneyWords(worth)} expected` : 'hidden',
+      mono: false,
+      note: role.seesMoney ? `${outcome.winRate} are won` : '',
+    },
+    ...(strand.kind === 'click'
+      ? [{ name: 'In time', value: `click was ${days} days old, ${rule.clickDays} allowed`, mono: false, note: '' }]
+      : []),
+    {
+      name: 'State',
+      value: reportBack?.state ?? 'nothing to tell',
+      mono: false,
+      note: reportBack?.reason ? reasonWords(reportBack.reason).text : '',
+    },
+  ];
+  return {
+    heading,
+    rows,
+    attempts: attempts.map((a) => ({ at: a.startedAt.toISOString(), status: a.status, answer: a.answer })),
+  };
+}
+
+/** The card for sales: who, where from, when, in words. */
+function salesWords({ strand, touches, enquiry, release }: TraceFacts, company: string, zone: string): string {
+  const first = touches[0];
+  const lines = [
+    company,
+    `Came from: ${strand.kind === 'enquiry' ? 'not known' : originWords(release, strand.source, strand.medium)}`,
+    strand.campaign ? `Campaign: ${strand.campaign}` : '',
+    first && first.at.getTime() !== strand.firstAt
+      ? `First seen: ${dayWords(first.at.getTime(), zone)}, ${originWords(release, first.source, first.medium, first.referrer)}`
+      : '',
+    enquiry ? `Asked: ${dayWords(enquiry.sentAt.getTime(), zone)}` : '',
+    enquiry?.stage ? `Stage: ${enquiry.stage}` : '',
+  ];
+  return lines.filter(Boolean).join('\n');
+}

@@ -1,0 +1,17 @@
+import { cookieNames, isUnder, parseCookieText, readKept, writeKept, type Kept } from '../core/capture';
+import type { SnippetSetup } from './setup';
+
+/** What this browser keeps now. */
+export const keptNow = (): Kept => readKept(parseCookieText(document.cookie));
+
+/** Writes what is kept, on the registrable domain; returns whether the browser really kept it. */
+export function keep(kept: Kept, at: number, { rules }: SnippetSetup): boolean {
+  const domain = rules.keep.cookieDomain;
+  const scope =
+    '; Path=/; SameSite=Lax' +
+    (isUnder(location.hostname, domain) ? `; Domain=${domain}` : '') +
+    (location.protocol === 'https:' ? '; Secure' : '');
+  for (const { name, value, maxAge } of writeKept(kept, at, rules))
+    document.cookie = `${name}=${value}; Max-Age=${maxAge}${scope}`;
+  return parseCookieText(document.cookie)[cookieNames.visitor] !== undefined;
+}
