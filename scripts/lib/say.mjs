@@ -8,7 +8,8 @@ export async function main(run) {
   try {
     process.exitCode = (await run()) ?? 0;
   } catch (error) {
-    console.error(error instanceof Stop ? error.message : error);
+    const text = error instanceof Stop ? error.message : error;
+    if (text) console.error(text);
     process.exitCode = 1;
   }
 }

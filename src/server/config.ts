@@ -22,6 +22,11 @@ const environmentSchema = z.object({
     .default('small'),
   AVRIX_OWNER_MAIL: z.email().default('owner@larkmoor.example'),
   AVRIX_OWNER_PASSWORD: z.string().min(10, 'must have at least 10 characters').optional(),
+  /** `host:port` pairs inside the network that outgoing calls may reach, with commas between. */
+  AVRIX_PRIVATE_HOSTS: z
+    .string()
+    .regex(/^[^\s,:]+:\d+(,[^\s,:]+:\d+)*$/, 'must be host:port pairs with commas between')
+    .optional(),
   /** Lets tests and the demo's replay move the clock and run the jobs; never set in use. */
   AVRIX_TEST_SWITCH: z.string().min(16).optional(),
 });
@@ -37,6 +42,7 @@ export interface Config {
   demo: 'small' | 'none';
   ownerMail: string;
   ownerPassword: string | null;
+  privateHosts: string[];
   testSwitch: string | null;
 }
 
@@ -63,6 +69,7 @@ export function readConfig(environment: NodeJS.ProcessEnv): Config {
     demo: env.AVRIX_DEMO,
     ownerMail: env.AVRIX_OWNER_MAIL,
     ownerPassword: env.AVRIX_OWNER_PASSWORD ?? null,
+    privateHosts: env.AVRIX_PRIVATE_HOSTS?.split(',') ?? [],
     testSwitch: env.AVRIX_TEST_SWITCH ?? null,
   };
 }

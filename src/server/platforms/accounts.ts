@@ -3,13 +3,13 @@ import type { Context } from '../context';
 import type { AccountRow } from '../db';
 import { unseal } from '../secrets';
 
-const secretsSchema = z.object({
+export const accountSecretsSchema = z.object({
   /** Proves us to the service. */
   token: z.string(),
   /** Proves the service's webhooks to us; '' where it sends none. */
   webhookSecret: z.string().default(''),
 });
-export type AccountSecrets = z.infer<typeof secretsSchema>;
+export type AccountSecrets = z.infer<typeof accountSecretsSchema>;
 
 export interface Account extends Omit<AccountRow, 'secrets'> {
   secrets: AccountSecrets;
@@ -20,7 +20,7 @@ export type Accounts = ReturnType<typeof makeAccounts>;
 export function makeAccounts({ tables, config }: Context) {
   const open = (row: AccountRow): Account => ({
     ...row,
-    secrets: secretsSchema.parse(unseal(config.secretKey, row.secrets)),
+    secrets: accountSecretsSchema.parse(unseal(config.secretKey, row.secrets)),
   });
   return {
     async byId(businessId: string, id: string): Promise<Account | null> {

@@ -1,0 +1,40 @@
+/** Who may import whom; docs/architecture.md says why. */
+const only = (name, from, to) => ({ name, severity: 'error', from: { path: from }, to: { path: to } });
+
+module.exports = {
+  forbidden: [
+    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } } },
+    only('core-imports-nobody', '^src/core', '^src/(?!core)'),
+    {
+      name: 'core-is-pure',
+      severity: 'error',
+      comment: 'No framework, database or network in core; Zod stands in schema files and platforms only.',
+      from: { path: '^src/core', pathNot: '\\.test\\.ts$' },
+      to: { path: '^(node:|fs|http|net)|node_modules/(?!zod|uuid)' },
+    },
+    {
+      name: 'snippet-imports-the-engine-only',
+      severity: 'error',
+      from: { path: '^src/snippet' },
+      to: { path: '^src/(?!snippet|core/capture|core/events)' },
+    },
+    only('server-imports-core', '^src/server', '^src/(?!server|core)'),
+    {
+      name: 'pages-take-services-from-locals',
+      severity: 'error',
+      from: { path: '^src/(pages|middleware)' },
+      to: { path: '^src/server', dependencyTypesNot: ['type-only'] },
+    },
+    only('views-import-ui-and-core', '^src/views', '^src/(?!views|ui|core)'),
+    only('ui-imports-core', '^src/ui', '^src/(?!ui|core)'),
+    only('standins-know-nothing-of-avrix', '^standins', '^(src|demo)/'),
+    only('avrix-knows-no-standins', '^src', '^(standins|demo)/'),
+    only('demo-computes-no-results', '^demo', '^(src|standins)/'),
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.json' },
+    enhancedResolveOptions: { extensions: ['.ts', '.tsx', '.js', '.mjs', '.astro'] },
+  },
+};

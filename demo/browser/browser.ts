@@ -1,0 +1,127 @@
+import type { Random } from '../generator/random';
+import type { Engine } from './engine';
+
+export interface PageVisit {
+  at: number;
+  address: string;
+  referrer: string;
+  forms: { name: string; fields: { name: string; type: string; value: string }[] }[];
+}
+
+class PretendField {
+  constructor(
+    readonly name: string,
+    readonly type: string,
+    public value: string,
+  ) {}
+  getAttribute(name: string): string | null {
+    return name === 'name' ? this.name : null;
+  }
+}
+
+class PretendForm {
+  readonly id = '';
+  readonly elements: PretendField[];
+  constructor(
+    private readonly name: string,
+    fields: { name: string; type: string; value: string }[],
+  ) {
+    this.elements = fields.map((field) => new PretendField(field.name, field.type, field.value));
+  }
+  getAttribute(name: string): string | null {
+    return name === 'name' ? this.name : null;
+  }
+}
+
+/**
+ * One visitor's browser, thin: it keeps cookies and storage from page to page and runs the script that the website's
+ * pages carry. What is kept, filled and sent is decided by that script alone.
+ */
+export class PretendBrowser {
+  private readonly cookies = new Map<string, { value: string; until: number }>();
+  private readonly stored = new Map<string, string>();
+
+  /** @param works false where the person switched cookies off */
+  constructor(
+    private readonly works: boolean,
+    private readonly random: Random,
+    private readonly post: (url: string, body: string) => Promise<boolean>,
+  ) {}
+
+  /**
+   * Opens a page and lets its script run.
+   * @returns a function that sends one of its forms at a time (ms) and returns the fields as they then stand
+   */
+  async open(engine: Engine, visit: PageVisit): Promise<(form: string, at: number) => Promise<Record<string, string>>> {
+    let now = visit.at;
+    const posts: Promise<boolean>[] = [];
+    const settle = async () => {
+      while (posts.length > 0) {
+        await posts.shift();
+        await new Promise(setImmediate);
+      }
+    };
+    const forms = visit.forms.map(({ name, fields }) => new PretendForm(name, fields));
+    const onSubmit: ((event: object) => void)[] = [];
+    const { hostname, protocol } = new URL(visit.address);
+    const cookieDocument = {
+      get: () => this.cookieText(now),
+      set: (text: string) => this.setCookie(text, now),
+    };
+    const document = Object.defineProperty(
+      {
+        referrer: visit.referrer,
+        forms,
+        documentElement: {},
+        addEventListener: (_name: string, listener: (event: object) => void) => onSubmit.push(listener),
+      },
+      'cookie',
+      cookieDocument,
+    );
+    engine({
+      document,
+      location: { href: visit.address, hostname, protocol },
+      performance: { getEntriesByType: () => [{ type: 'navigate' }] },
+      crypto: { getRandomValues: (bytes: Uint8Array) => (bytes.set(this.random.bytes(bytes.length)), bytes) },
+      localStorage: {
+        getItem: (key: string) => this.stored.get(key) ?? null,
+        setItem: (key: string, value: string) => void this.stored.set(key, value),
+      },
+      navigator: {},
+      Date: { now: () => now },
+      fetch: async (url, { body }) => {
+        const sent = this.post(url, body);
+        posts.push(sent);
+        return { ok: await sent };
+      },
+      addEventListener: () => undefined,
+      MutationObserver: class {
+        observe() {}
+      },
+      HTMLInputElement: PretendField,
+      globalThis: {},
+    });
+    await settle();
+
+    return async (name, at) => {
+      now = at;
+      const form = forms.find((f) => f.getAttribute('name') === name)!;
+      for (const listener of onSubmit) listener({ target: form });
+      await settle();
+      return Object.fromEntries(form.elements.map((field) => [field.name, field.value]));
+    };
+  }
+
+  private cookieText(now: number): string {
+    const live = [...this.cookies].filter(([, { until }]) => until > now);
+    return live.map(([name, { value }]) => `${name}=${value}`).join('; ');
+  }
+
+  private setCookie(text: string, now: number): void {
+    if (!this.works) return;
+    const [pair = '', ...attributes] = text.split('; ');
+    const at = pair.indexOf('=');
+    const seconds = Number(attributes.find((a) => a.startsWith('Max-Age='))?.slice('Max-Age='.length) ?? 0);
+    this.cookies.set(pair.slice(0, at), { value: pair.slice(at + 1), until: now + seconds * 1000 });
+  }
+}

@@ -1,0 +1,38 @@
+/** What the pasted script may touch of a page; the demo gives it these instead of a browser's own. */
+export interface PageGlobals {
+  document: object;
+  location: object;
+  performance: object;
+  crypto: object;
+  localStorage: object;
+  navigator: object;
+  Date: object;
+  fetch: (url: string, options: { body: string }) => Promise<{ ok: boolean }>;
+  addEventListener: (name: string, listener: (event: object) => void) => void;
+  MutationObserver: new () => object;
+  HTMLInputElement: object;
+  globalThis: object;
+}
+
+const names = [
+  'document',
+  'location',
+  'performance',
+  'crypto',
+  'localStorage',
+  'navigator',
+  'Date',
+  'fetch',
+  'addEventListener',
+  'MutationObserver',
+  'HTMLInputElement',
+  'globalThis',
+] as const satisfies (keyof PageGlobals)[];
+
+export type Engine = (page: PageGlobals) => void;
+
+/** Makes the served script callable for one page after another, as a browser runs it for one page after another. */
+export function compileEngine(source: string): Engine {
+  const run = new Function(...names, source) as (...values: unknown[]) => void;
+  return (page) => run(...names.map((name) => page[name]));
+}

@@ -1,0 +1,69 @@
+import type { Random } from './random';
+import type { Market } from './names';
+
+/** How somebody comes to the website: by a click on an ad, or by an address and a referrer. */
+export interface Arrival {
+  market: Market;
+  ad: string | null;
+  path: string;
+  query: string;
+  referrer: string;
+}
+
+interface Campaign {
+  ad: string;
+  market: Market;
+  path: string;
+  /** Days before the last day on which it runs. */
+  from: number;
+  to: number;
+  weight: number;
+}
+
+const campaigns: Campaign[] = [
+  { ad: 'uk-27q1-fleet-winterproof.hill-video', market: 'uk', path: '/fleet', from: 52, to: 0, weight: 5 },
+  { ad: 'uk-27q1-fleet-winterproof.rain-still', market: 'uk', path: '/fleet', from: 52, to: 0, weight: 3 },
+  { ad: 'uk-26q4-fleet-van-swap.van-versus', market: 'uk', path: '/fleet', from: 395, to: 40, weight: 4 },
+  { ad: 'ie-27q1-fleet-bakery.oven-run', market: 'ie', path: '/fleet', from: 60, to: 0, weight: 2 },
+  { ad: 'nl-27q1-fleet-florist.tulip-box', market: 'nl', path: '/fleet/call-back', from: 45, to: 0, weight: 2 },
+];
+
+const utm = (source: string, medium: string, campaign: string, content = '') =>
+  `?utm_source=${encodeURIComponent(source)}&utm_medium=${encodeURIComponent(medium)}&utm_campaign=${campaign}` +
+  (content ? `&utm_content=${content}` : '');
+
+/** Draws one arrival. Tagged ones carry the plan's names; a partner spells its medium in three ways of its own. */
+export function drawArrival(random: Random, daysBefore: number, quillsearch: string): Arrival {
+  const at = (path: string, query = '', referrer = '', market: Market = 'uk'): Arrival => ({ market, ad: null, path, query, referrer });
+  const running = campaigns.filter((c) => daysBefore <= c.from && daysBefore >= c.to);
+  return random.weighted<() => Arrival>([
+    [
+      58,
+      () => {
+        const { ad, market, path } = random.weighted(running.map((c) => [c.weight, c] as const));
+        return { market, ad, path, query: '', referrer: `${quillsearch}/` };
+      },
+    ],
+    [
+      // Clicks from an ad account that the business never named.
+      2,
+      () => {
+        const key = `Qz${Buffer.from(random.bytes(12)).toString('base64url')}`;
+        return at('/fleet', `${utm('quillsearch', 'paid-search', 'uk-27q1-fleet-agency-trial')}&qsid=${key}`, `${quillsearch}/`);
+      },
+    ],
+    [9, () => at('/fleet', utm('larkmoor-letter', 'email', 'uk-27q1-fleet-letter', random.pick(['top', 'foot'])))],
+    [8, () => at('/', utm('tessaloop', 'organic-social', 'uk-27q1-brand-rounds'), 'http://tessaloop.example/')],
+    [
+      6,
+      () =>
+        at(
+          '/fleet',
+          utm('baker-weekly', random.pick(['Paid_Social', 'paid social', 'PaidSocial', 'paid-social']), 'uk-27q1-fleet-baker-weekly'),
+          'https://bakerweekly.example/cargo',
+        ),
+    ],
+    [7, () => at(random.pick(['/', '/fleet']), '', random.pick(['https://wheelwrightweekly.example/rounds', 'https://harbour-council.example/loading']))],
+    [12, () => at(random.pick(['/', '/fleet', '/shop', '/care']))],
+  ])();
+}

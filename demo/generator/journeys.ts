@@ -1,0 +1,130 @@
+import { drawArrival } from './channels';
+import { makePeople, type PretendPerson } from './names';
+import { makeRandom, type Random } from './random';
+
+/* What happens outside, as plain events in the order of time. Nothing here knows what Avrix will make of it. */
+
+export type DemoEvent =
+  | { kind: 'click'; at: number; browser: number; ad: string; key: string; lands: boolean; works: boolean }
+  | { kind: 'page'; at: number; browser: number; path: string; query: string; referrer: string; works: boolean }
+  | { kind: 'form'; at: number; browser: number; path: string; form: string; person: PretendPerson }
+  | { kind: 'rings'; at: number; person: PretendPerson }
+  | { kind: 'stage'; at: number; mail: string; stage: string };
+
+export interface DemoSize {
+  days: number;
+  /** Visits a day in the last weeks, and before them. */
+  lately: number;
+  before: number;
+  latelyDays: number;
+}
+export const sizes: Record<string, DemoSize> = {
+  small: { days: 396, lately: 21, before: 1, latelyDays: 84 },
+};
+
+const minute = 60_000;
+const hour = 60 * minute;
+const day = 24 * hour;
+
+/**
+ * Thirteen months of visits, forms, calls and a salesperson's decisions, ending before `end` (ms), sorted by time.
+ * @param seed the same seed gives the same events
+ */
+export function generate(size: DemoSize, end: number, quillsearch: string, seed = 1604): DemoEvent[] {
+  const random = makeRandom(seed);
+  const person = makePeople(random);
+  const events: DemoEvent[] = [];
+  const lastMidnight = Math.floor(end / day) * day;
+  let browser = 0;
+  for (let before = size.days - 1; before >= 0; before--) {
+    const midnight = lastMidnight - before * day;
+    const weekday = new Date(midnight).getUTCDay();
+    const usual = before < size.latelyDays ? size.lately : size.before;
+    const visits = Math.round(usual * (weekday === 0 || weekday === 6 ? 0.6 : 1.15) * (0.8 + 0.4 * random.next()));
+    for (let i = 0; i < visits; i++) {
+      const at = midnight + 7 * hour + Math.floor(random.next() ** 0.9 * 14 * hour);
+      events.push(...journey(random, person, browser++, at, before, quillsearch));
+    }
+    if (before < size.latelyDays && random.chance(0.12)) {
+      const caller = person('uk');
+      const at = midnight + 10 * hour + random.whole(0, 300) * minute;
+      events.push({ kind: 'rings', at, person: caller }, ...sale(random, caller.mail, at));
+    }
+  }
+  return events.filter((event) => event.at < end).sort((a, b) => a.at - b.at);
+}
+
+type NewPerson = ReturnType<typeof makePeople>;
+
+/** One visitor: the arrival, some pages, perhaps a direct return days later, perhaps a form, perhaps a sale. */
+function journey(random: Random, newPerson: NewPerson, browser: number, at: number, before: number, quillsearch: string): DemoEvent[] {
+  const arrival = drawArrival(random, before, quillsearch);
+  const works = !random.chance(0.015);
+  const events: DemoEvent[] = [];
+  if (arrival.ad) {
+    const key = `Qs${Buffer.from(random.bytes(12)).toString('base64url')}`;
+    const lands = !random.chance(0.035);
+    events.push({ kind: 'click', at, browser, ad: arrival.ad, key, lands, works });
+    if (!lands) return events;
+  } else {
+    const { path, query, referrer } = arrival;
+    events.push({ kind: 'page', at, browser, path, query, referrer, works });
+  }
+  let time = at;
+  const walk = (path: string, referrer: string) => {
+    time += random.whole(20, 240) * 1000;
+    events.push({ kind: 'page', at: time, browser, path, query: '', referrer, works });
+  };
+  for (let pages = random.weighted([[6, 0], [3, 1], [2, 2], [1, 4]]); pages > 0; pages--)
+    walk(random.pick(['/', '/shop', '/care', '/fleet']), 'own');
+
+  const asks = random.chance(arrival.ad ? 0.15 : arrival.query ? 0.1 : 0.07);
+  if (!asks) return events;
+  const returns = random.chance(0.45);
+  if (returns) time += random.wait(3 * day, 0.7);
+  const path = arrival.path === '/fleet/call-back' || random.chance(0.16) ? '/fleet/call-back' : '/fleet';
+  walk(path, returns ? '' : 'own');
+  time += random.whole(40, 300) * 1000;
+  const person = newPerson(arrival.market);
+  const form = path === '/fleet' ? 'test-ride' : 'call-back';
+  events.push({ kind: 'form', at: time, browser, path, form, person });
+  return [...events, ...sale(random, person.mail, time)];
+}
+
+/** What the salesperson makes of it: stages in order, some passed over, some moved back, many ended. */
+function sale(random: Random, mail: string, asked: number): DemoEvent[] {
+  const events: DemoEvent[] = [];
+  let time = asked;
+  const move = (stage: string, middle: number, spread = 0.6) => {
+    time = inOffice(time + random.wait(middle, spread));
+    events.push({ kind: 'stage', at: time, mail, stage });
+  };
+  if (random.chance(0.1)) return events;
+  move('Spoken', 1.2 * day);
+  if (random.chance(0.3)) {
+    move('Not this time', 3 * day);
+    return events;
+  }
+  const skips = random.chance(0.08);
+  if (skips) move('Offer', 9 * day);
+  else move('Fleet assessed', 6 * day);
+  if (random.chance(0.05)) move('Spoken', 2 * day);
+  if (random.chance(0.25)) {
+    move('Not this time', 6 * day);
+    return events;
+  }
+  if (!skips) move('Offer', 5 * day);
+  move(random.chance(0.45) ? 'Signed' : 'Not this time', 12 * day, 0.8);
+  return events;
+}
+
+/** Sales work from nine to five, Monday to Friday. */
+function inOffice(time: number): number {
+  const closed = (at: number) => {
+    const { weekday, hours } = { weekday: new Date(at).getUTCDay(), hours: new Date(at).getUTCHours() };
+    return weekday === 0 || weekday === 6 || hours < 9 || hours >= 17;
+  };
+  let at = time;
+  while (closed(at)) at += hour;
+  return at;
+}

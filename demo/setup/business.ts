@@ -1,0 +1,111 @@
+import type { Places } from '../places';
+
+const fill = (field: string, reading: string, forms: string[] = []) => ({
+  id: `${field} ${forms.join(' ')}`.trim(),
+  field,
+  forms,
+  reading,
+  platform: '',
+  when: 'always',
+});
+
+/** Larkmoor as its marketing-operations person set it up: what Avrix is given, never what it should make of it. */
+export function larkmoorSetup(places: Places) {
+  return {
+    key: 'larkmoor',
+    name: 'Larkmoor Cargo Bikes',
+    timeZone: 'Europe/London',
+    currency: 'GBP',
+    websites: ['larkmoor.localhost'],
+    accounts: [
+      {
+        key: 'quillsearch',
+        kind: 'quillsearch',
+        name: 'Quillsearch, Larkmoor Cargo Bikes',
+        endpoint: places.quillsearch,
+        settings: { timeZone: 'America/New_York', currency: 'USD', source: 'quillsearch', reports: 'yes' },
+        secrets: { token: places.key('quillsearch token') },
+      },
+      {
+        key: 'oakledger',
+        kind: 'oakledger',
+        name: 'Oakledger',
+        endpoint: places.oakledger,
+        settings: {},
+        secrets: { token: places.key('oakledger token'), webhookSecret: places.key('oakledger webhook secret') },
+      },
+    ],
+    release: {
+      name: 'First set-up',
+      note: 'Both fleet forms, FLT-QUAL told to Quillsearch.',
+      content: {
+        capture: {
+          keep: {
+            cookieDomain: 'larkmoor.localhost',
+            touchDays: 90,
+            touchAge: 'renewed',
+            utmLowerCase: true,
+            clickIds: [
+              { platform: 'quillsearch', parameter: 'qsid', days: 90, source: 'quillsearch', medium: 'paid-search' },
+            ],
+          },
+          touch: { visitMinutes: 30, ownHosts: ['larkmoor.localhost'], passThroughHosts: [] },
+          fill: [
+            fill('click_id', 'click_id', ['test-ride']),
+            fill('click_ref', 'click_id', ['call-back']),
+            fill('source', 'last_source'),
+            fill('medium', 'last_medium'),
+            fill('campaign', 'last_campaign'),
+            fill('content', 'last_content'),
+            fill('first_referrer', 'first_referrer'),
+          ],
+          consent: { required: false },
+          forms: [
+            { name: 'test-ride', words: 'Ask for a test ride' },
+            { name: 'call-back', words: 'Ask for a call back' },
+          ],
+        },
+        words: {
+          sources: [
+            { source: 'quillsearch', words: 'Quillsearch' },
+            { source: 'tessaloop', words: 'Tessaloop' },
+            { source: 'larkmoor-letter', words: 'the Larkmoor letter' },
+            { source: 'baker-weekly', words: 'Baker Weekly' },
+          ],
+          mediums: [
+            { medium: 'paid-search', words: 'Paid search', paid: true },
+            { medium: 'paid-social', words: 'Paid social', paid: true },
+            { medium: 'organic-social', words: 'Organic social', paid: false },
+            { medium: 'email', words: 'E-mail', paid: false },
+          ],
+        },
+        crm: {
+          account: 'oakledger',
+          stages: { inOrder: ['Asked', 'Spoken', 'Fleet assessed', 'Offer', 'Signed'], ended: ['Not this time'] },
+          leadTokenField: 'avx_lead',
+          fields: {
+            click_id: 'click_id',
+            source: 'source',
+            medium: 'medium',
+            campaign: 'campaign',
+            content: 'content',
+            first_referrer: 'first_referrer',
+          },
+        },
+        outcomes: [
+          {
+            code: 'FLT-QUAL',
+            version: 1,
+            words: 'Fleet assessed',
+            stage: 'Fleet assessed',
+            worth: { kind: 'expected', field: 'lease_profit', winRate: { won: 1, of: 4 } },
+            countedOnceFor: 'enquiry',
+            clickDays: 80,
+          },
+        ],
+        telling: [{ outcome: 'FLT-QUAL', platform: 'quillsearch', letsItBid: true, delayMinutes: 0 }],
+        qualified: { form: 'FLT-QUAL' },
+      },
+    },
+  };
+}

@@ -1,0 +1,6 @@
+export default {
+  printWidth: 120,
+  singleQuote: true,
+  plugins: ['prettier-plugin-astro'],
+  overrides: [{ files: '*.astro', options: { parser: 'astro' } }],
+};

@@ -1,0 +1,113 @@
+import { randomBytes } from 'node:crypto';
+import { existsSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { startMariaDb } from './mariadb.mjs';
+import { makeDataDir, secret } from './paths.mjs';
+import { makeEnds, startProgram } from './program.mjs';
+import { say, Stop } from './say.mjs';
+
+const standins = ['larkmoor', 'quillsearch', 'oakledger'];
+
+/** Where everything answers. */
+function placesOf(port, standinsPort) {
+  const at = (name, p) => `http://${name}.localhost:${p}`;
+  return {
+    avrix: process.env.AVRIX_ORIGIN || at('avrix', port),
+    edge: process.env.AVRIX_EDGE_ORIGIN || at('avrix-edge', port),
+    ...Object.fromEntries(standins.map((name, i) => [name, at(name, standinsPort + i)])),
+  };
+}
+
+/**
+ * Starts MariaDB (or uses the one named), the application and the stand-ins, and loads the demo where the database is
+ * empty.
+ *
+ * @param options.demo `small` or `none`
+ * @param options.lastDay last day of the demo, `2027-02-15`
+ * @param options.testSwitch kept on after loading, with the clock at the end of the demo; null in use
+ * @param ends takes everything that was started; the caller ends it, also when this throws
+ */
+export async function startWorld(options, ends = makeEnds()) {
+  const { dataDir, port, standinsPort, demo, lastDay, testSwitch = null, quiet = false, env = {} } = options;
+  makeDataDir(dataDir);
+  const own = !process.env.AVRIX_DATABASE_URL;
+  const loading = join(dataDir, 'demo-is-loading');
+  if (existsSync(loading)) forgetHalfLoaded(dataDir, own, loading);
+  const databaseUrl = own ? await startMariaDb(dataDir, ends) : process.env.AVRIX_DATABASE_URL;
+  const standinsSecret = secret(dataDir, 'standins-secret');
+  const places = placesOf(port, standinsPort);
+  const privateHosts = standins.map((name) => new URL(places[name]).host);
+
+  const startApplication = (switchText) =>
+    startProgram(
+      'app/main.js',
+      {
+        AVRIX_PORT: String(port),
+        AVRIX_STANDINS_PORT: String(standinsPort),
+        AVRIX_DATA: dataDir,
+        AVRIX_DATABASE_URL: databaseUrl,
+        AVRIX_SECRET_KEY: process.env.AVRIX_SECRET_KEY || secret(dataDir, 'secret-key'),
+        AVRIX_PRIVATE_HOSTS: process.env.AVRIX_PRIVATE_HOSTS || (demo === 'none' ? '' : privateHosts.join(',')),
+        AVRIX_TEST_SWITCH: switchText ?? '',
+        ...env,
+      },
+      ends,
+      { quiet },
+    );
+  const startStandins = (switchText) =>
+    startProgram(
+      'standins/main.js',
+      {
+        STANDINS_PORT: String(standinsPort),
+        STANDINS_DATA: join(dataDir, 'standins'),
+        STANDINS_SECRET: standinsSecret,
+        STANDINS_SCRIPT: `http://t.larkmoor.localhost:${port}/b/larkmoor.js`,
+        STANDINS_HOOK: `${places.edge}/hook/larkmoor/oakledger`,
+        ...(switchText ? { STANDINS_TEST_SWITCH: switchText } : {}),
+      },
+      ends,
+      { quiet },
+    );
+
+  let application = await startApplication(testSwitch);
+  if (demo === 'none') return { places, databaseUrl, ends, exited: application.exited };
+
+  if (application.said.businesses === 0) {
+    const switchText = testSwitch ?? randomBytes(16).toString('hex');
+    await application.end();
+    application = await startApplication(switchText);
+    const outside = await startStandins(switchText);
+    writeFileSync(loading, '');
+    const load = await startProgram(
+      'demo/main.js',
+      {
+        DEMO_SIZE: demo,
+        DEMO_LAST_DAY: lastDay,
+        DEMO_AVRIX_PORT: String(port),
+        DEMO_STANDINS_PORT: String(standinsPort),
+        DEMO_STANDINS_SECRET: standinsSecret,
+        DEMO_SWITCH: switchText,
+      },
+      ends,
+    );
+    if ((await load.exited) !== 0) throw new Stop('The demo could not be loaded; the lines above say why.');
+    rmSync(loading);
+    if (testSwitch) return { places, databaseUrl, ends, exited: Promise.race([application.exited, outside.exited]) };
+    await outside.end();
+    await application.end();
+    application = await startApplication(null);
+  }
+  const outside = await startStandins(testSwitch);
+  return { places, databaseUrl, ends, exited: Promise.race([application.exited, outside.exited]) };
+}
+
+/** A load that was cut off leaves half a business; it is loaded again from the beginning. */
+function forgetHalfLoaded(dataDir, own, loading) {
+  if (!own)
+    throw new Stop(
+      'The demo was loaded only in part into the database of AVRIX_DATABASE_URL. ' +
+        `Empty that database, remove ${loading} and start again.`,
+    );
+  say('The demo was loaded only in part; it is loaded again.');
+  for (const name of ['mariadb', 'standins', 'demo-is-loading']) rmSync(join(dataDir, name), { recursive: true, force: true });
+}

@@ -1,0 +1,51 @@
+import { resolve } from 'node:path';
+import { needBuild } from './lib/build.mjs';
+import { needModules } from './lib/modules.mjs';
+import { database, needNode, needPackages } from './lib/packages.mjs';
+import { inRoot } from './lib/paths.mjs';
+import { main, say } from './lib/say.mjs';
+import { makeEnds } from './lib/program.mjs';
+import { startWorld } from './lib/world.mjs';
+
+await main(async () => {
+  needNode();
+  const env = process.env;
+  const demo = env.AVRIX_DEMO || 'small';
+  needPackages(env.AVRIX_DATABASE_URL ? {} : database);
+  needModules();
+  await needBuild();
+
+  const ends = makeEnds();
+  const stopped = new Promise((resolve) => {
+    for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => resolve(0));
+  });
+  const starting = startWorld(
+    {
+      dataDir: env.AVRIX_DATA ? resolve(env.AVRIX_DATA) : inRoot('.data', 'avrix'),
+      port: Number(env.AVRIX_PORT || 4300),
+      standinsPort: Number(env.AVRIX_STANDINS_PORT || 4310),
+      demo,
+      lastDay: new Date().toISOString().slice(0, 10),
+    },
+    ends,
+  );
+  try {
+    const world = await Promise.race([starting, stopped]);
+    if (!world) return 0;
+    printPlaces(world.places, demo);
+    return await Promise.race([stopped, world.exited]);
+  } finally {
+    starting.catch(() => undefined);
+    await ends.all();
+  }
+});
+
+function printPlaces(places, demo) {
+  say(`\nAvrix is at      ${places.avrix}`);
+  if (demo !== 'none') {
+    say(`Larkmoor         ${places.larkmoor}   the website`);
+    say(`Quillsearch      ${places.quillsearch}   search ads; its account page is /account`);
+    say(`Oakledger        ${places.oakledger}   the CRM`);
+  }
+  say('Ctrl-C ends it all.\n');
+}

@@ -1,0 +1,103 @@
+import type { IncomingMessage, ServerResponse } from 'node:http';
+import { AvrixError } from '../../core/errors';
+import { isUnder, splitAddress } from '../../core/capture';
+import type { Businesses, KnownBusiness } from '../businesses';
+import type { Collect } from '../capture/collect';
+import type { Config } from '../config';
+import type { CrmEvents } from '../leads/crm-events';
+import type { Accounts } from '../platforms/accounts';
+import { readBody, reply, replyError, replyJson } from './reply';
+import type { makeSnippet } from './snippet';
+
+const pageLimit = 32 * 1024;
+const hookLimit = 64 * 1024;
+const script = { 'content-type': 'text/javascript; charset=utf-8', 'access-control-allow-origin': '*' };
+
+interface EdgeServices {
+  config: Config;
+  businesses: Businesses;
+  collect: Collect;
+  snippet: ReturnType<typeof makeSnippet>;
+  accounts: Accounts;
+  crmEvents: CrmEvents;
+}
+
+type Door = (request: IncomingMessage, response: ServerResponse, parts: string[]) => Promise<void>;
+
+/** The public doors that must be fast. They answer before Astro sees a request. */
+export function makeEdge({ config, businesses, collect, snippet, accounts, crmEvents }: EdgeServices) {
+  async function businessOf(key: string | undefined): Promise<KnownBusiness> {
+    const business = await businesses.byKey(key ?? '');
+    if (!business) throw new AvrixError('AVX_BUSINESS_UNKNOWN', { business: key ?? '' });
+    return business;
+  }
+
+  /** The address under which this request reached the edge: its own first-party host, or the shared one. */
+  const originOf = (request: IncomingMessage) => {
+    const host = request.headers.host ?? '';
+    return host.startsWith('t.') ? `${config.edgeOrigin.split(':')[0]}://${host}` : config.edgeOrigin;
+  };
+
+  const doors: Record<string, Door> = {
+    async b(request, response, [file]) {
+      const business = await businessOf(file?.replace(/\.js$/, ''));
+      const body = await snippet.loader(business, originOf(request));
+      reply(response, 200, { ...script, 'cache-control': 'public, max-age=2' }, body);
+    },
+
+    async r(request, response, [key, file]) {
+      const business = await businessOf(key);
+      const number = Number(/^(\d{1,9})\.js$/.exec(file ?? '')?.[1]);
+      if (!number) throw new AvrixError('AVX_NOT_FOUND', { what: 'release' });
+      const body = await snippet.release(business, number, originOf(request));
+      reply(response, 200, { ...script, 'cache-control': 'public, max-age=31536000, immutable' }, body);
+    },
+
+    async collect(request, response, [key]) {
+      const business = await businessOf(key);
+      allowOwnHosts(request, response, business);
+      if (request.method === 'OPTIONS') return reply(response, 204);
+      if (request.method !== 'POST') throw new AvrixError('AVX_METHOD_WRONG', { wants: 'POST' });
+      const refused = await collect(business, await readBody(request, pageLimit));
+      if (refused.length === 0) reply(response, 204);
+      else replyJson(response, 200, { refused });
+    },
+
+    async hook(request, response, [key, accountKey]) {
+      if (request.method !== 'POST') throw new AvrixError('AVX_METHOD_WRONG', { wants: 'POST' });
+      const business = await businessOf(key);
+      const account = await accounts.byKey(business.id, accountKey ?? '');
+      if (!account) throw new AvrixError('AVX_NOT_FOUND', { what: 'account' });
+      const header = (name: string) => String(request.headers[name] ?? '');
+      const body = await readBody(request, hookLimit);
+      await crmEvents.take(account, body, header(`${account.kind}-sent`), header(`${account.kind}-seal`));
+      reply(response, 204);
+    },
+
+    async health(_request, response) {
+      reply(response, 200, { 'content-type': 'text/plain' }, 'alive');
+    },
+  };
+
+  return async function edge(request: IncomingMessage, response: ServerResponse): Promise<void> {
+    try {
+      const [door = '', ...parts] = (request.url ?? '/').split('?')[0]!.split('/').slice(1);
+      const open = Object.hasOwn(doors, door) ? doors[door] : undefined;
+      if (!open) throw new AvrixError('AVX_NOT_FOUND', { what: 'door' });
+      await open(request, response, parts);
+    } catch (error) {
+      replyError(response, error);
+    }
+  };
+}
+
+/** CORS for the business's own hosts, with credentials; every other origin gets none. */
+function allowOwnHosts(request: IncomingMessage, response: ServerResponse, business: KnownBusiness): void {
+  const { origin } = request.headers;
+  const host = splitAddress(origin ?? '')?.host ?? '';
+  response.setHeader('vary', 'Origin');
+  if (!business.websites.some((website) => isUnder(host, website.registrable))) return;
+  response.setHeader('access-control-allow-origin', origin!);
+  response.setHeader('access-control-allow-credentials', 'true');
+  response.setHeader('access-control-allow-headers', 'content-type');
+}

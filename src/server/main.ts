@@ -1,0 +1,129 @@
+import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import { randomBytes } from 'node:crypto';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import sirv from 'sirv';
+import { readConfig, type Config } from './config';
+import { migrate } from './db';
+import { makeEdge } from './edge/edge';
+import { reply } from './edge/reply';
+import { makeSnippet } from './edge/snippet';
+import { makeTestSwitch } from './edge/test-switch';
+import { log } from './log';
+import { makeServices, type Services } from './services';
+
+type AstroHandler = (
+  request: IncomingMessage,
+  response: ServerResponse,
+  next: (error?: unknown) => void,
+  locals: object,
+) => void;
+
+/** The built application beside this file: Astro's server and client, and the snippet's engine. */
+const dist = join(dirname(fileURLToPath(import.meta.url)), '..');
+
+/** Ends the process with a sentence. */
+function stop(sentence: string): never {
+  console.error(sentence);
+  process.exit(1);
+}
+
+async function openDatabase(services: Services): Promise<void> {
+  const { db } = services.context;
+  try {
+    await db.authenticate();
+  } catch (error) {
+    const { host, port } = new URL(services.config.databaseUrl);
+    const at = port ? host : `${host}:3306`;
+    stop(`The database at ${at} does not let Avrix in: ${(error as Error).message}\nCheck AVRIX_DATABASE_URL.`);
+  }
+  await migrate(db);
+}
+
+/** On an empty database: one owner, whose password is printed this once. */
+async function makeOwner({ people, context, config }: Services): Promise<void> {
+  if ((await context.tables.people.count()) > 0) return;
+  const password = config.ownerPassword ?? randomBytes(9).toString('base64url');
+  await people.create(config.ownerMail, 'Owner', password);
+  console.log(`\nYour owner account, shown this once:\n  mail      ${config.ownerMail}\n  password  ${password}\n`);
+}
+
+function headers(response: ServerResponse): void {
+  response.setHeader('x-frame-options', 'DENY');
+  response.setHeader('x-content-type-options', 'nosniff');
+  response.setHeader('referrer-policy', 'same-origin');
+  // Astro writes the other directives into each page; frame-ancestors works only as a header.
+  response.setHeader('content-security-policy', "frame-ancestors 'none'");
+}
+
+function route(config: Config, services: Services, astro: AstroHandler) {
+  const edge = makeEdge({ ...services, snippet: makeSnippet(services.releases, join(dist, 'snippet/engine.js')) });
+  const takeSwitch = makeTestSwitch(services);
+  const files = sirv(join(dist, 'client'), {
+    immutable: true,
+    maxAge: 31_536_000,
+    extensions: [],
+  });
+  const edgeHost = new URL(config.edgeOrigin).host;
+  const ownHost = new URL(config.origin).host;
+  return async (request: IncomingMessage, response: ServerResponse): Promise<void> => {
+    const host = request.headers.host ?? '';
+    if (host === edgeHost || host.startsWith('t.')) {
+      if (!(await takeSwitch(request, response))) await edge(request, response);
+    } else if (host === ownHost) {
+      headers(response);
+      const address = request.socket.remoteAddress ?? '';
+      files(request, response, () =>
+        astro(
+          request,
+          response,
+          (error) => {
+            if (error) log.error({ error: String(error) }, 'page failed');
+            if (!response.headersSent) reply(response, error ? 500 : 404, { 'content-type': 'text/plain' }, 'Not found');
+          },
+          { services, address },
+        ),
+      );
+    } else {
+      reply(response, 307, { location: config.origin + (request.url ?? '/') });
+    }
+  };
+}
+
+async function main(): Promise<void> {
+  let config: Config;
+  try {
+    config = readConfig(process.env);
+  } catch (error) {
+    stop(`The environment is not right:\n${(error as Error).message}`);
+  }
+  const services = makeServices(config);
+  await openDatabase(services);
+  await makeOwner(services);
+  const businesses = await services.context.tables.businesses.count();
+  const { handler } = (await import(join(dist, 'server/entry.mjs'))) as { handler: AstroHandler };
+  const take = route(config, services, handler);
+  const server = createServer((request, response) => void take(request, response));
+  server.on('error', (error: NodeJS.ErrnoException) =>
+    stop(
+      error.code === 'EADDRINUSE'
+        ? `Port ${config.port} is taken. Set AVRIX_PORT to another one.`
+        : `The server could not start: ${error.message}`,
+    ),
+  );
+  server.listen(config.port, '127.0.0.1', () => {
+    services.runner.start();
+    process.send?.({ businesses });
+  });
+  const end = async () => {
+    server.close();
+    server.closeAllConnections();
+    await services.runner.stop();
+    await services.context.db.close();
+    process.exit(0);
+  };
+  process.once('SIGTERM', () => void end());
+  process.once('SIGINT', () => undefined);
+}
+
+await main();

@@ -1,0 +1,79 @@
+import { getDomain } from 'tldts';
+import { z } from 'zod';
+import { releaseContentSchema } from '../core/releases/schema';
+import { now } from './clock';
+import type { Context } from './context';
+import { inTransaction, markWork } from './db';
+import { newId } from './ids';
+import { accountSecretsSchema } from './platforms/accounts';
+import { seal } from './secrets';
+import type { Releases } from './releases/releases';
+
+const timeZone = z.string().refine((zone) => {
+  try {
+    return Boolean(new Intl.DateTimeFormat('en-GB', { timeZone: zone }));
+  } catch {
+    return false;
+  }
+}, 'must be a time zone such as Europe/London');
+
+/** A business with all that it begins with: websites, connected accounts, release 1. */
+export const setupSchema = z.object({
+  key: z.string().regex(/^[a-z0-9][a-z0-9-]{1,38}$/, 'must be small letters, digits and hyphens'),
+  name: z.string().min(1).max(120),
+  timeZone,
+  currency: z.string().regex(/^[A-Z]{3}$/, 'must be an ISO 4217 code such as GBP'),
+  websites: z.array(z.string().max(253)).min(1),
+  accounts: z.array(
+    z.object({
+      key: z.string().regex(/^[a-z0-9-]{1,40}$/),
+      kind: z.string().max(40),
+      name: z.string().max(120),
+      endpoint: z.url({ protocol: /^https?$/ }),
+      settings: z.record(z.string(), z.string()),
+      secrets: accountSecretsSchema,
+    }),
+  ),
+  release: z.object({ name: z.string().max(120), note: z.string().max(1000), content: releaseContentSchema }),
+});
+export type Setup = z.infer<typeof setupSchema>;
+
+/** Makes businesses. Every person who is there becomes an owner of the new one. */
+export function makeSetUpBusiness({ db, tables, config }: Context, releases: Releases) {
+  /** @returns the business's ID. @throws where its key is taken */
+  return async function setUpBusiness(setup: Setup): Promise<string> {
+    const businessId = newId();
+    await inTransaction(db, async (transaction) => {
+      const { key, name, timeZone, currency } = setup;
+      await tables.businesses.create({ id: businessId, key, name, timeZone, currency, createdAt: now() }, { transaction });
+      await tables.websites.bulkCreate(
+        setup.websites.map((host) => ({ businessId, host, registrable: getDomain(host) ?? host })),
+        { transaction },
+      );
+      const accounts = setup.accounts.map(({ secrets, ...account }) => ({
+        ...account,
+        businessId,
+        id: newId(),
+        secrets: seal(config.secretKey, secrets),
+        createdAt: now(),
+      }));
+      await tables.accounts.bulkCreate(accounts, { transaction });
+      const people = await tables.people.findAll({ attributes: ['id'], limit: 200, transaction });
+      await tables.roles.bulkCreate(
+        people.map((person) => ({
+          businessId,
+          personId: person.get('id') as string,
+          role: 'owner' as const,
+          mayRelease: true,
+          seesPeople: true,
+          seesMoney: true,
+        })),
+        { transaction },
+      );
+      const reporting = accounts.filter((account) => account.settings.reports === 'yes').map((account) => account.id);
+      await markWork(db, 'platform_report', businessId, reporting, now(), transaction);
+    });
+    await releases.make(businessId, setup.release.name, setup.release.note, setup.release.content);
+    return businessId;
+  };
+}

@@ -1,0 +1,18 @@
+/** The two fleet forms. The second one names the click's field differently, as its own developer typed it. */
+export const forms = {
+  'test-ride': {
+    path: '/fleet',
+    heading: 'Ask for a test ride',
+    under: 'We bring a bike to your door, for a morning of your own deliveries.',
+    button: 'Ask for a test ride',
+    hidden: ['click_id', 'source', 'medium', 'campaign', 'content', 'first_referrer', 'avx_lead'],
+  },
+  'call-back': {
+    path: '/fleet/call-back',
+    heading: 'Ask for a call back',
+    under: 'Twenty minutes with someone who rides one. Weekdays, eight to six.',
+    button: 'Call me back',
+    hidden: ['click_ref', 'source', 'medium', 'campaign', 'content', 'first_referrer', 'avx_lead'],
+  },
+} as const;
+export type FormName = keyof typeof forms;

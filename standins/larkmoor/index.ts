@@ -1,0 +1,56 @@
+import { randomUUID } from 'node:crypto';
+import { Hono } from 'hono';
+import { z } from 'zod';
+import { postJson } from '../shared/call';
+import { makeDeliveries, type Delivery } from '../shared/deliveries';
+import type { Standin } from '../shared/standin';
+import type { Surroundings } from '../shared/surroundings';
+import { forms, type FormName } from './forms';
+import { makePages } from './pages';
+
+/** Profit over a three-year lease that the sales desk expects of one bike, in pounds. */
+const profitOfBike = 180;
+
+const visibleSchema = z.object({
+  name: z.string().trim().min(1, 'your name is needed'),
+  company: z.string().trim().max(80).default(''),
+  mail: z.email('a mail address is needed, such as anna@bakery.example'),
+  telephone: z.string().trim().max(40).default(''),
+  bikes: z.coerce.number().int().min(1, 'at least one bike').max(200, 'at most 200 bikes').default(1),
+});
+
+interface Enquiry extends Delivery {
+  body: string;
+}
+
+/** The Larkmoor website: pages with the pasted line, and forms whose plain back end posts to the CRM. */
+export function makeLarkmoor(surroundings: Surroundings): Standin {
+  const crm = surroundings.originOf('oakledger');
+  const headers = { authorization: `Bearer ${surroundings.key('oakledger website token')}` };
+  const enquiries = makeDeliveries(surroundings.storeOf('larkmoor').rows<Enquiry>('enquiries'), ({ body }) =>
+    postJson(`${crm}/api/deals`, headers, body),
+  );
+  const pages = makePages(surroundings.script);
+  const app = new Hono();
+
+  for (const [path, page] of Object.entries(pages.fixed)) app.get(path, (c) => c.html(page()));
+  for (const name of Object.keys(forms) as FormName[]) {
+    const { path, hidden } = forms[name];
+    app.get(path, (c) => c.html(pages.form(name, {}, [])));
+    app.post(path, async (c) => {
+      const sent = await c.req.parseBody<Record<string, string>>();
+      const given = visibleSchema.safeParse(sent);
+      if (!given.success) return c.html(pages.form(name, sent, given.error.issues.map((issue) => issue.message)), 422);
+      const { bikes, ...person } = given.data;
+      const body = JSON.stringify({
+        person,
+        fields: Object.fromEntries(hidden.map((field) => [field, sent[field] ?? ''])),
+        amounts: { lease_profit: { amount: String(bikes * profitOfBike), currency: 'GBP' } },
+      });
+      enquiries.add({ id: randomUUID(), body });
+      return c.redirect('/thank-you', 303);
+    });
+  }
+  app.notFound((c) => c.html(pages.missing(), 404));
+  return { name: 'larkmoor', words: 'Larkmoor, the website', app, rest: enquiries.rest };
+}

@@ -1,0 +1,93 @@
+import { html, raw } from 'hono/html';
+import { forms, type FormName } from './forms';
+import { styles } from './styles';
+
+const bike = raw(`<svg viewBox="0 0 420 220" role="img" aria-label="A cargo bike with a box in front" fill="none" stroke="currentColor" stroke-width="5" stroke-linecap="round" stroke-linejoin="round">
+<circle cx="338" cy="158" r="46"/><circle cx="78" cy="166" r="36"/><path d="M78 166h66l46-2 50-96 98 90M240 68l-12-26h-24M190 164l84-66M274 98l16-38m-22 0h44"/>
+<path d="M36 62h118l-14 82H54z" fill="#c8552b" stroke="none"/><path d="M36 62h118" stroke="#fff6ea"/></svg>`);
+
+/** Every page of the website. `script` is the address of the line that the developer pasted. */
+export function makePages(script: string) {
+  const frame = (title: string, body: unknown) =>
+    html`<!doctype html>
+      <html lang="en">
+        <head>
+          <meta charset="utf-8" />
+          <meta name="viewport" content="width=device-width" />
+          <title>${title} · Larkmoor Cargo Bikes</title>
+          <style>
+            ${raw(styles)}
+          </style>
+          ${script ? html`<script src="${script}" async></script>` : ''}
+        </head>
+        <body>
+          <header>
+            <a href="/" class="mark">Larkmoor</a>
+            <nav>
+              <a href="/fleet">Fleet</a><a href="/fleet/call-back">Call back</a><a href="/shop">Shop</a
+              ><a href="/care">Care plan</a>
+            </nav>
+          </header>
+          ${body}
+          <footer>Larkmoor Cargo Bikes, 4 Ropewalk, Penmarrow</footer>
+        </body>
+      </html>`;
+
+  const words = (title: string, paragraphs: string[]) => () =>
+    frame(
+      title,
+      html`<main class="words">
+        <h1>${title}</h1>
+        ${paragraphs.map((text) => html`<p>${text}</p>`)}
+        <p><a class="button" href="/fleet">Ask for a test ride</a></p>
+      </main>`,
+    );
+
+  return {
+    fixed: {
+      '/': () =>
+        frame(
+          'Electric cargo bikes for business',
+          html`<main class="home">
+            <div>
+              <h1>The second van you do not buy.</h1>
+              <p>
+                Electric cargo bikes for bakeries, florists, couriers and trades. Lease by the month, with tyres, service
+                and a spare bike the next day.
+              </p>
+              <p><a class="button" href="/fleet">Ask for a test ride</a> <a href="/fleet/call-back">or a call back</a></p>
+            </div>
+            ${bike}
+          </main>`,
+        ),
+      '/shop': words('Shop', ['Boxes, locks, rain covers and brake pads for every Larkmoor bike.', 'Sent the same day from Penmarrow.']),
+      '/care': words('Care plan', ['A mechanic at your shop every month, brakes and tyres included.', 'From £18 a month for each bike.']),
+      '/thank-you': words('Thank you, we have it', ['Someone from our fleet desk rings you within one working day.']),
+    } as Record<string, () => ReturnType<typeof frame>>,
+
+    form(name: FormName, sent: Record<string, string>, problems: string[]) {
+      const { heading, under, button, hidden, path } = forms[name];
+      const field = (key: string, label: string, type = 'text', usual = '') =>
+        html`<label>${label} <input name="${key}" type="${type}" value="${sent[key] ?? usual}" /></label>`;
+      return frame(
+        heading,
+        html`<main class="fleet">
+          <div>
+            <h1>${heading}</h1>
+            <p>${under}</p>
+            ${bike}
+          </div>
+          <form name="${name}" method="post" action="${path}">
+            ${problems.length > 0 ? html`<ul class="problems">${problems.map((text) => html`<li>${text}</li>`)}</ul>` : ''}
+            ${field('name', 'Your name')} ${field('company', 'Business')} ${field('mail', 'Mail', 'email')}
+            ${field('telephone', 'Telephone', 'tel')} ${field('bikes', 'How many bikes', 'number', '2')}
+            ${hidden.map((key) => html`<input type="hidden" name="${key}" value="" />`)}
+            <button class="button">${button}</button>
+          </form>
+        </main>`,
+      );
+    },
+
+    missing: () => frame('No such page', html`<main class="words"><h1>There is no such page.</h1></main>`),
+  };
+}

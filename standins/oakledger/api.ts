@@ -1,0 +1,59 @@
+import { Hono } from 'hono';
+import { z } from 'zod';
+import { stages, type Deal, type Deals } from './deals';
+
+const amountSchema = z.strictObject({
+  amount: z.string().regex(/^\d{1,9}(\.\d{1,2})?$/, 'must be a decimal number such as "540.00"'),
+  currency: z.enum(['GBP', 'EUR']),
+});
+const newDealSchema = z.strictObject({
+  person: z.strictObject({
+    name: z.string().min(1).max(80),
+    mail: z.email().max(120),
+    telephone: z.string().max(40),
+    company: z.string().max(80),
+  }),
+  fields: z.record(z.string().max(60), z.string().max(4000)),
+  amounts: z.strictObject({ lease_profit: amountSchema.optional() }).transform((given) => ({
+    ...(given.lease_profit ? { lease_profit: given.lease_profit } : {}),
+  })),
+});
+const moveSchema = z.strictObject({ stage: z.enum(stages) });
+
+/** The REST interface: JSON, a bearer token, errors that name the place. */
+export function makeApi(deals: Deals, tokens: string[]) {
+  const api = new Hono();
+
+  const described = (deal: Deal) => ({ ...deal, person: deals.person(deal.person) });
+  const wrong = (error: z.ZodError) => ({
+    error: error.issues.map((issue) => `${issue.path.join('.') || 'body'}: ${issue.message}`),
+  });
+
+  api.use('*', async (c, next) => {
+    const token = /^Bearer (.+)$/.exec(c.req.header('authorization') ?? '')?.[1] ?? '';
+    return tokens.includes(token) ? next() : c.json({ error: ['token: unknown'] }, 401);
+  });
+  api.post('/deals', async (c) => {
+    const given = newDealSchema.safeParse(await c.req.json().catch(() => null));
+    return given.success ? c.json(deals.make(given.data), 201) : c.json(wrong(given.error), 422);
+  });
+  api.get('/deals', (c) => {
+    const mail = c.req.query('mail')?.toLowerCase();
+    if (!mail) return c.json({ error: ['mail: name the person’s mail address'] }, 400);
+    const found = deals.all().filter((deal) => deals.person(deal.person).mail.toLowerCase() === mail);
+    return c.json({ deals: found.map(described) });
+  });
+  api.get('/deals/:id', (c) => {
+    const deal = deals.get(c.req.param('id'));
+    return deal ? c.json(described(deal)) : c.json({ error: ['deal: not known'] }, 404);
+  });
+  api.post('/deals/:id/stage', async (c) => {
+    const deal = deals.get(c.req.param('id'));
+    if (!deal) return c.json({ error: ['deal: not known'] }, 404);
+    const given = moveSchema.safeParse(await c.req.json().catch(() => null));
+    if (!given.success) return c.json(wrong(given.error), 422);
+    deals.move(deal, given.data.stage);
+    return c.body(null, 204);
+  });
+  return api;
+}

@@ -1,0 +1,46 @@
+import { Hono } from 'hono';
+import type { Standin } from '../shared/standin';
+import type { Surroundings } from '../shared/surroundings';
+import { makeApi } from './api';
+import { makeDeals, stages } from './deals';
+import { makeHooks } from './hooks';
+import { dealPage, dealsPage } from './pages';
+
+/** Oakledger, a CRM: people, deals with stages and custom fields, REST with a token, signed webhooks. */
+export function makeOakledger(surroundings: Surroundings): Standin {
+  const store = surroundings.storeOf('oakledger');
+  const hooks = makeHooks(store, surroundings.hook, surroundings.key('oakledger webhook secret'));
+  const deals = makeDeals(store, hooks.owe);
+  const app = new Hono();
+
+  app.route('/api', makeApi(deals, [surroundings.key('oakledger website token'), surroundings.key('oakledger token')]));
+  app.get('/', (c) =>
+    c.html(
+      dealsPage(deals, {
+        find: c.req.query('find') ?? '',
+        stage: c.req.query('stage') ?? '',
+        page: Number(c.req.query('page')) || 1,
+      }),
+    ),
+  );
+  app.get('/deals/:id', (c) => {
+    const deal = deals.get(c.req.param('id'));
+    return deal ? c.html(dealPage(deal, deals, hooks.ofDeal(deal.id))) : c.notFound();
+  });
+  app.post('/deals/:id/stage', async (c) => {
+    const deal = deals.get(c.req.param('id'));
+    const { stage } = await c.req.parseBody<{ stage: string }>();
+    if (!deal || !stages.includes(stage)) return c.notFound();
+    deals.move(deal, stage);
+    return c.redirect(`/deals/${deal.id}`, 303);
+  });
+  app.post('/deals/:id/amount', async (c) => {
+    const deal = deals.get(c.req.param('id'));
+    const { amount, currency } = await c.req.parseBody<{ amount: string; currency: string }>();
+    if (!deal || !/^\d{1,9}(\.\d{1,2})?$/.test(amount) || !['GBP', 'EUR'].includes(currency))
+      return c.text('amount: must be a decimal number such as 540.00, in GBP or EUR', 422);
+    deals.revalue(deal, 'lease_profit', { amount, currency });
+    return c.redirect(`/deals/${deal.id}`, 303);
+  });
+  return { name: 'oakledger', words: 'Oakledger, the CRM', app, rest: hooks.rest };
+}

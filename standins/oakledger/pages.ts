@@ -1,0 +1,165 @@
+import { html, raw } from 'hono/html';
+import { amountFields, customFields, stages, type Deal, type Deals } from './deals';
+import type { Hook } from './hooks';
+import { styles } from './styles';
+
+const when = (iso: string) =>
+  new Intl.DateTimeFormat('en-GB', {
+    timeZone: 'Europe/London',
+    day: 'numeric',
+    month: 'short',
+    year: 'numeric',
+    hour: '2-digit',
+    minute: '2-digit',
+  }).format(new Date(iso));
+
+const money = (deal: Deal) => {
+  const worth = deal.amounts.lease_profit;
+  return worth ? `${worth.currency} ${Number(worth.amount).toLocaleString('en-GB')}` : '–';
+};
+
+const frame = (title: string, body: unknown) =>
+  html`<!doctype html>
+    <html lang="en">
+      <head>
+        <meta charset="utf-8" />
+        <meta name="viewport" content="width=device-width" />
+        <title>${title} · Oakledger</title>
+        <style>
+          ${raw(styles)}
+        </style>
+      </head>
+      <body>
+        <header><a href="/">Oakledger</a><span>Larkmoor Cargo Bikes · fleet sales</span></header>
+        <main>${body}</main>
+      </body>
+    </html>`;
+
+/** Deals, newest first, searched and paged. */
+export function dealsPage(deals: Deals, query: { find: string; stage: string; page: number }) {
+  const perPage = 25;
+  const needle = query.find.toLowerCase();
+  const found = deals
+    .all()
+    .filter((deal) => !query.stage || deal.stage === query.stage)
+    .filter((deal) => {
+      const { name, company, mail } = deals.person(deal.person);
+      return `${deal.id} ${name} ${company} ${mail}`.toLowerCase().includes(needle);
+    })
+    .reverse();
+  const pages = Math.max(1, Math.ceil(found.length / perPage));
+  const page = Math.min(Math.max(1, query.page), pages);
+  const link = (to: number) => `/?find=${encodeURIComponent(query.find)}&stage=${encodeURIComponent(query.stage)}&page=${to}`;
+  return frame(
+    'Deals',
+    html`<form class="search" method="get">
+        <h1>${found.length} deals</h1>
+        <input name="find" value="${query.find}" placeholder="Company, person, mail, number" aria-label="Find a deal" />
+        <select name="stage" aria-label="Stage">
+          <option value="">Every stage</option>
+          ${stages.map((stage) => html`<option ${stage === query.stage ? 'selected' : ''}>${stage}</option>`)}
+        </select>
+        <button>Find</button>
+      </form>
+      <table>
+        <thead>
+          <tr>
+            <th>Deal</th>
+            <th>Company</th>
+            <th>Person</th>
+            <th>Stage</th>
+            <th class="number">Lease profit</th>
+            <th>Made</th>
+          </tr>
+        </thead>
+        <tbody>
+          ${found.slice((page - 1) * perPage, page * perPage).map((deal) => {
+            const { name, company } = deals.person(deal.person);
+            return html`<tr>
+              <td><a href="/deals/${deal.id}">${deal.id}</a></td>
+              <td>${company || '–'}</td>
+              <td>${name}</td>
+              <td>${deal.stage}</td>
+              <td class="number">${money(deal)}</td>
+              <td>${when(deal.made_at)}</td>
+            </tr>`;
+          })}
+        </tbody>
+      </table>
+      ${found.length === 0 ? html`<p class="empty">No deal matches.</p>` : ''}
+      <nav class="pages">
+        ${page > 1 ? html`<a href="${link(page - 1)}">Newer</a>` : ''} <span>page ${page} of ${pages}</span>
+        ${page < pages ? html`<a href="${link(page + 1)}">Older</a>` : ''}
+      </nav>`,
+  );
+}
+
+/** One deal: who, its stage to be moved, its profit, its fields as the form sent them. */
+export function dealPage(deal: Deal, deals: Deals, hooks: Hook[]) {
+  const person = deals.person(deal.person);
+  return frame(
+    `${deal.id} ${person.company}`,
+    html`<p class="crumb"><a href="/">Deals</a> / ${deal.id}</p>
+      <h1>${person.company || person.name}</h1>
+      <p class="under">${person.name} · ${person.mail} · ${person.telephone || 'no telephone'}</p>
+      <div class="columns">
+        <section>
+          <h2>Stage: ${deal.stage}</h2>
+          <form method="post" action="/deals/${deal.id}/stage" class="stages">
+            ${stages.map(
+              (stage) =>
+                html`<button name="stage" value="${stage}" ${stage === deal.stage ? 'disabled' : ''}>${stage}</button>`,
+            )}
+          </form>
+          <table>
+            <tbody>
+              ${[...deal.moves].reverse().map((move) => html`<tr><td>${move.stage}</td><td class="number">${when(move.at)}</td></tr>`)}
+            </tbody>
+          </table>
+          ${amountFields.map(
+            (field) =>
+              html`<form method="post" action="/deals/${deal.id}/amount" class="amount">
+                <label
+                  >Profit over the lease
+                  <input name="amount" value="${deal.amounts[field]?.amount ?? ''}" inputmode="decimal" pattern="[0-9]+([.][0-9]{1,2})?"
+                /></label>
+                <select name="currency" aria-label="Currency">
+                  ${['GBP', 'EUR'].map(
+                    (c) => html`<option ${c === deal.amounts[field]?.currency ? 'selected' : ''}>${c}</option>`,
+                  )}
+                </select>
+                <button>Save</button>
+              </form>`,
+          )}
+        </section>
+        <section>
+          <h2>Fields</h2>
+          <table>
+            <tbody>
+              ${Object.entries(customFields).map(
+                ([name, longest]) =>
+                  html`<tr>
+                    <td><code>${name}</code></td>
+                    <td>${deal.fields[name] ? html`<code>${deal.fields[name]}</code>` : html`<i>empty</i>`}</td>
+                    <td class="number">${longest}</td>
+                  </tr>`,
+              )}
+            </tbody>
+          </table>
+          <h2>Webhooks sent</h2>
+          <table>
+            <tbody>
+              ${hooks.map(
+                (hook) =>
+                  html`<tr>
+                    <td>${hook.kind}</td>
+                    <td>${hook.last_answer ? `answered ${hook.last_answer}` : 'on its way'}</td>
+                    <td class="number">${hook.tries} ${hook.tries === 1 ? 'try' : 'tries'}</td>
+                  </tr>`,
+              )}
+            </tbody>
+          </table>
+        </section>
+      </div>`,
+  );
+}

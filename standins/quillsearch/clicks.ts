@@ -1,0 +1,44 @@
+import { randomBytes } from 'node:crypto';
+import { account, type Ad } from './account';
+import { dayIn, isoNow } from '../shared/clock';
+import type { Rows, Store } from '../shared/store';
+
+export interface Click {
+  /** The visit key that travels in the landing link. */
+  id: string;
+  campaign: string;
+  ad: string;
+  at: string;
+  /** Cents. */
+  price: number;
+}
+export type Clicks = ReturnType<typeof makeClicks>;
+
+/** Clicks on ads, each with a visit key of its own. */
+export function makeClicks(store: Store) {
+  const rows: Rows<Click> = store.rows('clicks');
+  return {
+    get: (visitKey: string) => rows.get(visitKey),
+    newest: (count: number) => rows.all().slice(-count).reverse(),
+
+    /** `key` lets a replay name the key it will use; a visitor's click always gets a fresh one. */
+    take(ad: Ad, key = `Qs${randomBytes(12).toString('base64url')}`): Click {
+      const click = { id: key, campaign: ad.campaign, ad: ad.name, at: isoNow(), price: 90 + ((key.charCodeAt(4) * 7) % 180) };
+      rows.put(click);
+      return click;
+    },
+
+    /** Clicks and spend by click day (the account's zone) and campaign, for days between `from` and `to`. */
+    report(from: string, to: string) {
+      const groups = new Map<string, { day: string; campaign: string; clicks: number; spend_cents: number }>();
+      for (const click of rows.all()) {
+        const day = dayIn(account.timeZone, Date.parse(click.at));
+        if (day < from || day > to) continue;
+        const key = `${day} ${click.campaign}`;
+        const row = groups.get(key) ?? { day, campaign: click.campaign, clicks: 0, spend_cents: 0 };
+        groups.set(key, { ...row, clicks: row.clicks + 1, spend_cents: row.spend_cents + click.price });
+      }
+      return [...groups.values()].sort((a, b) => b.day.localeCompare(a.day) || a.campaign.localeCompare(b.campaign));
+    },
+  };
+}

@@ -1,0 +1,68 @@
+import { Hono } from 'hono';
+import { z } from 'zod';
+import { nowMs } from '../shared/clock';
+import type { Standin } from '../shared/standin';
+import type { Surroundings } from '../shared/surroundings';
+import { account, ads, callsPerMinute, fillLink } from './account';
+import { makeClicks } from './clicks';
+import { batchSchema, makeIntake } from './intake';
+import { accountPage, searchPage } from './pages';
+
+const daysSchema = z.object({ from: z.iso.date(), to: z.iso.date() });
+
+/** Quillsearch, search ads: a page of results with ads, an intake for outcomes, reports by click day. */
+export function makeQuillsearch(surroundings: Surroundings): Standin {
+  const store = surroundings.storeOf('quillsearch');
+  const clicks = makeClicks(store);
+  const intake = makeIntake(store, clicks);
+  const larkmoor = surroundings.originOf('larkmoor');
+  const app = new Hono();
+  intake.makeOutcome('FLT-QUAL');
+
+  app.get('/', (c) => c.html(searchPage(c.req.query('market') ?? 'uk', c.req.query('for') ?? '', larkmoor)));
+  app.get('/click/:ad', (c) => {
+    const ad = ads.find(({ id }) => id === c.req.param('ad'));
+    if (!ad) return c.notFound();
+    const key = surroundings.replaying ? c.req.query('key') : undefined;
+    return c.redirect(fillLink(larkmoor, ad, clicks.take(ad, key).id), 302);
+  });
+  app.get('/account', (c) => c.html(accountPage(clicks, intake, surroundings.replaying)));
+  app.post('/account/wait', async (c) => {
+    const { hours } = await c.req.parseBody<{ hours: string }>();
+    const given = z.coerce.number().int().min(0).max(72).safeParse(hours);
+    if (!given.success) return c.text('hours: must be a whole number from 0 to 72', 422);
+    intake.setWait(given.data);
+    return c.redirect('/account', 303);
+  });
+
+  const api = new Hono();
+  let calls: number[] = [];
+  api.use('*', async (c, next) => {
+    if (c.req.header('authorization') !== `Bearer ${surroundings.key('quillsearch token')}`)
+      return c.json({ error: 'token: unknown' }, 401);
+    calls = calls.filter((at) => at > nowMs() - 60_000 && at <= nowMs());
+    if (!surroundings.replaying && calls.length >= callsPerMinute) {
+      const seconds = Math.ceil((calls[0]! + 60_000 - nowMs()) / 1000);
+      return c.json({ error: `at most ${callsPerMinute} calls a minute` }, 429, { 'retry-after': String(seconds) });
+    }
+    calls.push(nowMs());
+    return next();
+  });
+  api.post('/outcomes', async (c) => {
+    const batch = batchSchema.safeParse(await c.req.json().catch(() => null));
+    if (batch.success) return c.json({ rows: intake.take(batch.data.rows) });
+    return c.json({ error: batch.error.issues.map((i) => `${i.path.join('.') || 'body'}: ${i.message}`) }, 400);
+  });
+  api.get('/report/:what', (c) => {
+    const what = c.req.param('what');
+    const days = daysSchema.safeParse(c.req.query());
+    if (what !== 'clicks' && what !== 'outcomes') return c.notFound();
+    if (!days.success) return c.json({ error: 'from, to: must be days such as 2027-02-15' }, 400);
+    const { from, to } = days.data;
+    const rows = what === 'clicks' ? clicks.report(from, to) : intake.report(from, to, surroundings.replaying);
+    return c.json({ time_zone: account.timeZone, currency: account.currency, rows });
+  });
+  app.route('/api', api);
+
+  return { name: 'quillsearch', words: 'Quillsearch, search ads', app, rest: async () => undefined };
+}

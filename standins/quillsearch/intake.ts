@@ -1,0 +1,108 @@
+import { z } from 'zod';
+import { account, clickDays, rowsPerBatch, tellWithinDays } from './account';
+import type { Clicks } from './clicks';
+import { dayIn, isoNow, nowMs } from '../shared/clock';
+import type { Rows, Store } from '../shared/store';
+
+const day = 86_400_000;
+
+export const batchSchema = z.strictObject({
+  rows: z
+    .array(
+      z.strictObject({
+        visit_key: z.string().min(1).max(120),
+        outcome: z.string().min(1).max(40),
+        happened_at: z.iso.datetime({ offset: true }),
+        worth: z.number().min(0).max(10_000_000),
+        currency: z.string().regex(/^[A-Z]{3}$/),
+        order: z.string().min(1).max(80),
+      }),
+    )
+    .min(1)
+    .max(rowsPerBatch),
+});
+type Row = z.infer<typeof batchSchema>['rows'][number];
+
+export interface TakenOutcome {
+  /** The order, by which a repeat is recognised. */
+  id: string;
+  outcome: string;
+  visit_key: string;
+  happened_at: string;
+  worth: number;
+  currency: string;
+  taken_at: string;
+  /** Click day in the account's zone. */
+  day: string;
+}
+interface KnownOutcome {
+  id: string;
+  made_at: string;
+}
+export interface Call {
+  id: string;
+  at: string;
+  rows: number;
+  answers: Record<string, number>;
+}
+export type Intake = ReturnType<typeof makeIntake>;
+
+/** Takes outcomes that advertisers tell, row by row, and reports them by its own rules. */
+export function makeIntake(store: Store, clicks: Clicks) {
+  const taken: Rows<TakenOutcome> = store.rows('outcomes');
+  const known: Rows<KnownOutcome> = store.rows('known outcomes');
+  const settings: Rows<{ id: string; hours: number }> = store.rows('settings');
+  const calls: Rows<Call> = store.rows('calls');
+
+  const waitHours = () => settings.get('wait')?.hours ?? 3;
+
+  function answer(row: Row): { answer: string; day?: string } {
+    if (taken.get(row.order)) return { answer: 'told before', day: taken.get(row.order)!.day };
+    if (!known.get(row.outcome)) return { answer: 'no such outcome' };
+    const click = clicks.get(row.visit_key);
+    if (!click) return { answer: 'no such click' };
+    const clickedAt = Date.parse(click.at);
+    const happenedAt = Date.parse(row.happened_at);
+    if (happenedAt < clickedAt) return { answer: 'earlier than click' };
+    if (happenedAt - clickedAt > clickDays * day || nowMs() - happenedAt > tellWithinDays * day)
+      return { answer: 'click expired' };
+    const { order, ...rest } = row;
+    const bookedOn = dayIn(account.timeZone, clickedAt);
+    taken.put({ ...rest, id: order, taken_at: isoNow(), day: bookedOn });
+    return { answer: 'taken', day: bookedOn };
+  }
+
+  return {
+    waitHours,
+    setWait: (hours: number) => settings.put({ id: 'wait', hours }),
+    makeOutcome: (code: string) => (known.get(code) ? undefined : known.put({ id: code, made_at: isoNow() })),
+    outcomes: () => known.all(),
+    newest: (count: number) => taken.all().slice(-count).reverse(),
+    newestCalls: (count: number) => calls.all().slice(-count).reverse(),
+
+    take(rows: Row[]) {
+      const answers = rows.map((row) => ({ order: row.order, ...answer(row) }));
+      const count: Record<string, number> = {};
+      for (const { answer } of answers) count[answer] = (count[answer] ?? 0) + 1;
+      calls.put({ id: `call ${calls.all().length + 1}`, at: isoNow(), rows: rows.length, answers: count });
+      return answers;
+    },
+
+    /** Outcomes counted by click day, for days between `from` and `to`. A new outcome counts only after its wait. */
+    report(from: string, to: string, replaying: boolean) {
+      const counting = (code: string) => {
+        const madeAt = Date.parse(known.get(code)?.made_at ?? isoNow());
+        return replaying || nowMs() - madeAt >= waitHours() * 3_600_000;
+      };
+      const groups = new Map<string, { day: string; outcome: string; counted: number; worth: Record<string, number> }>();
+      for (const row of taken.all()) {
+        if (row.day < from || row.day > to || !counting(row.outcome)) continue;
+        const key = `${row.day} ${row.outcome}`;
+        const group = groups.get(key) ?? { day: row.day, outcome: row.outcome, counted: 0, worth: {} };
+        group.worth[row.currency] = Math.round(((group.worth[row.currency] ?? 0) + row.worth) * 100) / 100;
+        groups.set(key, { ...group, counted: group.counted + 1 });
+      }
+      return [...groups.values()].sort((a, b) => b.day.localeCompare(a.day));
+    },
+  };
+}

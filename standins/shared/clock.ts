@@ -1,0 +1,16 @@
+let offset = 0;
+
+/** The stand-ins' clock, ms. A replay or a test moves it together with everything else. */
+export const nowMs = (): number => Date.now() + offset;
+
+export const isoNow = (): string => new Date(nowMs()).toISOString();
+
+/** Lets the clock show `ms` from this moment on; null puts it back to the real time. */
+export function setClock(ms: number | null): void {
+  offset = ms === null ? 0 : ms - Date.now();
+}
+
+/** The day (`2027-02-15`) of an instant in a time zone. */
+export function dayIn(timeZone: string, ms: number): string {
+  return new Intl.DateTimeFormat('sv-SE', { timeZone, dateStyle: 'short' }).format(ms);
+}

@@ -1,0 +1,49 @@
+import { createHmac } from 'node:crypto';
+import { join } from 'node:path';
+import { z } from 'zod';
+import { openStore, type Store } from './store';
+
+const environmentSchema = z.object({
+  STANDINS_PORT: z.coerce.number().int().min(1).max(65530),
+  STANDINS_DATA: z.string().min(1),
+  /** Keys and webhook secrets are made from it, so that both sides of an account know them. */
+  STANDINS_SECRET: z.string().min(16),
+  /** The line that Larkmoor's developer pasted: the address of a script, '' for none. */
+  STANDINS_SCRIPT: z.string().default(''),
+  /** Where Oakledger sends its webhooks, '' for nowhere. */
+  STANDINS_HOOK: z.string().default(''),
+  STANDINS_TEST_SWITCH: z.string().min(16).optional(),
+});
+
+/** What the stand-ins are told about the world around them. */
+export interface Surroundings {
+  ports: Record<StandinName, number>;
+  script: string;
+  hook: string;
+  testSwitch: string | null;
+  /** True while a replay runs: call limits and waits are off. */
+  replaying: boolean;
+  /** A key or secret by its name, the same at every start. */
+  key(name: string): string;
+  storeOf(name: StandinName): Store;
+  originOf(name: StandinName): string;
+}
+
+export const standinNames = ['larkmoor', 'quillsearch', 'oakledger'] as const;
+export type StandinName = (typeof standinNames)[number];
+
+/** Reads the environment. @throws ZodError naming each variable that is wrong */
+export function readSurroundings(environment: NodeJS.ProcessEnv): Surroundings {
+  const env = environmentSchema.parse(environment);
+  const ports = Object.fromEntries(standinNames.map((name, i) => [name, env.STANDINS_PORT + i]));
+  return {
+    ports: ports as Record<StandinName, number>,
+    script: env.STANDINS_SCRIPT,
+    hook: env.STANDINS_HOOK,
+    testSwitch: env.STANDINS_TEST_SWITCH ?? null,
+    replaying: false,
+    key: (name) => createHmac('sha256', env.STANDINS_SECRET).update(name).digest('hex').slice(0, 40),
+    storeOf: (name) => openStore(join(env.STANDINS_DATA, `${name}.jsonl`)),
+    originOf: (name) => `http://${name}.localhost:${ports[name]}`,
+  };
+}
