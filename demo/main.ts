@@ -18,8 +18,10 @@ async function load(): Promise<void> {
   const begin = Math.floor(events[0]!.at / day) * day;
 
   const moveTo = async (at: number) => {
-    await places.standins('clock', { at, replaying: true });
-    await places.avrix('clock', { at, paused: true });
+    await Promise.all([
+      places.standins('clock', { at, replaying: true }),
+      places.avrix('clock', { at, paused: true }),
+    ]);
   };
   const restAt = async (at: number) => {
     await moveTo(at);

@@ -19,7 +19,7 @@ export interface DemoSize {
   latelyDays: number;
 }
 export const sizes: Record<string, DemoSize> = {
-  small: { days: 396, lately: 21, before: 1, latelyDays: 84 },
+  small: { days: 396, lately: 13, before: 0.6, latelyDays: 84 },
 };
 
 const minute = 60_000;

@@ -10,7 +10,11 @@ export function setClock(ms: number | null): void {
   offset = ms === null ? 0 : ms - Date.now();
 }
 
+const formats = new Map<string, Intl.DateTimeFormat>();
+
 /** The day (`2027-02-15`) of an instant in a time zone. */
 export function dayIn(timeZone: string, ms: number): string {
-  return new Intl.DateTimeFormat('sv-SE', { timeZone, dateStyle: 'short' }).format(ms);
+  const format = formats.get(timeZone) ?? new Intl.DateTimeFormat('sv-SE', { timeZone, dateStyle: 'short' });
+  formats.set(timeZone, format);
+  return format.format(ms);
 }

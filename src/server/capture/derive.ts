@@ -1,10 +1,10 @@
-import { Op, QueryTypes, type Transaction } from 'sequelize';
+import { Op, QueryTypes, type Transaction, type WhereOptions } from 'sequelize';
 import type { Hit } from '../../core/capture';
 import { captureRules, type Release } from '../../core/releases';
 import { deriveVisitor, nilId, type DerivedVisitor, type RecordedHit } from '../../core/strands';
 import { nowMs } from '../clock';
 import type { Context } from '../context';
-import { inTransaction, markWork, type EnquiryRow } from '../db';
+import { inTransaction, markWork, type EnquiryRow, type Table } from '../db';
 import type { Releases } from '../releases/releases';
 import { lockStrands, settleStrands, toHopRow, toStrandRow } from '../strands/store';
 
@@ -46,9 +46,7 @@ async function store(
   transaction: Transaction,
 ): Promise<void> {
   const { db, tables } = context;
-  const notAmong = (rows: { id: string }[]) => (rows.length > 0 ? { [Op.notIn]: rows.map((r) => r.id) } : { [Op.ne]: nilId });
-
-  await tables.visits.destroy({ where: { businessId, visitorId, id: notAmong(derived.visits) }, transaction });
+  await deleteStale(tables.visits, businessId, visitorId, derived.visits, transaction);
   await tables.visits.bulkCreate(
     derived.visits.map(({ visitor, touch, startedAt, endedAt, ...rest }) => ({
       ...rest,
@@ -60,7 +58,7 @@ async function store(
     })),
     { updateOnDuplicate: ['startedAt', 'endedAt', 'pages', 'forms', 'touchId'], transaction },
   );
-  await tables.touches.destroy({ where: { businessId, visitorId, id: notAmong(derived.touches) }, transaction });
+  await deleteStale(tables.touches, businessId, visitorId, derived.touches, transaction);
   await tables.touches.bulkCreate(
     derived.touches.map(({ at, visit, hit, release, ...rest }) => ({
       ...rest,
@@ -151,10 +149,29 @@ async function storeStrands(
       { transaction },
     );
   }
-  await db.query(
-    `DELETE s, h FROM strands s LEFT JOIN hops h ON h.business_id = s.business_id AND h.strand_id = s.id
-     WHERE s.business_id = ? AND s.visitor_id = ? AND s.kind <> 'enquiry' AND s.id NOT IN (?)`,
-    { replacements: [businessId, visitorId, ids.length > 0 ? ids : [nilId]], transaction },
-  );
+  const stale = await deleteStale(tables.strands, businessId, visitorId, derived.strands, transaction);
+  if (stale.length > 0) await tables.hops.destroy({ where: { businessId, strandId: stale }, transaction });
   return own;
+}
+
+/**
+ * Deletes a visitor's rows that the newest deriving no longer gives.
+ * @returns their IDs
+ */
+async function deleteStale<Row extends { id: string; businessId: string; visitorId: string }>(
+  table: Table<Row>,
+  businessId: string,
+  visitorId: string,
+  derived: { id: string }[],
+  transaction: Transaction,
+): Promise<string[]> {
+  const rows = await table.findAll({
+    attributes: ['id'],
+    where: { businessId, visitorId } as WhereOptions<Row>,
+    transaction,
+  });
+  const kept = new Set(derived.map((row) => row.id));
+  const stale = rows.map((row) => row.get('id') as string).filter((id) => !kept.has(id));
+  if (stale.length > 0) await table.destroy({ where: { businessId, id: stale } as WhereOptions<Row>, transaction });
+  return stale;
 }

@@ -60,21 +60,27 @@ export async function claimWork(db: Sequelize, kind: WorkKind, limit: number): P
   });
 }
 
-/** Ends a claim: gone, or due `again` later; one that was marked meanwhile stays due. */
-export async function finishWork(db: Sequelize, item: WorkItem, again: Date | null): Promise<void> {
-  const key = [item.businessId, item.kind, item.subject];
+/** Ends claims: gone, or due `again` later. Work that was marked again while it ran stays due. */
+export async function finishWork(db: Sequelize, done: { item: WorkItem; again: Date | null }[]): Promise<void> {
+  if (done.length === 0) return;
   await inTransaction(db, async (transaction) => {
-    await db.query(
-      again
-        ? `UPDATE work SET due_at = ?, attempts = 0, owner = NULL, lease_until = NULL, last_error = NULL
-           WHERE business_id = ? AND kind = ? AND subject = ? AND marks = ?`
-        : 'DELETE FROM work WHERE business_id = ? AND kind = ? AND subject = ? AND marks = ?',
-      { replacements: [...(again ? [again] : []), ...key, item.marks], transaction },
-    );
+    const over = done.filter(({ again }) => again === null);
+    if (over.length > 0)
+      await db.query(
+        `DELETE FROM work WHERE (business_id, kind, subject, marks) IN (${over.map(() => '(?, ?, ?, ?)').join(', ')})`,
+        { replacements: over.flatMap(({ item }) => [item.businessId, item.kind, item.subject, item.marks]), transaction },
+      );
+    for (const { item, again } of done)
+      if (again)
+        await db.query(
+          `UPDATE work SET due_at = ?, attempts = 0, last_error = NULL
+           WHERE business_id = ? AND kind = ? AND subject = ? AND marks = ?`,
+          { replacements: [again, item.businessId, item.kind, item.subject, item.marks], transaction },
+        );
     await db.query(
       `UPDATE work SET owner = NULL, lease_until = NULL
-       WHERE business_id = ? AND kind = ? AND subject = ? AND marks <> ? AND owner = ?`,
-      { replacements: [...key, item.marks, owner], transaction },
+       WHERE owner = ? AND (business_id, kind, subject) IN (${done.map(() => '(?, ?, ?)').join(', ')})`,
+      { replacements: [owner, ...done.flatMap(({ item }) => [item.businessId, item.kind, item.subject])], transaction },
     );
   });
 }

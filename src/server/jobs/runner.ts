@@ -16,20 +16,28 @@ const claimAtOnce: Record<WorkKind, number> = {
 };
 const betweenRounds = 250;
 
+/** How many pieces of one kind are worked on at a time, each over a connection of its own. */
+const atATime = 6;
+
 /** Makes a handler of a function for one subject. What it throws puts that one subject back, the others go on. */
 export function one(work: (businessId: string, subject: string) => Promise<Date | null>): JobHandler {
+  const settle = async (item: WorkItem): Promise<JobResult> => {
+    try {
+      return { item, again: await work(item.businessId, item.subject) };
+    } catch (error) {
+      const asked = error instanceof ServiceAway ? error.retryAfter : null;
+      const retryAt = new Date(nowMs() + (asked ?? waitAfter(item.attempts + 1)));
+      log.warn({ kind: item.kind, subject: item.subject, error: (error as Error).message }, 'work put back');
+      return { item, failed: (error as Error).message, retryAt };
+    }
+  };
   return async (items) => {
     const results: JobResult[] = [];
-    for (const item of items) {
-      try {
-        results.push({ item, again: await work(item.businessId, item.subject) });
-      } catch (error) {
-        const asked = error instanceof ServiceAway ? error.retryAfter : null;
-        const retryAt = new Date(nowMs() + (asked ?? waitAfter(item.attempts + 1)));
-        log.warn({ kind: item.kind, subject: item.subject, error: (error as Error).message }, 'work put back');
-        results.push({ item, failed: (error as Error).message, retryAt });
-      }
-    }
+    const left = [...items];
+    const lane = async () => {
+      for (let item = left.shift(); item; item = left.shift()) results.push(await settle(item));
+    };
+    await Promise.all(Array.from({ length: atATime }, lane));
     return results;
   };
 }
@@ -54,9 +62,9 @@ export function makeRunner({ db }: Context, handlers: Record<WorkKind, JobHandle
   }
 
   async function settle(results: JobResult[], items: WorkItem[]): Promise<void> {
+    await finishWork(db, results.filter((result) => 'again' in result));
     for (const result of results)
       if ('failed' in result) await putBackWork(db, result.item, result.retryAt, result.failed);
-      else await finishWork(db, result.item, result.again);
     const unanswered = items.length - results.length;
     if (unanswered > 0) log.error({ unanswered }, 'a handler did not answer for all its work');
   }
