@@ -28,7 +28,7 @@ export const onRequest = defineMiddleware(async (context, next) => {
     return await next();
   } catch (error) {
     if (!(error instanceof AvrixError)) throw error;
-    if (isApi) return Response.json(errorBody(error), { status: error.status });
+    if (isApi || request.method !== 'GET') return Response.json(errorBody(error), { status: error.status });
     return context.rewrite(`/problem?status=${error.status}&text=${encodeURIComponent(error.message)}`);
   }
 });

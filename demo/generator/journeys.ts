@@ -81,7 +81,7 @@ function journey(random: Random, newPerson: NewPerson, browser: number, at: numb
   const asks = random.chance(arrival.ad ? 0.15 : arrival.query ? 0.1 : 0.07);
   if (!asks) return events;
   const returns = random.chance(0.45);
-  if (returns) time += random.wait(3 * day, 0.7);
+  if (returns) time = whenAwake(time + random.wait(3 * day, 0.7));
   const path = arrival.path === '/fleet/call-back' || random.chance(0.16) ? '/fleet/call-back' : '/fleet';
   walk(path, returns ? '' : 'own');
   time += random.whole(40, 300) * 1000;
@@ -116,6 +116,12 @@ function sale(random: Random, mail: string, asked: number): DemoEvent[] {
   if (!skips) move('Offer', 5 * day);
   move(random.chance(0.45) ? 'Signed' : 'Not this time', 12 * day, 0.8);
   return events;
+}
+
+/** Nobody asks at night. */
+function whenAwake(time: number): number {
+  const hours = new Date(time).getUTCHours();
+  return hours >= 7 && hours < 21 ? time : time + ((31 - hours) % 24) * hour;
 }
 
 /** Sales work from nine to five, Monday to Friday. */

@@ -73,10 +73,10 @@ export function larkmoorSetup(places: Places) {
             { source: 'baker-weekly', words: 'Baker Weekly' },
           ],
           mediums: [
-            { medium: 'paid-search', words: 'Paid search', paid: true },
-            { medium: 'paid-social', words: 'Paid social', paid: true },
-            { medium: 'organic-social', words: 'Organic social', paid: false },
-            { medium: 'email', words: 'E-mail', paid: false },
+            { medium: 'paid-search', words: 'Paid search', joins: 'on', paid: true },
+            { medium: 'paid-social', words: 'Paid social', joins: 'on', paid: true },
+            { medium: 'organic-social', words: 'Organic social', joins: 'on', paid: false },
+            { medium: 'email', words: 'E-mail', joins: 'in', paid: false },
           ],
         },
         crm: {

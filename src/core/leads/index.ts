@@ -1,3 +1,3 @@
 export * from './hops';
 export { followedValues, valueWords } from './schema';
-export type { CrmRecord, CrmRule, FollowedValue } from './schema';
+export type { CrmRecord, CrmRule, FollowedValue, LeadListQuery } from './schema';

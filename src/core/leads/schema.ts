@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import type { Money, StageChange } from '../outcomes/schema';
+import { listSchema } from '../strands/schema';
 
 /** The values that are followed from hop to hop. */
 export const followedValues = [
@@ -46,3 +47,7 @@ export interface CrmRecord {
   /** Amount fields by name. */
   amounts: Record<string, Money>;
 }
+
+/** The list of enquiries, as its address asks for it. */
+export const leadListSchema = listSchema.extend({ sort: z.enum(['sentAt', 'company', 'stage']).catch('sentAt') });
+export type LeadListQuery = z.infer<typeof leadListSchema>;

@@ -15,6 +15,11 @@ const days = (n: number) => `${n} ${n === 1 ? 'day' : 'days'}`;
 
 /** The words for a reason. Forms are named by their words where `formWords` knows them. */
 export function reasonWords(reason: Reason, formWords: (form: string) => string = (f) => f): ReasonWords {
+  const words = wordsOf(reason, formWords);
+  return { ...words, text: words.text.charAt(0).toUpperCase() + words.text.slice(1) };
+}
+
+function wordsOf(reason: Reason, formWords: (form: string) => string): ReasonWords {
   switch (reason.code) {
     case 'cookies_blocked':
       return {

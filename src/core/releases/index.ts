@@ -26,8 +26,9 @@ export function tellingRules(release: Release, outcome: string): TellingRule[] {
 export function originWords(release: Release, source: string, medium: string, referrer = ''): string {
   const { sources, mediums } = release.content.words;
   const from = sources.find((s) => s.source === source)?.words ?? source;
-  const by = mediums.find((m) => m.medium === medium)?.words ?? medium;
-  if (by && from) return by === from ? by : `${by} on ${from}`;
+  const known = mediums.find((m) => m.medium === medium);
+  const by = known?.words ?? medium;
+  if (by && from) return by === from ? by : `${by} ${known?.joins ?? 'on'} ${from}`;
   if (by || from) return by || from;
   return referrer ? `Link on ${referrer.split('/')[0]}` : 'not known';
 }

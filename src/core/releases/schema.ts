@@ -9,7 +9,13 @@ export const releaseContentSchema = z.object({
   words: z.object({
     sources: z.array(z.object({ source: z.string().max(200), words: z.string().max(80) })),
     mediums: z.array(
-      z.object({ medium: z.string().max(200), words: z.string().max(80), paid: z.boolean() }),
+      z.object({
+        medium: z.string().max(200),
+        words: z.string().max(80),
+        /** What stands between it and its source: paid search *on* Quillsearch, e-mail *in* the letter. */
+        joins: z.enum(['on', 'in', 'through']),
+        paid: z.boolean(),
+      }),
     ),
   }),
   crm: crmRuleSchema,

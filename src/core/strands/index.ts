@@ -1,9 +1,12 @@
+export * from './drawing';
 export * from './follow';
 export * from './ids';
 export * from './line';
 export * from './range';
 export * from './sentence';
 export * from './trace';
+export { valueWords } from '../leads/schema';
 export * from './types';
+export type { RangeChoice, StrandListQuery } from './schema';
 export type * from './view';
 export * from './visitor';

@@ -44,7 +44,7 @@ export function lineSentence(line: Line, beside: number, formWords: (form: strin
   const worst = line.losses.find((loss) => loss.to === 'in_crm');
   const confirmed = line.columns.at(-1)!.count ?? 0;
   const first = worst
-    ? `${counted(worst.strands, 'was', 'were')} lost there: ${plainText(reasonWords(worst.reason, formWords).text)}.`
+    ? `${counted(worst.strands, 'was', 'were')} lost there: ${inSentence(reasonWords(worst.reason, formWords).text)}.`
     : `${counted(confirmed, 'is', 'are')} confirmed by the platform so far.`;
   return { title, under: [first, besideWords(beside)].filter(Boolean).join(' ') };
 }
@@ -57,6 +57,8 @@ function besideWords(beside: number): string {
 }
 
 const plainText = (text: string) => text.replace(/`/g, '');
+/** A reason in the middle of a sentence; names such as CRM keep their capitals. */
+const inSentence = (text: string) => (/^(The|No|Another|Came|Did) /.test(text) ? text.charAt(0).toLowerCase() + text.slice(1) : text);
 
 /** The sentence of a trace: where the value stands now, or where and why it stopped. */
 export function traceSentence(

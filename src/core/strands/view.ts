@@ -56,7 +56,25 @@ export interface LeadListRow {
   why: string;
 }
 
+/** One page of enquiries. */
+export interface LeadListView {
+  sentence: Sentence;
+  rows: LeadListRow[];
+  total: number;
+  pageSize: number;
+  timeZone: string;
+}
+
+/** One page of the strands behind a number. */
 export interface StrandListView {
+  sentence: Sentence;
+  rows: StrandListRow[];
+  total: number;
+  pageSize: number;
+  timeZone: string;
+}
+
+export interface StrandListRow {
   id: string;
   enquiryId: string | null;
   kind: StrandKind;

@@ -1,11 +1,12 @@
 import type { Reason } from '../../core/reasons/codes';
 import { reasonWords } from '../../core/reasons/words';
 import { originWords, type Release } from '../../core/releases';
-import { counted, hops, hopWords, type LeadListRow, type Sentence } from '../../core/strands';
+import type { LeadListQuery } from '../../core/leads';
+import { count, counted, hops, hopWords, type LeadListView, type LeadListRow } from '../../core/strands';
 import type { Context } from '../context';
 import type { BusinessRow, RoleRow } from '../db';
 import type { Releases } from '../releases/releases';
-import { listEnquiries, type LeadListQuery, type LeadQueryRow } from './queries';
+import { listEnquiries, pageSize, type LeadQueryRow } from './queries';
 
 export type LeadList = ReturnType<typeof makeLeadList>;
 
@@ -23,19 +24,21 @@ export function makeLeadList({ db }: Context, releases: Releases) {
     business: BusinessRow,
     role: RoleRow,
     query: LeadListQuery,
-  ): Promise<{ rows: LeadListRow[]; total: number; sentence: Sentence; timeZone: string }> {
+    limit = pageSize,
+  ): Promise<LeadListView> {
     const release = await releases.live(business.id);
-    const { rows, total } = await listEnquiries(db, business.id, role.seesPeople ? query : { ...query, find: '' });
+    const { rows, total, lost } = await listEnquiries(db, business.id, role.seesPeople ? query : { ...query, find: '' }, limit);
     return {
       rows: rows.map((row) => toListRow(row, release, role.seesPeople)),
       total,
-      sentence: leadsSentence(rows, total, query.find),
+      sentence: leadsSentence(total, lost, query.find),
+      pageSize,
       timeZone: business.timeZone,
     };
   };
 }
 
-function leadsSentence(rows: LeadQueryRow[], total: number, find: string): Sentence {
+function leadsSentence(total: number, lost: number, find: string): LeadListView['sentence'] {
   if (total === 0)
     return find
       ? { title: `No lead matches “${find}”.`, under: 'Company, name, click ID, campaign and CRM number are searched.' }
@@ -43,32 +46,37 @@ function leadsSentence(rows: LeadQueryRow[], total: number, find: string): Sente
           title: 'No lead yet.',
           under: 'A lead appears with the first form sent on a page that carries the snippet, or the first CRM record.',
         };
-  const lost = rows.filter((row) => row.state === 'lost').length;
+  const many = counted(total, 'enquiry', 'enquiries');
+  const under = 'Each opens its trace: the values it came with, hop by hop.';
+  if (find) return { title: `${many} ${total === 1 ? 'matches' : 'match'} “${find}”.`, under };
   return {
-    title: find ? `${counted(total, 'lead matches', 'leads match')} “${find}”.` : `${counted(total, 'enquiry', 'enquiries')}, newest first unless you sort them.`,
-    under:
-      lost > 0
-        ? `${lost} of the ${rows.length} on this page lost a value on the way.`
-        : 'Nothing was lost on the way of those on this page.',
+    title:
+      lost === 0
+        ? `None of ${many} lost its value on the way.`
+        : `Of ${many}, ${count(lost)} lost ${lost === 1 ? 'its value' : 'their value'} on the way.`,
+    under,
   };
 }
 
 /** How a strand stands, in words: the last hop made and what follows. */
 export function standing(reached: number, state: string | null, reason: string | null, release: Release) {
-  const why = reason ? reasonWords(JSON.parse(reason) as Reason, formWordsOf(release)).text : '';
+  const why = reason ? reasonWords(JSON.parse(reason) as Reason, formWordsOf(release)).short : '';
   const last = hops[Math.min(reached, hops.length) - 1];
   return { lastHop: last ? hopWords[last] : 'not known', why, state: state ?? 'done' };
 }
 
 export function toListRow(row: LeadQueryRow, release: Release, seesPeople: boolean): LeadListRow {
-  const { lastHop, why, state } = standing(row.reached ?? 0, row.state, row.reason, release);
+  const { lastHop, why, state } =
+    row.kind === 'enquiry'
+      ? { lastHop: row.stage ? hopWords.in_crm : hopWords.form_sent, why: 'no click known', state: 'unknown' }
+      : standing(row.reached ?? 0, row.state, row.reason, release);
   const known = row.source !== null;
   return {
     id: row.id,
     name: seesPeople ? (row.name ?? '') : '',
     company: row.company === null ? 'not in the CRM yet' : seesPeople ? row.company || row.name || 'no name' : hiddenName,
     cameFrom: known ? originWords(release, row.source!, row.medium ?? '', row.referrer ?? '') : 'not known',
-    form: row.form ? formWordsOf(release)(row.form).replace(/^the form /, '') : 'no form seen',
+    form: release.content.capture.forms.find((f) => f.name === row.form)?.words ?? (row.form || 'no form seen'),
     sentAt: row.sentAt.toISOString(),
     stage: row.stage ?? 'not in the CRM yet',
     lastHop,

@@ -1,5 +1,6 @@
 import { QueryTypes, type Sequelize } from 'sequelize';
-import type { HopState } from '../../core/strands';
+import type { LeadListQuery } from '../../core/leads';
+import type { HopState, StrandKind } from '../../core/strands';
 
 export interface LeadQueryRow {
   id: string;
@@ -15,15 +16,11 @@ export interface LeadQueryRow {
   reached: number | null;
   state: HopState | null;
   reason: string | null;
+  kind: StrandKind | null;
 }
 
-export interface LeadListQuery {
-  find: string;
-  sort: 'sentAt' | 'company' | 'stage';
-  descending: boolean;
-  limit: number;
-  offset: number;
-}
+/** Rows on one page of a list. */
+export const pageSize = 50;
 
 const columns = { sentAt: 'e.sent_at', company: 'l.company', stage: 'e.stage' };
 
@@ -32,7 +29,8 @@ export async function listEnquiries(
   db: Sequelize,
   businessId: string,
   query: LeadListQuery,
-): Promise<{ rows: LeadQueryRow[]; total: number }> {
+  limit = pageSize,
+): Promise<{ rows: LeadQueryRow[]; total: number; lost: number }> {
   const where = ['e.business_id = ?'];
   const values: unknown[] = [businessId];
   if (query.find) {
@@ -47,13 +45,13 @@ export async function listEnquiries(
     WHERE ${where.join(' AND ')}`;
   const rows = await db.query<LeadQueryRow>(
     `SELECT e.id, l.name, l.company, e.form, e.sent_at AS sentAt, e.stage, t.source, t.medium, t.referrer,
-       s.form_reached AS reached, s.form_state AS state, s.form_reason AS reason
-     ${from} ORDER BY ${columns[query.sort]} ${query.descending ? 'DESC' : 'ASC'}, e.id LIMIT ? OFFSET ?`,
-    { replacements: [...values, query.limit, query.offset], type: QueryTypes.SELECT },
+       s.form_reached AS reached, s.form_state AS state, s.form_reason AS reason, s.kind
+     ${from} ORDER BY ${columns[query.sort]} ${query.descending === 'yes' ? 'DESC' : 'ASC'}, e.id LIMIT ? OFFSET ?`,
+    { replacements: [...values, limit, (query.page - 1) * pageSize], type: QueryTypes.SELECT },
   );
-  const [all] = await db.query<{ n: number }>(`SELECT COUNT(*) AS n ${from}`, {
+  const [all] = await db.query<{ n: number; lost: number | null }>(`SELECT COUNT(*) AS n, SUM(s.form_state = 'lost') AS lost ${from}`, {
     replacements: values,
     type: QueryTypes.SELECT,
   });
-  return { rows, total: Number(all!.n) };
+  return { rows, total: Number(all!.n), lost: Number(all!.lost ?? 0) };
 }

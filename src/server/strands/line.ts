@@ -1,17 +1,27 @@
 import { lossStation, missingLandings, reasonWords } from '../../core/reasons/words';
 import { originWords, qualifiedOutcome, type Release } from '../../core/releases';
-import { countLine, lineSentence, type ColumnView, type LineView, type StopNote, type StrandListView } from '../../core/strands';
+import {
+  countLine,
+  hopWords,
+  lineSentence,
+  type ColumnView,
+  type LineView,
+  type RangeChoice,
+  type StopNote,
+  type StrandListQuery,
+  type StrandListView,
+} from '../../core/strands';
 import type { Reason } from '../../core/reasons/codes';
 import type { Context } from '../context';
 import type { BusinessRow, RoleRow } from '../db';
 import { formWordsOf, hiddenName, standing, toListRow } from '../leads/list';
-import { listEnquiries } from '../leads/queries';
+import { listEnquiries, pageSize } from '../leads/queries';
 import type { Releases } from '../releases/releases';
-import { countBeside, listStrands, readCycleHours, readGroups, readReportedClicks, type StrandFilter } from './queries';
-import { cycleDays, resolveRange, type Range, type RangeChoice } from './range';
+import { countBeside, listStrands, readCycleHours, readGroups, readReportedClicks } from './queries';
+import { cycleDays, resolveRange } from './range';
+import { strandsSentence } from './strands-sentence';
 
 const latestLeads = 6;
-export const pageSize = 50;
 
 export type StrandPages = ReturnType<typeof makeStrandPages>;
 
@@ -31,7 +41,7 @@ export function makeStrandPages({ db }: Context, releases: Releases) {
         readGroups(db, business.id, range.period),
         readReportedClicks(db, business.id, range.firstDay, range.lastDay),
         countBeside(db, business.id, range.period),
-        listEnquiries(db, business.id, { find: '', sort: 'sentAt', descending: true, limit: latestLeads, offset: 0 }),
+        listEnquiries(db, business.id, { find: '', sort: 'sentAt', descending: 'yes', page: 1 }, latestLeads),
       ]);
       const line = countLine(groups, reported);
       const forms = formWordsOf(release);
@@ -71,19 +81,23 @@ export function makeStrandPages({ db }: Context, releases: Releases) {
       business: BusinessRow,
       role: RoleRow,
       choice: RangeChoice,
-      filter: StrandFilter,
-      page: Parameters<typeof listStrands>[4],
-    ): Promise<{ rows: StrandListView[]; total: number; range: Range; timeZone: string }> {
+      query: StrandListQuery,
+      limit = pageSize,
+    ): Promise<StrandListView> {
       const release = await releases.live(business.id);
       const { range } = await rangeOf(business, release, choice);
-      const found = role.seesPeople ? filter : { ...filter, find: '' };
-      const { rows, total } = await listStrands(db, business.id, range.period, found, page);
+      const asked = role.seesPeople ? query : { ...query, find: '' };
+      const { rows, total } = await listStrands(db, business.id, range.period, asked, limit);
       return {
+        sentence: strandsSentence(query, total, range, formWordsOf(release), rows[0]),
         total,
-        range,
+        pageSize,
         timeZone: business.timeZone,
         rows: rows.map((row) => {
-          const { lastHop, why } = standing(row.reached, row.state, row.reason, release);
+          const { lastHop, why } =
+            row.kind === 'enquiry'
+              ? { lastHop: hopWords.in_crm, why: 'no click known' }
+              : standing(row.reached, row.state, row.reason, release);
           return {
             id: row.id,
             enquiryId: row.enquiryId,

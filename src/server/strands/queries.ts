@@ -1,7 +1,8 @@
 import { QueryTypes, type Sequelize } from 'sequelize';
 import type { Reason } from '../../core/reasons/codes';
-import type { FollowedGroup, Hop, HopState, Period, ReportedClicks, StrandKind } from '../../core/strands';
+import type { FollowedGroup, HopState, Period, ReportedClicks, StrandKind, StrandListQuery } from '../../core/strands';
 import { hops } from '../../core/strands';
+import { pageSize } from '../leads/queries';
 
 /* Grouping and joining that the models cannot say. */
 
@@ -61,7 +62,7 @@ export async function readCycleHours(db: Sequelize, businessId: string, code: st
   return rows.map((row) => Number(row.hours));
 }
 
-export interface StrandListRow {
+export interface StrandQueryRow {
   id: string;
   kind: StrandKind;
   platform: string;
@@ -78,23 +79,14 @@ export interface StrandListRow {
   company: string | null;
 }
 
-/** Which strands of a period to list: those that made a hop, or those that stopped before it, by state and reason. */
-export interface StrandFilter {
-  hop: Hop;
-  state: 'made_it' | HopState;
-  /** Reason code, '' for any. */
-  reason: string;
-  /** Part of a click ID, campaign or company. */
-  find: string;
-}
-
+/** Strands of a period behind one number of the line, with the newest enquiry of each. */
 export async function listStrands(
   db: Sequelize,
   businessId: string,
   period: Period,
-  filter: StrandFilter,
-  page: { limit: number; offset: number; sort: 'first_at' | 'campaign' | 'company'; descending: boolean },
-): Promise<{ rows: StrandListRow[]; total: number }> {
+  filter: StrandListQuery,
+  limit = pageSize,
+): Promise<{ rows: StrandQueryRow[]; total: number }> {
   const index = hops.indexOf(filter.hop);
   const where = [
     's.business_id = ? AND s.first_at >= ? AND s.first_at < ?',
@@ -122,13 +114,13 @@ export async function listStrands(
        AND e.id = (SELECT MAX(n.id) FROM enquiries n WHERE n.business_id = s.business_id AND n.strand_id = s.id)
      LEFT JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id
      WHERE ${where.join(' AND ')}`;
-  const column = { first_at: 's.first_at', campaign: 's.campaign', company: 'l.company' }[page.sort];
-  const rows = await db.query<StrandListRow>(
+  const column = { first_at: 's.first_at', campaign: 's.campaign', company: 'l.company' }[filter.sort];
+  const rows = await db.query<StrandQueryRow>(
     `SELECT s.id, s.kind, s.platform, s.click_id AS clickId, s.first_at AS firstAt, s.source, s.medium, s.campaign,
        s.content, s.form_reached AS reached, s.form_state AS state, s.form_reason AS reason, e.id AS enquiryId,
        l.company
-     ${from} ORDER BY ${column} ${page.descending ? 'DESC' : 'ASC'}, s.id LIMIT ? OFFSET ?`,
-    { replacements: [...values, page.limit, page.offset], type: QueryTypes.SELECT },
+     ${from} ORDER BY ${column} ${filter.descending === 'yes' ? 'DESC' : 'ASC'}, s.id LIMIT ? OFFSET ?`,
+    { replacements: [...values, limit, (filter.page - 1) * pageSize], type: QueryTypes.SELECT },
   );
   const [all] = await db.query<{ n: number }>(`SELECT COUNT(*) AS n ${from}`, {
     replacements: values,

@@ -1,21 +1,8 @@
 import { TZDate } from '@date-fns/tz';
 import { addDays, format, isValid, startOfDay } from 'date-fns';
-import { z } from 'zod';
-import { median, type Period } from '../../core/strands';
+import { median, type Period, type RangeChoice } from '../../core/strands';
 import type { BusinessRow } from '../db';
 import { nowMs } from '../clock';
-
-const day = z.string().regex(/^\d{4}-\d{2}-\d{2}$/);
-
-/** A range as it stands in an address: `week`, `weeks4`, `cycle`, `release`, or two days of the business. */
-export const rangeSchema = z
-  .object({
-    range: z.enum(['week', 'weeks4', 'cycle', 'release', 'own']).catch('weeks4'),
-    from: day.optional().catch(undefined),
-    to: day.optional().catch(undefined),
-  })
-  .transform((value) => (value.range === 'own' && !(value.from && value.to) ? { ...value, range: 'weeks4' as const } : value));
-export type RangeChoice = z.infer<typeof rangeSchema>;
 
 export interface Range {
   choice: RangeChoice['range'];

@@ -176,7 +176,7 @@ function tellingView({ outcome, reportBacks, attempts, release, strand, enquiry 
     return {
       heading: 'What will be told once it qualifies',
       rows: [
-        { name: 'Outcome', value: `${rule.words} `, mono: false, note: rule.code },
+        { name: 'Outcome', value: rule.words, mono: false, note: `\`${rule.code}\`` },
         { name: 'Reached at', value: `stage ${rule.stage} or later`, mono: false, note: enquiry?.stage ? `now at ${enquiry.stage}` : '' },
         { name: 'In time', value: `if the click is no older than ${rule.clickDays} days`, mono: false, note: '' },
       ],
@@ -194,7 +194,7 @@ function tellingView({ outcome, reportBacks, attempts, release, strand, enquiry 
         : `What ${contract?.words} will be told`;
   const days = Math.floor((outcome.happenedAt.getTime() - strand.firstAt) / 86_400_000);
   const rows = [
-    { name: 'Outcome', value: rule.words, mono: false, note: outcome.code },
+    { name: 'Outcome', value: rule.words, mono: false, note: `\`${outcome.code}\`` },
     ...(reportBack ? [{ name: 'Click ID', value: reportBack.clickId, mono: true, note: '' }] : []),
     {
       name: 'Worth',

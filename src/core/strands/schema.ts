@@ -1,0 +1,33 @@
+import { z } from 'zod';
+import { hops } from './types';
+
+const day = z.string().regex(/^\d{4}-\d{2}-\d{2}$/);
+
+/** A range as it stands in an address: `week`, `weeks4`, `cycle`, `release`, or two days of the business. */
+export const rangeSchema = z
+  .object({
+    range: z.enum(['week', 'weeks4', 'cycle', 'release', 'own']).catch('weeks4'),
+    from: day.optional().catch(undefined),
+    to: day.optional().catch(undefined),
+  })
+  .transform((value) =>
+    value.range === 'own' && !(value.from && value.to) ? { ...value, range: 'weeks4' as const } : value,
+  );
+export type RangeChoice = z.infer<typeof rangeSchema>;
+
+/** What every list takes in its address: text to find, order, page from 1. */
+export const listSchema = z.object({
+  find: z.string().trim().max(100).catch(''),
+  descending: z.enum(['yes', 'no']).catch('yes'),
+  page: z.coerce.number().int().min(1).max(100_000).catch(1),
+});
+
+/** Which strands of a period to list: those that made a hop, or those that stopped before it, by state and reason. */
+export const strandListSchema = listSchema.extend({
+  hop: z.enum(hops).catch('landed'),
+  state: z.enum(['made_it', 'lost', 'left', 'waiting', 'unknown']).catch('made_it'),
+  /** Reason code, '' for any. */
+  reason: z.string().regex(/^[a-z_]{0,40}$/).catch(''),
+  sort: z.enum(['first_at', 'campaign', 'company']).catch('first_at'),
+});
+export type StrandListQuery = z.infer<typeof strandListSchema>;

@@ -1,0 +1,8 @@
+import type { APIRoute } from 'astro';
+import { leadListSchema } from '@/core/leads/schema';
+
+/** One page of enquiries. */
+export const GET: APIRoute = async ({ locals: { services, membership }, url }) => {
+  const query = leadListSchema.parse(Object.fromEntries(url.searchParams));
+  return Response.json(await services.leads(membership.business, membership.role, query));
+};

@@ -1,0 +1,29 @@
+import type { APIRoute } from 'astro';
+import { z } from 'zod';
+import { AvrixError } from '@/core/errors';
+import { sessionCookie } from '@/middleware';
+import { safePath } from '@/ui/frame/safe-path';
+
+const formSchema = z.object({ mail: z.string().max(254), password: z.string().max(500), to: z.string().optional() });
+
+/** Signs in by the form of the sign-in page and goes on to where the person wanted to be. */
+export const POST: APIRoute = async ({ request, locals, cookies, redirect, url }) => {
+  const given = formSchema.safeParse(Object.fromEntries(await request.formData()));
+  if (!given.success) return redirect('/sign-in', 303);
+  const { mail, password, to } = given.data;
+  try {
+    const from = { address: locals.address, agent: request.headers.get('user-agent') ?? '' };
+    const { token, maxAge } = await locals.services.people.signIn(mail, password, from);
+    cookies.set(sessionCookie, token, {
+      path: '/',
+      httpOnly: true,
+      sameSite: 'lax',
+      secure: url.protocol === 'https:',
+      maxAge,
+    });
+    return redirect(safePath(to), 303);
+  } catch (error) {
+    if (!(error instanceof AvrixError)) throw error;
+    return redirect(`/sign-in?${new URLSearchParams({ problem: error.message, mail, to: safePath(to) })}`, 303);
+  }
+};

@@ -1,0 +1,36 @@
+import { format, parseISO } from 'date-fns';
+import type { Reason } from '../../core/reasons/codes';
+import { reasonWords } from '../../core/reasons/words';
+import { counted, hopWords, hops, type Sentence, type StrandListQuery } from '../../core/strands';
+import type { StrandQueryRow } from './queries';
+import type { Range } from './range';
+
+/** "Of the strands first seen 19 Jan to 15 Feb": what the rows have in common, and of which days they are. */
+export function strandsSentence(
+  { hop, state, reason, find }: StrandListQuery,
+  total: number,
+  range: Range,
+  forms: (form: string) => string,
+  first: StrandQueryRow | undefined,
+): Sentence {
+  const before = hops[hops.indexOf(hop) - 1];
+  const strands = counted(total, 'strand', 'strands');
+  const what = {
+    made_it: `${strands} came to ${hopWords[hop]}`,
+    lost: `${strands} ${total === 1 ? 'was' : 'were'} lost between ${before && hopWords[before]} and ${hopWords[hop]}`,
+    left: `${strands} went no further than ${before && hopWords[before]}`,
+    waiting: `${strands} ${total === 1 ? 'waits' : 'wait'} between ${before && hopWords[before]} and ${hopWords[hop]}`,
+    unknown:
+      hop === 'clicked'
+        ? `${counted(total, 'enquiry', 'enquiries')} came without any known click`
+        : `${strands} ${total === 1 ? 'is' : 'are'} not seen at ${hopWords[hop]}`,
+  }[state];
+  const why = reason && first?.reason ? reasonWords(JSON.parse(first.reason) as Reason, forms).short : '';
+  const found = find ? `, matching “${find}”` : '';
+  return {
+    title: `${what}${why ? `: ${why.replace(/`/g, '')}` : ''}${found}.`,
+    under: `First seen from ${dayOf(range.firstDay)} to ${dayOf(range.lastDay)}, followed to today.`,
+  };
+}
+
+const dayOf = (day: string) => format(parseISO(day), 'd MMM');

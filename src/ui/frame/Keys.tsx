@@ -1,0 +1,55 @@
+import { useEffect, useRef, useState } from 'react';
+
+const words: [keys: string, what: string][] = [
+  ['g 0', 'the line'],
+  ['g 5', 'Leads'],
+  ['/', 'find in this list'],
+  ['j k', 'move in this list'],
+  ['Enter', 'open'],
+  ['?', 'these keys'],
+];
+
+const typing = (target: EventTarget | null) =>
+  target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+
+/** The keys that work on every page, and the sheet that shows them. Single letters can be switched off. */
+export function Keys({ single }: { single: boolean }) {
+  const sheet = useRef<HTMLDialogElement>(null);
+  const [ready, setReady] = useState(false);
+
+  useEffect(() => {
+    setReady(true);
+    let before = '';
+    const onKey = (event: KeyboardEvent) => {
+      if (!single || event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return;
+      const pressed = before === 'g' ? `g ${event.key}` : event.key;
+      before = event.key === 'g' ? 'g' : '';
+      if (pressed === '?') sheet.current?.showModal();
+      else if (pressed === '/') document.querySelector<HTMLInputElement>('[data-find]')?.focus();
+      else if (pressed.startsWith('g ')) document.querySelector<HTMLAnchorElement>(`[data-key="${pressed}"]`)?.click();
+      else return;
+      event.preventDefault();
+    };
+    addEventListener('keydown', onKey);
+    return () => removeEventListener('keydown', onKey);
+  }, [single]);
+
+  return (
+    <dialog ref={sheet} data-ready={ready} aria-label="Keys" className="sheet text-base-content m-auto p-5 backdrop:bg-black/40">
+      <h2 className="mb-3 text-lg">Keys</h2>
+      <dl className="grid grid-cols-[auto_1fr] gap-x-6 gap-y-2">
+        {words.map(([keys, what]) => (
+          <div key={keys} className="contents">
+            <dt>
+              <kbd className="value border-base-300 rounded border px-1.5 py-0.5">{keys}</kbd>
+            </dt>
+            <dd>{what}</dd>
+          </div>
+        ))}
+      </dl>
+      <form method="dialog" className="mt-4">
+        <button className="button">Close</button>
+      </form>
+    </dialog>
+  );
+}

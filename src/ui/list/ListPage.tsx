@@ -1,0 +1,179 @@
+import { keepPreviousData, QueryClient, QueryClientProvider, useQuery } from '@tanstack/react-query';
+import { flexRender, getCoreRowModel, useReactTable, type ColumnDef } from '@tanstack/react-table';
+import { ArrowDown, ArrowUp } from 'lucide-react';
+import { count, type Sentence as SentenceWords } from '../../core/strands';
+import { Sentence } from '../frame/Sentence';
+import { readJson } from '../text/read';
+import { useListState, type ListState } from './useListState';
+import { useRowKeys } from './useRowKeys';
+
+/** What the server gives of one page of a list. */
+export interface ListView<Row> {
+  sentence: SentenceWords;
+  rows: Row[];
+  total: number;
+  pageSize: number;
+  timeZone: string;
+}
+
+interface Props<Row> {
+  /** API address without its query; the CSV has the same address with `.csv`. */
+  api: string;
+  initial: ListView<Row>;
+  /** Query of the page at its first drawing. */
+  search: string;
+  usualSort: string;
+  crumb?: { words: string; href: string };
+  /** What finding looks through, for the field. */
+  finds: string | null;
+  columns: (timeZone: string) => ColumnDef<Row>[];
+  hrefOf: (row: Row) => string;
+}
+
+const client = new QueryClient();
+const betweenReads = 5000;
+
+/** A list with its sentence: found, sorted and paged by the server, kept in the address, moved through by keys. */
+export function ListPage<Row extends { id: string }>(props: Props<Row>) {
+  return (
+    <QueryClientProvider client={client}>
+      <List {...props} />
+    </QueryClientProvider>
+  );
+}
+
+function List<Row extends { id: string }>({ api, initial, search, usualSort, crumb, finds, columns, hrefOf }: Props<Row>) {
+  const [state, change] = useListState(search, usualSort);
+  const query = state.query;
+  const { data, error, isPlaceholderData } = useQuery({
+    queryKey: [api, query],
+    queryFn: () => readJson<ListView<Row>>(`${api}?${query}`),
+    ...(query === new URLSearchParams(search).toString() ? { initialData: initial } : {}),
+    placeholderData: keepPreviousData,
+    refetchInterval: betweenReads,
+  });
+  const view = data ?? initial;
+  const selected = useRowKeys(view.rows.length, (index) => location.assign(hrefOf(view.rows[index]!)));
+  return (
+    <div className="px-6 pt-5">
+      <Sentence
+        title={view.sentence.title}
+        under={view.sentence.under}
+        crumb={crumb && <a href={crumb.href} className="quiet-link">{crumb.words}</a>}
+      >
+        <div className="flex items-center gap-2">
+          {finds && <FindField what={finds} value={state.find} onFind={(find) => change({ find, page: 1 })} />}
+          <a href={`${api}.csv?${query}`} className="button" download>
+            Export CSV
+          </a>
+        </div>
+      </Sentence>
+      {error && (
+        <p role="alert" className="text-error mt-3">
+          The list could not be read anew: {error.message} It is tried again.
+        </p>
+      )}
+      <div className={`sheet mt-4 overflow-x-auto ${isPlaceholderData ? 'opacity-60' : ''}`} aria-busy={isPlaceholderData}>
+        <Rows view={view} columns={columns(view.timeZone)} state={state} change={change} selected={selected} />
+      </div>
+      <Pages view={view} page={state.page} onPage={(page) => change({ page })} />
+    </div>
+  );
+}
+
+function FindField({ what, value, onFind }: { what: string; value: string; onFind: (find: string) => void }) {
+  return (
+    <input
+      type="search"
+      data-find
+      className="field w-[330px]"
+      placeholder={what}
+      aria-label={`Find by ${what.charAt(0).toLowerCase()}${what.slice(1)}`}
+      defaultValue={value}
+      onChange={(event) => onFind(event.target.value)}
+    />
+  );
+}
+
+interface RowsProps<Row> {
+  view: ListView<Row>;
+  columns: ColumnDef<Row>[];
+  state: ListState;
+  change: (state: Partial<ListState>) => void;
+  selected: number | null;
+}
+
+function Rows<Row extends { id: string }>({ view, columns, state, change, selected }: RowsProps<Row>) {
+  const table = useReactTable({
+    data: view.rows,
+    columns,
+    getRowId: (row) => row.id,
+    manualSorting: true,
+    manualPagination: true,
+    state: { sorting: [{ id: state.sort, desc: state.descending }] },
+    onSortingChange: (next) => {
+      const [sort] = typeof next === 'function' ? next(table.getState().sorting) : next;
+      if (sort) change({ sort: sort.id, descending: sort.desc, page: 1 });
+    },
+    enableSortingRemoval: false,
+    getCoreRowModel: getCoreRowModel(),
+  });
+  return (
+    <table className="rows">
+      <thead>
+        {table.getHeaderGroups().map((group) => (
+          <tr key={group.id}>
+            {group.headers.map(({ id, column, getContext }) => (
+              <th key={id} scope="col" aria-sort={ariaSort(column.getIsSorted())}>
+                {column.getCanSort() ? (
+                  <button type="button" onClick={column.getToggleSortingHandler()} className="inline-flex cursor-pointer items-center gap-1 hover:underline">
+                    {flexRender(column.columnDef.header, getContext())}
+                    {column.getIsSorted() === 'asc' && <ArrowUp size={13} aria-hidden />}
+                    {column.getIsSorted() === 'desc' && <ArrowDown size={13} aria-hidden />}
+                  </button>
+                ) : (
+                  flexRender(column.columnDef.header, getContext())
+                )}
+              </th>
+            ))}
+          </tr>
+        ))}
+      </thead>
+      <tbody>
+        {table.getRowModel().rows.map((row, index) => (
+          <tr key={row.id} aria-selected={selected === index} data-row={index}>
+            {row.getVisibleCells().map((cell) => (
+              <td key={cell.id}>{flexRender(cell.column.columnDef.cell, cell.getContext())}</td>
+            ))}
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+const ariaSort = (sorted: false | 'asc' | 'desc') =>
+  sorted === 'asc' ? 'ascending' : sorted === 'desc' ? 'descending' : undefined;
+
+function Pages({ view, page, onPage }: { view: ListView<unknown>; page: number; onPage: (page: number) => void }) {
+  const pages = Math.max(1, Math.ceil(view.total / view.pageSize));
+  if (view.total === 0) return null;
+  const first = (page - 1) * view.pageSize + 1;
+  return (
+    <nav aria-label="Pages" className="mt-3 flex items-center justify-between">
+      <span className="text-quiet">
+        {count(first)} to {count(Math.min(view.total, page * view.pageSize))} of {count(view.total)}
+      </span>
+      {pages > 1 && (
+        <span className="flex gap-2">
+          <button type="button" className="button" disabled={page <= 1} onClick={() => onPage(page - 1)}>
+            Back
+          </button>
+          <button type="button" className="button" disabled={page >= pages} onClick={() => onPage(page + 1)}>
+            Next
+          </button>
+        </span>
+      )}
+    </nav>
+  );
+}

@@ -1,0 +1,138 @@
+import { QueryClient, QueryClientProvider, useQuery } from '@tanstack/react-query';
+import type { TraceEvent, TraceView } from '../../core/strands';
+import { Sentence } from '../../ui/frame/Sentence';
+import { readJson } from '../../ui/text/read';
+import { Time } from '../../ui/text/Time';
+import { Words } from '../../ui/text/Words';
+import { CopyForSales } from './CopyForSales';
+import { TraceTable } from './TraceTable';
+
+const client = new QueryClient();
+const betweenReads = 3000;
+
+interface Props {
+  api: string;
+  crumb: { words: string; href: string };
+  initial: TraceView;
+}
+
+/** One enquiry's values hop by hop, what happened on the way, and what the platform was or will be told. */
+export function TracePage(props: Props) {
+  return (
+    <QueryClientProvider client={client}>
+      <Live {...props} />
+    </QueryClientProvider>
+  );
+}
+
+function Live({ api, crumb, initial }: Props) {
+  const { data: trace } = useQuery({
+    queryKey: [api],
+    queryFn: () => readJson<TraceView>(api),
+    initialData: initial,
+    refetchInterval: betweenReads,
+  });
+  return (
+    <div className="px-6 pt-5">
+      <Sentence
+        title={trace.title}
+        under={trace.under}
+        crumb={
+          <>
+            <a href={crumb.href} className="quiet-link">
+              {crumb.words}
+            </a>{' '}
+            / {trace.crumb}
+          </>
+        }
+      >
+        <CopyForSales text={trace.forSales} />
+      </Sentence>
+      {trace.mend && (
+        <p className="border-error mt-4 border-l-3 pl-3">
+          <span className="text-error font-semibold">
+            <Words text={trace.mend.text} />.
+          </span>{' '}
+          <Words text={trace.mend.mend} />
+        </p>
+      )}
+      <TraceTable trace={trace} />
+      <div className="mt-4 grid grid-cols-1 items-start gap-4 lg:grid-cols-[1.9fr_1fr]">
+        <Happened events={trace.events} timeZone={trace.timeZone} />
+        <Telling trace={trace} />
+      </div>
+    </div>
+  );
+}
+
+function Happened({ events, timeZone }: { events: TraceEvent[]; timeZone: string }) {
+  return (
+    <section className="sheet overflow-hidden" aria-label="What happened">
+      <table className="rows">
+        <thead>
+          <tr>
+            <th scope="col" className="w-40">
+              When
+            </th>
+            <th scope="col">What happened</th>
+            <th scope="col" className="w-32">
+              Seen by
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {events.map((event, i) => (
+            <tr key={i}>
+              <td className="value">
+                <Time iso={event.at} timeZone={timeZone} />
+              </td>
+              <td>
+                <Words text={event.text} />
+              </td>
+              <td className="text-quiet">{event.seenBy}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+function Telling({ trace: { telling, timeZone } }: { trace: TraceView }) {
+  return (
+    <section className="sheet p-4" aria-label="Telling">
+      <h2 className="text-[15px]">{telling.heading}</h2>
+      <dl className="mt-3 grid grid-cols-[88px_1fr] gap-y-2">
+        {telling.rows.map((row) => (
+          <div key={row.name} className="contents">
+            <dt className="text-quiet">{row.name}</dt>
+            <dd>
+              <span className={row.mono ? 'value' : ''}>{row.value}</span>
+              {row.note && (
+                <span className="text-quiet">
+                  {row.value.trim() && ', '}
+                  <Words text={row.note} />
+                </span>
+              )}
+            </dd>
+          </div>
+        ))}
+      </dl>
+      {telling.attempts.length > 0 && (
+        <>
+          <h3 className="mt-4 font-semibold">Attempts</h3>
+          <ul className="mt-1">
+            {telling.attempts.map((attempt) => (
+              <li key={attempt.at} className="flex gap-4 py-1">
+                <span className="value">
+                  <Time iso={attempt.at} timeZone={timeZone} />
+                </span>
+                <span>{attempt.status === '200' ? attempt.answer : `no answer for the row (${attempt.status})`}</span>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </section>
+  );
+}
