@@ -3,7 +3,12 @@ const only = (name, from, to) => ({ name, severity: 'error', from: { path: from 
 
 module.exports = {
   forbidden: [
-    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } } },
+    {
+      name: 'no-circles',
+      severity: 'error',
+      from: {},
+      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
+    },
     only('core-imports-nobody', '^src/core', '^src/(?!core)'),
     {
       name: 'core-is-pure',

@@ -8,8 +8,8 @@ const clockRules = {
     'error',
     { selector: "CallExpression[callee.object.name='Date'][callee.property.name='now']", message: clockSentence },
     { selector: "NewExpression[callee.name='Date'][arguments.length=0]", message: clockSentence },
-    { selector: "Literal[value=/\\bNOW\\(|CURRENT_TIMESTAMP|SYSDATE\\(/i]", message: clockSentence },
-    { selector: "TemplateElement[value.raw=/\\bNOW\\(|CURRENT_TIMESTAMP|SYSDATE\\(/i]", message: clockSentence },
+    { selector: 'Literal[value=/\\bNOW\\(|CURRENT_TIMESTAMP|SYSDATE\\(/i]', message: clockSentence },
+    { selector: 'TemplateElement[value.raw=/\\bNOW\\(|CURRENT_TIMESTAMP|SYSDATE\\(/i]', message: clockSentence },
     {
       selector: 'TemplateElement[value.raw=/INSERT IGNORE|GET_LOCK|LOCK TABLES/i]',
       message: 'Silent inserts and named locks are not used; see docs/decisions/0002-database.md.',
@@ -30,6 +30,9 @@ export default [
     },
   },
   { files: ['src/**/*.{ts,tsx,astro}', 'standins/**/*.{ts,tsx}'], rules: clockRules },
-  { files: ['src/server/clock.ts', 'src/snippet/clock.ts', 'standins/shared/clock.ts', '**/*.test.ts'], rules: { 'no-restricted-syntax': 'off' } },
-  { files: ['src/**/*.tsx'], plugins: { 'react-hooks': hooks }, rules: hooks.configs.recommended.rules },
+  {
+    files: ['src/server/clock.ts', 'src/snippet/clock.ts', 'standins/shared/clock.ts', '**/*.test.ts'],
+    rules: { 'no-restricted-syntax': 'off' },
+  },
+  { files: ['src/**/*.tsx'], plugins: { 'react-hooks': hooks }, rules: { ...hooks.configs.recommended.rules, 'react-hooks/incompatible-library': 'off' } },
 ];

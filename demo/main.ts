@@ -18,10 +18,7 @@ async function load(): Promise<void> {
   const begin = Math.floor(events[0]!.at / day) * day;
 
   const moveTo = async (at: number) => {
-    await Promise.all([
-      places.standins('clock', { at, replaying: true }),
-      places.avrix('clock', { at, paused: true }),
-    ]);
+    await Promise.all([places.standins('clock', { at, replaying: true }), places.avrix('clock', { at, paused: true })]);
   };
   const restAt = async (at: number) => {
     await moveTo(at);
@@ -31,6 +28,8 @@ async function load(): Promise<void> {
   const started = performance.now();
   await moveTo(begin);
   await places.avrix('business', larkmoorSetup(places));
+  const form = { 'content-type': 'application/x-www-form-urlencoded' };
+  await places.ask(`${places.quillsearch}/account/outcomes`, form, 'code=FLT-QUAL');
 
   const replay = makeReplay(places);
   let said = 0;

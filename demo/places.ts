@@ -26,7 +26,12 @@ const agent = new Agent({
 });
 
 async function ask(url: string, headers: Record<string, string> = {}, body?: string): Promise<Answer> {
-  const answer = await request(url, { method: body === undefined ? 'GET' : 'POST', headers, body: body ?? null, dispatcher: agent });
+  const answer = await request(url, {
+    method: body === undefined ? 'GET' : 'POST',
+    headers,
+    body: body ?? null,
+    dispatcher: agent,
+  });
   return { status: answer.statusCode, location: String(answer.headers.location ?? ''), body: await answer.body.text() };
 }
 
@@ -36,8 +41,7 @@ export function readPlaces(environment: NodeJS.ProcessEnv) {
   const standin = (name: string, i: number) => `http://${name}.localhost:${env.DEMO_STANDINS_PORT + i}`;
   const edge = `http://avrix-edge.localhost:${env.DEMO_AVRIX_PORT}`;
   const json = { 'content-type': 'application/json' };
-  const key = (name: string) =>
-    createHmac('sha256', env.DEMO_STANDINS_SECRET).update(name).digest('hex').slice(0, 40);
+  const key = (name: string) => createHmac('sha256', env.DEMO_STANDINS_SECRET).update(name).digest('hex').slice(0, 40);
   const larkmoor = standin('larkmoor', 0);
   const oakledger = standin('oakledger', 2);
 

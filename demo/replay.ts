@@ -21,7 +21,11 @@ export function makeReplay(places: Places) {
   let engine: Engine | null = null;
 
   async function post(url: string, body: string): Promise<boolean> {
-    const { status, body: answer } = await places.ask(url, { 'content-type': 'text/plain', origin: places.larkmoor }, body);
+    const { status, body: answer } = await places.ask(
+      url,
+      { 'content-type': 'text/plain', origin: places.larkmoor },
+      body,
+    );
     if (status !== 204) throw new Error(`${url} did not take a hit: ${status} ${answer}`);
     return true;
   }
@@ -82,7 +86,11 @@ export function makeReplay(places: Places) {
       const visible = { ...person, bikes: String(person.bikes) };
       const hidden = await visitors.get(browser)!.send!(form, at);
       const body = new URLSearchParams({ ...hidden, ...visible }).toString();
-      const sent = await places.ask(places.larkmoor + path, { 'content-type': 'application/x-www-form-urlencoded' }, body);
+      const sent = await places.ask(
+        places.larkmoor + path,
+        { 'content-type': 'application/x-www-form-urlencoded' },
+        body,
+      );
       if (sent.status !== 303) throw new Error(`${path} did not take the form: ${sent.status}`);
       // The form's way to the CRM and the CRM's word to Avrix end before anything else happens.
       await places.standins('rest');

@@ -34,7 +34,13 @@ const utm = (source: string, medium: string, campaign: string, content = '') =>
 
 /** Draws one arrival. Tagged ones carry the plan's names; a partner spells its medium in three ways of its own. */
 export function drawArrival(random: Random, daysBefore: number, quillsearch: string): Arrival {
-  const at = (path: string, query = '', referrer = '', market: Market = 'uk'): Arrival => ({ market, ad: null, path, query, referrer });
+  const at = (path: string, query = '', referrer = '', market: Market = 'uk'): Arrival => ({
+    market,
+    ad: null,
+    path,
+    query,
+    referrer,
+  });
   const running = campaigns.filter((c) => daysBefore <= c.from && daysBefore >= c.to);
   return random.weighted<() => Arrival>([
     [
@@ -49,7 +55,11 @@ export function drawArrival(random: Random, daysBefore: number, quillsearch: str
       2,
       () => {
         const key = `Qz${Buffer.from(random.bytes(12)).toString('base64url')}`;
-        return at('/fleet', `${utm('quillsearch', 'paid-search', 'uk-27q1-fleet-agency-trial')}&qsid=${key}`, `${quillsearch}/`);
+        return at(
+          '/fleet',
+          `${utm('quillsearch', 'paid-search', 'uk-27q1-fleet-agency-trial')}&qsid=${key}`,
+          `${quillsearch}/`,
+        );
       },
     ],
     [9, () => at('/fleet', utm('larkmoor-letter', 'email', 'uk-27q1-fleet-letter', random.pick(['top', 'foot'])))],
@@ -59,11 +69,23 @@ export function drawArrival(random: Random, daysBefore: number, quillsearch: str
       () =>
         at(
           '/fleet',
-          utm('baker-weekly', random.pick(['Paid_Social', 'paid social', 'PaidSocial', 'paid-social']), 'uk-27q1-fleet-baker-weekly'),
+          utm(
+            'baker-weekly',
+            random.pick(['Paid_Social', 'paid social', 'PaidSocial', 'paid-social']),
+            'uk-27q1-fleet-baker-weekly',
+          ),
           'https://bakerweekly.example/cargo',
         ),
     ],
-    [7, () => at(random.pick(['/', '/fleet']), '', random.pick(['https://wheelwrightweekly.example/rounds', 'https://harbour-council.example/loading']))],
+    [
+      7,
+      () =>
+        at(
+          random.pick(['/', '/fleet']),
+          '',
+          random.pick(['https://wheelwrightweekly.example/rounds', 'https://harbour-council.example/loading']),
+        ),
+    ],
     [12, () => at(random.pick(['/', '/fleet', '/shop', '/care']))],
   ])();
 }

@@ -57,7 +57,14 @@ export function generate(size: DemoSize, end: number, quillsearch: string, seed 
 type NewPerson = ReturnType<typeof makePeople>;
 
 /** One visitor: the arrival, some pages, perhaps a direct return days later, perhaps a form, perhaps a sale. */
-function journey(random: Random, newPerson: NewPerson, browser: number, at: number, before: number, quillsearch: string): DemoEvent[] {
+function journey(
+  random: Random,
+  newPerson: NewPerson,
+  browser: number,
+  at: number,
+  before: number,
+  quillsearch: string,
+): DemoEvent[] {
   const arrival = drawArrival(random, before, quillsearch);
   const works = !random.chance(0.015);
   const events: DemoEvent[] = [];
@@ -75,7 +82,16 @@ function journey(random: Random, newPerson: NewPerson, browser: number, at: numb
     time += random.whole(20, 240) * 1000;
     events.push({ kind: 'page', at: time, browser, path, query: '', referrer, works });
   };
-  for (let pages = random.weighted([[6, 0], [3, 1], [2, 2], [1, 4]]); pages > 0; pages--)
+  for (
+    let pages = random.weighted([
+      [6, 0],
+      [3, 1],
+      [2, 2],
+      [1, 4],
+    ]);
+    pages > 0;
+    pages--
+  )
     walk(random.pick(['/', '/shop', '/care', '/fleet']), 'own');
 
   const asks = random.chance(arrival.ad ? 0.15 : arrival.query ? 0.1 : 0.07);

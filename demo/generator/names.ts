@@ -1,10 +1,92 @@
 import type { Random } from './random';
 
-const first = ['Anna', 'Bram', 'Ciara', 'Dilys', 'Eamon', 'Femke', 'Gwen', 'Hamza', 'Isla', 'Joost', 'Keira', 'Lotte', 'Morag', 'Niall', 'Oona', 'Piotr', 'Rhys', 'Saoirse', 'Teun', 'Una'];
-const last = ['Abara', 'Brandt', 'Cadwell', 'Doyle', 'Ekker', 'Farrow', 'Gould', 'Hendriks', 'Imrie', 'Jansen', 'Kerr', 'Lamb', 'Moss', 'Nolan', 'Okafor', 'Prins', 'Quirke', 'Rowe', 'Sloan', 'Trevail'];
-const proper = ['Oriel', 'Tern', 'Harrow', 'Penrose', 'Kittiwake', 'Marram', 'Ashdown', 'Bluegate', 'Corran', 'Dunlin', 'Eider', 'Fennick', 'Garnet', 'Heron', 'Inch', 'Juniper', 'Knapp', 'Linnet', 'Merle', 'Nettle', 'Osier', 'Plover', 'Quay', 'Rook', 'Sorrel', 'Teasel', 'Umber', 'Vetch', 'Whin', 'Yarrow'];
+const first = [
+  'Anna',
+  'Bram',
+  'Ciara',
+  'Dilys',
+  'Eamon',
+  'Femke',
+  'Gwen',
+  'Hamza',
+  'Isla',
+  'Joost',
+  'Keira',
+  'Lotte',
+  'Morag',
+  'Niall',
+  'Oona',
+  'Piotr',
+  'Rhys',
+  'Saoirse',
+  'Teun',
+  'Una',
+];
+const last = [
+  'Abara',
+  'Brandt',
+  'Cadwell',
+  'Doyle',
+  'Ekker',
+  'Farrow',
+  'Gould',
+  'Hendriks',
+  'Imrie',
+  'Jansen',
+  'Kerr',
+  'Lamb',
+  'Moss',
+  'Nolan',
+  'Okafor',
+  'Prins',
+  'Quirke',
+  'Rowe',
+  'Sloan',
+  'Trevail',
+];
+const proper = [
+  'Oriel',
+  'Tern',
+  'Harrow',
+  'Penrose',
+  'Kittiwake',
+  'Marram',
+  'Ashdown',
+  'Bluegate',
+  'Corran',
+  'Dunlin',
+  'Eider',
+  'Fennick',
+  'Garnet',
+  'Heron',
+  'Inch',
+  'Juniper',
+  'Knapp',
+  'Linnet',
+  'Merle',
+  'Nettle',
+  'Osier',
+  'Plover',
+  'Quay',
+  'Rook',
+  'Sorrel',
+  'Teasel',
+  'Umber',
+  'Vetch',
+  'Whin',
+  'Yarrow',
+];
 const shapes = {
-  uk: ['Bakery @', '@ & Co Florists', '@ Parcel', '@ Plumbing', '@ Bread', 'The @ Flower Room', '@ Couriers', '@ Grocers'],
+  uk: [
+    'Bakery @',
+    '@ & Co Florists',
+    '@ Parcel',
+    '@ Plumbing',
+    '@ Bread',
+    'The @ Flower Room',
+    '@ Couriers',
+    '@ Grocers',
+  ],
   ie: ['@ Bakehouse', '@ Brothers Bread', 'Café @', '@ Deliveries'],
   nl: ['@ Bloemen', 'Bakkerij @', 'Van @ Koeriers', '@ Fietsbezorging'],
 };
@@ -27,14 +109,25 @@ export function makePeople(random: Random) {
     const base = random.pick(shapes[market]).replace('@', proper_);
     const times = (used.get(base) ?? 0) + 1;
     used.set(base, times);
-    const company = times === 1 ? base : `${base} ${['', '', 'East', 'Harbour', 'North', 'Hill', 'Market', 'West'][times] ?? times}`;
-    const host = company.toLowerCase().normalize('NFD').replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '');
+    const company =
+      times === 1 ? base : `${base} ${['', '', 'East', 'Harbour', 'North', 'Hill', 'Market', 'West'][times] ?? times}`;
+    const host = company
+      .toLowerCase()
+      .normalize('NFD')
+      .replace(/[^a-z0-9]+/g, '-')
+      .replace(/^-|-$/g, '');
     return {
       name,
       company,
       mail: `${name.split(' ')[0]!.toLowerCase()}@${host}.example`,
       telephone: random.chance(0.6) ? `01632 960${random.whole(100, 999)}` : '',
-      bikes: random.weighted([[5, 1], [5, 2], [4, 3], [2, 5], [1, 12]]),
+      bikes: random.weighted([
+        [5, 1],
+        [5, 2],
+        [4, 3],
+        [2, 5],
+        [1, 12],
+      ]),
     };
   };
 }

@@ -77,6 +77,8 @@ export async function startMariaDb(dataDir, ends) {
       'CREATE DATABASE IF NOT EXISTS avrix CHARACTER SET utf8mb4 COLLATE utf8mb4_nopad_bin;',
       `CREATE USER IF NOT EXISTS 'avrix'@'127.0.0.1' IDENTIFIED BY '${password}';`,
       "GRANT ALL ON avrix.* TO 'avrix'@'127.0.0.1';",
+      // Databases that the tests make for themselves.
+      "GRANT ALL ON `avrix\\_test\\_%`.* TO 'avrix'@'127.0.0.1';",
       `ALTER USER 'root'@'localhost' IDENTIFIED BY '${password}';`,
       '',
     ].join('\n'),

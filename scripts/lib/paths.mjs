@@ -31,9 +31,7 @@ export function secret(dataDir, name) {
 function* filesUnder(path) {
   if (!existsSync(path)) return;
   if (statSync(path).isFile()) yield path;
-  else
-    for (const entry of readdirSync(path).sort())
-      if (entry !== 'node_modules') yield* filesUnder(join(path, entry));
+  else for (const entry of readdirSync(path).sort()) if (entry !== 'node_modules') yield* filesUnder(join(path, entry));
 }
 
 /** One hash over the contents of files and folders. */

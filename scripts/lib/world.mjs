@@ -109,5 +109,6 @@ function forgetHalfLoaded(dataDir, own, loading) {
         `Empty that database, remove ${loading} and start again.`,
     );
   say('The demo was loaded only in part; it is loaded again.');
-  for (const name of ['mariadb', 'standins', 'demo-is-loading']) rmSync(join(dataDir, name), { recursive: true, force: true });
+  for (const name of ['mariadb', 'standins', 'demo-is-loading'])
+    rmSync(join(dataDir, name), { recursive: true, force: true });
 }

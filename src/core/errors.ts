@@ -4,33 +4,18 @@
  */
 const catalogue = {
   AVX_BODY_NOT_JSON: [400, () => 'The body is not JSON. Send one JSON document.'],
-  AVX_BODY_TOO_LARGE: [
-    413,
-    (o) => `The body has ${o.bytes} bytes; at most ${o.limit} are taken.`,
-  ],
+  AVX_BODY_TOO_LARGE: [413, (o) => `The body has ${o.bytes} bytes; at most ${o.limit} are taken.`],
   AVX_FIELD_WRONG: [400, (o) => `${o.field}: ${o.was}. ${o.wants}`],
   AVX_BUSINESS_UNKNOWN: [404, (o) => `No business is known as “${o.business}”.`],
   AVX_NOT_FOUND: [404, (o) => `There is no ${o.what} at this address.`],
   AVX_RELEASE_UNKNOWN: [404, (o) => `This business has no release ${o.number}.`],
   AVX_SIGN_IN_NEEDED: [401, () => 'Sign in first.'],
   AVX_SIGN_IN_WRONG: [401, () => 'Mail address and password do not belong together.'],
-  AVX_SIGN_IN_SLOW_DOWN: [
-    429,
-    (o) => `Too many wrong tries. Try again in ${o.minutes} minutes.`,
-  ],
+  AVX_SIGN_IN_SLOW_DOWN: [429, (o) => `Too many wrong tries. Try again in ${o.minutes} minutes.`],
   AVX_ROLE_TOO_SMALL: [403, (o) => `This needs the right to ${o.right} in this business.`],
-  AVX_ORIGIN_FOREIGN: [
-    403,
-    (o) => `This was sent from ${o.origin}; only pages of Avrix itself may do that.`,
-  ],
-  AVX_SEAL_WRONG: [
-    401,
-    () => 'The seal does not fit the body. Sign it with the secret shown at the account.',
-  ],
-  AVX_SEAL_OLD: [
-    401,
-    (o) => `The seal is ${o.seconds} seconds old; at most ${o.limit} are taken.`,
-  ],
+  AVX_ORIGIN_FOREIGN: [403, (o) => `This was sent from ${o.origin}; only pages of Avrix itself may do that.`],
+  AVX_SEAL_WRONG: [401, () => 'The seal does not fit the body. Sign it with the secret shown at the account.'],
+  AVX_SEAL_OLD: [401, (o) => `The seal is ${o.seconds} seconds old; at most ${o.limit} are taken.`],
   AVX_METHOD_WRONG: [405, (o) => `This address takes ${o.wants}.`],
   AVX_DATABASE_AWAY: [503, () => 'The database does not answer. Nothing was taken; send it again.'],
 } satisfies Record<string, [number, (operands: Operands) => string]>;

@@ -13,6 +13,3 @@ export const now = (): Date => new Date(nowMs());
 export function setClock(ms: number | null): void {
   offset = ms === null ? 0 : ms - Date.now();
 }
-
-/** How far (ms) the clock was moved from the machine's. */
-export const clockOffset = (): number => offset;

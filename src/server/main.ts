@@ -79,7 +79,8 @@ function route(config: Config, services: Services, astro: AstroHandler) {
           response,
           (error) => {
             if (error) log.error({ error: String(error) }, 'page failed');
-            if (!response.headersSent) reply(response, error ? 500 : 404, { 'content-type': 'text/plain' }, 'Not found');
+            if (!response.headersSent)
+              reply(response, error ? 500 : 404, { 'content-type': 'text/plain' }, 'Not found');
           },
           { services, address },
         ),

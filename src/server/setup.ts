@@ -45,7 +45,10 @@ export function makeSetUpBusiness({ db, tables, config }: Context, releases: Rel
     const businessId = newId();
     await inTransaction(db, async (transaction) => {
       const { key, name, timeZone, currency } = setup;
-      await tables.businesses.create({ id: businessId, key, name, timeZone, currency, createdAt: now() }, { transaction });
+      await tables.businesses.create(
+        { id: businessId, key, name, timeZone, currency, createdAt: now() },
+        { transaction },
+      );
       await tables.websites.bulkCreate(
         setup.websites.map((host) => ({ businessId, host, registrable: getDomain(host) ?? host })),
         { transaction },

@@ -44,7 +44,12 @@ function run(setup: SnippetSetup): void {
       const time = now();
       const held = works ? keptNow() : kept;
       const leadToken = newId(time);
-      outbox.put({ ...common(time, held), kind: 'form_sent', leadToken, ...describeSending(form, leadToken, held, rules) });
+      outbox.put({
+        ...common(time, held),
+        kind: 'form_sent',
+        leadToken,
+        ...describeSending(form, leadToken, held, rules),
+      });
     },
     true,
   );

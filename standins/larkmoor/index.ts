@@ -40,7 +40,15 @@ export function makeLarkmoor(surroundings: Surroundings): Standin {
     app.post(path, async (c) => {
       const sent = await c.req.parseBody<Record<string, string>>();
       const given = visibleSchema.safeParse(sent);
-      if (!given.success) return c.html(pages.form(name, sent, given.error.issues.map((issue) => issue.message)), 422);
+      if (!given.success)
+        return c.html(
+          pages.form(
+            name,
+            sent,
+            given.error.issues.map((issue) => issue.message),
+          ),
+          422,
+        );
       const { bikes, ...person } = given.data;
       const body = JSON.stringify({
         person,

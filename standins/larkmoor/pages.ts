@@ -2,7 +2,8 @@ import { html, raw } from 'hono/html';
 import { forms, type FormName } from './forms';
 import { styles } from './styles';
 
-const bike = raw(`<svg viewBox="0 0 420 220" role="img" aria-label="A cargo bike with a box in front" fill="none" stroke="currentColor" stroke-width="5" stroke-linecap="round" stroke-linejoin="round">
+const bike =
+  raw(`<svg viewBox="0 0 420 220" role="img" aria-label="A cargo bike with a box in front" fill="none" stroke="currentColor" stroke-width="5" stroke-linecap="round" stroke-linejoin="round">
 <circle cx="338" cy="158" r="46"/><circle cx="78" cy="166" r="36"/><path d="M78 166h66l46-2 50-96 98 90M240 68l-12-26h-24M190 164l84-66M274 98l16-38m-22 0h44"/>
 <path d="M36 62h118l-14 82H54z" fill="#c8552b" stroke="none"/><path d="M36 62h118" stroke="#fff6ea"/></svg>`);
 
@@ -52,16 +53,24 @@ export function makePages(script: string) {
             <div>
               <h1>The second van you do not buy.</h1>
               <p>
-                Electric cargo bikes for bakeries, florists, couriers and trades. Lease by the month, with tyres, service
-                and a spare bike the next day.
+                Electric cargo bikes for bakeries, florists, couriers and trades. Lease by the month, with tyres,
+                service and a spare bike the next day.
               </p>
-              <p><a class="button" href="/fleet">Ask for a test ride</a> <a href="/fleet/call-back">or a call back</a></p>
+              <p>
+                <a class="button" href="/fleet">Ask for a test ride</a> <a href="/fleet/call-back">or a call back</a>
+              </p>
             </div>
             ${bike}
           </main>`,
         ),
-      '/shop': words('Shop', ['Boxes, locks, rain covers and brake pads for every Larkmoor bike.', 'Sent the same day from Penmarrow.']),
-      '/care': words('Care plan', ['A mechanic at your shop every month, brakes and tyres included.', 'From £18 a month for each bike.']),
+      '/shop': words('Shop', [
+        'Boxes, locks, rain covers and brake pads for every Larkmoor bike.',
+        'Sent the same day from Penmarrow.',
+      ]),
+      '/care': words('Care plan', [
+        'A mechanic at your shop every month, brakes and tyres included.',
+        'From £18 a month for each bike.',
+      ]),
       '/thank-you': words('Thank you, we have it', ['Someone from our fleet desk rings you within one working day.']),
     } as Record<string, () => ReturnType<typeof frame>>,
 
@@ -78,7 +87,13 @@ export function makePages(script: string) {
             ${bike}
           </div>
           <form name="${name}" method="post" action="${path}">
-            ${problems.length > 0 ? html`<ul class="problems">${problems.map((text) => html`<li>${text}</li>`)}</ul>` : ''}
+            ${
+              problems.length > 0
+                ? html`<ul class="problems">
+                    ${problems.map((text) => html`<li>${text}</li>`)}
+                  </ul>`
+                : ''
+            }
             ${field('name', 'Your name')} ${field('company', 'Business')} ${field('mail', 'Mail', 'email')}
             ${field('telephone', 'Telephone', 'tel')} ${field('bikes', 'How many bikes', 'number', '2')}
             ${hidden.map((key) => html`<input type="hidden" name="${key}" value="" />`)}

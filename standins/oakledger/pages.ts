@@ -49,7 +49,8 @@ export function dealsPage(deals: Deals, query: { find: string; stage: string; pa
     .reverse();
   const pages = Math.max(1, Math.ceil(found.length / perPage));
   const page = Math.min(Math.max(1, query.page), pages);
-  const link = (to: number) => `/?find=${encodeURIComponent(query.find)}&stage=${encodeURIComponent(query.stage)}&page=${to}`;
+  const link = (to: number) =>
+    `/?find=${encodeURIComponent(query.find)}&stage=${encodeURIComponent(query.stage)}&page=${to}`;
   return frame(
     'Deals',
     html`<form class="search" method="get">
@@ -113,7 +114,13 @@ export function dealPage(deal: Deal, deals: Deals, hooks: Hook[]) {
           </form>
           <table>
             <tbody>
-              ${[...deal.moves].reverse().map((move) => html`<tr><td>${move.stage}</td><td class="number">${when(move.at)}</td></tr>`)}
+              ${[...deal.moves].reverse().map(
+                (move) =>
+                  html`<tr>
+                    <td>${move.stage}</td>
+                    <td class="number">${when(move.at)}</td>
+                  </tr>`,
+              )}
             </tbody>
           </table>
           ${amountFields.map(
@@ -121,7 +128,11 @@ export function dealPage(deal: Deal, deals: Deals, hooks: Hook[]) {
               html`<form method="post" action="/deals/${deal.id}/amount" class="amount">
                 <label
                   >Profit over the lease
-                  <input name="amount" value="${deal.amounts[field]?.amount ?? ''}" inputmode="decimal" pattern="[0-9]+([.][0-9]{1,2})?"
+                  <input
+                    name="amount"
+                    value="${deal.amounts[field]?.amount ?? ''}"
+                    inputmode="decimal"
+                    pattern="[0-9]+([.][0-9]{1,2})?"
                 /></label>
                 <select name="currency" aria-label="Currency">
                   ${['GBP', 'EUR'].map(
@@ -135,6 +146,13 @@ export function dealPage(deal: Deal, deals: Deals, hooks: Hook[]) {
         <section>
           <h2>Fields</h2>
           <table>
+            <thead>
+              <tr>
+                <th>Field</th>
+                <th>Value</th>
+                <th class="number">Holds</th>
+              </tr>
+            </thead>
             <tbody>
               ${Object.entries(customFields).map(
                 ([name, longest]) =>

@@ -17,7 +17,7 @@ section, body > main > table { background: #fffdf8; border: 1px solid #e0d4bf; b
 section { padding: 18px 20px; }
 table { width: 100%; border-collapse: collapse; }
 th, td { text-align: left; padding: 8px 12px; border-bottom: 1px solid #eee4d2; vertical-align: top; }
-section td { padding: 6px 8px 6px 0; }
+section td, section th { padding: 6px 8px 6px 0; }
 th { font-weight: 600; color: #6a5a49; font-size: 13px; }
 .number { text-align: right; white-space: nowrap; color: #6a5a49; }
 i { color: #8a7a67; }

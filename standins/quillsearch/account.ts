@@ -66,5 +66,7 @@ export const linkTemplate =
 
 export function fillLink(origin: string, { campaign, name, page }: Ad, visitKey: string): string {
   const values: Record<string, string> = { 'campaign.name': campaign, 'ad.name': name, 'visit.key': visitKey };
-  return origin + page + linkTemplate.replace(/\(([a-z.]+)\)/g, (_, key: string) => encodeURIComponent(values[key] ?? ''));
+  return (
+    origin + page + linkTemplate.replace(/\(([a-z.]+)\)/g, (_, key: string) => encodeURIComponent(values[key] ?? ''))
+  );
 }

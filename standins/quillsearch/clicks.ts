@@ -23,7 +23,13 @@ export function makeClicks(store: Store) {
 
     /** `key` lets a replay name the key it will use; a visitor's click always gets a fresh one. */
     take(ad: Ad, key = `Qs${randomBytes(12).toString('base64url')}`): Click {
-      const click = { id: key, campaign: ad.campaign, ad: ad.name, at: isoNow(), price: 90 + ((key.charCodeAt(4) * 7) % 180) };
+      const click = {
+        id: key,
+        campaign: ad.campaign,
+        ad: ad.name,
+        at: isoNow(),
+        price: 90 + ((key.charCodeAt(4) * 7) % 180),
+      };
       rows.put(click);
       return click;
     },

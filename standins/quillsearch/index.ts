@@ -17,7 +17,6 @@ export function makeQuillsearch(surroundings: Surroundings): Standin {
   const intake = makeIntake(store, clicks);
   const larkmoor = surroundings.originOf('larkmoor');
   const app = new Hono();
-  intake.makeOutcome('FLT-QUAL');
 
   app.get('/', (c) => c.html(searchPage(c.req.query('market') ?? 'uk', c.req.query('for') ?? '', larkmoor)));
   app.get('/click/:ad', (c) => {
@@ -32,6 +31,14 @@ export function makeQuillsearch(surroundings: Surroundings): Standin {
     const given = z.coerce.number().int().min(0).max(72).safeParse(hours);
     if (!given.success) return c.text('hours: must be a whole number from 0 to 72', 422);
     intake.setWait(given.data);
+    return c.redirect('/account', 303);
+  });
+
+  app.post('/account/outcomes', async (c) => {
+    const { code } = await c.req.parseBody<{ code: string }>();
+    if (!/^[A-Za-z0-9_-]{2,40}$/.test(code ?? ''))
+      return c.text('code: must have 2 to 40 letters, digits, - or _', 422);
+    intake.makeOutcome(code);
     return c.redirect('/account', 303);
   });
 

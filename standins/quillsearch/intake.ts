@@ -94,7 +94,10 @@ export function makeIntake(store: Store, clicks: Clicks) {
         const madeAt = Date.parse(known.get(code)?.made_at ?? isoNow());
         return replaying || nowMs() - madeAt >= waitHours() * 3_600_000;
       };
-      const groups = new Map<string, { day: string; outcome: string; counted: number; worth: Record<string, number> }>();
+      const groups = new Map<
+        string,
+        { day: string; outcome: string; counted: number; worth: Record<string, number> }
+      >();
       for (const row of taken.all()) {
         if (row.day < from || row.day > to || !counting(row.outcome)) continue;
         const key = `${row.day} ${row.outcome}`;

@@ -22,9 +22,21 @@ const frame = (title: string, body: unknown) =>
     </html>`;
 
 const others = [
-  ['Ten rounds, one bike', 'wheelwrightweekly.example', 'A florist in Penmarrow measured a month of deliveries by cargo bike and by van.'],
-  ['What a cargo bike lease includes', 'tradecycling.example', 'Tyres, brakes, insurance, a spare: what to ask before you sign for three years.'],
-  ['Cycle parking for businesses', 'harbour-council.example', 'Where loading bays may be used by cargo bikes, and how to ask for a new one.'],
+  [
+    'Ten rounds, one bike',
+    'wheelwrightweekly.example',
+    'A florist in Penmarrow measured a month of deliveries by cargo bike and by van.',
+  ],
+  [
+    'What a cargo bike lease includes',
+    'tradecycling.example',
+    'Tyres, brakes, insurance, a spare: what to ask before you sign for three years.',
+  ],
+  [
+    'Cycle parking for businesses',
+    'harbour-council.example',
+    'Where loading bays may be used by cargo bikes, and how to ask for a new one.',
+  ],
 ];
 
 const markets = { uk: 'United Kingdom', ie: 'Ireland', nl: 'Netherlands' };
@@ -48,15 +60,19 @@ export function searchPage(market: string, asked: string, larkmoor: string) {
         </form>
         <a href="/account" class="quiet">Advertiser’s account</a>
       </header>
+      <aside class="paid">
+        <p>Larkmoor Cargo Bikes pays for ${own.length === 1 ? 'this one' : `these ${own.length}`}</p>
+        <div>
+          ${own.map(
+            (ad) =>
+              html`<a href="/click/${ad.id}">
+                <b>${ad.headline}</b>
+                <span>${ad.text}</span>
+              </a>`,
+          )}
+        </div>
+      </aside>
       <main class="results">
-        ${own.map(
-          (ad) =>
-            html`<article class="paid">
-              <p class="from"><b>Paid for by Larkmoor</b> ${new URL(larkmoor).host}${ad.page}</p>
-              <h2><a href="/click/${ad.id}">${ad.headline}</a></h2>
-              <p>${ad.text}</p>
-            </article>`,
-        )}
         ${others.map(
           ([title, host, text]) =>
             html`<article>
@@ -100,7 +116,12 @@ export function accountPage(clicks: Clicks, intake: Intake, replaying: boolean) 
             <h2>Outcomes counted, by click day</h2>
             <table id="outcomes">
               <thead>
-                <tr><th>Click day</th><th>Outcome</th><th class="number">Counted</th><th class="number">Worth</th></tr>
+                <tr>
+                  <th>Click day</th>
+                  <th>Outcome</th>
+                  <th class="number">Counted</th>
+                  <th class="number">Worth</th>
+                </tr>
               </thead>
               <tbody>
                 ${counted.slice(0, 14).map(
@@ -110,7 +131,9 @@ export function accountPage(clicks: Clicks, intake: Intake, replaying: boolean) 
                       <td><code>${row.outcome}</code></td>
                       <td class="number">${row.counted}</td>
                       <td class="number">
-                        ${Object.entries(row.worth).map(([currency, sum]) => `${currency} ${sum.toFixed(2)}`).join(', ')}
+                        ${Object.entries(row.worth)
+                          .map(([currency, sum]) => `${currency} ${sum.toFixed(2)}`)
+                          .join(', ')}
                       </td>
                     </tr>`,
                 )}
@@ -122,23 +145,37 @@ export function accountPage(clicks: Clicks, intake: Intake, replaying: boolean) 
             <h2>Told lately</h2>
             <table>
               <thead>
-                <tr><th>Call</th><th>Answered</th></tr>
+                <tr>
+                  <th>Call</th>
+                  <th>Answered</th>
+                </tr>
               </thead>
               <tbody>
                 ${intake.newestCalls(8).map(
                   (call) =>
                     html`<tr>
                       <td>${call.at.slice(0, 16).replace('T', ' ')}</td>
-                      <td>${Object.entries(call.answers).map(([answer, count]) => `${count} ${answer}`).join(', ')}</td>
+                      <td>
+                        ${Object.entries(call.answers)
+                          .map(([answer, count]) => `${count} ${answer}`)
+                          .join(', ')}
+                      </td>
                     </tr>`,
                 )}
               </tbody>
             </table>
             <h2>Outcomes known here</h2>
-            <p>${intake.outcomes().map((outcome) => html`<code>${outcome.id}</code> since ${outcome.made_at.slice(0, 10)} `)}</p>
+            <p>
+              ${intake.outcomes().map((outcome) => html`<code>${outcome.id}</code> since ${outcome.made_at.slice(0, 10)} `)}
+            </p>
+            <form method="post" action="/account/outcomes">
+              <label>Another one <input name="code" size="12" placeholder="its code" /></label>
+              <button>Make</button>
+            </form>
             <form method="post" action="/account/wait">
               <label
-                >A new outcome counts after <input name="hours" value="${wait}" inputmode="numeric" size="3" /> hours</label
+                >A new outcome counts after
+                <input name="hours" value="${wait}" inputmode="numeric" size="3" /> hours</label
               >
               <button>Save</button>
             </form>

@@ -21,7 +21,9 @@ export function postJson(url: string, headers: Record<string, string>, body: str
       (answer) => {
         const chunks: Buffer[] = [];
         answer.on('data', (chunk: Buffer) => chunks.push(chunk));
-        answer.on('end', () => resolve({ status: answer.statusCode ?? 0, body: Buffer.concat(chunks).toString('utf8') }));
+        answer.on('end', () =>
+          resolve({ status: answer.statusCode ?? 0, body: Buffer.concat(chunks).toString('utf8') }),
+        );
         answer.on('error', reject);
       },
     );

@@ -14,7 +14,8 @@ export interface SplitAddress {
   fragment: string;
 }
 
-const shape = /^([a-z][a-z0-9+.-]*):\/\/(?:[^/?#@]*@)?(\[[^\]]*\]|[^/?#:]*)(?::(\d*))?([^?#]*)(?:\?([^#]*))?(?:#(.*))?$/is;
+const shape =
+  /^([a-z][a-z0-9+.-]*):\/\/(?:[^/?#@]*@)?(\[[^\]]*\]|[^/?#:]*)(?::(\d*))?([^?#]*)(?:\?([^#]*))?(?:#(.*))?$/is;
 
 /** Decodes one part of a query: `+` is a space; escapes that are no UTF-8 stay as they stand (WHATWG URL, 5.1). */
 export function decodePart(text: string): string {
@@ -40,9 +41,7 @@ export function splitAddress(address: string): SplitAddress | null {
       .filter((pair) => pair !== '')
       .map((pair) => {
         const at = pair.indexOf('=');
-        return at < 0
-          ? [decodePart(pair), '']
-          : [decodePart(pair.slice(0, at)), decodePart(pair.slice(at + 1))];
+        return at < 0 ? [decodePart(pair), ''] : [decodePart(pair.slice(0, at)), decodePart(pair.slice(at + 1))];
       }),
     fragment: parts[6] ?? '',
   };

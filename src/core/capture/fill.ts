@@ -44,11 +44,7 @@ export function readValue(rule: Pick<FillRule, 'reading' | 'platform'>, kept: Ke
  * Decides what goes into the hidden fields of a form, and reports for every fill rule what became of it: filled, had a
  * value already, the visit had no value, the field is missing, or only one of nearly the same name is there.
  */
-export function decideFills(
-  form: SeenForm,
-  kept: Kept,
-  rules: CaptureRules,
-): { fills: Fill[]; report: FillReport[] } {
+export function decideFills(form: SeenForm, kept: Kept, rules: CaptureRules): { fills: Fill[]; report: FillReport[] } {
   const fills: Fill[] = [];
   const report: FillReport[] = [];
   const ruled = new Set(rules.fill.map((rule) => rule.field));

@@ -28,8 +28,7 @@ export function nothingKept(): Kept {
  */
 export function arrive(before: Kept, arrival: Arrival, rules: CaptureRules, fresh: FreshIds): Arrived {
   const kept = dropOld(before, arrival.at, rules);
-  const visitBegan =
-    !kept.visitor || arrival.at - kept.visitor.seenAt >= rules.touch.visitMinutes * 60_000;
+  const visitBegan = !kept.visitor || arrival.at - kept.visitor.seenAt >= rules.touch.visitMinutes * 60_000;
   const decision = decideTouch(arrival, kept.clicks, rules);
   const { touch } = decision;
   return {
@@ -68,8 +67,7 @@ export function clickLastsUntil(click: KeptClick, rules: CaptureRules): number {
 /** What is still kept at `now`. */
 export function dropOld(kept: Kept, now: number, rules: CaptureRules): Kept {
   const seenAt = kept.visitor?.seenAt ?? 0;
-  const lasting = (touch: Touch | null) =>
-    touch && touchLastsUntil(touch, seenAt, rules) > now ? touch : null;
+  const lasting = (touch: Touch | null) => (touch && touchLastsUntil(touch, seenAt, rules) > now ? touch : null);
   return {
     visitor: kept.visitor,
     first: lasting(kept.first),

@@ -145,8 +145,6 @@ export const keepRuleSchema = z.object({
   utmLowerCase: z.boolean(),
   clickIds: z.array(clickIdRuleSchema),
 });
-export type KeepRule = z.infer<typeof keepRuleSchema>;
-
 export const touchRuleSchema = z.object({
   visitMinutes: z.number().int().min(1).max(1440),
   /** Registrable names whose hosts are own pages. */
@@ -154,8 +152,6 @@ export const touchRuleSchema = z.object({
   /** Payment and sign-in hosts; arriving from them is no new source. */
   passThroughHosts: z.array(text(253)),
 });
-export type TouchRule = z.infer<typeof touchRuleSchema>;
-
 export const readingSchema = z.enum([
   'click_id',
   'first_source',

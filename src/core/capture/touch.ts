@@ -83,10 +83,7 @@ export function campaignValues(address: SplitAddress, lowerCase: boolean): Value
 }
 
 /** The first click ID in an address by the rules; never altered (touch rule 6). */
-export function findClickId(
-  address: SplitAddress,
-  rules: ClickIdRule[],
-): { rule: ClickIdRule; value: string } | null {
+export function findClickId(address: SplitAddress, rules: ClickIdRule[]): { rule: ClickIdRule; value: string } | null {
   for (const rule of rules) {
     const value = queryValue(address, rule.parameter);
     if (value !== '' && value.length <= 300) return { rule, value };
@@ -96,7 +93,10 @@ export function findClickId(
 
 function clean(value: string, max: number): string {
   // eslint-disable-next-line no-control-regex -- control characters are what is taken out
-  return value.replace(/[\u0000-\u001f\u007f]/g, '').trim().slice(0, max);
+  return value
+    .replace(/[\u0000-\u001f\u007f]/g, '')
+    .trim()
+    .slice(0, max);
 }
 
 function hostAndPath(address: SplitAddress | null): string {

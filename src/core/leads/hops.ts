@@ -82,9 +82,12 @@ function unknownHops(enquiry: EnquiryState): HopRow[] {
     at: null,
     release: enquiry.release,
   } as const;
-  const before = (['clicked', 'landed', 'kept'] as const).map(
-    (hop): HopRow => ({ ...row, hop, wayIn: 'none', subject: nilId }),
-  );
+  const before = (['clicked', 'landed', 'kept'] as const).map((hop): HopRow => ({
+    ...row,
+    hop,
+    wayIn: 'none',
+    subject: nilId,
+  }));
   const form: HopRow = {
     ...row,
     hop: 'form_sent',
@@ -132,8 +135,7 @@ function qualifiedState(
     const at = record.stageChanges.findLast((c) => c.stage === record.stage)?.at ?? null;
     return { state: 'left', reason: { code: 'disqualified', stage: record.stage }, at, again: null };
   }
-  if (strand.kind === 'click' && tooOldAt <= now)
-    return { state: 'lost', reason: tooOld(now), at: null, again: null };
+  if (strand.kind === 'click' && tooOldAt <= now) return { state: 'lost', reason: tooOld(now), at: null, again: null };
   return {
     state: 'waiting',
     reason: { code: 'not_qualified_yet', stage: record.stage },

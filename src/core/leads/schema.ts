@@ -3,14 +3,7 @@ import type { Money, StageChange } from '../outcomes/schema';
 import { listSchema } from '../strands/schema';
 
 /** The values that are followed from hop to hop. */
-export const followedValues = [
-  'click_id',
-  'source',
-  'medium',
-  'campaign',
-  'content',
-  'first_referrer',
-] as const;
+export const followedValues = ['click_id', 'source', 'medium', 'campaign', 'content', 'first_referrer'] as const;
 export type FollowedValue = (typeof followedValues)[number];
 
 export const valueWords: Record<FollowedValue, string> = {

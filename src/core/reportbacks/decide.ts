@@ -5,14 +5,7 @@ import type { Strand } from '../strands/types';
 
 const day = 86_400_000;
 
-export type ReportBackState =
-  | 'waiting'
-  | 'held'
-  | 'told'
-  | 'unsure'
-  | 'confirmed'
-  | 'refused'
-  | 'withdrawn';
+export type ReportBackState = 'waiting' | 'held' | 'told' | 'unsure' | 'confirmed' | 'refused' | 'withdrawn';
 
 export interface TellingCase {
   outcome: OutcomeRule;

@@ -28,9 +28,7 @@ export function tellingHops(
   const answered = reportBacks.filter((r) => r.answeredAt !== null);
   if (answered.length === 0) {
     const state: HopState = first.state === 'held' ? heldState(first.reason) : 'waiting';
-    return [
-      row('told', { state, reason: first.reason ?? { code: 'not_due' }, evidence: 'none', at: null }),
-    ];
+    return [row('told', { state, reason: first.reason ?? { code: 'not_due' }, evidence: 'none', at: null })];
   }
   const told = row('told', {
     state: 'made_it',
@@ -75,10 +73,7 @@ export interface TakenRow {
  *
  * @returns IDs of the rows to confirm
  */
-export function confirmedBy(
-  taken: TakenRow[],
-  report: { day: string; outcome: string; counted: number }[],
-): string[] {
+export function confirmedBy(taken: TakenRow[], report: { day: string; outcome: string; counted: number }[]): string[] {
   const counted = new Map(report.map((r) => [`${r.day} ${r.outcome}`, r.counted]));
   const groups = new Map<string, TakenRow[]>();
   for (const row of taken) {

@@ -34,7 +34,8 @@ export function drawLine(columns: DrawnColumn[], width: number, height: number):
   const share = width / columns.length;
   const rails = columns.map((_, i) => share * (i + 0.5));
   const largest = Math.max(1, ...columns.map((column) => column.count ?? 0));
-  const drawn = (count: number) => (count <= 0 ? 0 : Math.max(1, Math.round((most * Math.sqrt(count)) / Math.sqrt(largest))));
+  const drawn = (count: number) =>
+    count <= 0 ? 0 : Math.max(1, Math.round((most * Math.sqrt(count)) / Math.sqrt(largest)));
   const railHeight = most * spacing + 8;
   const middle = railHeight / 2;
 
@@ -43,7 +44,10 @@ export function drawLine(columns: DrawnColumn[], width: number, height: number):
     const through = drawn(goesOn);
     const fates = (['left', 'waiting', 'unknown', 'lost'] as const).filter((fate) => column[fate] > 0);
     const stopping = Math.max(drawn(column.count ?? 0) - through, fates.length);
-    const shares = divide(stopping, fates.map((fate) => Math.sqrt(column[fate])));
+    const shares = divide(
+      stopping,
+      fates.map((fate) => Math.sqrt(column[fate])),
+    );
     const lost = fates.includes('lost') ? shares[fates.indexOf('lost')]! : 0;
     const stops = fates.flatMap((fate, i) => (fate === 'lost' ? [] : Array.from({ length: shares[i]! }, () => fate)));
     const above = stops.length >> 1;

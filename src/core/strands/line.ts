@@ -91,10 +91,7 @@ export function countLine(groups: FollowedGroup[], reported: ReportedClicks[]): 
     landedUncounted: arrivals.uncounted,
     surplus: arrivals.surplus,
     withClickId: Object.fromEntries(
-      hops.map((hop, i) => [
-        hop,
-        groups.reduce((total, g) => total + (g.reached > i ? g.withClickId : 0), 0),
-      ]),
+      hops.map((hop, i) => [hop, groups.reduce((total, g) => total + (g.reached > i ? g.withClickId : 0), 0)]),
     ) as Record<Hop, number>,
   };
 }

@@ -27,7 +27,10 @@ export const strandListSchema = listSchema.extend({
   hop: z.enum(hops).catch('landed'),
   state: z.enum(['made_it', 'lost', 'left', 'waiting', 'unknown']).catch('made_it'),
   /** Reason code, '' for any. */
-  reason: z.string().regex(/^[a-z_]{0,40}$/).catch(''),
+  reason: z
+    .string()
+    .regex(/^[a-z_]{0,40}$/)
+    .catch(''),
   sort: z.enum(['first_at', 'campaign', 'company']).catch('first_at'),
 });
 export type StrandListQuery = z.infer<typeof strandListSchema>;

@@ -58,7 +58,8 @@ function besideWords(beside: number): string {
 
 const plainText = (text: string) => text.replace(/`/g, '');
 /** A reason in the middle of a sentence; names such as CRM keep their capitals. */
-const inSentence = (text: string) => (/^(The|No|Another|Came|Did) /.test(text) ? text.charAt(0).toLowerCase() + text.slice(1) : text);
+const inSentence = (text: string) =>
+  /^(The|No|Another|Came|Did) /.test(text) ? text.charAt(0).toLowerCase() + text.slice(1) : text;
 
 /** The sentence of a trace: where the value stands now, or where and why it stopped. */
 export function traceSentence(
@@ -76,7 +77,9 @@ export function traceSentence(
       : `${what} was lost on the way to ${hopWords[stop.hop]}.`;
   if (kind === 'enquiry' && stop.hop === 'landed') return 'Where this enquiry came from is not known.';
   if (stop.hop === 'form_sent')
-    return stop.state === 'left' ? `${what} was kept; the visitor did not ask.` : `${what} is kept; the visitor may still ask.`;
+    return stop.state === 'left'
+      ? `${what} was kept; the visitor did not ask.`
+      : `${what} is kept; the visitor may still ask.`;
   if (stop.hop === 'in_crm') return `${what} was sent and is not in the CRM yet.`;
   if (stop.hop === 'qualified')
     return stop.state === 'left'

@@ -1,16 +1,7 @@
 import type { Reason } from '../reasons/codes';
 
 /** The hops of an enquiry by form, in order. */
-export const hops = [
-  'clicked',
-  'landed',
-  'kept',
-  'form_sent',
-  'in_crm',
-  'qualified',
-  'told',
-  'confirmed',
-] as const;
+export const hops = ['clicked', 'landed', 'kept', 'form_sent', 'in_crm', 'qualified', 'told', 'confirmed'] as const;
 export type Hop = (typeof hops)[number];
 
 export const hopWords: Record<Hop, string> = {

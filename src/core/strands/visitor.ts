@@ -184,9 +184,7 @@ function strandOf(business: string, visitor: string, touch: DerivedTouch): Stran
   const tagged = touch.because === 'campaign_values';
   if (!touch.clickId && !tagged) return null;
   return {
-    id: touch.clickId
-      ? clickStrandId(business, touch.platform, touch.clickId)
-      : landingStrandId(touch.id),
+    id: touch.clickId ? clickStrandId(business, touch.platform, touch.clickId) : landingStrandId(touch.id),
     kind: touch.clickId ? 'click' : 'landing',
     platform: touch.platform,
     clickId: touch.clickId,
@@ -238,7 +236,13 @@ function visitEnd(derived: DerivedVisitor, at: number, rules: CaptureRules): num
 }
 
 function arrivalHops(strand: Strand, hit: ArrivedHit, at: number): HopRow[] {
-  const common = { strand: strand.id, wayIn: 'none', subject: nilId, outcome: noOutcome, release: hit.release } as const;
+  const common = {
+    strand: strand.id,
+    wayIn: 'none',
+    subject: nilId,
+    outcome: noOutcome,
+    release: hit.release,
+  } as const;
   const fault = keptFault(strand, hit);
   return [
     strand.clickId
@@ -280,8 +284,7 @@ function formSentHop(strand: Strand, enquiry: DerivedEnquiry): HopRow {
 
 /** Why the form did not carry the strand's value, from its fill report; null when it did. */
 function fillFault(strand: Strand, { form, fills }: DerivedEnquiry): Reason | null {
-  const [reading, wanted] =
-    strand.kind === 'click' ? ['click_id', strand.clickId] : ['last_source', strand.source];
+  const [reading, wanted] = strand.kind === 'click' ? ['click_id', strand.clickId] : ['last_source', strand.source];
   const lines = fills.filter((line) => line.reading === reading);
   if (lines.some((line) => line.state === 'filled' && line.value === wanted)) return null;
   const near = lines.find((line) => line.state === 'near');

@@ -18,13 +18,7 @@ export function makeDeriveVisitor(context: Context, releases: Releases) {
     const numbers = [...new Set(hits.map(({ hit }) => hit.release))];
     const known = new Map<number, Release>();
     for (const number of numbers) known.set(number, await releases.numbered(businessId, number));
-    const derived = deriveVisitor(
-      businessId,
-      visitorId,
-      hits,
-      (number) => captureRules(known.get(number)!),
-      nowMs(),
-    );
+    const derived = deriveVisitor(businessId, visitorId, hits, (number) => captureRules(known.get(number)!), nowMs());
     await inTransaction(db, (transaction) => store(context, businessId, visitorId, derived, transaction));
     return derived.again === null ? null : new Date(derived.again);
   };
@@ -115,7 +109,12 @@ async function store(
     },
   );
   await markWork(db, 'enquiry', businessId, enquiryIds, new Date(nowMs()), transaction);
-  await settleStrands(context, businessId, derived.strands.map((s) => s.id), transaction);
+  await settleStrands(
+    context,
+    businessId,
+    derived.strands.map((s) => s.id),
+    transaction,
+  );
 }
 
 /**

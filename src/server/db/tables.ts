@@ -20,16 +20,11 @@ function table<Row extends object>(
   columns: Columns<Row>,
 ): Table<Row> {
   const attributes = Object.fromEntries(
-    Object.entries(columns).map(([column, type]) => [
-      column,
-      { type, primaryKey: keys.includes(column as keyof Row) },
-    ]),
+    Object.entries(columns).map(([column, type]) => [column, { type, primaryKey: keys.includes(column as keyof Row) }]),
   );
-  return db.define<Model<Row, Partial<Row>>>(
-    name,
-    attributes as ModelAttributes<Model<Row, Partial<Row>>, Row>,
-    { tableName: name },
-  );
+  return db.define<Model<Row, Partial<Row>>>(name, attributes as ModelAttributes<Model<Row, Partial<Row>>, Row>, {
+    tableName: name,
+  });
 }
 
 /** One model for each table; the migrations make the tables, these only name their columns. */
@@ -142,24 +137,19 @@ export function defineTables(db: Sequelize) {
       formState: text,
       formReason: text,
     }),
-    hops: table<Rows.HopTableRow>(
-      db,
-      'hops',
-      ['businessId', 'strandId', 'wayIn', 'subjectId', 'outcome', 'hop'],
-      {
-        businessId: uuid,
-        strandId: uuid,
-        wayIn: text,
-        subjectId: uuid,
-        outcome: text,
-        hop: text,
-        state: text,
-        reason: json,
-        evidence: text,
-        at: time,
-        releaseNumber: whole,
-      },
-    ),
+    hops: table<Rows.HopTableRow>(db, 'hops', ['businessId', 'strandId', 'wayIn', 'subjectId', 'outcome', 'hop'], {
+      businessId: uuid,
+      strandId: uuid,
+      wayIn: text,
+      subjectId: uuid,
+      outcome: text,
+      hop: text,
+      state: text,
+      reason: json,
+      evidence: text,
+      at: time,
+      releaseNumber: whole,
+    }),
     leads: table<Rows.LeadRow>(db, 'leads', ['businessId', 'id'], {
       businessId: uuid,
       id: uuid,

@@ -12,10 +12,7 @@ function errorNumber(error: unknown): number | undefined {
  * Runs `work` in one transaction and commits. It runs again, up to five times, when the database asks for it, also
  * from the commit itself; so `work` does nothing outside the database.
  */
-export async function inTransaction<T>(
-  db: Sequelize,
-  work: (transaction: Transaction) => Promise<T>,
-): Promise<T> {
+export async function inTransaction<T>(db: Sequelize, work: (transaction: Transaction) => Promise<T>): Promise<T> {
   for (let run = 1; ; run++) {
     const transaction = await db.transaction();
     try {

@@ -68,7 +68,10 @@ export async function finishWork(db: Sequelize, done: { item: WorkItem; again: D
     if (over.length > 0)
       await db.query(
         `DELETE FROM work WHERE (business_id, kind, subject, marks) IN (${over.map(() => '(?, ?, ?, ?)').join(', ')})`,
-        { replacements: over.flatMap(({ item }) => [item.businessId, item.kind, item.subject, item.marks]), transaction },
+        {
+          replacements: over.flatMap(({ item }) => [item.businessId, item.kind, item.subject, item.marks]),
+          transaction,
+        },
       );
     for (const { item, again } of done)
       if (again)

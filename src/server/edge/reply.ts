@@ -14,12 +14,7 @@ export async function readBody(request: IncomingMessage, limit: number): Promise
   return Buffer.concat(chunks).toString('utf8');
 }
 
-export function reply(
-  response: ServerResponse,
-  status: number,
-  headers: Record<string, string> = {},
-  body = '',
-): void {
+export function reply(response: ServerResponse, status: number, headers: Record<string, string> = {}, body = ''): void {
   response.writeHead(status, { ...headers, 'x-content-type-options': 'nosniff' }).end(body);
 }
 

@@ -33,7 +33,14 @@ export function makeTestSwitch({ config, runner, setUpBusiness, businesses, peop
       const known = await businesses.byKey(business);
       if (!known) throw new Error(`no business ${business}`);
       const personId = await people.create(mail, mail.split('@')[0]!, password);
-      await people.grant({ businessId: known.id, personId, role, mayRelease: role !== 'reader', seesPeople, seesMoney });
+      await people.grant({
+        businessId: known.id,
+        personId,
+        role,
+        mayRelease: role !== 'reader',
+        seesPeople,
+        seesMoney,
+      });
       return { id: personId };
     },
   };

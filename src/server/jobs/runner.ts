@@ -42,8 +42,6 @@ export function one(work: (businessId: string, subject: string) => Promise<Date 
   };
 }
 
-export type Runner = ReturnType<typeof makeRunner>;
-
 /** Runs background work: claims what is due, hands it to its handler, settles each piece. */
 export function makeRunner({ db }: Context, handlers: Record<WorkKind, JobHandler>) {
   let stopped = false;
@@ -62,7 +60,10 @@ export function makeRunner({ db }: Context, handlers: Record<WorkKind, JobHandle
   }
 
   async function settle(results: JobResult[], items: WorkItem[]): Promise<void> {
-    await finishWork(db, results.filter((result) => 'again' in result));
+    await finishWork(
+      db,
+      results.filter((result) => 'again' in result),
+    );
     for (const result of results)
       if ('failed' in result) await putBackWork(db, result.item, result.retryAt, result.failed);
     const unanswered = items.length - results.length;

@@ -46,7 +46,8 @@ export function makeCrmEvents(context: Context, accounts: Accounts, releases: Re
           where: { businessId, accountId: account.id, crmEvent: event.event },
           transaction,
         });
-        if (stored?.get({ plain: true }).id === id) await markWork(db, 'crm_event', businessId, [id], now(), transaction);
+        if (stored?.get({ plain: true }).id === id)
+          await markWork(db, 'crm_event', businessId, [id], now(), transaction);
       });
     },
 

@@ -54,7 +54,10 @@ export function makeFollowEnquiry(context: Context, releases: Releases) {
         hops.push(...(await readTellingHops(context, enquiry, strand, outcome, release, transaction)));
       }
       await replaceHops(context, enquiry, strand, hops, transaction);
-      await tables.enquiries.update({ strandId: strand.id, joinedBy }, { where: { businessId, id: enquiryId }, transaction });
+      await tables.enquiries.update(
+        { strandId: strand.id, joinedBy },
+        { where: { businessId, id: enquiryId }, transaction },
+      );
       return again === null ? null : new Date(again);
     });
   };
@@ -97,7 +100,10 @@ async function findStrand(
     visitor: nilId,
   };
   await tables.strands.bulkCreate([toStrandRow(businessId, own)], { updateOnDuplicate: ['firstAt'], transaction });
-  return { strand: own, joinedBy: enquiry.hitId && enquiry.crmDeal ? 'lead token' : enquiry.crmDeal ? 'nothing' : null };
+  return {
+    strand: own,
+    joinedBy: enquiry.hitId && enquiry.crmDeal ? 'lead token' : enquiry.crmDeal ? 'nothing' : null,
+  };
 }
 
 /** The strand of the newest earlier enquiry by a lead with the same mail address. */
@@ -250,8 +256,7 @@ async function writeReportBacks(
       ],
       { updateOnDuplicate: ['state', 'reason', 'clickId', 'dueAt'], transaction },
     );
-    if (dueAt && before?.state !== 'waiting')
-      await markWork(db, 'report_back', businessId, [id], dueAt, transaction);
+    if (dueAt && before?.state !== 'waiting') await markWork(db, 'report_back', businessId, [id], dueAt, transaction);
   }
 }
 
@@ -304,10 +309,7 @@ async function replaceHops(
     where: {
       businessId,
       subjectId: enquiry.id,
-      [Op.or]: [
-        { strandId: others },
-        { strandId: strand.id, hop: ['in_crm', 'qualified', 'told', 'confirmed'] },
-      ],
+      [Op.or]: [{ strandId: others }, { strandId: strand.id, hop: ['in_crm', 'qualified', 'told', 'confirmed'] }],
     },
     transaction,
   });

@@ -8,8 +8,6 @@ import type { BusinessRow, RoleRow } from '../db';
 import type { Releases } from '../releases/releases';
 import { listEnquiries, pageSize, type LeadQueryRow } from './queries';
 
-export type LeadList = ReturnType<typeof makeLeadList>;
-
 /** The words a form goes by, else its name. */
 export const formWordsOf = (release: Release) => (form: string) => {
   const words = release.content.capture.forms.find((f) => f.name === form)?.words;
@@ -27,7 +25,12 @@ export function makeLeadList({ db }: Context, releases: Releases) {
     limit = pageSize,
   ): Promise<LeadListView> {
     const release = await releases.live(business.id);
-    const { rows, total, lost } = await listEnquiries(db, business.id, role.seesPeople ? query : { ...query, find: '' }, limit);
+    const { rows, total, lost } = await listEnquiries(
+      db,
+      business.id,
+      role.seesPeople ? query : { ...query, find: '' },
+      limit,
+    );
     return {
       rows: rows.map((row) => toListRow(row, release, role.seesPeople)),
       total,
@@ -74,7 +77,8 @@ export function toListRow(row: LeadQueryRow, release: Release, seesPeople: boole
   return {
     id: row.id,
     name: seesPeople ? (row.name ?? '') : '',
-    company: row.company === null ? 'not in the CRM yet' : seesPeople ? row.company || row.name || 'no name' : hiddenName,
+    company:
+      row.company === null ? 'not in the CRM yet' : seesPeople ? row.company || row.name || 'no name' : hiddenName,
     cameFrom: known ? originWords(release, row.source!, row.medium ?? '', row.referrer ?? '') : 'not known',
     form: release.content.capture.forms.find((f) => f.name === row.form)?.words ?? (row.form || 'no form seen'),
     sentAt: row.sentAt.toISOString(),

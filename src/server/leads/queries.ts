@@ -49,9 +49,12 @@ export async function listEnquiries(
      ${from} ORDER BY ${columns[query.sort]} ${query.descending === 'yes' ? 'DESC' : 'ASC'}, e.id LIMIT ? OFFSET ?`,
     { replacements: [...values, limit, (query.page - 1) * pageSize], type: QueryTypes.SELECT },
   );
-  const [all] = await db.query<{ n: number; lost: number | null }>(`SELECT COUNT(*) AS n, SUM(s.form_state = 'lost') AS lost ${from}`, {
-    replacements: values,
-    type: QueryTypes.SELECT,
-  });
+  const [all] = await db.query<{ n: number; lost: number | null }>(
+    `SELECT COUNT(*) AS n, SUM(s.form_state = 'lost') AS lost ${from}`,
+    {
+      replacements: values,
+      type: QueryTypes.SELECT,
+    },
+  );
   return { rows, total: Number(all!.n), lost: Number(all!.lost ?? 0) };
 }

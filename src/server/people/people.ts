@@ -28,8 +28,6 @@ export interface Membership {
   role: RoleRow;
 }
 
-export type People = ReturnType<typeof makePeople>;
-
 /** Sign-in, sessions, and what a person may do in which business. */
 export function makePeople({ db, tables }: Context) {
   /** So that an unknown address takes as long as a wrong password. */

@@ -18,7 +18,12 @@ export class ServiceAway extends Error {
  * Calls an account's service with its token and returns the parsed JSON of a 2xx answer.
  * @throws ServiceAway for every other answer, and where none came
  */
-export async function callAccount(http: HttpClient, account: Account, path: string, asked: Asked = {}): Promise<unknown> {
+export async function callAccount(
+  http: HttpClient,
+  account: Account,
+  path: string,
+  asked: Asked = {},
+): Promise<unknown> {
   let answer: Answer;
   try {
     answer = await http(account.endpoint + path, {

@@ -78,14 +78,7 @@ export function makeReadReport(context: Context, accounts: Accounts) {
        ON DUPLICATE KEY UPDATE counted = VALUES(counted), read_at = VALUES(read_at)`,
       {
         transaction,
-        replacements: rows.flatMap((row) => [
-          account.businessId,
-          account.id,
-          row.day,
-          row.outcome,
-          row.counted,
-          now(),
-        ]),
+        replacements: rows.flatMap((row) => [account.businessId, account.id, row.day, row.outcome, row.counted, now()]),
       },
     );
   }

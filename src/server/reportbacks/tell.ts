@@ -141,7 +141,11 @@ async function takeAnswer(
   const platform = contractOf(account.kind)!.words;
   if (!answer) {
     await endAttempt(context, reportBack, attempt, 'row not answered', '');
-    return { item, failed: 'the answer did not name this row', retryAt: new Date(nowMs() + waitAfter(item.attempts + 1)) };
+    return {
+      item,
+      failed: 'the answer did not name this row',
+      retryAt: new Date(nowMs() + waitAfter(item.attempts + 1)),
+    };
   }
   await endAttempt(context, reportBack, attempt, '200', answer.taken ? 'taken' : answer.answer);
   await settle(
@@ -161,10 +165,7 @@ async function endAttempt(
   status: string,
   answer: string,
 ): Promise<void> {
-  await tables.attempts.update(
-    { endedAt: now(), status, answer: answer.slice(0, 200) },
-    { where: { businessId, id } },
-  );
+  await tables.attempts.update({ endedAt: now(), status, answer: answer.slice(0, 200) }, { where: { businessId, id } });
 }
 
 /** Changes a report-back and has its enquiry's hops written anew. */

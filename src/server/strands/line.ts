@@ -23,14 +23,15 @@ import { strandsSentence } from './strands-sentence';
 
 const latestLeads = 6;
 
-export type StrandPages = ReturnType<typeof makeStrandPages>;
-
 /** The line of a business, and the strands behind each of its numbers. */
 export function makeStrandPages({ db }: Context, releases: Releases) {
   async function rangeOf(business: BusinessRow, release: Release, choice: RangeChoice) {
     const first = await releases.numbered(business.id, 1);
     const cycle = cycleDays(await readCycleHours(db, business.id, qualifiedOutcome(release).code));
-    return { cycle, range: resolveRange(choice, business, { cycle, releasedAt: Math.max(first.madeAt, release.madeAt) }) };
+    return {
+      cycle,
+      range: resolveRange(choice, business, { cycle, releasedAt: Math.max(first.madeAt, release.madeAt) }),
+    };
   }
 
   return {
@@ -56,13 +57,11 @@ export function makeStrandPages({ db }: Context, releases: Releases) {
           cycleDays: cycle,
           release: release.number,
         },
-        columns: line.columns.map(
-          ({ leftReasons, waitingReasons, ...column }): ColumnView => ({
-            ...column,
-            leftNotes: notes(leftReasons),
-            waitingNotes: notes(waitingReasons),
-          }),
-        ),
+        columns: line.columns.map(({ leftReasons, waitingReasons, ...column }): ColumnView => ({
+          ...column,
+          leftNotes: notes(leftReasons),
+          waitingNotes: notes(waitingReasons),
+        })),
         losses: line.losses.map((loss) => ({
           ...loss,
           words: loss.kind === 'inferred' ? missingLandings : reasonWords(loss.reason, forms),

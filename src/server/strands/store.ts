@@ -37,7 +37,18 @@ export function fromHopRow(row: HopTableRow): HopRow {
 
 export function fromStrandRow(row: StrandRow): Strand {
   const { id, kind, platform, clickId, source, medium, campaign, content, visitorId } = row;
-  return { id, kind, platform, clickId, firstAt: row.firstAt.getTime(), source, medium, campaign, content, visitor: visitorId };
+  return {
+    id,
+    kind,
+    platform,
+    clickId,
+    firstAt: row.firstAt.getTime(),
+    source,
+    medium,
+    campaign,
+    content,
+    visitor: visitorId,
+  };
 }
 
 export function toStrandRow(businessId: string, { firstAt, visitor, ...rest }: Strand): Partial<StrandRow> {
@@ -82,13 +93,7 @@ export async function settleStrands(
     await db.query(
       'UPDATE strands SET form_reached = ?, form_state = ?, form_reason = ? WHERE business_id = ? AND id = ?',
       {
-        replacements: [
-          reached,
-          stop?.state ?? null,
-          stop?.reason ? JSON.stringify(stop.reason) : null,
-          businessId,
-          id,
-        ],
+        replacements: [reached, stop?.state ?? null, stop?.reason ? JSON.stringify(stop.reason) : null, businessId, id],
         transaction,
       },
     );

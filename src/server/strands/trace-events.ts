@@ -53,18 +53,29 @@ export function traceEvents(facts: TraceFacts, forms: (form: string) => string):
     ]);
   }
   if (enquiry?.crmRecord) {
-    const joined = enquiry.joinedBy && enquiry.joinedBy !== 'nothing' ? `, joined by its ${enquiry.joinedBy}` : ', joined to no visit';
+    const joined =
+      enquiry.joinedBy && enquiry.joinedBy !== 'nothing'
+        ? `, joined by its ${enquiry.joinedBy}`
+        : ', joined to no visit';
     const unknown = (enquiry.fills ?? [])
       .filter((line) => line.state === 'filled' && !(line.field in enquiry.crmRecord!.fields))
       .map((line) => `\`${line.field}\``);
     const ignored = unknown.length > 0 ? `; ${unknown.join(', ')} ignored, no such field` : '';
-    events.push([enquiry.crmRecord.madeAt, `${lead ? 'Lead made' : 'Record made'} in the CRM${joined}${ignored}`, 'CRM']);
+    events.push([
+      enquiry.crmRecord.madeAt,
+      `${lead ? 'Lead made' : 'Record made'} in the CRM${joined}${ignored}`,
+      'CRM',
+    ]);
     for (const change of enquiry.crmRecord.stageChanges)
       if (change.at > enquiry.crmRecord.madeAt) events.push([change.at, `Moved to ${change.stage}`, 'CRM']);
   }
   if (outcome) {
     const skipped = outcome.skipped ? ', its own stage was passed over' : '';
-    events.push([outcome.happenedAt.getTime() + 1, `Counted \`${outcome.code}\` once, at ${outcome.stage}${skipped}`, 'Avrix']);
+    events.push([
+      outcome.happenedAt.getTime() + 1,
+      `Counted \`${outcome.code}\` once, at ${outcome.stage}${skipped}`,
+      'Avrix',
+    ]);
   }
   for (const attempt of attempts) {
     const reportBack = reportBacks.find((r) => r.id === attempt.reportBackId);

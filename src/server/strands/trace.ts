@@ -17,7 +17,17 @@ import {
   type TraceView,
 } from '../../core/strands';
 import type { Context } from '../context';
-import { plain, type AttemptRow, type BusinessRow, type EnquiryRow, type LeadRow, type OutcomeRow, type ReportBackRow, type RoleRow, type TouchRow } from '../db';
+import {
+  plain,
+  type AttemptRow,
+  type BusinessRow,
+  type EnquiryRow,
+  type LeadRow,
+  type OutcomeRow,
+  type ReportBackRow,
+  type RoleRow,
+  type TouchRow,
+} from '../db';
 import { formWordsOf, hiddenName } from '../leads/list';
 import type { Releases } from '../releases/releases';
 import { fromHopRow, fromStrandRow } from './store';
@@ -38,8 +48,6 @@ export interface TraceFacts {
   attempts: AttemptRow[];
 }
 
-export type Traces = ReturnType<typeof makeTraces>;
-
 /** Trace: one enquiry's values, hop by hop; or one strand's, where nobody asked. */
 export function makeTraces(context: Context, releases: Releases) {
   const { db, tables } = context;
@@ -58,13 +66,24 @@ export function makeTraces(context: Context, releases: Releases) {
     const subject = enquiry?.id ?? nilId;
     const visitor = enquiry?.visitorId ?? (strand.visitor === nilId ? null : strand.visitor);
     const touches = visitor
-      ? plain(await tables.touches.findAll({ where: { businessId, visitorId: visitor }, order: [['at', 'ASC']], limit: 100 }))
+      ? plain(
+          await tables.touches.findAll({
+            where: { businessId, visitorId: visitor },
+            order: [['at', 'ASC']],
+            limit: 100,
+          }),
+        )
       : [];
     const ownTouch = touches.find((t) =>
       strand.clickId ? t.clickId === strand.clickId : t.at.getTime() === strand.firstAt,
     );
     const reportBacks = enquiry
-      ? plain(await tables.reportBacks.findAll({ where: { businessId, enquiryId: enquiry.id }, order: [['madeAt', 'ASC']] }))
+      ? plain(
+          await tables.reportBacks.findAll({
+            where: { businessId, enquiryId: enquiry.id },
+            order: [['madeAt', 'ASC']],
+          }),
+        )
       : [];
     const outcomeRow = enquiry && (await tables.outcomes.findOne({ where: { businessId, enquiryId: enquiry.id } }));
     return {
@@ -144,7 +163,12 @@ function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow): TraceV
   };
 }
 
-function traceHop(hop: TraceHop['hop'], rows: HopRow[], { reached }: Followed, forms: (form: string) => string): TraceHop {
+function traceHop(
+  hop: TraceHop['hop'],
+  rows: HopRow[],
+  { reached }: Followed,
+  forms: (form: string) => string,
+): TraceHop {
   const row = rows.find((r) => r.hop === hop);
   // What was not made at one hop counts at none after it, however its own row stands.
   const cutOff = hops.indexOf(hop) > reached && row?.state === 'made_it';
@@ -170,14 +194,22 @@ function underLine({ enquiry, strand, release }: TraceFacts, zone: string, forms
   return `${form} on ${dayWords(enquiry.sentAt.getTime(), zone)}${visit}${age}.`;
 }
 
-function tellingView({ outcome, reportBacks, attempts, release, strand, enquiry }: TraceFacts, role: RoleRow): TraceView['telling'] {
+function tellingView(
+  { outcome, reportBacks, attempts, release, strand, enquiry }: TraceFacts,
+  role: RoleRow,
+): TraceView['telling'] {
   const rule = qualifiedOutcome(release);
   if (!outcome)
     return {
       heading: 'What will be told once it qualifies',
       rows: [
         { name: 'Outcome', value: rule.words, mono: false, note: `\`${rule.code}\`` },
-        { name: 'Reached at', value: `stage ${rule.stage} or later`, mono: false, note: enquiry?.stage ? `now at ${enquiry.stage}` : '' },
+        {
+          name: 'Reached at',
+          value: `stage ${rule.stage} or later`,
+          mono: false,
+          note: enquiry?.stage ? `now at ${enquiry.stage}` : '',
+        },
         { name: 'In time', value: `if the click is no older than ${rule.clickDays} days`, mono: false, note: '' },
       ],
       attempts: [],

@@ -7,7 +7,11 @@ export const mostRows = 50_000;
  * A CSV file (RFC 4180, UTF-8) as a download. A text that a spreadsheet would run as a formula gets an apostrophe in
  * front.
  */
-export function csvResponse<Row extends object>(name: string, rows: Row[], columns: Partial<Record<keyof Row, string>>): Response {
+export function csvResponse<Row extends object>(
+  name: string,
+  rows: Row[],
+  columns: Partial<Record<keyof Row, string>>,
+): Response {
   const body = stringify(rows as Record<string, unknown>[], {
     header: true,
     columns: columns as Record<string, string>,

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef } from 'react';
 
 const words: [keys: string, what: string][] = [
   ['g 0', 'the line'],
@@ -15,10 +15,8 @@ const typing = (target: EventTarget | null) =>
 /** The keys that work on every page, and the sheet that shows them. Single letters can be switched off. */
 export function Keys({ single }: { single: boolean }) {
   const sheet = useRef<HTMLDialogElement>(null);
-  const [ready, setReady] = useState(false);
 
   useEffect(() => {
-    setReady(true);
     let before = '';
     const onKey = (event: KeyboardEvent) => {
       if (!single || event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return;
@@ -35,7 +33,12 @@ export function Keys({ single }: { single: boolean }) {
   }, [single]);
 
   return (
-    <dialog ref={sheet} data-ready={ready} aria-label="Keys" className="sheet text-base-content m-auto p-5 backdrop:bg-black/40">
+    <dialog
+      ref={sheet}
+     
+      aria-label="Keys"
+      className="sheet text-base-content m-auto p-5 backdrop:bg-black/40"
+    >
       <h2 className="mb-3 text-lg">Keys</h2>
       <dl className="grid grid-cols-[auto_1fr] gap-x-6 gap-y-2">
         {words.map(([keys, what]) => (

@@ -2,7 +2,19 @@ import type { ReactNode } from 'react';
 import { Words } from '../text/Words';
 
 /** What every page opens with. `dark` stands on the hero ground of the line. */
-export function Sentence({ title, under, crumb, children, dark = false }: { title: string; under: string; crumb?: ReactNode; children?: ReactNode; dark?: boolean }) {
+export function Sentence({
+  title,
+  under,
+  crumb,
+  children,
+  dark = false,
+}: {
+  title: string;
+  under: string;
+  crumb?: ReactNode;
+  children?: ReactNode;
+  dark?: boolean;
+}) {
   const quiet = dark ? 'text-hero-quiet' : 'text-quiet';
   return (
     <div>

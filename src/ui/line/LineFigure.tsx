@@ -31,7 +31,17 @@ export function LineFigure({ line, business }: { line: LineView; business: strin
         ))}
         {drawing.strands.map(({ path, fate }, i) => {
           const { stroke, dashes, opacity } = strokes[fate];
-          return <path key={i} d={path} fill="none" stroke={stroke} strokeWidth="1.5" strokeDasharray={dashes} opacity={opacity} />;
+          return (
+            <path
+              key={i}
+              d={path}
+              fill="none"
+              stroke={stroke}
+              strokeWidth="1.5"
+              strokeDasharray={dashes}
+              opacity={opacity}
+            />
+          );
         })}
       </svg>
       <div className="grid grid-cols-16 items-start" aria-hidden="true">
@@ -59,7 +69,10 @@ function Figure({ column, href }: { column: ColumnView; href: string | null }) {
           {number}
         </a>
       ) : (
-        <span className={column.count === null ? `${size} text-hero-quiet` : `value ${size}`} title={column.hop === 'clicked' ? 'Reported by the platforms; there are no rows behind it' : undefined}>
+        <span
+          className={column.count === null ? `${size} text-hero-quiet` : `value ${size}`}
+          title={column.hop === 'clicked' ? 'Reported by the platforms; there are no rows behind it' : undefined}
+        >
           {number}
         </span>
       )}
@@ -80,7 +93,9 @@ function Notes({ line, business, index }: { line: LineView; business: string; in
       {first && (
         <div className="mb-2">
           <a
-            href={first.kind === 'inferred' ? '#losses' : strandsAddress(business, line.range, { hop: next, state: 'lost' })}
+            href={
+              first.kind === 'inferred' ? '#losses' : strandsAddress(business, line.range, { hop: next, state: 'lost' })
+            }
             className="value text-hero-break text-[14px] font-semibold hover:underline"
           >
             −{count(column.lost)}
@@ -94,7 +109,11 @@ function Notes({ line, business, index }: { line: LineView; business: string; in
       {column.leftNotes.concat(column.waitingNotes).map((note, i) => (
         <a
           key={note.code}
-          href={strandsAddress(business, line.range, { hop: next, state: i < column.leftNotes.length ? 'left' : 'waiting', reason: note.code })}
+          href={strandsAddress(business, line.range, {
+            hop: next,
+            state: i < column.leftNotes.length ? 'left' : 'waiting',
+            reason: note.code,
+          })}
           className="block hover:underline"
         >
           {count(note.strands)} <Words text={note.words} />

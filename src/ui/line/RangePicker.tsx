@@ -32,7 +32,12 @@ export function RangePicker({ range, path }: { range: RangeView; path: string })
             </a>
           ),
         )}
-        <button type="button" aria-expanded={own} onClick={() => setOwn(!own)} className={`${each} cursor-pointer ${range.choice === 'own' ? chosen : 'hover:bg-hero-line'}`}>
+        <button
+          type="button"
+          aria-expanded={own}
+          onClick={() => setOwn(!own)}
+          className={`${each} cursor-pointer ${range.choice === 'own' ? chosen : 'hover:bg-hero-line'}`}
+        >
           {range.choice === 'own' ? `${dayWords(range.firstDay)} to ${dayWords(range.lastDay)}` : 'Own days'}
         </button>
       </nav>
@@ -40,10 +45,24 @@ export function RangePicker({ range, path }: { range: RangeView; path: string })
         <form action={path} className="flex items-center gap-2">
           <input type="hidden" name="range" value="own" />
           <label>
-            from <input type="date" name="from" required defaultValue={range.firstDay} className="border-hero-line rounded border bg-transparent px-2 py-1" />
+            from{' '}
+            <input
+              type="date"
+              name="from"
+              required
+              defaultValue={range.firstDay}
+              className="border-hero-line rounded border bg-transparent px-2 py-1"
+            />
           </label>
           <label>
-            to <input type="date" name="to" required defaultValue={range.lastDay} className="border-hero-line rounded border bg-transparent px-2 py-1" />
+            to{' '}
+            <input
+              type="date"
+              name="to"
+              required
+              defaultValue={range.lastDay}
+              className="border-hero-line rounded border bg-transparent px-2 py-1"
+            />
           </label>
           <button className="border-hero-line hover:bg-hero-line cursor-pointer rounded border px-3 py-1">Show</button>
         </form>

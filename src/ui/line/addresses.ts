@@ -1,7 +1,11 @@
 import type { Hop, HopState, RangeView } from '../../core/strands';
 
 /** The range as it stands in addresses. */
-export function rangeQuery({ choice, firstDay, lastDay }: Pick<RangeView, 'choice' | 'firstDay' | 'lastDay'>): Record<string, string> {
+export function rangeQuery({
+  choice,
+  firstDay,
+  lastDay,
+}: Pick<RangeView, 'choice' | 'firstDay' | 'lastDay'>): Record<string, string> {
   return choice === 'own' ? { range: choice, from: firstDay, to: lastDay } : { range: choice };
 }
 

@@ -42,7 +42,16 @@ export function ListPage<Row extends { id: string }>(props: Props<Row>) {
   );
 }
 
-function List<Row extends { id: string }>({ api, initial, search, usualSort, crumb, finds, columns, hrefOf }: Props<Row>) {
+function List<Row extends { id: string }>({
+  api,
+  initial,
+  search,
+  usualSort,
+  crumb,
+  finds,
+  columns,
+  hrefOf,
+}: Props<Row>) {
   const [state, change] = useListState(search, usualSort);
   const query = state.query;
   const { data, error, isPlaceholderData } = useQuery({
@@ -59,7 +68,13 @@ function List<Row extends { id: string }>({ api, initial, search, usualSort, cru
       <Sentence
         title={view.sentence.title}
         under={view.sentence.under}
-        crumb={crumb && <a href={crumb.href} className="quiet-link">{crumb.words}</a>}
+        crumb={
+          crumb && (
+            <a href={crumb.href} className="quiet-link">
+              {crumb.words}
+            </a>
+          )
+        }
       >
         <div className="flex items-center gap-2">
           {finds && <FindField what={finds} value={state.find} onFind={(find) => change({ find, page: 1 })} />}
@@ -73,7 +88,10 @@ function List<Row extends { id: string }>({ api, initial, search, usualSort, cru
           The list could not be read anew: {error.message} It is tried again.
         </p>
       )}
-      <div className={`sheet mt-4 overflow-x-auto ${isPlaceholderData ? 'opacity-60' : ''}`} aria-busy={isPlaceholderData}>
+      <div
+        className={`sheet mt-4 overflow-x-auto ${isPlaceholderData ? 'opacity-60' : ''}`}
+        aria-busy={isPlaceholderData}
+      >
         <Rows view={view} columns={columns(view.timeZone)} state={state} change={change} selected={selected} />
       </div>
       <Pages view={view} page={state.page} onPage={(page) => change({ page })} />
@@ -126,7 +144,11 @@ function Rows<Row extends { id: string }>({ view, columns, state, change, select
             {group.headers.map(({ id, column, getContext }) => (
               <th key={id} scope="col" aria-sort={ariaSort(column.getIsSorted())}>
                 {column.getCanSort() ? (
-                  <button type="button" onClick={column.getToggleSortingHandler()} className="inline-flex cursor-pointer items-center gap-1 hover:underline">
+                  <button
+                    type="button"
+                    onClick={column.getToggleSortingHandler()}
+                    className="inline-flex cursor-pointer items-center gap-1 hover:underline"
+                  >
                     {flexRender(column.columnDef.header, getContext())}
                     {column.getIsSorted() === 'asc' && <ArrowUp size={13} aria-hidden />}
                     {column.getIsSorted() === 'desc' && <ArrowDown size={13} aria-hidden />}

@@ -15,7 +15,10 @@ const settleAfter = 200;
  *
  * @returns the state with its query, and a function that changes it; typing settles before it is asked for
  */
-export function useListState(search: string, usualSort: string): [ListState & { query: string }, (next: Partial<ListState>) => void] {
+export function useListState(
+  search: string,
+  usualSort: string,
+): [ListState & { query: string }, (next: Partial<ListState>) => void] {
   const [state, setState] = useState<ListState>(() => {
     const given = new URLSearchParams(search);
     return {
@@ -30,7 +33,8 @@ export function useListState(search: string, usualSort: string): [ListState & { 
   useEffect(() => {
     const wait = setTimeout(() => {
       const next = new URLSearchParams(search);
-      const put = (name: string, value: string, usual: string) => (value === usual ? next.delete(name) : next.set(name, value));
+      const put = (name: string, value: string, usual: string) =>
+        value === usual ? next.delete(name) : next.set(name, value);
       put('find', state.find, '');
       put('sort', state.sort, usualSort);
       put('descending', state.descending ? 'yes' : 'no', 'yes');

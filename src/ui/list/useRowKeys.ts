@@ -6,7 +6,8 @@ export function useRowKeys(rows: number, open: (index: number) => void): number 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement;
-      if (event.ctrlKey || event.metaKey || event.altKey || /^(INPUT|TEXTAREA|SELECT|BUTTON|A)$/.test(target.tagName)) return;
+      if (event.ctrlKey || event.metaKey || event.altKey || /^(INPUT|TEXTAREA|SELECT|BUTTON|A)$/.test(target.tagName))
+        return;
       if (event.key === 'j' || event.key === 'k') {
         const step = event.key === 'j' ? 1 : -1;
         setSelected((before) => (rows === 0 ? null : Math.min(rows - 1, Math.max(0, (before ?? -1) + step))));

@@ -10,7 +10,13 @@ function parts(iso: string, timeZone: string, options: Intl.DateTimeFormatOption
 
 /** "14 Jan, 09:42" in the business's time zone. */
 export function shortTime(iso: string, timeZone: string): string {
-  const part = parts(iso, timeZone, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', hourCycle: 'h23' });
+  const part = parts(iso, timeZone, {
+    day: 'numeric',
+    month: 'short',
+    hour: '2-digit',
+    minute: '2-digit',
+    hourCycle: 'h23',
+  });
   return `${part('day')} ${part('month')}, ${part('hour')}:${part('minute')}`;
 }
 

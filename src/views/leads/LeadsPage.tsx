@@ -7,7 +7,17 @@ import { Words } from '../../ui/text/Words';
 const column = createColumnHelper<LeadListRow>();
 
 /** Every enquiry, with where it came from in words and how far its value went. */
-export function LeadsPage({ business, initial, search, seesPeople }: { business: string; initial: LeadListView; search: string; seesPeople: boolean }) {
+export function LeadsPage({
+  business,
+  initial,
+  search,
+  seesPeople,
+}: {
+  business: string;
+  initial: LeadListView;
+  search: string;
+  seesPeople: boolean;
+}) {
   const hrefOf = (row: LeadListRow) => `/b/${business}/leads/${row.id}`;
   const columns = (timeZone: string) =>
     [
@@ -22,13 +32,24 @@ export function LeadsPage({ business, initial, search, seesPeople }: { business:
           </span>
         ),
       }),
-      column.accessor('cameFrom', { header: 'Came from', enableSorting: false, cell: ({ getValue }) => <span className="whitespace-nowrap">{getValue()}</span> }),
-      column.accessor('form', { header: 'Form', enableSorting: false, cell: ({ getValue }) => <span className="whitespace-nowrap">{getValue()}</span> }),
+      column.accessor('cameFrom', {
+        header: 'Came from',
+        enableSorting: false,
+        cell: ({ getValue }) => <span className="whitespace-nowrap">{getValue()}</span>,
+      }),
+      column.accessor('form', {
+        header: 'Form',
+        enableSorting: false,
+        cell: ({ getValue }) => <span className="whitespace-nowrap">{getValue()}</span>,
+      }),
       column.accessor('sentAt', {
         header: 'Asked',
         cell: ({ getValue }) => <Time iso={getValue()} timeZone={timeZone} />,
       }),
-      column.accessor('stage', { header: 'Stage', cell: ({ getValue }) => <span className="whitespace-nowrap">{getValue()}</span> }),
+      column.accessor('stage', {
+        header: 'Stage',
+        cell: ({ getValue }) => <span className="whitespace-nowrap">{getValue()}</span>,
+      }),
       column.display({
         id: 'standing',
         header: 'How far its value went',

@@ -53,9 +53,18 @@ function Live({ business, initial }: Props) {
 
 function Losses({ line, business }: { line: LineView; business: string }) {
   const beside = [
-    line.beside > 0 && { words: `${counted(line.beside, 'enquiry', 'enquiries')} without any known click`, href: strandsAddress(business, line.range, { hop: 'clicked', state: 'unknown' }) },
-    line.landedUncounted > 0 && { words: `${counted(line.landedUncounted, 'landing', 'landings')} of campaigns whose clicks nobody reports`, href: null },
-    line.surplus > 0 && { words: `${counted(line.surplus, 'landing', 'landings')} more than the platform reported clicks`, href: null },
+    line.beside > 0 && {
+      words: `${counted(line.beside, 'enquiry', 'enquiries')} without any known click`,
+      href: strandsAddress(business, line.range, { hop: 'clicked', state: 'unknown' }),
+    },
+    line.landedUncounted > 0 && {
+      words: `${counted(line.landedUncounted, 'landing', 'landings')} of campaigns whose clicks nobody reports`,
+      href: null,
+    },
+    line.surplus > 0 && {
+      words: `${counted(line.surplus, 'landing', 'landings')} more than the platform reported clicks`,
+      href: null,
+    },
   ].filter((row) => row !== false);
   return (
     <section className="sheet overflow-hidden" id="losses" aria-label="Losses">
@@ -86,7 +95,14 @@ function Losses({ line, business }: { line: LineView; business: string }) {
                     {count(loss.strands)}
                   </span>
                 ) : (
-                  <a className="value quiet-link font-semibold" href={strandsAddress(business, line.range, { hop: loss.to, state: 'lost', reason: loss.reason.code })}>
+                  <a
+                    className="value quiet-link font-semibold"
+                    href={strandsAddress(business, line.range, {
+                      hop: loss.to,
+                      state: 'lost',
+                      reason: loss.reason.code,
+                    })}
+                  >
                     {count(loss.strands)}
                   </a>
                 )}
@@ -158,7 +174,10 @@ function Latest({ line, business }: { line: LineView; business: string }) {
                 </div>
               </td>
               <td className="text-[13px]">{lead.cameFrom}</td>
-              <td className={`text-right whitespace-nowrap ${lead.state === 'lost' ? 'text-error' : ''}`} title={lead.why || undefined}>
+              <td
+                className={`text-right whitespace-nowrap ${lead.state === 'lost' ? 'text-error' : ''}`}
+                title={lead.why || undefined}
+              >
                 {lead.state === 'lost' ? `lost after ${lead.lastHop}` : lead.lastHop}
               </td>
             </tr>

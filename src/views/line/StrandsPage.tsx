@@ -7,7 +7,19 @@ import { Words } from '../../ui/text/Words';
 const column = createColumnHelper<StrandListRow>();
 
 /** The strands behind one number of the line; each leads to its trace. */
-export function StrandsPage({ business, initial, search, range, seesPeople }: { business: string; initial: StrandListView; search: string; range: string; seesPeople: boolean }) {
+export function StrandsPage({
+  business,
+  initial,
+  search,
+  range,
+  seesPeople,
+}: {
+  business: string;
+  initial: StrandListView;
+  search: string;
+  range: string;
+  seesPeople: boolean;
+}) {
   const hrefOf = (row: StrandListRow) =>
     row.enquiryId ? `/b/${business}/leads/${row.enquiryId}` : `/b/${business}/strands/${row.id}`;
   const columns = (timeZone: string) =>
@@ -17,7 +29,11 @@ export function StrandsPage({ business, initial, search, range, seesPeople }: { 
         enableSorting: false,
         cell: ({ row: { original: strand } }) => (
           <a href={hrefOf(strand)} className="quiet-link whitespace-nowrap">
-            {strand.clickId ? <code className="value">{strand.clickId}</code> : { click: '', landing: 'tagged landing, no click ID', enquiry: 'enquiry alone' }[strand.kind]}
+            {strand.clickId ? (
+              <code className="value">{strand.clickId}</code>
+            ) : (
+              { click: '', landing: 'tagged landing, no click ID', enquiry: 'enquiry alone' }[strand.kind]
+            )}
           </a>
         ),
       }),
@@ -29,11 +45,13 @@ export function StrandsPage({ business, initial, search, range, seesPeople }: { 
       column.accessor('cameFrom', { header: 'Came from', enableSorting: false }),
       column.accessor('campaign', {
         header: 'Campaign',
-        cell: ({ getValue }) => (getValue() ? <code className="value">{getValue()}</code> : <span className="text-quiet">no value</span>),
+        cell: ({ getValue }) =>
+          getValue() ? <code className="value">{getValue()}</code> : <span className="text-quiet">no value</span>,
       }),
       column.accessor('company', {
         header: 'Lead',
-        cell: ({ getValue, row }) => getValue() || <span className="text-quiet">{row.original.enquiryId ? 'not in the CRM yet' : 'none'}</span>,
+        cell: ({ getValue, row }) =>
+          getValue() || <span className="text-quiet">{row.original.enquiryId ? 'not in the CRM yet' : 'none'}</span>,
       }),
       column.display({
         id: 'standing',

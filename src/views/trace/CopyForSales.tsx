@@ -21,10 +21,17 @@ export function CopyForSales({ text }: { text: string }) {
   return (
     <div className="flex flex-col items-end gap-2">
       <button type="button" className="button" onClick={copy}>
-        {state === 'copied' ? 'Copied' : 'Copy for sales'} <kbd className="value border-base-300 rounded border px-1">c</kbd>
+        {state === 'copied' ? 'Copied' : 'Copy for sales'}{' '}
+        <kbd className="value border-base-300 rounded border px-1">c</kbd>
       </button>
       {state === 'by hand' && (
-        <textarea readOnly className="field value h-32 w-80" value={text} aria-label="The words for sales" onFocus={(e) => e.target.select()} />
+        <textarea
+          readOnly
+          className="field value h-32 w-80"
+          value={text}
+          aria-label="The words for sales"
+          onFocus={(e) => e.target.select()}
+        />
       )}
       <span className="sr-only" role="status">
         {state === 'copied' ? 'Copied' : ''}

@@ -1,11 +1,20 @@
-import { hops, hopWords, stateWords, valueWords, type TraceHop, type TracedValue, type TraceView } from '../../core/strands';
+import {
+  hops,
+  hopWords,
+  stateWords,
+  valueWords,
+  type TraceHop,
+  type TracedValue,
+  type TraceView,
+} from '../../core/strands';
 import { Time } from '../../ui/text/Time';
 import { Value } from '../../ui/text/Value';
 import { Words } from '../../ui/text/Words';
 
 /** The values of one enquiry, a row each, at every hop; the line above them ends where the value stopped. */
 export function TraceTable({ trace }: { trace: TraceView }) {
-  const furthest = hops.length - 1 - [...trace.hops].reverse().findIndex((hop) => hop.state === 'made_it' || hop.state === 'lost');
+  const furthest =
+    hops.length - 1 - [...trace.hops].reverse().findIndex((hop) => hop.state === 'made_it' || hop.state === 'lost');
   const held = trace.hops.slice(furthest + 1).find((hop) => hop.why);
   return (
     <div className="sheet mt-4 overflow-x-auto">
@@ -35,7 +44,13 @@ export function TraceTable({ trace }: { trace: TraceView }) {
             </th>
             {trace.hops.map((hop) => (
               <td key={hop.hop} className="text-quiet px-2! text-[12.5px]">
-                {hop.at && hop.state === 'made_it' ? <Time iso={hop.at} timeZone={trace.timeZone} /> : hop.state === 'none' ? '' : stateWords[hop.state]}
+                {hop.at && hop.state === 'made_it' ? (
+                  <Time iso={hop.at} timeZone={trace.timeZone} />
+                ) : hop.state === 'none' ? (
+                  ''
+                ) : (
+                  stateWords[hop.state]
+                )}
               </td>
             ))}
           </tr>
@@ -99,13 +114,25 @@ function Marker({ hop, next }: { hop: TraceHop; next: TraceHop | undefined }) {
   return (
     <div className="flex h-8 items-center pl-2">
       <svg viewBox="0 0 20 20" className={`relative z-1 -mr-1 size-5 shrink-0 ${colour}`}>
-        <path d="M10 1.5L18.5 10L10 18.5L1.5 10Z" fill={made ? 'currentColor' : 'none'} stroke="currentColor" strokeWidth="2" strokeDasharray={hop.state === 'waiting' ? '3 2' : undefined} />
+        <path
+          d="M10 1.5L18.5 10L10 18.5L1.5 10Z"
+          fill={made ? 'currentColor' : 'none'}
+          stroke="currentColor"
+          strokeWidth="2"
+          strokeDasharray={hop.state === 'waiting' ? '3 2' : undefined}
+        />
       </svg>
       {goesOn && <span className={`${bar} -mr-3 flex-1`} />}
       {breaks && (
         <>
           <span className={`${bar} flex-1`} />
-          <svg viewBox="0 0 26 22" className="text-error mr-2 h-5 w-6 shrink-0" fill="none" stroke="currentColor" strokeWidth="2">
+          <svg
+            viewBox="0 0 26 22"
+            className="text-error mr-2 h-5 w-6 shrink-0"
+            fill="none"
+            stroke="currentColor"
+            strokeWidth="2"
+          >
             <path d="M0 11H20M0 11C8 10 14 8 17 3M0 11C8 12 14 14 17 19" />
           </svg>
         </>

@@ -38,11 +38,13 @@ const answerSchema = z.object({
  * Throws a ZodError when it is no such answer.
  */
 export function readAnswer(body: unknown): RowAnswer[] {
-  return answerSchema.parse(body).rows.map(({ order, answer, day }) =>
-    answer === 'taken' || answer === 'told before'
-      ? { eventId: order, taken: true, day: day ?? '' }
-      : { eventId: order, taken: false, answer },
-  );
+  return answerSchema
+    .parse(body)
+    .rows.map(({ order, answer, day }) =>
+      answer === 'taken' || answer === 'told before'
+        ? { eventId: order, taken: true, day: day ?? '' }
+        : { eventId: order, taken: false, answer },
+    );
 }
 
 const day = z.string().regex(/^\d{4}-\d{2}-\d{2}$/);

@@ -14,7 +14,11 @@ export const POST: APIRoute = async ({ request, locals, redirect }) => {
   const given = formSchema.safeParse(Object.fromEntries(await request.formData()));
   if (!given.success) {
     const issue = given.error.issues[0]!;
-    throw new AvrixError('AVX_FIELD_WRONG', { field: issue.path.join('.'), was: issue.message, wants: 'Send the form again.' });
+    throw new AvrixError('AVX_FIELD_WRONG', {
+      field: issue.path.join('.'),
+      was: issue.message,
+      wants: 'Send the form again.',
+    });
   }
   const { theme, singleKeys, back } = given.data;
   await locals.services.people.setPreferences(locals.person!.id, { theme, singleKeys: singleKeys === 'on' });

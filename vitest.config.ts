@@ -1,0 +1,23 @@
+import { defineConfig } from 'vitest/config';
+
+const resolve = { alias: { '@': new URL('./src', import.meta.url).pathname } };
+
+export default defineConfig({
+  test: {
+    projects: [
+      {
+        resolve,
+        test: { name: 'unit', include: ['{src,standins,demo}/**/*.test.ts', 'tests/unit/**/*.test.ts'] },
+      },
+      {
+        resolve,
+        test: {
+          name: 'service',
+          include: ['tests/service/**/*.test.ts'],
+          hookTimeout: 60_000,
+          testTimeout: 30_000,
+        },
+      },
+    ],
+  },
+});
