@@ -92,7 +92,7 @@ export function findClickId(address: SplitAddress, rules: ClickIdRule[]): { rule
 }
 
 function clean(value: string, max: number): string {
-  // eslint-disable-next-line no-control-regex -- control characters are what is taken out
+   
   return value
     .replace(/[\u0000-\u001f\u007f]/g, '')
     .trim()

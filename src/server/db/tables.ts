@@ -1,4 +1,4 @@
-import { DataTypes, Model, type ModelAttributes, type ModelStatic, type Sequelize } from 'sequelize';
+import { DataTypes, type Model, type ModelAttributes, type ModelStatic, type Sequelize } from 'sequelize';
 import type * as Rows from './rows';
 
 export type Table<Row extends object> = ModelStatic<Model<Row, Partial<Row>>>;

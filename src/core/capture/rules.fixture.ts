@@ -1,0 +1,26 @@
+import type { CaptureRules } from './schema';
+
+/** Rules for tests: the Larkmoor website, one platform, both forms. */
+export const rules: CaptureRules = {
+  keep: {
+    cookieDomain: 'larkmoor.localhost',
+    touchDays: 90,
+    touchAge: 'renewed',
+    utmLowerCase: true,
+    clickIds: [
+      { platform: 'quillsearch', parameter: 'qsid', days: 90, source: 'quillsearch', medium: 'paid-search' },
+      { platform: 'tessaloop', parameter: 'tsl', days: 30, source: 'tessaloop', medium: '' },
+    ],
+  },
+  touch: { visitMinutes: 30, ownHosts: ['larkmoor.localhost'], passThroughHosts: ['pay.example'] },
+  fill: [
+    { id: 'a', field: 'click_id', forms: ['test-ride'], reading: 'click_id', platform: '', when: 'always' },
+    { id: 'b', field: 'source', forms: [], reading: 'last_source', platform: '', when: 'empty' },
+  ],
+  consent: { required: false },
+  forms: [{ name: 'test-ride', words: 'Ask for a test ride' }],
+};
+
+export const day = 86_400_000;
+/** 2027-02-01, 09:00 UTC. */
+export const start = Date.UTC(2027, 1, 1, 9);

@@ -1,0 +1,109 @@
+import { describe, expect, it } from 'vitest';
+import type { OutcomeRule } from '../outcomes/schema';
+import type { Strand } from '../strands';
+import { enquiryHops, type CrmRecord, type CrmRule, type EnquiryState } from '.';
+
+const day = 86_400_000;
+const asked = Date.UTC(2027, 0, 10, 9);
+const strand: Strand = {
+  id: 's',
+  kind: 'click',
+  platform: 'quillsearch',
+  clickId: 'Q1',
+  firstAt: asked - 3 * day,
+  ...{ source: 'quillsearch', medium: 'paid-search', campaign: 'c', content: '', visitor: 'v' },
+};
+const enquiry: EnquiryState = {
+  id: 'e',
+  sentAt: asked,
+  strand,
+  form: 'test-ride',
+  sentField: 'click_id',
+  sentValue: 'Q1',
+  release: 1,
+};
+const crm: CrmRule = {
+  account: 'oakledger',
+  stages: { inOrder: ['Asked', 'Fleet assessed'], ended: ['Not this time'] },
+  leadTokenField: 'avx_lead',
+  fields: { click_id: 'click_id', source: 'source' },
+};
+const outcome: OutcomeRule = {
+  code: 'FLT-QUAL',
+  version: 1,
+  words: 'Fleet assessed',
+  stage: 'Fleet assessed',
+  worth: { kind: 'expected', field: 'lease_profit', winRate: { won: 1, of: 4 } },
+  countedOnceFor: 'enquiry',
+  clickDays: 80,
+};
+const record = (change: Partial<CrmRecord> = {}): CrmRecord => ({
+  deal: 'D-1',
+  person: 'P-1',
+  personName: 'Anna',
+  company: 'Bakery Oriel',
+  madeAt: asked + 1000,
+  stage: 'Asked',
+  stageChanges: [{ stage: 'Asked', at: asked + 1000 }],
+  fields: { click_id: 'Q1', source: 'quillsearch' },
+  amounts: {},
+  ...change,
+});
+const follow = (change: Partial<EnquiryState>, read: CrmRecord | null, now = asked + day / 2, at?: number) =>
+  enquiryHops({ ...enquiry, ...change }, read, crm, outcome, at === undefined ? null : { at, stage: 'Fleet assessed', skipped: false }, now);
+const hop = (result: ReturnType<typeof follow>, name: string) => result.hops.find((row) => row.hop === name)!;
+
+describe('In CRM', () => {
+  it('waits a day for the record, then it is lost', () => {
+    const waiting = follow({}, null);
+    expect(hop(waiting, 'in_crm')).toMatchObject({ state: 'waiting', reason: { code: 'crm_not_yet' } });
+    expect(waiting.again).toBe(asked + day);
+    expect(hop(follow({}, null, asked + day), 'in_crm')).toMatchObject({ state: 'lost', reason: { code: 'crm_never' } });
+  });
+
+  it('is made where the record holds the very value', () => {
+    expect(hop(follow({}, record()), 'in_crm')).toMatchObject({ state: 'made_it', at: asked + 1000 });
+  });
+
+  it('is lost where the form sends another field than the CRM reads, and says which', () => {
+    const read = record({ fields: { click_id: '', source: 'quillsearch' } });
+    expect(hop(follow({ form: 'call-back', sentField: 'click_ref' }, read), 'in_crm')).toMatchObject({
+      state: 'lost',
+      reason: { code: 'crm_field_differs', form: 'call-back', sent: 'click_ref', read: 'click_id' },
+    });
+  });
+
+  it('is lost where the value is empty, or not the same to the letter', () => {
+    expect(hop(follow({}, record({ fields: {} })), 'in_crm').reason).toEqual({ code: 'crm_value_empty', read: 'click_id' });
+    expect(hop(follow({}, record({ fields: { click_id: 'q1' } })), 'in_crm').reason).toEqual({ code: 'crm_value_changed', read: 'click_id' });
+  });
+});
+
+describe('Qualified', () => {
+  it('waits, and looks again when the click becomes too old', () => {
+    const waiting = follow({}, record());
+    expect(hop(waiting, 'qualified')).toMatchObject({ state: 'waiting', reason: { code: 'not_qualified_yet', stage: 'Asked' } });
+    expect(waiting.again).toBe(strand.firstAt + 80 * day);
+  });
+
+  it('is left where the deal ended', () => {
+    const ended = record({ stage: 'Not this time', stageChanges: [{ stage: 'Not this time', at: asked + day }] });
+    expect(hop(follow({}, ended), 'qualified')).toMatchObject({ state: 'left', at: asked + day });
+  });
+
+  it('is made at the time of the outcome, and lost where the click was too old by then', () => {
+    expect(hop(follow({}, record(), asked + 5 * day, asked + 4 * day), 'qualified')).toMatchObject({ state: 'made_it', at: asked + 4 * day });
+    expect(hop(follow({}, record(), asked + 99 * day, strand.firstAt + 96 * day), 'qualified')).toMatchObject({
+      state: 'lost',
+      reason: { code: 'click_too_old', days: 96, limit: 80 },
+    });
+  });
+});
+
+describe('an enquiry without any known click', () => {
+  it('has its earlier hops unknown, never lost', () => {
+    const alone = follow({ strand: { ...strand, kind: 'enquiry', clickId: '' }, form: '' }, record());
+    expect(alone.hops.slice(0, 4).map((row) => row.state)).toEqual(['unknown', 'unknown', 'unknown', 'unknown']);
+    expect(hop(alone, 'in_crm').state).toBe('made_it');
+  });
+});

@@ -1,0 +1,119 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { contractOf } from '../platforms';
+import type { Strand } from '../strands';
+import { confirmedBy, decideTelling, tellingHops, tooLate, waitAfter, type TellingCase } from '.';
+
+const day = 86_400_000;
+const clicked = Date.UTC(2027, 0, 1);
+const contract = contractOf('quillsearch')!;
+const strand: Strand = {
+  id: 's',
+  kind: 'click',
+  platform: 'quillsearch',
+  clickId: 'Q1',
+  firstAt: clicked,
+  ...{ source: 'quillsearch', medium: 'paid-search', campaign: 'c', content: '', visitor: 'v' },
+};
+const base: TellingCase = {
+  outcome: {
+    code: 'FLT-QUAL',
+    version: 1,
+    words: 'Fleet assessed',
+    stage: 'Fleet assessed',
+    worth: { kind: 'expected', field: 'lease_profit', winRate: { won: 1, of: 4 } },
+    countedOnceFor: 'enquiry',
+    clickDays: 90,
+  },
+  telling: { outcome: 'FLT-QUAL', platform: 'quillsearch', letsItBid: true, delayMinutes: 30 },
+  happenedAt: clicked + 5 * day,
+  strand,
+  crmClickId: 'Q1',
+  hasWorth: true,
+  contract,
+  hasAccount: true,
+};
+const decide = (change: Partial<TellingCase>, now = clicked + 5 * day) => decideTelling({ ...base, ...change }, now);
+
+describe('whether an outcome is told', () => {
+  it('waits for its delay and tells the click ID of the CRM', () => {
+    expect(decide({})).toEqual({ state: 'waiting', dueAt: base.happenedAt + 30 * 60_000, clickId: 'Q1' });
+  });
+
+  it('holds it where the CRM has no click ID although the visit knows it', () => {
+    expect(decide({ crmClickId: '' })).toMatchObject({ state: 'held', reason: { code: 'no_click_in_crm' } });
+  });
+
+  it('holds it where the CRM has another click ID', () => {
+    expect(decide({ crmClickId: 'q1' })).toMatchObject({ state: 'held', reason: { code: 'crm_click_differs' } });
+  });
+
+  it('holds it without an amount, and without an account', () => {
+    expect(decide({ hasWorth: false })).toMatchObject({ reason: { code: 'no_worth', field: 'lease_profit' } });
+    expect(decide({ hasAccount: false })).toMatchObject({ reason: { code: 'no_account' } });
+  });
+
+  it('does not concern a platform whose click it is not', () => {
+    expect(decide({ strand: { ...strand, platform: 'tessaloop' } })).toEqual({ state: 'none' });
+    expect(decide({ strand: { ...strand, kind: 'landing', clickId: '' } })).toEqual({ state: 'none' });
+  });
+
+  it('checks the age of the click against the shorter of the two limits', () => {
+    const at = (days: number) => decide({ happenedAt: clicked + days * day }, clicked + days * day).state;
+    expect([at(79.9), at(80), at(85)]).toEqual(['waiting', 'held', 'held']);
+  });
+
+  it('checks the age of the outcome at the telling', () => {
+    expect(tooLate(clicked, contract, clicked + 12 * day)).toBeNull();
+    expect(tooLate(clicked, contract, clicked + 12 * day + 1)).toMatchObject({ code: 'told_too_late', limit: 12 });
+  });
+});
+
+describe('the waits between attempts', () => {
+  it('grow from a minute to six hours', () => {
+    expect([1, 2, 3, 20].map(waitAfter)).toEqual([60_000, 120_000, 240_000, 21_600_000]);
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 60 }), (n) => {
+        expect(waitAfter(n + 1)).toBeGreaterThanOrEqual(waitAfter(n));
+      }),
+    );
+  });
+});
+
+describe('the hops Told and Confirmed', () => {
+  const key = { strand: 's', subject: 'e', outcome: 'FLT-QUAL', release: 1 };
+  const view = { state: 'waiting' as const, reason: null, platform: 'Quillsearch', answeredAt: null, confirmedAt: null };
+  const states = (...views: Parameters<typeof tellingHops>[1]) => tellingHops(key, views).map((row) => [row.hop, row.state]);
+
+  it('stop quietly where no platform is told', () => expect(states()).toEqual([['told', 'left']]));
+  it('wait while nobody answered', () => expect(states(view)).toEqual([['told', 'waiting']]));
+  it('lose what is too old to be told', () =>
+    expect(states({ ...view, state: 'held', reason: { code: 'click_too_old', days: 81, limit: 80 } })).toEqual([['told', 'lost']]));
+  it('wait where a mend can still free it', () =>
+    expect(states({ ...view, state: 'held', reason: { code: 'no_click_in_crm' } })).toEqual([['told', 'waiting']]));
+  it('lose at Confirmed what was refused', () => {
+    const reason = { code: 'refused', platform: 'Quillsearch', answer: 'no such click' } as const;
+    expect(states({ ...view, state: 'refused', reason, answeredAt: 5 })).toEqual([
+      ['told', 'made_it'],
+      ['confirmed', 'lost'],
+    ]);
+  });
+  it('wait for the report after it was taken, and are made once it holds the row', () => {
+    expect(states({ ...view, state: 'told', answeredAt: 5 })[1]).toEqual(['confirmed', 'waiting']);
+    expect(states({ ...view, state: 'confirmed', answeredAt: 5, confirmedAt: 6 })[1]).toEqual(['confirmed', 'made_it']);
+  });
+});
+
+describe('confirming by the platform’s report', () => {
+  const taken = ['a', 'b', 'c'].map((id) => ({ id, outcome: 'FLT-QUAL', day: '2027-02-01', confirmed: id === 'c' }));
+
+  it('confirms a day once the report holds at least as many as were taken', () => {
+    expect(confirmedBy(taken, [{ day: '2027-02-01', outcome: 'FLT-QUAL', counted: 3 }])).toEqual(['a', 'b']);
+  });
+  it('leaves the whole day waiting where it holds fewer', () => {
+    expect(confirmedBy(taken, [{ day: '2027-02-01', outcome: 'FLT-QUAL', counted: 2 }])).toEqual([]);
+  });
+  it('does not take another day’s or outcome’s number for it', () => {
+    expect(confirmedBy(taken, [{ day: '2027-02-02', outcome: 'FLT-QUAL', counted: 9 }])).toEqual([]);
+  });
+});
