@@ -79,7 +79,8 @@ export function countLine(groups: FollowedGroup[], reported: ReportedClicks[]): 
   columns[0] = { ...columns[0]!, count: arrivals.clicks, lost: arrivals.missing };
   const losses = [
     ...groups
-      .filter((g) => g.state === 'lost' && g.reached >= 1 && g.reached < hops.length)
+      // Before Landed clicks come as totals, without strands of their own.
+      .filter((g) => g.state === 'lost' && g.reached >= 2 && g.reached < hops.length)
       .map((g) => loss(g.reached, g.reason ?? { code: 'unexplained' }, g.strands)),
     ...(arrivals.missing > 0
       ? [{ ...loss(1, { code: 'unexplained' }, arrivals.missing), kind: 'inferred' as const }]

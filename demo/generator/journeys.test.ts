@@ -1,0 +1,36 @@
+import { describe, expect, it } from 'vitest';
+import { generate, sizes } from './journeys';
+
+const end = Date.UTC(2027, 1, 15, 17);
+const make = (seed?: number) => generate(sizes.small!, end, 'http://quillsearch.localhost', seed);
+
+describe('the demo’s events', () => {
+  const events = make();
+
+  it('are the same for the same seed, others for another', () => {
+    expect(make()).toEqual(events);
+    expect(make(7)).not.toEqual(events);
+  });
+
+  it('stand in the order of time, in whole milliseconds, over thirteen months, none after the end', () => {
+    expect(events.every((event, i) => i === 0 || event.at >= events[i - 1]!.at)).toBe(true);
+    expect(events.every((event) => Number.isInteger(event.at) && event.at < end)).toBe(true);
+    expect(end - events[0]!.at).toBeGreaterThan(380 * 86_400_000);
+  });
+
+  it('hold both forms, calls, clicks that never land, and a partner’s own spellings', () => {
+    const kinds = new Set(events.map((event) => event.kind));
+    expect([...kinds].sort()).toEqual(['click', 'form', 'page', 'rings', 'stage']);
+    expect(events.some((event) => event.kind === 'click' && !event.lands)).toBe(true);
+    const queries = events.flatMap((event) => (event.kind === 'page' ? [event.query] : [])).join();
+    expect(queries).toContain('Paid_Social');
+    const forms = events.flatMap((event) => (event.kind === 'form' ? [event.form] : []));
+    expect(new Set(forms)).toEqual(new Set(['test-ride', 'call-back']));
+  });
+
+  it('use invented people at .example only, each mail address once', () => {
+    const mails = events.flatMap((event) => (event.kind === 'form' || event.kind === 'rings' ? [event.person.mail] : []));
+    expect(mails.every((mail) => mail.endsWith('.example'))).toBe(true);
+    expect(new Set(mails).size).toBe(mails.length);
+  });
+});

@@ -1,0 +1,152 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { arrive, decideFills, nothingKept, type Hit, type Kept } from '../capture';
+import { day, rules, start } from '../capture/rules.fixture';
+import { deriveVisitor, type RecordedHit } from './visitor';
+
+const business = '0190aaaa-0000-7000-8000-000000000001';
+const visitor = '0190aaaa-0000-7000-8000-0000000000aa';
+const idAt = (at: number, n: number) => {
+  const hex = at.toString(16).padStart(12, '0');
+  return `${hex.slice(0, 8)}-${hex.slice(8)}-7000-8000-${String(n).padStart(12, '0')}`;
+};
+
+interface Step {
+  wait: number;
+  path: string;
+  referrer?: string;
+  sends?: 'test-ride' | 'call-back';
+  blocked?: boolean;
+}
+
+/** Plays a browser through the engine, as the snippet does, and returns the hits it would send. */
+function browse(steps: Step[]): RecordedHit[] {
+  let kept: Kept = nothingKept();
+  let at = start;
+  return steps.flatMap(({ wait, path, referrer = '', sends, blocked = false }, n) => {
+    at += wait;
+    const address = `http://larkmoor.localhost:4310${path}`;
+    const arrival = { at, address, referrer, navigation: 'navigate' } as const;
+    const arrived = arrive(blocked ? nothingKept() : kept, arrival, rules, { visitor, visit: idAt(at, n) });
+    kept = blocked ? nothingKept() : arrived.kept;
+    const common = {
+      release: 1,
+      visitor,
+      visit: arrived.kept.visitor!.visitId,
+      address,
+      referrer,
+      kept: { works: !blocked, first: kept.first, last: kept.last, clicks: kept.clicks },
+    };
+    const hits: Hit[] = [{ ...common, id: idAt(at, 2 * n), at, kind: 'arrived', navigation: 'navigate', why: arrived.decision.because }];
+    if (sends) {
+      const hidden = sends === 'test-ride' ? ['click_id', 'source'] : ['click_ref', 'source'];
+      const form = { name: sends, hidden: hidden.map((name) => ({ name, value: '' })) };
+      const { report } = decideFills(form, kept, rules);
+      hits.push({
+        ...{ ...common, id: idAt(at + 1000, 2 * n + 1), at: at + 1000, kind: 'form_sent', form: sends },
+        ...{ leadToken: idAt(at + 1000, 900 + n), fields: hidden, fills: report },
+      });
+    }
+    return hits.map((hit) => ({ hit, at: hit.at }));
+  });
+}
+
+const derive = (hits: RecordedHit[], now = start + 60 * day) => deriveVisitor(business, visitor, hits, () => rules, now);
+const click = '/fleet?utm_source=quillsearch&utm_medium=paid-search&utm_campaign=c1&qsid=Q1';
+const hopsOf = (derived: ReturnType<typeof derive>) => derived.hops.map((hop) => [hop.hop, hop.state, hop.reason?.code ?? null]);
+
+describe('one click that asks on its third visit', () => {
+  const derived = derive(browse([
+    { wait: 0, path: click, referrer: 'http://quillsearch.localhost/' },
+    { wait: 60_000, path: '/shop', referrer: 'http://larkmoor.localhost:4310/fleet' },
+    { wait: 2 * day, path: '/' },
+    { wait: 3 * day, path: '/fleet', sends: 'test-ride' },
+  ]));
+
+  it('is three visits, one touch, one strand, one enquiry', () => {
+    expect([derived.visits.length, derived.touches.length, derived.strands.length]).toEqual([3, 1, 1]);
+    expect(derived.enquiries[0]).toMatchObject({ visitNumber: 3, strand: derived.strands[0]!.id, form: 'test-ride' });
+  });
+
+  it('made every hop up to Form sent', () => {
+    expect(hopsOf(derived)).toEqual([
+      ['clicked', 'made_it', null],
+      ['landed', 'made_it', null],
+      ['kept', 'made_it', null],
+      ['form_sent', 'made_it', null],
+    ]);
+  });
+});
+
+describe('what stops a strand', () => {
+  it('a browser without cookies loses the value at Kept', () => {
+    expect(hopsOf(derive(browse([{ wait: 0, path: click, blocked: true }]))).at(-1)).toEqual(['kept', 'lost', 'cookies_blocked']);
+  });
+
+  it('a form whose field has nearly the right name loses it at Form sent', () => {
+    const sent = browse([{ wait: 0, path: click, sends: 'call-back' }]).map(({ hit, at }) => ({
+      at,
+      hit: hit.kind === 'form_sent' ? { ...hit, form: 'test-ride', fills: decideFills({ name: 'test-ride', hidden: [{ name: 'click_ref', value: '' }] }, nothingKept(), rules).report } : hit,
+    }));
+    expect(derive(sent).hops.at(-1)).toMatchObject({ state: 'lost', reason: { code: 'form_field_near', near: 'click_ref' } });
+  });
+
+  it('who does not ask has left once the visit is over, and waits before', () => {
+    const hits = browse([{ wait: 0, path: click }]);
+    expect(hopsOf(derive(hits, start + 60_000)).at(-1)).toEqual(['form_sent', 'waiting', 'visit_running']);
+    expect(derive(hits, start + 60_000).again).toBe(start + 30 * 60_000);
+    expect(hopsOf(derive(hits, start + 30 * 60_000)).at(-1)).toEqual(['form_sent', 'left', 'visit_ended']);
+  });
+});
+
+describe('where a click is unknown', () => {
+  it('a tagged landing is a strand of its own kind, its Clicked unknown', () => {
+    const derived = derive(browse([{ wait: 0, path: '/fleet?utm_source=letter&utm_medium=email' }]));
+    expect(derived.strands[0]).toMatchObject({ kind: 'landing', source: 'letter', clickId: '' });
+    expect(hopsOf(derived)[0]).toEqual(['clicked', 'unknown', null]);
+  });
+
+  it('a direct visit begins no strand, its enquiry belongs to none', () => {
+    const derived = derive(browse([{ wait: 0, path: '/fleet', sends: 'test-ride' }]));
+    expect(derived.strands).toEqual([]);
+    expect(derived.enquiries[0]!.strand).toBeNull();
+  });
+});
+
+describe('deriving', () => {
+  const step: fc.Arbitrary<Step> = fc.record({
+    wait: fc.constantFrom(1000, 60_000, 40 * 60_000, 3 * day),
+    path: fc.constantFrom('/', click, click.replace('Q1', 'Q2'), '/fleet?utm_source=letter', '/fleet'),
+    referrer: fc.constantFrom('', 'https://w.example/', 'http://larkmoor.localhost:4310/'),
+    sends: fc.option(fc.constantFrom('test-ride' as const, 'call-back' as const), { nil: undefined }),
+    blocked: fc.constantFrom(false, false, false, true),
+  });
+
+  it('gives the same rows in whatever order the hits arrived, and when it is done again', () => {
+    fc.assert(
+      fc.property(fc.array(step, { minLength: 1, maxLength: 10 }), fc.infiniteStream(fc.nat(1000)), (steps, order) => {
+        const hits = browse(steps);
+        const shuffled = hits.map((hit) => [order.next().value as number, hit] as const).sort((a, b) => a[0] - b[0]);
+        expect(derive(shuffled.map(([, hit]) => hit))).toEqual(derive(hits));
+      }),
+    );
+  });
+
+  it('agrees with what the page itself decided, where the browser kept its cookies', () => {
+    fc.assert(
+      fc.property(fc.array(step.map((s) => ({ ...s, blocked: false })), { minLength: 1, maxLength: 10 }), (steps) => {
+        for (const touch of derive(browse(steps)).touches) expect(touch.because).toBe(touch.pageBecause);
+      }),
+    );
+  });
+
+  it('puts every hit into exactly one visit', () => {
+    fc.assert(
+      fc.property(fc.array(step, { minLength: 1, maxLength: 10 }), (steps) => {
+        const { visits } = derive(browse(steps));
+        expect(visits.reduce((sum, visit) => sum + visit.pages, 0)).toBe(steps.length);
+        expect(visits.reduce((sum, visit) => sum + visit.forms, 0)).toBe(steps.filter((s) => s.sends).length);
+      }),
+    );
+  });
+});

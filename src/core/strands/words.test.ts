@@ -1,0 +1,52 @@
+import { describe, expect, it } from 'vitest';
+import { countLine, howChanged, lineSentence, median, traceSentence, type FollowedGroup } from '.';
+
+const form = (name: string) => `the form “${name}”`;
+const group = (reached: number, strands: number, state: FollowedGroup['state'] = 'lost'): FollowedGroup => ({
+  ...{ reached, strands, withClickId: strands, state, source: 'q', campaign: 'c' },
+  reason: { code: 'crm_field_differs', form: 'call-back', sent: 'click_ref', read: 'click_id' },
+});
+
+describe('the sentence of the line', () => {
+  it('says how many carry their click in the CRM, and why the others do not', () => {
+    const { title, under } = lineSentence(countLine([group(4, 9), group(5, 20, 'waiting')], []), 6, form);
+    expect(title).toBe('Of 29 enquiries with a known paid click, 20 still carry it in the CRM.');
+    expect(under).toBe(
+      '9 were lost there: the form “call-back” sends `click_ref`, the CRM reads `click_id`. ' +
+        '6 more enquiries came without any known click; they stand beside the line.',
+    );
+  });
+
+  it('is another one when nothing was lost, nobody asked, or nothing arrived', () => {
+    expect(lineSentence(countLine([group(5, 3, 'waiting')], []), 0, form).title).toBe('All 3 enquiries with a known paid click carry it in the CRM.');
+    expect(lineSentence(countLine([group(3, 8, 'left')], []), 0, form).title).toBe('8 tagged landings, no enquiry with a known paid click yet.');
+    expect(lineSentence(countLine([], []), 0, form).title).toBe('Nothing has arrived in these days.');
+  });
+});
+
+describe('the sentence of a trace', () => {
+  const sentence = (hop: 'in_crm' | 'kept' | 'qualified' | 'told' | 'confirmed', state: 'lost' | 'waiting' | 'left') =>
+    traceSentence('click', { reached: 3, stop: { hop, state, reason: { code: 'not_due' } } }, 'Quillsearch', form);
+  it('says where the value stands', () => {
+    expect(sentence('in_crm', 'lost')).toBe('The click ID stopped at the CRM.');
+    expect(sentence('kept', 'lost')).toBe('The click ID was lost on the way to Kept.');
+    expect(sentence('told', 'waiting')).toBe('Qualified; not told yet. Not due yet.');
+    expect(sentence('confirmed', 'waiting')).toContain('Quillsearch’s own report does not hold it yet');
+    expect(traceSentence('click', { reached: 8, stop: null }, 'Quillsearch', form)).toBe('Every hop made it: Quillsearch confirmed it.');
+  });
+});
+
+describe('how a value changed', () => {
+  it.each([
+    ['uk-27q1-fleet-winterproof', 'uk-27q1-fleet-wint', 'cut at 18 characters'],
+    ['Qs-A', 'qs-a', 'upper and lower case changed'],
+    ['a b', 'a%20b', 'encoded differently'],
+    ['a', 'z', 'another value'],
+  ])('%s → %s: %s', (before, now, how) => expect(howChanged(before, now)).toBe(how));
+});
+
+describe('the median', () => {
+  it('is the middle one, or the mean of the two middle ones', () => {
+    expect([median([3, 1, 2]), median([4, 1, 2, 3]), median([])]).toEqual([2, 2.5, null]);
+  });
+});

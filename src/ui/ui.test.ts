@@ -1,0 +1,37 @@
+import { describe, expect, it } from 'vitest';
+import { csvResponse } from './files/csv';
+import { safePath } from './frame/safe-path';
+import { browserWords } from './text/browser';
+import { dayWords, exactTime, shortTime } from './text/time';
+
+describe('where to go on after signing in', () => {
+  it.each([
+    ['/b/larkmoor?range=week', '/b/larkmoor?range=week'],
+    ['//evil.example', '/'],
+    ['/\\evil.example', '/'],
+    ['https://evil.example', '/'],
+    ['', '/'],
+    [null, '/'],
+  ])('%s → %s', (given, to) => expect(safePath(given)).toBe(to));
+});
+
+describe('an exported file', () => {
+  it('runs nothing as a formula and keeps quotes and line ends', async () => {
+    const rows = [{ a: '=1+1', b: '@x' }, { a: '-2', b: 'say "yes"\nnow' }];
+    const text = await csvResponse('leads', rows, { a: 'first', b: 'second' }).text();
+    expect(text).toBe(`first,second\n'=1+1,'@x\n'-2,"say ""yes""\nnow"\n`);
+  });
+});
+
+describe('times', () => {
+  it('stand in the business’s time zone, summer time included', () => {
+    expect(shortTime('2027-07-01T09:05:00Z', 'Europe/London')).toBe('1 Jul, 10:05');
+    expect(exactTime('2027-01-14T23:30:10Z', 'Europe/Amsterdam')).toMatch(/^15 January 2027, 00:30:10 /);
+    expect(dayWords('2027-02-15')).toBe('15 Feb');
+  });
+});
+
+it('names a browser as a person would', () => {
+  expect(browserWords('Mozilla/5.0 (X11; Linux x86_64; rv:128.0) Gecko/20100101 Firefox/128.0')).toBe('Firefox 128 on Linux');
+  expect(browserWords('')).toBe('a program that gave no name');
+});

@@ -1,0 +1,15 @@
+import { readFileSync } from 'node:fs';
+import { gzipSync } from 'node:zlib';
+import { describe, expect, it } from 'vitest';
+
+const meta = JSON.parse(readFileSync('dist/snippet/meta.json', 'utf8')) as { inputs: Record<string, unknown> };
+
+describe('the snippet as it is served', () => {
+  it('holds the engine and nothing else: no package, no words, no server', () => {
+    for (const file of Object.keys(meta.inputs)) expect(file).toMatch(/^src\/(snippet|core\/capture|core\/events)\//);
+  });
+
+  it('stays within 7,168 bytes, gzipped', () => {
+    expect(gzipSync(readFileSync('dist/snippet/engine.js')).length).toBeLessThan(7168);
+  });
+});
