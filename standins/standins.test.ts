@@ -45,7 +45,14 @@ describe('a stand-in’s store', () => {
 describe('Quillsearch', () => {
   const token = () => around.key('quillsearch token');
   const row = (key: string, change: object = {}) => ({
-    ...{ visit_key: key, outcome: 'FLT-QUAL', happened_at: new Date(now).toISOString(), worth: 135, currency: 'GBP', order: 'o1' },
+    ...{
+      visit_key: key,
+      outcome: 'FLT-QUAL',
+      happened_at: new Date(now).toISOString(),
+      worth: 135,
+      currency: 'GBP',
+      order: 'o1',
+    },
     ...change,
   });
   async function opened(clickAt = now - 5 * day) {
@@ -140,7 +147,11 @@ describe('Oakledger', () => {
       const chunks: Buffer[] = [];
       for await (const chunk of request) chunks.push(chunk as Buffer);
       const header = (name: string) => String(request.headers[name]);
-      hooks.push({ seal: header('oakledger-seal'), sent: header('oakledger-sent'), body: Buffer.concat(chunks).toString() });
+      hooks.push({
+        seal: header('oakledger-seal'),
+        sent: header('oakledger-sent'),
+        body: Buffer.concat(chunks).toString(),
+      });
       response.writeHead(fails > 0 ? 500 : 204).end();
       fails -= 1;
     });
@@ -152,7 +163,10 @@ describe('Oakledger', () => {
   const make = async (fields: Record<string, string>) => {
     const crm = makeOakledger(around);
     const token = around.key('oakledger token');
-    const answer = await crm.app.request('/api/deals', json(token, { person, fields, amounts: { lease_profit: { amount: '540', currency: 'GBP' } } }));
+    const answer = await crm.app.request(
+      '/api/deals',
+      json(token, { person, fields, amounts: { lease_profit: { amount: '540', currency: 'GBP' } } }),
+    );
     if (fails === 0) await crm.rest();
     return { crm, token, made: (await answer.json()) as { id: string; ignored: string[] } };
   };
@@ -161,7 +175,11 @@ describe('Oakledger', () => {
     const { crm, token, made } = await make({ campaign: 'uk-27q1-fleet-winterproof', click_ref: 'Q1' });
     expect(made.ignored).toEqual(['click_ref']);
     const deal = await (await crm.app.request(`/api/deals/${made.id}`, json(token))).json();
-    expect(deal).toMatchObject({ stage: 'Asked', fields: { campaign: 'uk-27q1-fleet-wint', click_id: '' }, person: { company: 'Bakery Oriel' } });
+    expect(deal).toMatchObject({
+      stage: 'Asked',
+      fields: { campaign: 'uk-27q1-fleet-wint', click_id: '' },
+      person: { company: 'Bakery Oriel' },
+    });
   });
 
   it('tells of each change by a sealed webhook, and again where it was not taken', async () => {
@@ -174,7 +192,9 @@ describe('Oakledger', () => {
     expect(hooks.length).toBe(3);
     const [first, , third] = hooks;
     expect(JSON.parse(first!.body)).toMatchObject({ kind: 'deal made', deal: made.id });
-    const seal = createHmac('sha256', around.key('oakledger webhook secret')).update(`${third!.sent}.${third!.body}`).digest('hex');
+    const seal = createHmac('sha256', around.key('oakledger webhook secret'))
+      .update(`${third!.sent}.${third!.body}`)
+      .digest('hex');
     expect(third!.seal).toBe(seal);
     const events = hooks.map((hook) => (JSON.parse(hook.body) as { event: string }).event);
     expect(new Set(events).size).toBe(2);
@@ -184,7 +204,10 @@ describe('Oakledger', () => {
     const { crm, token, made } = await make({});
     expect((await crm.app.request(`/api/deals/${made.id}`, json('wrong'))).status).toBe(401);
     const moved = await crm.app.request(`/api/deals/${made.id}/stage`, json(token, { stage: 'Won' }));
-    expect([moved.status, ((await moved.json()) as { error: string[] }).error[0]]).toEqual([422, expect.stringMatching(/^stage: /)]);
+    expect([moved.status, ((await moved.json()) as { error: string[] }).error[0]]).toEqual([
+      422,
+      expect.stringMatching(/^stage: /),
+    ]);
   });
 });
 
@@ -193,7 +216,9 @@ describe('the Larkmoor website', () => {
     around.script = 'http://t.larkmoor.localhost:4300/b/larkmoor.js';
     const { app } = makeLarkmoor(around);
     for (const path of ['/', '/fleet', '/fleet/call-back', '/shop', '/care', '/thank-you'])
-      expect(await (await app.request(path)).text()).toContain('<script src="http://t.larkmoor.localhost:4300/b/larkmoor.js" async>');
+      expect(await (await app.request(path)).text()).toContain(
+        '<script src="http://t.larkmoor.localhost:4300/b/larkmoor.js" async>',
+      );
     expect(await (await app.request('/fleet')).text()).toContain('name="click_id"');
     expect(await (await app.request('/fleet/call-back')).text()).toContain('name="click_ref"');
     expect((await app.request('/nowhere')).status).toBe(404);
@@ -201,7 +226,10 @@ describe('the Larkmoor website', () => {
 
   it('shows a form again with what was typed and what is wrong', async () => {
     const { app } = makeLarkmoor(around);
-    const answer = await app.request('/fleet', { method: 'POST', body: new URLSearchParams({ name: '"><b>', mail: 'no', bikes: '2' }) });
+    const answer = await app.request('/fleet', {
+      method: 'POST',
+      body: new URLSearchParams({ name: '"><b>', mail: 'no', bikes: '2' }),
+    });
     const page = await answer.text();
     expect(answer.status).toBe(422);
     expect(page).toContain('a mail address is needed');

@@ -29,7 +29,9 @@ describe('the demo’s events', () => {
   });
 
   it('use invented people at .example only, each mail address once', () => {
-    const mails = events.flatMap((event) => (event.kind === 'form' || event.kind === 'rings' ? [event.person.mail] : []));
+    const mails = events.flatMap((event) =>
+      event.kind === 'form' || event.kind === 'rings' ? [event.person.mail] : [],
+    );
     expect(mails.every((mail) => mail.endsWith('.example'))).toBe(true);
     expect(new Set(mails).size).toBe(mails.length);
   });

@@ -28,5 +28,10 @@ describe('a mail address', () => {
 });
 
 it('compares texts of any length', () => {
-  expect([sameText('a', 'a'), sameText('a', 'b'), sameText('a', 'ab'), sameText('', '')]).toEqual([true, false, false, true]);
+  expect([sameText('a', 'a'), sameText('a', 'b'), sameText('a', 'ab'), sameText('', '')]).toEqual([
+    true,
+    false,
+    false,
+    true,
+  ]);
 });

@@ -17,7 +17,10 @@ describe('where to go on after signing in', () => {
 
 describe('an exported file', () => {
   it('runs nothing as a formula and keeps quotes and line ends', async () => {
-    const rows = [{ a: '=1+1', b: '@x' }, { a: '-2', b: 'say "yes"\nnow' }];
+    const rows = [
+      { a: '=1+1', b: '@x' },
+      { a: '-2', b: 'say "yes"\nnow' },
+    ];
     const text = await csvResponse('leads', rows, { a: 'first', b: 'second' }).text();
     expect(text).toBe(`first,second\n'=1+1,'@x\n'-2,"say ""yes""\nnow"\n`);
   });
@@ -32,6 +35,8 @@ describe('times', () => {
 });
 
 it('names a browser as a person would', () => {
-  expect(browserWords('Mozilla/5.0 (X11; Linux x86_64; rv:128.0) Gecko/20100101 Firefox/128.0')).toBe('Firefox 128 on Linux');
+  expect(browserWords('Mozilla/5.0 (X11; Linux x86_64; rv:128.0) Gecko/20100101 Firefox/128.0')).toBe(
+    'Firefox 128 on Linux',
+  );
   expect(browserWords('')).toBe('a program that gave no name');
 });

@@ -19,19 +19,23 @@ describe('splitting an address', () => {
     });
   });
 
-  it.each(['', 'mailto:a@b.example', 'javascript:alert(1)', '/fleet', 'http://', 'about:blank'])('takes “%s” for no web address', (text) =>
-    expect(splitAddress(text)).toBeNull(),
+  it.each(['', 'mailto:a@b.example', 'javascript:alert(1)', '/fleet', 'http://', 'about:blank'])(
+    'takes “%s” for no web address',
+    (text) => expect(splitAddress(text)).toBeNull(),
   );
 
   it('keeps escapes that are no UTF-8 instead of throwing', () => expect(decodePart('%E0%A4')).toBe('%E0%A4'));
 
   it('reads back every query that was encoded as a form encodes it', () => {
     fc.assert(
-      fc.property(fc.array(fc.tuple(fc.string({ minLength: 1, unit: 'grapheme' }), fc.string({ unit: 'grapheme' }))), (pairs) => {
-        const wellFormed = pairs.filter(([a, b]) => a.isWellFormed() && b.isWellFormed());
-        const address = `https://larkmoor.localhost/?${new URLSearchParams(wellFormed)}`;
-        expect(splitAddress(address)?.query).toEqual(wellFormed);
-      }),
+      fc.property(
+        fc.array(fc.tuple(fc.string({ minLength: 1, unit: 'grapheme' }), fc.string({ unit: 'grapheme' }))),
+        (pairs) => {
+          const wellFormed = pairs.filter(([a, b]) => a.isWellFormed() && b.isWellFormed());
+          const address = `https://larkmoor.localhost/?${new URLSearchParams(wellFormed)}`;
+          expect(splitAddress(address)?.query).toEqual(wellFormed);
+        },
+      ),
     );
   });
 

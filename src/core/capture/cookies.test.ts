@@ -52,7 +52,8 @@ describe('cookies', () => {
   it('hold only characters that a cookie may hold (RFC 6265, 4.1.1)', () => {
     fc.assert(
       fc.property(kept, (value) => {
-        for (const cookie of Object.values(cookiesOf(value))) expect(cookie).toMatch(/^[\x21\x23-\x2B\x2D-\x3A\x3C-\x5B\x5D-\x7E]*$/);
+        for (const cookie of Object.values(cookiesOf(value)))
+          expect(cookie).toMatch(/^[\x21\x23-\x2B\x2D-\x3A\x3C-\x5B\x5D-\x7E]*$/);
       }),
     );
   });

@@ -47,8 +47,18 @@ describe('what a browser keeps', () => {
 
   it('begins a visit after thirty idle minutes and not before', () => {
     const kept = go(nothingKept(), start);
-    const soon = arrive(kept, { at: start + 29 * 60_000, address: page, referrer: '', navigation: 'navigate' }, rules, fresh);
-    const late = arrive(kept, { at: start + 30 * 60_000, address: page, referrer: '', navigation: 'navigate' }, rules, fresh);
+    const soon = arrive(
+      kept,
+      { at: start + 29 * 60_000, address: page, referrer: '', navigation: 'navigate' },
+      rules,
+      fresh,
+    );
+    const late = arrive(
+      kept,
+      { at: start + 30 * 60_000, address: page, referrer: '', navigation: 'navigate' },
+      rules,
+      fresh,
+    );
     expect([soon.visitBegan, late.visitBegan]).toEqual([false, true]);
   });
 
@@ -70,8 +80,7 @@ describe('what a browser keeps', () => {
           if (id && !seen.has(id)) seen.set(id, at);
         }
         for (const [id, when] of seen)
-          if (at - when < 90 * day)
-            expect(kept.clicks.find((c) => c.clickId === id)).toMatchObject({ at: when });
+          if (at - when < 90 * day) expect(kept.clicks.find((c) => c.clickId === id)).toMatchObject({ at: when });
       }),
     );
   });

@@ -17,24 +17,27 @@ const table = readFileSync('docs/touches.md', 'utf8')
 describe('the worked examples of docs/touches.md', () => {
   it('are there', () => expect(table.length).toBeGreaterThan(12));
 
-  it.each(table)('%s from “%s” by %s', (path, referrer, navigation, starts, because, source, medium, campaign, clickId) => {
-    const arrival = {
-      at: start,
-      address: `http://larkmoor.localhost:4310${path}`,
-      referrer: referrer!,
-      navigation: navigation as 'navigate',
-    };
-    const decision = decideTouch(arrival, [{ platform: 'quillsearch', clickId: 'Qs-old', at: 1 }], rules);
-    expect(decision.because).toBe(because);
-    expect(decision.holds).toBe(starts === 'yes');
-    const { touch } = decision;
-    expect([touch?.source ?? '', touch?.medium ?? '', touch?.campaign ?? '', touch?.clickId ?? '']).toEqual([
-      source,
-      medium,
-      campaign,
-      clickId,
-    ]);
-  });
+  it.each(table)(
+    '%s from “%s” by %s',
+    (path, referrer, navigation, starts, because, source, medium, campaign, clickId) => {
+      const arrival = {
+        at: start,
+        address: `http://larkmoor.localhost:4310${path}`,
+        referrer: referrer!,
+        navigation: navigation as 'navigate',
+      };
+      const decision = decideTouch(arrival, [{ platform: 'quillsearch', clickId: 'Qs-old', at: 1 }], rules);
+      expect(decision.because).toBe(because);
+      expect(decision.holds).toBe(starts === 'yes');
+      const { touch } = decision;
+      expect([touch?.source ?? '', touch?.medium ?? '', touch?.campaign ?? '', touch?.clickId ?? '']).toEqual([
+        source,
+        medium,
+        campaign,
+        clickId,
+      ]);
+    },
+  );
 });
 
 describe('a touch', () => {

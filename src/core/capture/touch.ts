@@ -92,7 +92,6 @@ export function findClickId(address: SplitAddress, rules: ClickIdRule[]): { rule
 }
 
 function clean(value: string, max: number): string {
-   
   return value
     .replace(/[\u0000-\u001f\u007f]/g, '')
     .trim()

@@ -50,7 +50,14 @@ const record = (change: Partial<CrmRecord> = {}): CrmRecord => ({
   ...change,
 });
 const follow = (change: Partial<EnquiryState>, read: CrmRecord | null, now = asked + day / 2, at?: number) =>
-  enquiryHops({ ...enquiry, ...change }, read, crm, outcome, at === undefined ? null : { at, stage: 'Fleet assessed', skipped: false }, now);
+  enquiryHops(
+    { ...enquiry, ...change },
+    read,
+    crm,
+    outcome,
+    at === undefined ? null : { at, stage: 'Fleet assessed', skipped: false },
+    now,
+  );
 const hop = (result: ReturnType<typeof follow>, name: string) => result.hops.find((row) => row.hop === name)!;
 
 describe('In CRM', () => {
@@ -58,7 +65,10 @@ describe('In CRM', () => {
     const waiting = follow({}, null);
     expect(hop(waiting, 'in_crm')).toMatchObject({ state: 'waiting', reason: { code: 'crm_not_yet' } });
     expect(waiting.again).toBe(asked + day);
-    expect(hop(follow({}, null, asked + day), 'in_crm')).toMatchObject({ state: 'lost', reason: { code: 'crm_never' } });
+    expect(hop(follow({}, null, asked + day), 'in_crm')).toMatchObject({
+      state: 'lost',
+      reason: { code: 'crm_never' },
+    });
   });
 
   it('is made where the record holds the very value', () => {
@@ -74,15 +84,24 @@ describe('In CRM', () => {
   });
 
   it('is lost where the value is empty, or not the same to the letter', () => {
-    expect(hop(follow({}, record({ fields: {} })), 'in_crm').reason).toEqual({ code: 'crm_value_empty', read: 'click_id' });
-    expect(hop(follow({}, record({ fields: { click_id: 'q1' } })), 'in_crm').reason).toEqual({ code: 'crm_value_changed', read: 'click_id' });
+    expect(hop(follow({}, record({ fields: {} })), 'in_crm').reason).toEqual({
+      code: 'crm_value_empty',
+      read: 'click_id',
+    });
+    expect(hop(follow({}, record({ fields: { click_id: 'q1' } })), 'in_crm').reason).toEqual({
+      code: 'crm_value_changed',
+      read: 'click_id',
+    });
   });
 });
 
 describe('Qualified', () => {
   it('waits, and looks again when the click becomes too old', () => {
     const waiting = follow({}, record());
-    expect(hop(waiting, 'qualified')).toMatchObject({ state: 'waiting', reason: { code: 'not_qualified_yet', stage: 'Asked' } });
+    expect(hop(waiting, 'qualified')).toMatchObject({
+      state: 'waiting',
+      reason: { code: 'not_qualified_yet', stage: 'Asked' },
+    });
     expect(waiting.again).toBe(strand.firstAt + 80 * day);
   });
 
@@ -92,7 +111,10 @@ describe('Qualified', () => {
   });
 
   it('is made at the time of the outcome, and lost where the click was too old by then', () => {
-    expect(hop(follow({}, record(), asked + 5 * day, asked + 4 * day), 'qualified')).toMatchObject({ state: 'made_it', at: asked + 4 * day });
+    expect(hop(follow({}, record(), asked + 5 * day, asked + 4 * day), 'qualified')).toMatchObject({
+      state: 'made_it',
+      at: asked + 4 * day,
+    });
     expect(hop(follow({}, record(), asked + 99 * day, strand.firstAt + 96 * day), 'qualified')).toMatchObject({
       state: 'lost',
       reason: { code: 'click_too_old', days: 96, limit: 80 },

@@ -22,7 +22,11 @@ describe('reaching a stage', () => {
   });
 
   it('takes a later stage for it: a stage skipped is reached', () => {
-    expect(firstReached(rule, changes(['Asked', 1], ['Offer', 7]), stages)).toEqual({ at: 7, stage: 'Offer', skipped: true });
+    expect(firstReached(rule, changes(['Asked', 1], ['Offer', 7]), stages)).toEqual({
+      at: 7,
+      stage: 'Offer',
+      skipped: true,
+    });
   });
 
   it('is not reached by an ending', () => {
@@ -74,10 +78,14 @@ describe('amounts as text', () => {
 
   it('are read back as they were written', () => {
     fc.assert(
-      fc.property(fc.integer({ min: -(10 ** 11), max: 10 ** 11 }), fc.constantFrom('GBP', 'JPY', 'KWD'), (minor, currency) => {
-        const money = { minor: minor === 0 ? 0 : minor, currency };
-        expect(readAmount(writeAmount(money), currency)).toEqual(money);
-      }),
+      fc.property(
+        fc.integer({ min: -(10 ** 11), max: 10 ** 11 }),
+        fc.constantFrom('GBP', 'JPY', 'KWD'),
+        (minor, currency) => {
+          const money = { minor: minor === 0 ? 0 : minor, currency };
+          expect(readAmount(writeAmount(money), currency)).toEqual(money);
+        },
+      ),
     );
   });
 });

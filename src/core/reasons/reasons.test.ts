@@ -52,15 +52,9 @@ describe('the words for a reason', () => {
 
 describe('where a loss belongs', () => {
   it('is one station for each hop', () => {
-    expect((['landed', 'kept', 'form_sent', 'in_crm', 'qualified', 'told', 'confirmed'] as const).map(lossStation)).toEqual([
-      'Links',
-      'Capture',
-      'Capture',
-      'Leads',
-      'Report-backs',
-      'Report-backs',
-      'Report-backs',
-    ]);
+    expect(
+      (['landed', 'kept', 'form_sent', 'in_crm', 'qualified', 'told', 'confirmed'] as const).map(lossStation),
+    ).toEqual(['Links', 'Capture', 'Capture', 'Leads', 'Report-backs', 'Report-backs', 'Report-backs']);
   });
 
   it('has a class for every reason, unexplained the last', () => {

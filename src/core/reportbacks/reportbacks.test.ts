@@ -82,13 +82,22 @@ describe('the waits between attempts', () => {
 
 describe('the hops Told and Confirmed', () => {
   const key = { strand: 's', subject: 'e', outcome: 'FLT-QUAL', release: 1 };
-  const view = { state: 'waiting' as const, reason: null, platform: 'Quillsearch', answeredAt: null, confirmedAt: null };
-  const states = (...views: Parameters<typeof tellingHops>[1]) => tellingHops(key, views).map((row) => [row.hop, row.state]);
+  const view = {
+    state: 'waiting' as const,
+    reason: null,
+    platform: 'Quillsearch',
+    answeredAt: null,
+    confirmedAt: null,
+  };
+  const states = (...views: Parameters<typeof tellingHops>[1]) =>
+    tellingHops(key, views).map((row) => [row.hop, row.state]);
 
   it('stop quietly where no platform is told', () => expect(states()).toEqual([['told', 'left']]));
   it('wait while nobody answered', () => expect(states(view)).toEqual([['told', 'waiting']]));
   it('lose what is too old to be told', () =>
-    expect(states({ ...view, state: 'held', reason: { code: 'click_too_old', days: 81, limit: 80 } })).toEqual([['told', 'lost']]));
+    expect(states({ ...view, state: 'held', reason: { code: 'click_too_old', days: 81, limit: 80 } })).toEqual([
+      ['told', 'lost'],
+    ]));
   it('wait where a mend can still free it', () =>
     expect(states({ ...view, state: 'held', reason: { code: 'no_click_in_crm' } })).toEqual([['told', 'waiting']]));
   it('lose at Confirmed what was refused', () => {

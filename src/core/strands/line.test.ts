@@ -34,7 +34,11 @@ const groups = fc.array(
   { maxLength: 20 },
 );
 const reported = fc.array(
-  fc.record({ source: fc.constantFrom('quillsearch', 'letter'), campaign: fc.constantFrom('c1', 'c2', 'c3'), clicks: fc.nat(900) }),
+  fc.record({
+    source: fc.constantFrom('quillsearch', 'letter'),
+    campaign: fc.constantFrom('c1', 'c2', 'c3'),
+    clicks: fc.nat(900),
+  }),
   { maxLength: 5 },
 );
 
@@ -75,7 +79,8 @@ describe('the line', () => {
   });
 
   it('keeps one row for each reason, whatever the age of each click', () => {
-    const old = (days: number) => group({ reached: 5, state: 'lost', reason: { code: 'click_too_old', days, limit: 80 } });
+    const old = (days: number) =>
+      group({ reached: 5, state: 'lost', reason: { code: 'click_too_old', days, limit: 80 } });
     expect(countLine([old(81), old(96)], []).losses).toHaveLength(1);
   });
 });
@@ -87,7 +92,12 @@ describe('following a strand', () => {
   });
 
   it('counts it at none after the first hop it did not make', () => {
-    const rows = [row('clicked', 'made_it'), row('landed', 'made_it'), row('kept', 'lost'), row('form_sent', 'made_it', 'e')];
+    const rows = [
+      row('clicked', 'made_it'),
+      row('landed', 'made_it'),
+      row('kept', 'lost'),
+      row('form_sent', 'made_it', 'e'),
+    ];
     expect(followStrand(rows)).toMatchObject({ reached: 2, stop: { hop: 'kept', state: 'lost' } });
   });
 

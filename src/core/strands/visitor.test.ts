@@ -37,7 +37,9 @@ function browse(steps: Step[]): RecordedHit[] {
       referrer,
       kept: { works: !blocked, first: kept.first, last: kept.last, clicks: kept.clicks },
     };
-    const hits: Hit[] = [{ ...common, id: idAt(at, 2 * n), at, kind: 'arrived', navigation: 'navigate', why: arrived.decision.because }];
+    const hits: Hit[] = [
+      { ...common, id: idAt(at, 2 * n), at, kind: 'arrived', navigation: 'navigate', why: arrived.decision.because },
+    ];
     if (sends) {
       const hidden = sends === 'test-ride' ? ['click_id', 'source'] : ['click_ref', 'source'];
       const form = { name: sends, hidden: hidden.map((name) => ({ name, value: '' })) };
@@ -51,17 +53,21 @@ function browse(steps: Step[]): RecordedHit[] {
   });
 }
 
-const derive = (hits: RecordedHit[], now = start + 60 * day) => deriveVisitor(business, visitor, hits, () => rules, now);
+const derive = (hits: RecordedHit[], now = start + 60 * day) =>
+  deriveVisitor(business, visitor, hits, () => rules, now);
 const click = '/fleet?utm_source=quillsearch&utm_medium=paid-search&utm_campaign=c1&qsid=Q1';
-const hopsOf = (derived: ReturnType<typeof derive>) => derived.hops.map((hop) => [hop.hop, hop.state, hop.reason?.code ?? null]);
+const hopsOf = (derived: ReturnType<typeof derive>) =>
+  derived.hops.map((hop) => [hop.hop, hop.state, hop.reason?.code ?? null]);
 
 describe('one click that asks on its third visit', () => {
-  const derived = derive(browse([
-    { wait: 0, path: click, referrer: 'http://quillsearch.localhost/' },
-    { wait: 60_000, path: '/shop', referrer: 'http://larkmoor.localhost:4310/fleet' },
-    { wait: 2 * day, path: '/' },
-    { wait: 3 * day, path: '/fleet', sends: 'test-ride' },
-  ]));
+  const derived = derive(
+    browse([
+      { wait: 0, path: click, referrer: 'http://quillsearch.localhost/' },
+      { wait: 60_000, path: '/shop', referrer: 'http://larkmoor.localhost:4310/fleet' },
+      { wait: 2 * day, path: '/' },
+      { wait: 3 * day, path: '/fleet', sends: 'test-ride' },
+    ]),
+  );
 
   it('is three visits, one touch, one strand, one enquiry', () => {
     expect([derived.visits.length, derived.touches.length, derived.strands.length]).toEqual([3, 1, 1]);
@@ -80,15 +86,33 @@ describe('one click that asks on its third visit', () => {
 
 describe('what stops a strand', () => {
   it('a browser without cookies loses the value at Kept', () => {
-    expect(hopsOf(derive(browse([{ wait: 0, path: click, blocked: true }]))).at(-1)).toEqual(['kept', 'lost', 'cookies_blocked']);
+    expect(hopsOf(derive(browse([{ wait: 0, path: click, blocked: true }]))).at(-1)).toEqual([
+      'kept',
+      'lost',
+      'cookies_blocked',
+    ]);
   });
 
   it('a form whose field has nearly the right name loses it at Form sent', () => {
     const sent = browse([{ wait: 0, path: click, sends: 'call-back' }]).map(({ hit, at }) => ({
       at,
-      hit: hit.kind === 'form_sent' ? { ...hit, form: 'test-ride', fills: decideFills({ name: 'test-ride', hidden: [{ name: 'click_ref', value: '' }] }, nothingKept(), rules).report } : hit,
+      hit:
+        hit.kind === 'form_sent'
+          ? {
+              ...hit,
+              form: 'test-ride',
+              fills: decideFills(
+                { name: 'test-ride', hidden: [{ name: 'click_ref', value: '' }] },
+                nothingKept(),
+                rules,
+              ).report,
+            }
+          : hit,
     }));
-    expect(derive(sent).hops.at(-1)).toMatchObject({ state: 'lost', reason: { code: 'form_field_near', near: 'click_ref' } });
+    expect(derive(sent).hops.at(-1)).toMatchObject({
+      state: 'lost',
+      reason: { code: 'form_field_near', near: 'click_ref' },
+    });
   });
 
   it('who does not ask has left once the visit is over, and waits before', () => {
@@ -134,9 +158,15 @@ describe('deriving', () => {
 
   it('agrees with what the page itself decided, where the browser kept its cookies', () => {
     fc.assert(
-      fc.property(fc.array(step.map((s) => ({ ...s, blocked: false })), { minLength: 1, maxLength: 10 }), (steps) => {
-        for (const touch of derive(browse(steps)).touches) expect(touch.because).toBe(touch.pageBecause);
-      }),
+      fc.property(
+        fc.array(
+          step.map((s) => ({ ...s, blocked: false })),
+          { minLength: 1, maxLength: 10 },
+        ),
+        (steps) => {
+          for (const touch of derive(browse(steps)).touches) expect(touch.because).toBe(touch.pageBecause);
+        },
+      ),
     );
   });
 

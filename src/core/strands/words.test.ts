@@ -18,8 +18,12 @@ describe('the sentence of the line', () => {
   });
 
   it('is another one when nothing was lost, nobody asked, or nothing arrived', () => {
-    expect(lineSentence(countLine([group(5, 3, 'waiting')], []), 0, form).title).toBe('All 3 enquiries with a known paid click carry it in the CRM.');
-    expect(lineSentence(countLine([group(3, 8, 'left')], []), 0, form).title).toBe('8 tagged landings, no enquiry with a known paid click yet.');
+    expect(lineSentence(countLine([group(5, 3, 'waiting')], []), 0, form).title).toBe(
+      'All 3 enquiries with a known paid click carry it in the CRM.',
+    );
+    expect(lineSentence(countLine([group(3, 8, 'left')], []), 0, form).title).toBe(
+      '8 tagged landings, no enquiry with a known paid click yet.',
+    );
     expect(lineSentence(countLine([], []), 0, form).title).toBe('Nothing has arrived in these days.');
   });
 });
@@ -32,7 +36,9 @@ describe('the sentence of a trace', () => {
     expect(sentence('kept', 'lost')).toBe('The click ID was lost on the way to Kept.');
     expect(sentence('told', 'waiting')).toBe('Qualified; not told yet. Not due yet.');
     expect(sentence('confirmed', 'waiting')).toContain('Quillsearch’s own report does not hold it yet');
-    expect(traceSentence('click', { reached: 8, stop: null }, 'Quillsearch', form)).toBe('Every hop made it: Quillsearch confirmed it.');
+    expect(traceSentence('click', { reached: 8, stop: null }, 'Quillsearch', form)).toBe(
+      'Every hop made it: Quillsearch confirmed it.',
+    );
   });
 });
 

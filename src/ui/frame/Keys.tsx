@@ -35,7 +35,7 @@ export function Keys({ single }: { single: boolean }) {
   return (
     <dialog
       ref={sheet}
-     
+
       aria-label="Keys"
       className="sheet text-base-content m-auto p-5 backdrop:bg-black/40"
     >

@@ -1,0 +1,142 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { claimWork, connect, finishWork, inTransaction, markWork, migrate, putBackWork } from '../../src/server/db';
+import { monthBoundary } from '../../src/server/db/migrations/0002-traffic';
+import { setClock } from '../../src/server/clock';
+import { day, idAt, makePlace, noon, rowsOf } from './place';
+
+let place: Awaited<ReturnType<typeof makePlace>>;
+beforeAll(async () => void (place = await makePlace()));
+afterAll(() => place.end());
+
+const business = idAt(noon, 1);
+
+describe('the database', () => {
+  it('keeps values that differ in case, accent and trailing space apart, and gives them back as they were', async () => {
+    const { tables } = place.services.context;
+    const ids = ['Paid_Social', 'paid_social', 'Païd_social', 'paid_social ', 'Paid_social'];
+    await tables.strands.bulkCreate(
+      ids.map((clickId, i) => ({
+        ...{ businessId: business, id: idAt(noon, i), kind: 'click' as const, platform: 'quillsearch', clickId },
+        ...{
+          firstAt: new Date(noon),
+          source: clickId,
+          medium: '',
+          campaign: '',
+          content: '',
+          visitorId: idAt(noon, 9),
+        },
+      })),
+    );
+    const groups = await rowsOf<{ source: string; n: number }>(
+      place.db,
+      'SELECT source, COUNT(*) AS n FROM strands GROUP BY source',
+    );
+    expect(groups.map((row) => row.source).sort()).toEqual([...ids].sort());
+    const [found] = await rowsOf<{ click_id: string }>(place.db, 'SELECT click_id FROM strands WHERE click_id = ?', [
+      'paid_social',
+    ]);
+    expect(found!.click_id).toBe('paid_social');
+  });
+
+  it('finds people by name without regard to case and accents', async () => {
+    const { people } = place.services;
+    await people.create('Zoë@Oriel.example', 'Zoë', 'a long password');
+    const [row] = await rowsOf(place.db, 'SELECT name FROM people WHERE name LIKE ?', ['ZOE']);
+    expect(row).toEqual({ name: 'Zoë' });
+  });
+
+  it('has native UUID columns and one partition for each month of hits', async () => {
+    const columns = await rowsOf<{ DATA_TYPE: string }>(
+      place.db,
+      "SELECT DATA_TYPE FROM information_schema.COLUMNS WHERE TABLE_SCHEMA = DATABASE() AND COLUMN_NAME IN ('id', 'business_id', 'strand_id') AND TABLE_NAME <> 'migrations'",
+    );
+    expect(new Set(columns.map((column) => column.DATA_TYPE))).toEqual(new Set(['uuid']));
+    const at = new Date(noon);
+    await place.db.query('INSERT INTO hits VALUES (?,?,?,?,?,?,?,?,?,?,?)', {
+      replacements: [business, idAt(noon, 1), idAt(noon, 9), 'arrived', 'a', at, at, at, at, 1, '{}'],
+    });
+    expect(await rowsOf(place.db, 'SELECT kind FROM hits PARTITION (before_2027_03)')).toEqual([{ kind: 'arrived' }]);
+    expect(monthBoundary(2027, 1) < idAt(noon, 0)).toBe(true);
+  });
+
+  it('begins every unique key of a business’s rows with the business', async () => {
+    const keys = await rowsOf<{ t: string; c: string }>(
+      place.db,
+      `SELECT TABLE_NAME AS t, COLUMN_NAME AS c FROM information_schema.STATISTICS
+       WHERE TABLE_SCHEMA = DATABASE() AND NON_UNIQUE = 0 AND SEQ_IN_INDEX = 1`,
+    );
+    const ofNobody = new Set(['people', 'sessions', 'sign_in_tries', 'businesses', 'leases', 'migrations']);
+    expect(keys.filter(({ t, c }) => c !== 'business_id' && !ofNobody.has(t))).toEqual([]);
+  });
+
+  it('is brought up to date by several processes at once without harm', async () => {
+    const others = [connect(place.url), connect(place.url)];
+    await expect(Promise.all(others.map((db) => migrate(db)))).resolves.toHaveLength(2);
+    await Promise.all(others.map((db) => db.close()));
+  });
+});
+
+describe('a transaction', () => {
+  it('runs again after a deadlock, and both sides end well', async () => {
+    await place.db.query('CREATE TABLE pair (id INT PRIMARY KEY, n INT NOT NULL)');
+    await place.db.query('INSERT INTO pair VALUES (1, 0), (2, 0)');
+    const arrived: (() => void)[] = [];
+    const meet = () =>
+      new Promise<void>((resolve) => {
+        arrived.push(resolve);
+        if (arrived.length >= 2) for (const go of arrived) go();
+      });
+    let runs = 0;
+    const both = (first: number, second: number) =>
+      inTransaction(place.db, async (transaction) => {
+        runs += 1;
+        await place.db.query('UPDATE pair SET n = n + 1 WHERE id = ?', { replacements: [first], transaction });
+        await meet();
+        await place.db.query('UPDATE pair SET n = n + 1 WHERE id = ?', { replacements: [second], transaction });
+      });
+    await Promise.all([both(1, 2), both(2, 1)]);
+    expect(runs).toBeGreaterThan(2);
+    expect(await rowsOf(place.db, 'SELECT n FROM pair ORDER BY id')).toEqual([{ n: 2 }, { n: 2 }]);
+  });
+});
+
+describe('background work', () => {
+  const subjects = Array.from({ length: 40 }, (_, i) => idAt(noon, 100 + i));
+
+  it('is given to one worker only, however many ask at once', async () => {
+    await markWork(place.db, 'enquiry', business, subjects, new Date(noon));
+    const claims = await Promise.all(Array.from({ length: 8 }, () => claimWork(place.db, 'enquiry', 10)));
+    const claimed = claims.flat().map((item) => item.subject);
+    expect(new Set(claimed).size).toBe(claimed.length);
+    expect(claimed.length).toBe(40);
+    await finishWork(
+      place.db,
+      claims.flat().map((item) => ({ item, again: null })),
+    );
+    expect(await claimWork(place.db, 'enquiry', 10)).toEqual([]);
+  });
+
+  it('is done again where it was marked while it ran', async () => {
+    const one = idAt(noon, 500);
+    await markWork(place.db, 'enquiry', business, [one], new Date(noon));
+    const [item] = await claimWork(place.db, 'enquiry', 1);
+    await markWork(place.db, 'enquiry', business, [one], new Date(noon));
+    await finishWork(place.db, [{ item: item!, again: null }]);
+    const [again] = await claimWork(place.db, 'enquiry', 1);
+    expect(again?.subject).toBe(one);
+    await finishWork(place.db, [{ item: again!, again: null }]);
+  });
+
+  it('waits until it is due, and keeps what went wrong', async () => {
+    const one = idAt(noon, 501);
+    await markWork(place.db, 'enquiry', business, [one], new Date(noon));
+    const [item] = await claimWork(place.db, 'enquiry', 1);
+    await putBackWork(place.db, item!, new Date(noon + day), 'the CRM answered 500');
+    expect(await claimWork(place.db, 'enquiry', 1)).toEqual([]);
+    setClock(noon + day + 1);
+    const [later] = await claimWork(place.db, 'enquiry', 1);
+    expect(later).toMatchObject({ subject: one, attempts: 1 });
+    await finishWork(place.db, [{ item: later!, again: null }]);
+    setClock(noon);
+  });
+});

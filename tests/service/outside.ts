@@ -1,0 +1,85 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { createServer, type Server } from 'node:http';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { serve } from '@hono/node-server';
+import { Hono } from 'hono';
+import { freePorts } from '../../scripts/lib/ports.mjs';
+import { makeOakledger } from '../../standins/oakledger';
+import { makeQuillsearch } from '../../standins/quillsearch';
+import { setClock } from '../../standins/shared/clock';
+import { readSurroundings } from '../../standins/shared/surroundings';
+
+export interface Webhook {
+  body: string;
+  sent: string;
+  seal: string;
+}
+
+/** Oakledger and Quillsearch as they ship, on ports of their own, with a switch that makes Quillsearch fail. */
+export async function startOutside() {
+  const folder = mkdtempSync(join(tmpdir(), 'outside-'));
+  const base = await freePorts(5600, 4);
+  const around = readSurroundings({
+    STANDINS_PORT: String(base),
+    STANDINS_DATA: folder,
+    STANDINS_SECRET: 's'.repeat(20),
+    STANDINS_HOOK: `http://avrix-edge.localhost:${base + 3}/hook`,
+  });
+  const webhooks: Webhook[] = [];
+  const failing: { with: 500 | 'drop' | null } = { with: null };
+  const oakledger = makeOakledger(around);
+  const quillsearch = makeQuillsearch(around);
+  const front = new Hono();
+  front.use('/api/outcomes', async (c, next) => {
+    if (failing.with === null) return next();
+    if (failing.with === 'drop') {
+      await next();
+      c.res = new Response('the answer got lost', { status: 502 });
+      return;
+    }
+    return c.json({ error: 'out of order' }, failing.with, { 'retry-after': '90' });
+  });
+  front.route('/', quillsearch.app);
+
+  const listening = (server: { once(name: 'listening', done: () => void): unknown }) =>
+    new Promise<void>((resolve) => server.once('listening', resolve));
+  const servers = [
+    serve({ fetch: front.fetch, port: around.ports.quillsearch, hostname: '127.0.0.1' }),
+    serve({ fetch: oakledger.app.fetch, port: around.ports.oakledger, hostname: '127.0.0.1' }),
+    createServer(async (request, response) => {
+      const chunks: Buffer[] = [];
+      for await (const chunk of request) chunks.push(chunk as Buffer);
+      const header = (name: string) => String(request.headers[name]);
+      webhooks.push({
+        body: Buffer.concat(chunks).toString(),
+        sent: header('oakledger-sent'),
+        seal: header('oakledger-seal'),
+      });
+      response.writeHead(204).end();
+    }).listen(base + 3, '127.0.0.1'),
+  ] as Server[];
+  await Promise.all(servers.map(listening));
+
+  return {
+    around,
+    webhooks,
+    failing,
+    oakledger,
+    quillsearch,
+    moveTo: setClock,
+    places: {
+      quillsearch: around.originOf('quillsearch'),
+      oakledger: around.originOf('oakledger'),
+      key: around.key,
+    },
+    hosts: [around.ports.quillsearch, around.ports.oakledger]
+      .map((port, i) => `${['quillsearch', 'oakledger'][i]}.localhost:${port}`)
+      .join(','),
+    end() {
+      setClock(null);
+      for (const server of servers) server.close();
+      rmSync(folder, { recursive: true });
+    },
+  };
+}

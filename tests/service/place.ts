@@ -1,0 +1,61 @@
+import { randomBytes } from 'node:crypto';
+import { QueryTypes, type Sequelize } from 'sequelize';
+import { readConfig } from '../../src/server/config';
+import { setClock } from '../../src/server/clock';
+import { connect, migrate } from '../../src/server/db';
+import { makeServices, type Services } from '../../src/server/services';
+
+/** 2027-02-01, 12:00 UTC. */
+export const noon = Date.UTC(2027, 1, 1, 12);
+export const day = 86_400_000;
+
+/** A database of its own for one test file, migrated, with every service over it. */
+export async function makePlace(environment: Record<string, string> = {}) {
+  const url = new URL(process.env.TEST_DATABASE_URL!);
+  const name = `avrix_test_${randomBytes(6).toString('hex')}`;
+  const first = connect(url.href);
+  await first.query(`CREATE DATABASE ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_nopad_bin`);
+  await first.close();
+  url.pathname = `/${name}`;
+  const config = readConfig({
+    AVRIX_DATA: '.data',
+    AVRIX_DATABASE_URL: url.href,
+    AVRIX_SECRET_KEY: randomBytes(32).toString('hex'),
+    ...environment,
+  });
+  const services = makeServices(config);
+  const { db } = services.context;
+  await migrate(db);
+  setClock(noon);
+  return {
+    services,
+    db,
+    url: url.href,
+    async end() {
+      setClock(null);
+      await db.query(`DROP DATABASE ${name}`);
+      await db.close();
+    },
+  };
+}
+
+export const rowsOf = <Row extends object>(db: Sequelize, sql: string, replacements: unknown[] = []): Promise<Row[]> =>
+  db.query<Row>(sql, { replacements, type: QueryTypes.SELECT });
+
+/** A UUID version 7 at a time, told apart by a number. */
+export function idAt(at: number, n: number): string {
+  const hex = at.toString(16).padStart(12, '0');
+  return `${hex.slice(0, 8)}-${hex.slice(8)}-7000-8000-${n.toString(16).padStart(12, '0')}`;
+}
+
+/** Sets up Larkmoor with its accounts at the given addresses; the same set-up as the demo's. */
+export async function setUpLarkmoor(
+  services: Services,
+  places: { quillsearch: string; oakledger: string; key: (name: string) => string },
+) {
+  const { larkmoorSetup } = await import('../../demo/setup/business');
+  const { setupSchema } = await import('../../src/server/setup');
+  const setup = setupSchema.parse(larkmoorSetup(places as never));
+  const id = await services.setUpBusiness(setup);
+  return { id, known: (await services.businesses.byKey('larkmoor'))! };
+}

@@ -1,0 +1,156 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { arrive, nothingKept, type Hit } from '../../src/core/capture';
+import { rules } from '../../src/core/capture/rules.fixture';
+import { setClock } from '../../src/server/clock';
+import { makeDeriveVisitor } from '../../src/server/capture/derive';
+import { idAt, makePlace, noon, rowsOf, setUpLarkmoor } from './place';
+
+let place: Awaited<ReturnType<typeof makePlace>>;
+let larkmoor: Awaited<ReturnType<typeof setUpLarkmoor>>;
+beforeAll(async () => {
+  place = await makePlace();
+  const nowhere = 'http://nowhere.localhost:1';
+  larkmoor = await setUpLarkmoor(place.services, { quillsearch: nowhere, oakledger: nowhere, key: (name) => name });
+});
+afterAll(() => place.end());
+
+const hit = (n: number, change: object = {}): Hit => {
+  const at = noon + n * 1000;
+  const address = `http://larkmoor.localhost:4310/fleet?utm_source=quillsearch&utm_campaign=c1&qsid=Q${n}`;
+  const visitor = idAt(noon, 77);
+  const { kept, decision } = arrive(nothingKept(), { at, address, referrer: '', navigation: 'navigate' }, rules, {
+    visitor,
+    visit: visitor,
+  });
+  return {
+    ...{ id: idAt(at, n), at, release: 1, visitor, visit: visitor, address, referrer: '' },
+    ...{ kind: 'arrived', navigation: 'navigate', why: decision.because },
+    kept: { works: true, first: kept.first, last: kept.last, clicks: kept.clicks },
+    ...change,
+  } as Hit;
+};
+const send = (hits: unknown[], sentAt = noon) =>
+  place.services.collect(larkmoor.known, JSON.stringify({ sentAt, hits }));
+const count = async (table: string) =>
+  Number((await rowsOf<{ n: number }>(place.db, `SELECT COUNT(*) AS n FROM ${table}`))[0]!.n);
+
+describe('collecting hits', () => {
+  it('stores each hit once, however often it is sent', async () => {
+    expect(await send([hit(1), hit(2)])).toEqual([]);
+    expect(await send([hit(2), hit(3)])).toEqual([]);
+    expect(await count('hits')).toBe(3);
+  });
+
+  it('names what is wrong with one hit and takes the others', async () => {
+    const before = await count('hits');
+    const refused = await send([hit(4), { ...hit(5), visitor: 'nobody' }, hit(6, { release: 99 }), 'no hit']);
+    expect(refused).toMatchObject([
+      { id: hit(5).id, field: 'visitor' },
+      { id: 'hit 4', field: 'hit' },
+      { id: hit(6).id, field: 'release', was: 'release 99 does not exist' },
+    ]);
+    expect(await count('hits')).toBe(before + 1);
+  });
+
+  it('keeps hits from other hosts apart and names the host', async () => {
+    const before = await count('hits');
+    const refused = await send([hit(7, { address: 'https://copy.example/fleet' })]);
+    expect(refused[0]).toMatchObject({ field: 'address', was: 'copy.example is no website of Larkmoor Cargo Bikes' });
+    expect([await count('hits'), await count('foreign_hits')]).toEqual([before, 1]);
+  });
+
+  it('refuses a body that is no batch, with the place and what would be right', async () => {
+    await expect(place.services.collect(larkmoor.known, 'x')).rejects.toMatchObject({ code: 'AVX_BODY_NOT_JSON' });
+    await expect(send(Array.from({ length: 51 }, (_, i) => hit(i)))).rejects.toMatchObject({
+      code: 'AVX_FIELD_WRONG',
+      message: expect.stringMatching(/^hits: .*1 to 50 hits/),
+    });
+  });
+
+  it('corrects a page’s clock that is far off, and keeps both times', async () => {
+    const early = hit(8, { at: noon - 9 * 3_600_000, id: idAt(noon - 9 * 3_600_000, 8) });
+    await send([early], noon - 9 * 3_600_000);
+    const [row] = await rowsOf<{ at: Date; page_at: Date }>(place.db, 'SELECT at, page_at FROM hits WHERE id = ?', [
+      early.id,
+    ]);
+    expect(Math.abs(row!.at.getTime() - noon)).toBeLessThan(60_000);
+    expect(row!.page_at.getTime()).toBe(early.at);
+  });
+});
+
+describe('deriving a visitor', () => {
+  const visitor = idAt(noon, 77);
+  const tables = ['visits', 'touches', 'strands', 'hops', 'enquiries'];
+  const snapshot = async () => {
+    const all: Record<string, object[]> = {};
+    for (const table of tables) all[table] = await rowsOf(place.db, `SELECT * FROM ${table} ORDER BY 1, 2, 3, 4, 5, 6`);
+    return all;
+  };
+  const derive = async () => {
+    const work = makeDeriveVisitor(place.services.context, place.services.releases);
+    return work(larkmoor.id, visitor);
+  };
+
+  it('gives the same rows when it is done again', async () => {
+    await derive();
+    const first = await snapshot();
+    expect(first.strands!.length).toBeGreaterThan(2);
+    await derive();
+    expect(await snapshot()).toEqual(first);
+  });
+
+  it('takes in a late hit, and takes out what no longer follows', async () => {
+    const before = await count('strands');
+    await send([hit(40)]);
+    await derive();
+    expect(await count('strands')).toBe(before + 1);
+    await place.db.query('DELETE FROM hits WHERE id = ?', { replacements: [hit(40).id] });
+    await derive();
+    expect(await count('strands')).toBe(before);
+    expect(
+      await rowsOf(
+        place.db,
+        'SELECT h.strand_id FROM hops h LEFT JOIN strands s ON s.id = h.strand_id WHERE s.id IS NULL',
+      ),
+    ).toEqual([]);
+  });
+
+  it('looks again when the visit is over, and then shows who left', async () => {
+    expect((await derive())!.getTime()).toBeGreaterThan(noon);
+    setClock(noon + 3_600_000);
+    expect(await derive()).toBeNull();
+    const states = await rowsOf<{ state: string }>(
+      place.db,
+      "SELECT DISTINCT form_state AS state FROM strands WHERE kind = 'click'",
+    );
+    expect(states).toEqual([{ state: 'left' }]);
+    setClock(noon);
+  });
+
+  it('marks a click ID that a second browser brings as shared, and leaves it with the first', async () => {
+    const other = idAt(noon, 78);
+    await send([hit(1, { id: idAt(noon + 50_000, 50), at: noon + 50_000, visitor: other })]);
+    await makeDeriveVisitor(place.services.context, place.services.releases)(larkmoor.id, other);
+    const [row] = await rowsOf<{ shared: number; visitor_id: string }>(
+      place.db,
+      'SELECT shared, visitor_id FROM strands WHERE click_id = ?',
+      ['Q1'],
+    );
+    expect([Boolean(row!.shared), row!.visitor_id]).toEqual([true, visitor]);
+  });
+});
+
+describe('a release', () => {
+  it('is checked before it is stored, and reads back as it was', async () => {
+    const { releases } = place.services;
+    const live = await releases.live(larkmoor.id);
+    expect(live).toMatchObject({ number: 1, name: 'First set-up' });
+    await expect(releases.make(larkmoor.id, 'x', '', { ...live.content, outcomes: [{}] } as never)).rejects.toThrow();
+    await expect(releases.numbered(larkmoor.id, 2)).rejects.toMatchObject({ code: 'AVX_RELEASE_UNKNOWN' });
+    const changed = structuredClone(live.content);
+    changed.capture.keep.touchDays = 30;
+    expect(await releases.make(larkmoor.id, 'Thirty days', '', changed)).toBe(2);
+    expect((await releases.live(larkmoor.id)).content.capture.keep.touchDays).toBe(30);
+    expect((await releases.numbered(larkmoor.id, 1)).content.capture.keep.touchDays).toBe(90);
+  });
+});
