@@ -21,6 +21,7 @@ export default defineConfig({
         "object-src 'none'",
         "base-uri 'none'",
         "form-action 'self'",
+        "frame-ancestors 'none'",
       ],
     },
   },

@@ -24,7 +24,10 @@ export default [
   {
     rules: {
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }],
-      '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports', disallowTypeAnnotations: false }],
+      '@typescript-eslint/consistent-type-imports': [
+        'error',
+        { fixStyle: 'inline-type-imports', disallowTypeAnnotations: false },
+      ],
       eqeqeq: 'error',
       'no-console': 'off',
     },
@@ -34,5 +37,9 @@ export default [
     files: ['src/server/clock.ts', 'src/snippet/clock.ts', 'standins/shared/clock.ts', '**/*.test.ts'],
     rules: { 'no-restricted-syntax': 'off' },
   },
-  { files: ['src/**/*.tsx'], plugins: { 'react-hooks': hooks }, rules: { ...hooks.configs.recommended.rules, 'react-hooks/incompatible-library': 'off' } },
+  {
+    files: ['src/**/*.tsx'],
+    plugins: { 'react-hooks': hooks },
+    rules: { ...hooks.configs.recommended.rules, 'react-hooks/incompatible-library': 'off' },
+  },
 ];

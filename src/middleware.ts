@@ -1,5 +1,5 @@
 import { defineMiddleware } from 'astro:middleware';
-import { AvrixError, errorBody } from './core/errors';
+import { asAvrixError, AvrixError, errorBody } from './core/errors';
 
 export const sessionCookie = 'avx_session';
 const openPaths = new Set(['/sign-in', '/api/sign-in']);
@@ -26,8 +26,9 @@ export const onRequest = defineMiddleware(async (context, next) => {
       locals.membership = membership;
     }
     return await next();
-  } catch (error) {
-    if (!(error instanceof AvrixError)) throw error;
+  } catch (thrown) {
+    const error = asAvrixError(thrown);
+    if (!error) throw thrown;
     if (isApi || request.method !== 'GET') return Response.json(errorBody(error), { status: error.status });
     return context.rewrite(`/problem?status=${error.status}&text=${encodeURIComponent(error.message)}`);
   }

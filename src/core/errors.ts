@@ -37,6 +37,14 @@ export class AvrixError extends Error {
   }
 }
 
+/**
+ * The error as an AvrixError, or null where it is none. The pages and the server are bundled apart, so that one class
+ * exists twice and `instanceof` would not know it.
+ */
+export function asAvrixError(error: unknown): AvrixError | null {
+  return error instanceof Error && error.name === 'AvrixError' ? (error as AvrixError) : null;
+}
+
 /** The JSON body of an error answer. */
 export function errorBody(error: AvrixError) {
   return { code: error.code, message: error.message };

@@ -52,7 +52,7 @@ function headers(response: ServerResponse): void {
   response.setHeader('x-frame-options', 'DENY');
   response.setHeader('x-content-type-options', 'nosniff');
   response.setHeader('referrer-policy', 'same-origin');
-  // Astro writes the other directives into each page; frame-ancestors works only as a header.
+  // Astro's pages replace this by their own, longer policy; it stands on everything else.
   response.setHeader('content-security-policy', "frame-ancestors 'none'");
 }
 

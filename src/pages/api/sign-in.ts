@@ -1,6 +1,6 @@
 import type { APIRoute } from 'astro';
 import { z } from 'zod';
-import { AvrixError } from '@/core/errors';
+import { asAvrixError } from '@/core/errors';
 import { sessionCookie } from '@/middleware';
 import { safePath } from '@/ui/frame/safe-path';
 
@@ -22,8 +22,9 @@ export const POST: APIRoute = async ({ request, locals, cookies, redirect, url }
       maxAge,
     });
     return redirect(safePath(to), 303);
-  } catch (error) {
-    if (!(error instanceof AvrixError)) throw error;
+  } catch (thrown) {
+    const error = asAvrixError(thrown);
+    if (!error) throw thrown;
     return redirect(`/sign-in?${new URLSearchParams({ problem: error.message, mail, to: safePath(to) })}`, 303);
   }
 };

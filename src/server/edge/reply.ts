@@ -1,5 +1,5 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
-import { AvrixError, errorBody } from '../../core/errors';
+import { asAvrixError, AvrixError, errorBody } from '../../core/errors';
 import { log } from '../log';
 
 /** Reads a body up to `limit` bytes. @throws AVX_BODY_TOO_LARGE */
@@ -25,7 +25,7 @@ export function replyJson(response: ServerResponse, status: number, body: unknow
 /** Answers with an error's own status and sentence; what is not ours becomes 503 and is logged. */
 export function replyError(response: ServerResponse, error: unknown): void {
   if (response.headersSent) return void response.destroy();
-  const known = error instanceof AvrixError ? error : new AvrixError('AVX_DATABASE_AWAY');
+  const known = asAvrixError(error) ?? new AvrixError('AVX_DATABASE_AWAY');
   if (known !== error) log.error({ error: (error as Error).stack }, 'edge failed');
   replyJson(response, known.status, errorBody(known));
 }

@@ -10,7 +10,6 @@ import {
   nilId,
   traceSentence,
   traceValues,
-  type Followed,
   type HopRow,
   type Strand,
   type TraceHop,
@@ -144,7 +143,9 @@ function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow): TraceV
     title: traceSentence(strand.kind, followed, platform, forms),
     under: underLine(facts, business.timeZone, forms),
     timeZone: business.timeZone,
-    hops: hops.map((hop) => traceHop(hop, facts.hops, followed, forms)),
+    hops: hops.map((hop) =>
+      traceHop(hop, facts.hops, strand.kind === 'enquiry' ? hops.length : followed.reached, forms),
+    ),
     values: traceValues({
       strand,
       arrival: facts.arrival,
@@ -163,12 +164,7 @@ function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow): TraceV
   };
 }
 
-function traceHop(
-  hop: TraceHop['hop'],
-  rows: HopRow[],
-  { reached }: Followed,
-  forms: (form: string) => string,
-): TraceHop {
+function traceHop(hop: TraceHop['hop'], rows: HopRow[], reached: number, forms: (form: string) => string): TraceHop {
   const row = rows.find((r) => r.hop === hop);
   // What was not made at one hop counts at none after it, however its own row stands.
   const cutOff = hops.indexOf(hop) > reached && row?.state === 'made_it';

@@ -20,7 +20,7 @@ export function LineFigure({ line, business }: { line: LineView; business: strin
   const drawing = drawLine(line.columns, width, height);
   return (
     <figure ref={box}>
-      <div className="grid grid-cols-8" aria-hidden="true">
+      <div className="grid grid-cols-8">
         {line.columns.map((column) => (
           <Figure key={column.hop} column={column} href={hrefOf(line, business, column)} />
         ))}
@@ -44,7 +44,7 @@ export function LineFigure({ line, business }: { line: LineView; business: strin
           );
         })}
       </svg>
-      <div className="grid grid-cols-16 items-start" aria-hidden="true">
+      <div className="grid grid-cols-16 items-start">
         {line.columns.slice(0, -1).map((column, i) => (
           <Notes key={column.hop} line={line} business={business} index={i} />
         ))}

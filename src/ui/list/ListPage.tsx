@@ -1,8 +1,9 @@
-import { keepPreviousData, QueryClient, QueryClientProvider, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { flexRender, getCoreRowModel, useReactTable, type ColumnDef } from '@tanstack/react-table';
 import { ArrowDown, ArrowUp } from 'lucide-react';
 import { count, type Sentence as SentenceWords } from '../../core/strands';
 import { Sentence } from '../frame/Sentence';
+import { Live } from '../live/Live';
 import { readJson } from '../text/read';
 import { useListState, type ListState } from './useListState';
 import { useRowKeys } from './useRowKeys';
@@ -30,15 +31,14 @@ interface Props<Row> {
   hrefOf: (row: Row) => string;
 }
 
-const client = new QueryClient();
 const betweenReads = 5000;
 
 /** A list with its sentence: found, sorted and paged by the server, kept in the address, moved through by keys. */
 export function ListPage<Row extends { id: string }>(props: Props<Row>) {
   return (
-    <QueryClientProvider client={client}>
+    <Live>
       <List {...props} />
-    </QueryClientProvider>
+    </Live>
   );
 }
 

@@ -1,14 +1,14 @@
-import { QueryClient, QueryClientProvider, useQuery } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { count, counted, hopWords, type LineView } from '../../core/strands';
 import { Sentence } from '../../ui/frame/Sentence';
 import { LineFigure } from '../../ui/line/LineFigure';
 import { rangeQuery, strandsAddress } from '../../ui/line/addresses';
 import { RangePicker } from '../../ui/line/RangePicker';
+import { Live } from '../../ui/live/Live';
 import { readJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
 
-const client = new QueryClient();
 const betweenReads = 5000;
 
 interface Props {
@@ -19,13 +19,13 @@ interface Props {
 /** The line: where the values of these days are, where they were lost, and who asked lately. */
 export function LinePage(props: Props) {
   return (
-    <QueryClientProvider client={client}>
-      <Live {...props} />
-    </QueryClientProvider>
+    <Live>
+      <LiveLine {...props} />
+    </Live>
   );
 }
 
-function Live({ business, initial }: Props) {
+function LiveLine({ business, initial }: Props) {
   const query = new URLSearchParams(rangeQuery(initial.range)).toString();
   const { data: line } = useQuery({
     queryKey: ['line', business, query],

@@ -1,13 +1,13 @@
-import { QueryClient, QueryClientProvider, useQuery } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import type { TraceEvent, TraceView } from '../../core/strands';
 import { Sentence } from '../../ui/frame/Sentence';
+import { Live } from '../../ui/live/Live';
 import { readJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
 import { CopyForSales } from './CopyForSales';
 import { TraceTable } from './TraceTable';
 
-const client = new QueryClient();
 const betweenReads = 3000;
 
 interface Props {
@@ -19,13 +19,13 @@ interface Props {
 /** One enquiry's values hop by hop, what happened on the way, and what the platform was or will be told. */
 export function TracePage(props: Props) {
   return (
-    <QueryClientProvider client={client}>
-      <Live {...props} />
-    </QueryClientProvider>
+    <Live>
+      <LiveTrace {...props} />
+    </Live>
   );
 }
 
-function Live({ api, crumb, initial }: Props) {
+function LiveTrace({ api, crumb, initial }: Props) {
   const { data: trace } = useQuery({
     queryKey: [api],
     queryFn: () => readJson<TraceView>(api),

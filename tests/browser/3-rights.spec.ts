@@ -1,0 +1,118 @@
+import { readdirSync } from 'node:fs';
+import { expect, test } from '@playwright/test';
+import { ask, makeOthers, others, owner, places, signInByHand } from './world';
+
+/** Every page and endpoint there is, read from the folder, so that a new one is walked without anybody thinking of it. */
+const files = readdirSync('src/pages', { recursive: true, encoding: 'utf8' })
+  .filter((file) => /\.(astro|ts)$/.test(file) && file !== '404.astro')
+  .map((file) => '/' + file.replace(/\.(astro|ts)$/, '').replace(/(^|\/)index$/, ''));
+const open = new Set(['/sign-in', '/api/sign-in', '/problem']);
+const posts = new Set(['/api/sign-in', '/api/sign-out', '/api/you/preferences', '/api/you/sessions/[id]/end']);
+
+let enquiry = '';
+let strand = '';
+const cookies: Record<string, string> = {};
+const address = (file: string, business: string) =>
+  places.avrix +
+  file
+    .replace('[business]', business)
+    .replace('[enquiry]', enquiry)
+    .replace('[strand]', strand)
+    .replace('[id]', strand);
+
+test.beforeAll(async () => {
+  await makeOthers();
+  for (const [name, who] of Object.entries({ owner, ...others })) cookies[name] = await signInByHand(who);
+  const list = async (what: string) =>
+    (await ask(`${places.avrix}/api/b/larkmoor/${what}`, { headers: { cookie: cookies.owner! } })).body;
+  enquiry = (JSON.parse(await list('leads')) as { rows: { id: string }[] }).rows[0]!.id;
+  strand = (JSON.parse(await list('strands?hop=kept')) as { rows: { id: string }[] }).rows[0]!.id;
+});
+
+const walked = files.filter((file) => !open.has(file));
+const gets = walked.filter((file) => !posts.has(file));
+
+test('there is something to walk', () => expect(walked.length).toBeGreaterThan(14));
+
+for (const file of walked) {
+  test(`nobody sees ${file}`, async () => {
+    const method = posts.has(file) ? 'POST' : 'GET';
+    const answer = await ask(address(file, 'larkmoor'), { method, headers: { origin: places.avrix } });
+    if (file.startsWith('/api/'))
+      expect(answer).toMatchObject({ status: 401, body: expect.stringContaining('AVX_SIGN_IN_NEEDED') });
+    else {
+      expect(answer.status).toBe(302);
+      expect(answer.headers.location).toMatch(/^\/sign-in\?to=/);
+    }
+  });
+}
+
+for (const file of gets) {
+  test(`a reader of the business sees ${file}`, async () => {
+    const answer = await ask(address(file, 'larkmoor'), { headers: { cookie: cookies.reader! } });
+    expect([200, 302]).toContain(answer.status);
+  });
+}
+
+for (const file of gets.filter((name) => name.includes('[business]'))) {
+  test(`another business’s owner sees nothing of ${file}`, async () => {
+    const headers = { cookie: cookies.stranger! };
+    const answer = await ask(address(file, 'larkmoor'), { headers });
+    expect([answer.status, answer.body.includes('No business is known as')]).toEqual([404, true]);
+    // The same IDs under their own business lead to nothing either.
+    if (file.includes('[enquiry]') || file.includes('[strand]'))
+      expect((await ask(address(file, 'otherby'), { headers })).status).toBe(404);
+  });
+}
+
+for (const file of posts) {
+  test(`${file} takes nothing that another website sent`, async () => {
+    for (const origin of ['https://evil.example', places.larkmoor, 'null']) {
+      const answer = await ask(address(file, 'larkmoor'), {
+        method: 'POST',
+        headers: { cookie: cookies.owner!, origin },
+      });
+      expect(answer).toMatchObject({ status: 403, body: expect.stringContaining('AVX_ORIGIN_FOREIGN') });
+    }
+  });
+}
+
+test('who does not see people or money gets neither, nor finds by them', async () => {
+  const read = async (path: string, cookie: string) =>
+    (await ask(`${places.avrix}/api/b/larkmoor/${path}`, { headers: { cookie } })).body;
+  const open_ = JSON.parse(await read('leads', cookies.owner!)) as { rows: { company: string; name: string }[] };
+  const hidden = await read('leads', cookies.blind!);
+  for (const { name } of open_.rows.filter((row) => row.name)) expect(hidden).not.toContain(name);
+  expect(hidden).toContain('name hidden');
+  expect((JSON.parse(await read('leads?find=zzzz-nobody', cookies.blind!)) as { total: number }).total).toBe(
+    (JSON.parse(hidden) as { total: number }).total,
+  );
+  const traced = await read('strands?hop=told', cookies.owner!);
+  const { enquiryId } = (JSON.parse(traced) as { rows: { enquiryId: string }[] }).rows[0]!;
+  expect(await read(`leads/${enquiryId}`, cookies.owner!)).toMatch(/[£€]\d/);
+  expect(await read(`leads/${enquiryId}`, cookies.blind!)).not.toMatch(/[£€]\d/);
+});
+
+test('an address that holds no ID is not found, not an error', async () => {
+  const headers = { cookie: cookies.owner! };
+  for (const path of ['leads/not-an-id', 'strands/not-an-id', `leads/${strand}`])
+    expect((await ask(`${places.avrix}/api/b/larkmoor/${path}`, { headers })).status, path).toBe(404);
+});
+
+test('a session that was ended opens nothing any more', async () => {
+  const cookie = await signInByHand(others.reader);
+  const headers = { cookie, origin: places.avrix };
+  expect((await ask(`${places.avrix}/api/b/larkmoor/line`, { headers })).status).toBe(200);
+  expect((await ask(`${places.avrix}/api/sign-out`, { method: 'POST', headers })).status).toBe(303);
+  expect((await ask(`${places.avrix}/api/b/larkmoor/line`, { headers })).status).toBe(401);
+});
+
+test('the session’s cookie cannot be read by scripts and is not sent from elsewhere', async () => {
+  const { headers } = await ask(`${places.avrix}/api/sign-in`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/x-www-form-urlencoded', origin: places.avrix },
+    body: new URLSearchParams({ ...owner, to: '//evil.example' }).toString(),
+  });
+  expect(String(headers['set-cookie'])).toMatch(/HttpOnly; SameSite=Lax/);
+  expect(headers.location).toBe('/');
+});

@@ -1,0 +1,199 @@
+import { createRequire } from 'node:module';
+import { readFileSync } from 'node:fs';
+import { expect, test, type Locator, type Page } from '@playwright/test';
+import { ask, home, others, places, setEvening, signIn, signInByHand } from './world';
+
+const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
+
+interface Violation {
+  id: string;
+  nodes: { target: string[]; failureSummary: string }[];
+}
+
+/** What axe finds wrong on the page as it stands, contrast included. */
+async function faults(page: Page): Promise<string[]> {
+  await page.evaluate(axe);
+  const violations = await page.evaluate<Violation[]>(async () => {
+    const { axe: runner } = globalThis as unknown as { axe: { run(): Promise<{ violations: Violation[] }> } };
+    return (await runner.run()).violations;
+  });
+  return violations.flatMap(({ id, nodes }) => nodes.map((node) => `${id}: ${node.target.join(' ')}`));
+}
+
+/** Presses a key until it has its effect: a page answers keys only once its script has run. */
+async function pressUntil(page: Page, key: string, effect: Locator): Promise<void> {
+  await expect(async () => {
+    await page.keyboard.press(key);
+    await expect(effect).toBeVisible({ timeout: 300 });
+  }).toPass();
+}
+
+let trace = '';
+let strand = '';
+test.beforeAll(async () => {
+  const cookie = await signInByHand({ mail: 'owner@larkmoor.example', password: process.env.TEST_OWNER_PASSWORD! });
+  const read = async (what: string) =>
+    JSON.parse((await ask(`${places.avrix}/api/b/larkmoor/${what}`, { headers: { cookie } })).body) as {
+      rows: { id: string; enquiryId: string }[];
+    };
+  trace = `/leads/${(await read('strands?hop=in_crm&state=lost')).rows[0]!.enquiryId}`;
+  strand = `/strands/${(await read('strands?hop=form_sent&state=left')).rows[0]!.id}`;
+});
+
+const views: [name: string, path: () => string][] = [
+  ['the line', () => ''],
+  ['strands', () => '/strands?hop=in_crm&state=lost'],
+  ['a strand', () => strand],
+  ['leads', () => '/leads'],
+  ['Trace', () => trace],
+  ['you', () => '/you'],
+];
+
+for (const scheme of ['light', 'dark'] as const) {
+  test.describe(`in the ${scheme} theme`, () => {
+    test.use({ colorScheme: scheme });
+    for (const [name, path] of views) {
+      test(`${name} has no fault that axe finds, breaks no content policy, and shows no scroll bar sideways`, async ({
+        page,
+      }) => {
+        const errors: string[] = [];
+        page.on('console', (message) => message.type() === 'error' && errors.push(message.text()));
+        page.on('pageerror', (error) => errors.push(error.message));
+        await signIn(page);
+        const answer = await page.goto(home + path());
+        const policy = answer!.headers()['content-security-policy']!;
+        for (const directive of ["default-src 'self'", "frame-ancestors 'none'", "object-src 'none'"])
+          expect(policy).toContain(directive);
+        expect(policy).not.toContain('unsafe');
+        await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+        expect(await faults(page)).toEqual([]);
+        expect(errors).toEqual([]);
+        expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth)).toBeLessThanOrEqual(0);
+      });
+    }
+
+    test('sign-in has no fault that axe finds', async ({ page }) => {
+      await page.goto(`${places.avrix}/sign-in?problem=Mail+address+and+password+do+not+belong+together.`);
+      expect(await faults(page)).toEqual([]);
+    });
+  });
+}
+
+test('a wrong password is answered on the page, with the mail address kept', async ({ page }) => {
+  await page.goto(`${places.avrix}/b/larkmoor/leads`);
+  await page.getByLabel('Mail address').fill('nobody@larkmoor.example');
+  await page.getByLabel('Password').fill('wrong');
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page.getByRole('alert')).toHaveText('Mail address and password do not belong together.');
+  await expect(page.getByLabel('Mail address')).toHaveValue('nobody@larkmoor.example');
+  await page.getByLabel('Mail address').fill('owner@larkmoor.example');
+  await page.getByLabel('Password').fill(process.env.TEST_OWNER_PASSWORD!);
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page).toHaveURL(`${home}/leads`);
+});
+
+test('the keys lead to the stations, into the list, and to a trace', async ({ page }) => {
+  await signIn(page);
+  await page.goto(home);
+  await pressUntil(page, '?', page.getByRole('dialog', { name: 'Keys' }));
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('g');
+  await page.keyboard.press('5');
+  await expect(page).toHaveURL(`${home}/leads`);
+  await expect(async () => {
+    await page.keyboard.press('/');
+    await expect(page.getByRole('searchbox')).toBeFocused({ timeout: 300 });
+  }).toPass();
+  await page.keyboard.press('Tab');
+  await page.locator('body').click({ position: { x: 5, y: 780 } });
+  await page.keyboard.press('j');
+  await page.keyboard.press('j');
+  await expect(page.locator('[data-row="1"]')).toHaveAttribute('aria-selected', 'true');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/leads\/[0-9a-f-]{36}$/);
+  await expect(async () => {
+    await page.keyboard.press('g');
+    await page.keyboard.press('0');
+    await expect(page).toHaveURL(home, { timeout: 500 });
+  }).toPass();
+});
+
+test('the list of leads is found in, sorted and paged by its address, and exported whole', async ({ page }) => {
+  await signIn(page);
+  await page.goto(`${home}/leads`);
+  await expect(async () => {
+    await page.getByRole('button', { name: 'Next' }).click();
+    await expect(page).toHaveURL(/page=2/, { timeout: 1000 });
+  }).toPass();
+  await expect(page.getByText(/^51 to 100 of/)).toBeVisible();
+  await page.getByRole('button', { name: 'Lead' }).click();
+  await expect(page.getByRole('columnheader', { name: 'Lead' })).toHaveAttribute('aria-sort', /ending$/);
+  await page.getByRole('searchbox').fill('no such company');
+  await expect(page.getByRole('heading', { name: 'No lead matches “no such company”.' })).toBeVisible();
+  await page.getByRole('searchbox').fill('');
+  await expect(page.getByRole('heading', { name: /^Of [\d,]+ enquiries/ })).toBeVisible();
+  const download = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Export CSV' }).click();
+  const file = readFileSync((await (await download).path())!, 'utf8');
+  const total = Number((await page.getByText(/ of [\d,]+$/).textContent())!.split(' of ')[1]!.replace(',', ''));
+  expect(file.trim().split('\n').length).toBe(total + 1);
+});
+
+test('the range of the line changes its days, and the line its sentence', async ({ page }) => {
+  await signIn(page);
+  await page.goto(home);
+  const landed = async () =>
+    Number(
+      (await page
+        .getByRole('row', { name: /^Landed/ })
+        .getByRole('cell')
+        .first()
+        .textContent())!.replace(',', ''),
+    );
+  const month = await landed();
+  await page.getByRole('navigation', { name: 'Days' }).getByRole('link', { name: '1 week' }).click();
+  await expect(page).toHaveURL(/range=week/);
+  expect(await landed()).toBeLessThan(month);
+  await expect(async () => {
+    await page.getByRole('button', { name: 'Own days' }).click();
+    await expect(page.getByLabel('from')).toBeVisible({ timeout: 300 });
+  }).toPass();
+  await page.getByLabel('from').fill('2025-01-01');
+  await page.getByLabel('to').fill('2025-01-31');
+  await page.getByRole('button', { name: 'Show' }).click();
+  await expect(page.getByRole('heading', { name: 'Nothing has arrived in these days.' })).toBeVisible();
+});
+
+test('the theme a person chose is kept', async ({ page }) => {
+  await signIn(page, others.reader);
+  await page.goto(`${home}/you`);
+  await page.getByLabel('Night').check();
+  await page.getByRole('button', { name: 'Keep these' }).click();
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'avrix-night');
+  await page.goto(home);
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'avrix-night');
+});
+
+test('an empty business says what comes next', async ({ page }) => {
+  await signIn(page, others.stranger);
+  await expect(page.getByRole('heading', { name: 'Nothing has arrived in these days.' })).toBeVisible();
+  await page.goto(`${places.avrix}/b/otherby/leads`);
+  await expect(page.getByRole('heading', { name: 'No lead yet.' })).toBeVisible();
+});
+
+test('an address without a page says so', async ({ page }) => {
+  await signIn(page);
+  const answer = await page.goto(`${home}/leads/00000000-0000-4000-8000-000000000000`);
+  expect(answer!.status()).toBe(404);
+  await expect(page.getByRole('heading', { name: 'There is no enquiry at this address.' })).toBeVisible();
+});
+
+test('what sales reads is copied with one key', async ({ browser }) => {
+  const context = await browser.newContext({ permissions: ['clipboard-read', 'clipboard-write'] });
+  await setEvening(context);
+  const page = await context.newPage();
+  await signIn(page);
+  await page.goto(home + trace);
+  await pressUntil(page, 'c', page.getByRole('button', { name: 'Copied' }));
+  expect(await page.evaluate(() => navigator.clipboard.readText())).toContain('Came from: Paid search on Quillsearch');
+});

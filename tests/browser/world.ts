@@ -1,0 +1,119 @@
+import { request as httpRequest } from 'node:http';
+import { expect, type BrowserContext, type Page } from '@playwright/test';
+
+const env = process.env as Record<'TEST_PORT' | 'TEST_STANDINS_PORT' | 'TEST_SWITCH' | 'TEST_OWNER_PASSWORD', string>;
+const at = (name: string, port: number) => `http://${name}.localhost:${port}`;
+const port = Number(env.TEST_PORT);
+const standins = Number(env.TEST_STANDINS_PORT);
+
+export const places = {
+  avrix: at('avrix', port),
+  edge: at('avrix-edge', port),
+  firstParty: at('t.larkmoor', port),
+  larkmoor: at('larkmoor', standins),
+  quillsearch: at('quillsearch', standins + 1),
+  oakledger: at('oakledger', standins + 2),
+};
+export const home = `${places.avrix}/b/larkmoor`;
+export const owner = { mail: 'owner@larkmoor.example', password: env.TEST_OWNER_PASSWORD };
+/** The evening of the demo's last day. */
+export const evening = Date.parse('2027-02-15T17:00:00Z');
+
+export interface Answer {
+  status: number;
+  headers: Record<string, string | string[] | undefined>;
+  body: string;
+}
+
+/** Asks over plain HTTP; `*.localhost` is this machine, which Node's own resolver does not know. */
+export function ask(
+  url: string,
+  {
+    method = 'GET',
+    headers = {},
+    body = '',
+  }: { method?: string; headers?: Record<string, string>; body?: string } = {},
+): Promise<Answer> {
+  const { host, port: number, pathname, search } = new URL(url);
+  return new Promise((resolve, reject) => {
+    const call = httpRequest(
+      { host: '127.0.0.1', port: number, path: pathname + search, method, headers: { host, ...headers } },
+      (answer) => {
+        const chunks: Buffer[] = [];
+        answer.on('data', (chunk: Buffer) => chunks.push(chunk));
+        answer.on('end', () =>
+          resolve({ status: answer.statusCode!, headers: answer.headers, body: Buffer.concat(chunks).toString() }),
+        );
+      },
+    );
+    call.on('error', reject);
+    call.end(body);
+  });
+}
+
+async function door(url: string, header: string, body: object): Promise<void> {
+  const { status, body: text } = await ask(url, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json', [header]: env.TEST_SWITCH },
+    body: JSON.stringify(body),
+  });
+  expect(status, text).toBeLessThan(300);
+}
+export const avrixDoor = (name: string, body: object = {}) =>
+  door(`${places.edge}/_test/${name}`, 'avrix-test-switch', body);
+
+/** Puts the application, the stand-ins and a browser on the same evening. */
+export async function setEvening(context: BrowserContext): Promise<void> {
+  await avrixDoor('clock', { at: evening });
+  await door(`${places.larkmoor}/_test/clock`, 'standins-test-switch', { at: evening });
+  await context.clock.setSystemTime(evening);
+}
+
+export async function signIn(page: Page, who: { mail: string; password: string } = owner): Promise<void> {
+  await page.goto(`${places.avrix}/sign-in`);
+  await page.getByLabel('Mail address').fill(who.mail);
+  await page.getByLabel('Password').fill(who.password);
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page).not.toHaveURL(/sign-in/);
+}
+
+/** Signs in without a browser; returns the cookie. */
+export async function signInByHand(who: { mail: string; password: string }): Promise<string> {
+  const { headers } = await ask(`${places.avrix}/api/sign-in`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/x-www-form-urlencoded', origin: places.avrix },
+    body: new URLSearchParams(who).toString(),
+  });
+  return String(headers['set-cookie']).split(';')[0]!;
+}
+
+/** A second business, empty, with an owner of its own; and people of Larkmoor with fewer rights. Made once a run. */
+export const others = {
+  stranger: { mail: 'owner@otherby.example', password: 'another long password' },
+  reader: { mail: 'reader@larkmoor.example', password: 'reads a long password' },
+  blind: { mail: 'partner@larkmoor.example', password: 'sees a long password' },
+};
+export async function makeOthers(): Promise<void> {
+  const { larkmoorSetup } = await import('../../demo/setup/business');
+  const setup = larkmoorSetup({
+    quillsearch: places.quillsearch,
+    oakledger: places.oakledger,
+    key: (name: string) => name,
+  } as never);
+  await avrixDoor('business', {
+    ...setup,
+    key: 'otherby',
+    name: 'Otherby',
+    websites: ['otherby.localhost'],
+    accounts: [],
+  });
+  await avrixDoor('person', { ...others.stranger, business: 'otherby', role: 'owner' });
+  await avrixDoor('person', { ...others.reader, business: 'larkmoor', role: 'reader' });
+  await avrixDoor('person', {
+    ...others.blind,
+    business: 'larkmoor',
+    role: 'reader',
+    seesPeople: false,
+    seesMoney: false,
+  });
+}
