@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import { existsSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { startMariaDb } from './mariadb.mjs';
 import { makeDataDir, secret } from './paths.mjs';
@@ -34,6 +34,7 @@ export async function startWorld(options, ends = makeEnds()) {
   const loading = join(dataDir, 'demo-is-loading');
   if (existsSync(loading)) forgetHalfLoaded(dataDir, own, loading);
   const databaseUrl = own ? await startMariaDb(dataDir, ends) : process.env.AVRIX_DATABASE_URL;
+  if (demo !== 'none') keepPort(dataDir, standinsPort);
   const standinsSecret = secret(dataDir, 'standins-secret');
   const places = placesOf(port, standinsPort);
   const privateHosts = standins.map((name) => new URL(places[name]).host);
@@ -99,6 +100,17 @@ export async function startWorld(options, ends = makeEnds()) {
   }
   const outside = await startStandins(testSwitch);
   return { places, databaseUrl, ends, exited: Promise.race([application.exited, outside.exited]) };
+}
+
+/** The addresses of the stand-ins stand in the loaded demo, so their ports stay as they were at its loading. */
+function keepPort(dataDir, standinsPort) {
+  const file = join(dataDir, 'standins-port');
+  const before = existsSync(file) ? Number(readFileSync(file, 'utf8')) : standinsPort;
+  if (before !== standinsPort)
+    throw new Stop(
+      `The demo in ${dataDir} was loaded with AVRIX_STANDINS_PORT=${before}. Start with that, or use another AVRIX_DATA.`,
+    );
+  writeFileSync(file, String(standinsPort));
 }
 
 /** A load that was cut off leaves half a business; it is loaded again from the beginning. */

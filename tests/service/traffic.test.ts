@@ -45,7 +45,7 @@ describe('collecting hits', () => {
     const before = await count('hits');
     const refused = await send([hit(4), { ...hit(5), visitor: 'nobody' }, hit(6, { release: 99 }), 'no hit']);
     expect(refused).toMatchObject([
-      { id: hit(5).id, field: 'visitor' },
+      { id: hit(5).id, field: 'visitor', wants: 'It must be a UUID.' },
       { id: 'hit 4', field: 'hit' },
       { id: hit(6).id, field: 'release', was: 'release 99 does not exist' },
     ]);

@@ -112,6 +112,25 @@ export const formSentHitSchema = z.object({
   fills: z.array(fillReportSchema).max(100),
 });
 
+/** What each field of a hit must be, as the answer to a refused hit says it. */
+export const hitFieldWords: Record<string, string> = {
+  id: 'a UUID version 7, made by the page',
+  at: 'the page’s time in whole milliseconds since 1970 UTC',
+  release: 'the number of the release that the page runs',
+  visitor: 'a UUID',
+  visit: 'a UUID',
+  address: 'an http or https address of at most 4000 characters',
+  referrer: 'a text of at most 4000 characters, empty without one',
+  kept: 'what the page read back from its cookies: works, first, last, clicks',
+  kind: 'arrived or form_sent',
+  navigation: 'navigate, reload, back_forward or prerender',
+  why: 'the page’s own reason for its touch decision',
+  form: 'the form’s name, at most 120 characters',
+  leadToken: 'a UUID, the value of the hidden field avx_lead',
+  fields: 'the names of the form’s fields, at most 100',
+  fills: 'the report of each fill rule, at most 100',
+};
+
 export const hitSchema = z.discriminatedUnion('kind', [arrivedHitSchema, formSentHitSchema]);
 export type Hit = z.infer<typeof hitSchema>;
 export type ArrivedHit = z.infer<typeof arrivedHitSchema>;

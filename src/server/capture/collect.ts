@@ -1,6 +1,6 @@
 import { QueryTypes } from 'sequelize';
 import { isUnder, splitAddress, type Hit } from '../../core/capture';
-import { batchSchema, hitSchema } from '../../core/capture/schema';
+import { batchSchema, hitFieldWords, hitSchema } from '../../core/capture/schema';
 import { AvrixError } from '../../core/errors';
 import type { KnownBusiness } from '../businesses';
 import { now } from '../clock';
@@ -122,10 +122,11 @@ function readBatch(body: string) {
 
 function nameRefusal(raw: unknown, index: number, issue: { path: PropertyKey[]; message: string }): RefusedHit {
   const id = (raw as { id?: unknown } | null)?.id;
+  const field = issue.path.join('.') || 'hit';
   return {
     id: typeof id === 'string' ? id.slice(0, 60) : `hit ${index + 1}`,
-    field: issue.path.join('.') || 'hit',
+    field,
     was: issue.message,
-    wants: 'See the collect format.',
+    wants: `It must be ${hitFieldWords[field.split('.')[0]!] ?? 'a JSON object of the kind arrived or form_sent'}.`,
   };
 }

@@ -24,7 +24,7 @@ export function Sentence({
         <p className={`${quiet} max-w-[76ch] min-w-0`}>
           <Words text={under} />
         </p>
-        {children}
+        {children && <div className="lg:-mt-3">{children}</div>}
       </div>
     </div>
   );

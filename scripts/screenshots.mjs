@@ -1,0 +1,95 @@
+import { mkdirSync, rmSync } from 'node:fs';
+import { randomBytes } from 'node:crypto';
+import { needBuild } from './lib/build.mjs';
+import { needModules } from './lib/modules.mjs';
+import { browser, database, needNode, needPackages } from './lib/packages.mjs';
+import { inRoot } from './lib/paths.mjs';
+import { freePorts } from './lib/ports.mjs';
+import { makeEnds } from './lib/program.mjs';
+import { main, say } from './lib/say.mjs';
+import { startWorld } from './lib/world.mjs';
+
+const folder = inRoot('docs', 'screenshots');
+const lastDay = '2027-02-15';
+
+/** Every main view, made from the demo data at 1280x800. */
+await main(async () => {
+  needNode();
+  needPackages({ ...database, ...browser });
+  needModules();
+  await needBuild();
+  const ends = makeEnds();
+  for (const signal of ['SIGINT', 'SIGTERM']) process.once(signal, () => void ends.all().then(() => process.exit(130)));
+  const password = randomBytes(9).toString('hex');
+  const dataDir = inRoot('.data', `screenshots-${process.pid}`);
+  const port = await freePorts(4400, 1);
+  try {
+    const { places } = await startWorld(
+      {
+        dataDir,
+        port,
+        standinsPort: await freePorts(port + 10, 3),
+        demo: 'small',
+        lastDay,
+        testSwitch: randomBytes(16).toString('hex'),
+        env: { AVRIX_OWNER_PASSWORD: password },
+      },
+      ends,
+    );
+    await takeAll(places, password);
+  } finally {
+    await ends.all();
+    rmSync(dataDir, { recursive: true, force: true });
+  }
+});
+
+async function takeAll(places, password) {
+  const { chromium } = await import('@playwright/test');
+  const asRoot = process.getuid?.() === 0 ? ['--no-sandbox'] : [];
+  const chrome = await chromium.launch({ executablePath: '/usr/bin/chromium', args: [...asRoot, '--disable-gpu'] });
+  const open = async (colorScheme) =>
+    (
+      await chrome.newContext({ viewport: { width: 1280, height: 800 }, colorScheme, reducedMotion: 'reduce' })
+    ).newPage();
+  mkdirSync(folder, { recursive: true });
+  const take = async (page, name, url) => {
+    if (url) await page.goto(url);
+    await page.evaluate(() => document.fonts.ready);
+    await page.waitForLoadState('networkidle');
+    await page.screenshot({ path: `${folder}/${name}.png` });
+    say(`docs/screenshots/${name}.png`);
+  };
+  const signIn = async (page) => {
+    await page.goto(`${places.avrix}/sign-in`);
+    await page.getByLabel('Mail address').fill('owner@larkmoor.example');
+    await page.getByLabel('Password').fill(password);
+    await page.getByRole('button', { name: 'Sign in' }).click();
+    await page.waitForURL(/\/b\/larkmoor/);
+  };
+
+  const page = await open('light');
+  const home = `${places.avrix}/b/larkmoor`;
+  await take(page, 'sign-in', `${places.avrix}/sign-in`);
+  await signIn(page);
+  await take(page, 'line', home);
+  await take(page, 'strands', `${home}/strands?range=weeks4&hop=in_crm&state=lost`);
+  await page.locator('tbody a').first().click();
+  await page.waitForURL(/\/leads\//);
+  await take(page, 'trace-lost');
+  await take(page, 'leads', `${home}/leads`);
+  await page.goto(`${home}/strands?range=weeks4&hop=confirmed&state=made_it`);
+  await page.locator('tbody a').first().click();
+  await page.waitForURL(/\/leads\//);
+  await take(page, 'trace-confirmed');
+  const night = await open('dark');
+  await signIn(night);
+  await take(night, 'line-night', home);
+
+  await take(page, 'standin-larkmoor', `${places.larkmoor}/fleet`);
+  await take(page, 'standin-quillsearch', places.quillsearch);
+  await take(page, 'standin-quillsearch-account', `${places.quillsearch}/account`);
+  await page.goto(`${places.oakledger}/?stage=Signed`);
+  await page.locator('tbody a').first().click();
+  await take(page, 'standin-oakledger');
+  await chrome.close();
+}
