@@ -70,14 +70,25 @@ export async function startWorld(options, ends = makeEnds()) {
       { quiet },
     );
 
-  let application = await startApplication(testSwitch);
-  if (demo === 'none') return { places, databaseUrl, ends, exited: application.exited };
+  /** The stand-ins first, so that the application finds them. */
+  const startBoth = async (switchText) => {
+    const outside = demo === 'none' ? [] : [await startStandins(switchText)];
+    const application = await startApplication(switchText);
+    const both = [application, ...outside];
+    return {
+      isEmpty: application.said.businesses === 0,
+      exited: Promise.race(both.map((program) => program.exited)),
+      end: async () => {
+        for (const program of both) await program.end();
+      },
+    };
+  };
 
-  if (application.said.businesses === 0) {
+  let running = await startBoth(testSwitch);
+  if (demo !== 'none' && running.isEmpty) {
     const switchText = testSwitch ?? randomBytes(16).toString('hex');
-    await application.end();
-    application = await startApplication(switchText);
-    const outside = await startStandins(switchText);
+    await running.end();
+    running = await startBoth(switchText);
     writeFileSync(loading, '');
     const load = await startProgram(
       'demo/main.js',
@@ -93,13 +104,12 @@ export async function startWorld(options, ends = makeEnds()) {
     );
     if ((await load.exited) !== 0) throw new Stop('The demo could not be loaded; the lines above say why.');
     rmSync(loading);
-    if (testSwitch) return { places, databaseUrl, ends, exited: Promise.race([application.exited, outside.exited]) };
-    await outside.end();
-    await application.end();
-    application = await startApplication(null);
+    if (!testSwitch) {
+      await running.end();
+      running = await startBoth(null);
+    }
   }
-  const outside = await startStandins(testSwitch);
-  return { places, databaseUrl, ends, exited: Promise.race([application.exited, outside.exited]) };
+  return { places, databaseUrl, exited: running.exited };
 }
 
 /** The addresses of the stand-ins stand in the loaded demo, so their ports stay as they were at its loading. */
