@@ -56,7 +56,7 @@ function traceOne(value: FollowedValue, input: TraceInput): Record<Hop, TracedVa
     landed,
     kept: keptValue(value, input),
     form_sent: sentValue(value, input.fills),
-    in_crm: input.record ? (input.record.fields[input.crm.fields[value] ?? ''] ?? '') : null,
+    in_crm: crmValue(value, input),
     qualified: null,
     told: value === 'click_id' && input.toldClickId ? input.toldClickId : null,
     confirmed: value === 'click_id' && input.confirmed ? input.toldClickId : null,
@@ -112,6 +112,12 @@ function keptValue(value: FollowedValue, { strand, keptHit }: TraceInput): strin
     return strand.clickId ? (kept.clicks.findLast((c) => c.platform === strand.platform)?.clickId ?? '') : null;
   if (value === 'first_referrer') return kept.first?.referrer ?? '';
   return kept.last?.[value] ?? '';
+}
+
+/** What the CRM's record holds; null without a record, or where no CRM field is meant for this value. */
+function crmValue(value: FollowedValue, { record, crm }: TraceInput): string | null {
+  const field = crm.fields[value];
+  return record && field ? (record.fields[field] ?? '') : null;
 }
 
 function sentValue(value: FollowedValue, fills: FillReport[] | null): string | null {

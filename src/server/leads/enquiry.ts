@@ -1,22 +1,13 @@
 import { Op, type Transaction } from 'sequelize';
-import { enquiryHops, type CrmRecord, type EnquiryState } from '../../core/leads';
-import { expectedWorth, firstReached, type Reached } from '../../core/outcomes';
-import { contractOf } from '../../core/platforms';
-import { qualifiedOutcome, tellingRules, type Release } from '../../core/releases';
-import { decideTelling, tellingHops } from '../../core/reportbacks';
-import {
-  clickStrandId,
-  enquiryStrandId,
-  nilId,
-  outcomeEventId,
-  reportBackIdOf,
-  type HopRow,
-  type Strand,
-} from '../../core/strands';
-import { now, nowMs } from '../clock';
+import { enquiryHops, type EnquiryState } from '../../core/leads';
+import { qualifiedOutcome, type Release } from '../../core/releases';
+import { clickStrandId, enquiryStrandId, nilId, type HopRow, type Strand } from '../../core/strands';
+import { nowMs } from '../clock';
 import type { Context } from '../context';
-import { inTransaction, markWork, plain, type EnquiryRow, type OutcomeRow } from '../db';
+import { inTransaction, plain, type EnquiryRow } from '../db';
+import { countOutcome, reachedOf } from '../outcomes/count';
 import type { Releases } from '../releases/releases';
+import { readTellingHops, writeReportBacks } from '../reportbacks/write';
 import { fromStrandRow, lockStrands, settleStrands, toHopRow, toStrandRow } from '../strands/store';
 
 /** Follows an enquiry from the CRM on: joins it to its strand, counts its outcome once, writes its report-backs. */
@@ -144,148 +135,6 @@ function describe(enquiry: EnquiryRow, strand: Strand, release: Release): Enquir
     sentValue: sent?.value ?? '',
     release: release.number,
   };
-}
-
-const reachedOf = (outcome: OutcomeRow): Reached => ({
-  at: outcome.happenedAt.getTime(),
-  stage: outcome.stage,
-  skipped: outcome.skipped,
-});
-
-/** Counts the outcome of an enquiry once, by its dedupe key; its worth follows the CRM until it was told. */
-async function countOutcome(
-  { tables }: Context,
-  enquiry: EnquiryRow,
-  release: Release,
-  transaction: Transaction,
-): Promise<OutcomeRow | null> {
-  const rule = qualifiedOutcome(release);
-  const { businessId, crmRecord } = enquiry;
-  const id = outcomeEventId(businessId, rule.code, dedupeKey(rule.countedOnceFor, enquiry));
-  const counted = (await tables.outcomes.findOne({ where: { businessId, id }, transaction }))?.get({ plain: true });
-  if (!crmRecord) return counted ?? null;
-  const reached = counted ? reachedOf(counted) : firstReached(rule, crmRecord.stageChanges, release.content.crm.stages);
-  if (!reached) return null;
-  const told = await tables.reportBacks.count({
-    where: { businessId, outcomeId: id, answeredAt: { [Op.ne]: null } },
-    transaction,
-  });
-  if (counted && told > 0) return counted;
-  const amount = amountOf(crmRecord, rule.worth.field);
-  const worth = amount && expectedWorth(amount, rule.worth);
-  const row: OutcomeRow = {
-    businessId,
-    id,
-    code: rule.code,
-    version: rule.version,
-    dedupeKey: dedupeKey(rule.countedOnceFor, enquiry),
-    enquiryId: counted?.enquiryId ?? enquiry.id,
-    happenedAt: new Date(reached.at),
-    stage: reached.stage,
-    skipped: reached.skipped,
-    amountMinor: amount?.minor ?? 0,
-    worthMinor: worth?.minor ?? 0,
-    currency: worth?.currency ?? 'GBP',
-    winRate: `${rule.worth.winRate.won} of ${rule.worth.winRate.of}`,
-    countedAt: counted?.countedAt ?? now(),
-    releaseNumber: counted?.releaseNumber ?? release.number,
-  };
-  await tables.outcomes.bulkCreate([row], {
-    updateOnDuplicate: ['amountMinor', 'worthMinor', 'currency', 'winRate'],
-    transaction,
-  });
-  return row;
-}
-
-function dedupeKey(countedOnceFor: 'enquiry' | 'deal' | 'lead', enquiry: EnquiryRow): string {
-  if (countedOnceFor === 'deal') return `deal ${enquiry.crmDeal}`;
-  return countedOnceFor === 'lead' ? `lead ${enquiry.leadId}` : `enquiry ${enquiry.id}`;
-}
-
-const amountOf = (record: CrmRecord, field: string) => record.amounts[field] ?? null;
-
-/** Writes a report-back for each platform to be told, with its work, in the same transaction as the outcome. */
-async function writeReportBacks(
-  { db, tables }: Context,
-  enquiry: EnquiryRow,
-  strand: Strand,
-  outcome: OutcomeRow,
-  release: Release,
-  accountOf: Map<string, string>,
-  transaction: Transaction,
-): Promise<void> {
-  const { businessId } = enquiry;
-  if (outcome.enquiryId !== enquiry.id) return;
-  for (const telling of tellingRules(release, outcome.code)) {
-    const contract = contractOf(telling.platform);
-    if (!contract) continue;
-    const accountId = accountOf.get(telling.platform);
-    const decision = decideTelling(
-      {
-        outcome: qualifiedOutcome(release),
-        telling,
-        happenedAt: outcome.happenedAt.getTime(),
-        strand,
-        crmClickId: enquiry.crmRecord?.fields[release.content.crm.fields.click_id ?? ''] ?? '',
-        hasWorth: outcome.worthMinor > 0,
-        contract,
-        hasAccount: accountId !== undefined,
-      },
-      nowMs(),
-    );
-    if (decision.state === 'none') continue;
-    const id = reportBackIdOf(outcome.id, accountId ?? nilId);
-    const before = (await tables.reportBacks.findOne({ where: { businessId, id }, transaction }))?.get({ plain: true });
-    if (before && before.state !== 'waiting' && before.state !== 'held') continue;
-    const dueAt = decision.state === 'waiting' ? new Date(decision.dueAt) : null;
-    await tables.reportBacks.bulkCreate(
-      [
-        {
-          businessId,
-          id,
-          outcomeId: outcome.id,
-          enquiryId: enquiry.id,
-          accountId: accountId ?? nilId,
-          platform: telling.platform,
-          state: decision.state,
-          reason: decision.state === 'held' ? decision.reason : (before?.reason ?? null),
-          clickId: decision.clickId,
-          dueAt,
-          madeAt: before?.madeAt ?? now(),
-        },
-      ],
-      { updateOnDuplicate: ['state', 'reason', 'clickId', 'dueAt'], transaction },
-    );
-    if (dueAt && before?.state !== 'waiting') await markWork(db, 'report_back', businessId, [id], dueAt, transaction);
-  }
-}
-
-async function readTellingHops(
-  { tables }: Context,
-  enquiry: EnquiryRow,
-  strand: Strand,
-  outcome: OutcomeRow,
-  release: Release,
-  transaction: Transaction,
-): Promise<HopRow[]> {
-  const rows = await tables.reportBacks.findAll({
-    where: { businessId: enquiry.businessId, outcomeId: outcome.id },
-    order: [['madeAt', 'ASC']],
-    transaction,
-  });
-  return tellingHops(
-    { strand: strand.id, subject: enquiry.id, outcome: outcome.code, release: release.number },
-    rows.map((row) => {
-      const { state, reason, platform, answeredAt, confirmedAt } = row.get({ plain: true });
-      return {
-        state,
-        reason,
-        platform: contractOf(platform)?.words ?? platform,
-        answeredAt: answeredAt?.getTime() ?? null,
-        confirmedAt: confirmedAt?.getTime() ?? null,
-      };
-    }),
-  );
 }
 
 /** Writes the hops after Form sent anew, and clears what an earlier strand of the enquiry held. */

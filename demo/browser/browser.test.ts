@@ -1,0 +1,67 @@
+import { describe, expect, it } from 'vitest';
+import { makeRandom } from '../generator/random';
+import { PretendBrowser, type PageVisit } from './browser';
+import { compileEngine } from './engine';
+
+const second = 1000;
+const visit = (at: number, change: Partial<PageVisit> = {}): PageVisit => ({
+  ...{ at, address: 'http://larkmoor.localhost/fleet?x=1', referrer: 'http://w.example/' },
+  forms: [{ name: 'ask', fields: [{ name: 'token', type: 'hidden', value: '' }] }],
+  ...change,
+});
+
+function start(source: string, works = true) {
+  const posted: string[] = [];
+  const browser = new PretendBrowser(works, makeRandom(1), async (_url, body) => posted.push(body) > 0);
+  const engine = compileEngine(source);
+  return { posted, open: (page: PageVisit) => browser.open(engine, page) };
+}
+
+describe('the pretend browser of the demo', () => {
+  it('keeps cookies from page to page, as long as they are meant to last', async () => {
+    const { open, posted } = start(
+      `fetch('/', { body: document.cookie }); document.cookie = 'a=1; Max-Age=60; Path=/'; document.cookie = 'b=2; Max-Age=5; Path=/';`,
+    );
+    await open(visit(0));
+    await open(visit(10 * second));
+    await open(visit(80 * second));
+    expect(posted).toEqual(['', 'a=1', '']);
+  });
+
+  it('keeps none where the person switched them off', async () => {
+    const { open, posted } = start(
+      `document.cookie = 'a=1; Max-Age=60'; fetch('/', { body: document.cookie });`,
+      false,
+    );
+    await open(visit(0));
+    expect(posted).toEqual(['']);
+  });
+
+  it('gives each page a time, an address and a referrer, and shares nothing else between pages', async () => {
+    const { open, posted } = start(
+      `globalThis.n = (globalThis.n ?? 0) + 1; fetch('/', { body: [globalThis.n, Date.now(), location.hostname, document.referrer].join() });`,
+    );
+    await open(visit(7));
+    await open(visit(9, { referrer: '' }));
+    expect(posted).toEqual(['1,7,larkmoor.localhost,http://w.example/', '1,9,larkmoor.localhost,']);
+  });
+
+  it('lets the script fill a form at the moment of sending', async () => {
+    const { open } = start(
+      `document.addEventListener('submit', ({ target }) => { for (const f of target.elements) if (f instanceof HTMLInputElement) f.value = 'at ' + Date.now(); }, true);`,
+    );
+    const send = await open(visit(0));
+    expect(await send('ask', 42)).toEqual({ token: 'at 42' });
+  });
+
+  it('keeps storage, and draws the same random bytes for the same seed', async () => {
+    const source = `localStorage.setItem('n', (localStorage.getItem('n') ?? '') + crypto.getRandomValues(new Uint8Array(1))[0] + ' '); fetch('/', { body: localStorage.getItem('n') });`;
+    const [one, two] = [start(source), start(source)];
+    for (const { open } of [one, two]) {
+      await open(visit(0));
+      await open(visit(1));
+    }
+    expect(one.posted[1]!.split(' ')).toHaveLength(3);
+    expect(two.posted).toEqual(one.posted);
+  });
+});
