@@ -1,0 +1,141 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { leadListSchema } from '../../src/core/leads/schema';
+import { rangeSchema, strandListSchema } from '../../src/core/strands/schema';
+import { setClock } from '../../src/server/clock';
+import type { RoleRow } from '../../src/server/db';
+import { day, idAt, makePlace, noon, setUpLarkmoor } from './place';
+
+let place: Awaited<ReturnType<typeof makePlace>>;
+let larkmoor: Awaited<ReturnType<typeof setUpLarkmoor>>;
+const role = { role: 'owner', mayRelease: true, seesPeople: true, seesMoney: true } as RoleRow;
+
+const companies = ['Zoë’s 100%_Bread', 'anchor cafe', 'Bakery Oriel', 'Émile Fleurs'];
+
+beforeAll(async () => {
+  place = await makePlace();
+  const nowhere = 'http://nowhere.localhost:1';
+  larkmoor = await setUpLarkmoor(place.services, { quillsearch: nowhere, oakledger: nowhere, key: (name) => name });
+  const { tables } = place.services.context;
+  const businessId = larkmoor.id;
+  const standings = [
+    { formReached: 8, formState: null, formReason: null },
+    {
+      formReached: 4,
+      formState: 'lost',
+      formReason: '{"code":"crm_field_differs","form":"call-back","sent":"click_ref","read":"click_id"}',
+    },
+    { formReached: 4, formState: 'lost', formReason: '{"code":"crm_never"}' },
+    { formReached: 5, formState: 'waiting', formReason: '{"code":"not_qualified_yet","stage":"Asked"}' },
+  ];
+  for (const [i, company] of companies.entries()) {
+    const at = new Date(noon - i * day);
+    const strandId = idAt(noon, 100 + i);
+    const leadId = idAt(noon, 200 + i);
+    await tables.strands.create({
+      ...{ businessId, id: strandId, kind: 'click', platform: 'quillsearch', clickId: `Qs${i}`, firstAt: at },
+      ...{
+        source: 'quillsearch',
+        medium: 'paid-search',
+        campaign: `c${i}`,
+        content: '',
+        visitorId: idAt(noon, 9),
+        shared: false,
+      },
+      ...standings[i],
+    } as never);
+    await tables.leads.create({
+      ...{ businessId, id: leadId, accountId: idAt(noon, 1), crmPerson: `P${i}`, name: `Person ${i}`, company },
+      ...{ mailHash: '', madeAt: at },
+    });
+    await tables.enquiries.create({
+      ...{ businessId, id: idAt(noon, 300 + i), leadId, strandId, form: 'test-ride', page: '', sentAt: at, fields: [] },
+      ...{ accountId: idAt(noon, 1), crmDeal: `D-${i}`, stage: 'Asked', releaseNumber: 1 },
+    } as never);
+  }
+  setClock(noon);
+});
+afterAll(() => place.end());
+
+const leads = async (query: object, as = role) => place.services.leads(larkmoor.known, as, leadListSchema.parse(query));
+const names = async (query: object) => (await leads(query)).rows.map((row) => row.company);
+
+describe('the list of leads', () => {
+  it('is newest first, and sorted by name without regard to case and accents where that is asked for', async () => {
+    expect(await names({})).toEqual(companies);
+    expect(await names({ sort: 'company', descending: 'no' })).toEqual([
+      'anchor cafe',
+      'Bakery Oriel',
+      'Émile Fleurs',
+      'Zoë’s 100%_Bread',
+    ]);
+  });
+
+  it('finds by company, name, click ID, campaign and CRM number, whatever the case of a name', async () => {
+    expect(await names({ find: 'emile' })).toEqual(['Émile Fleurs']);
+    expect(await names({ find: 'person 2' })).toEqual(['Bakery Oriel']);
+    expect(await names({ find: 'Qs1' })).toEqual(['anchor cafe']);
+    expect(await names({ find: 'D-0' })).toEqual(['Zoë’s 100%_Bread']);
+  });
+
+  it('takes what is a pattern to the database as plain text', async () => {
+    expect(await names({ find: '100%_' })).toEqual(['Zoë’s 100%_Bread']);
+    expect(await names({ find: '%' })).toEqual(['Zoë’s 100%_Bread']);
+    expect(await names({ find: "' OR 1=1 --" })).toEqual([]);
+    expect(await names({ find: '\\' })).toEqual([]);
+  });
+
+  it('opens with how many lost their value', async () => {
+    expect((await leads({})).sentence.title).toBe('Of 4 enquiries, 2 lost their value on the way.');
+    expect((await leads({ find: 'oriel' })).sentence.title).toBe('1 enquiry matches “oriel”.');
+  });
+
+  it('hides people from who does not see them, and does not find by them either', async () => {
+    const blind = { ...role, seesPeople: false };
+    const { rows } = await leads({ find: 'oriel' }, blind);
+    expect(rows).toHaveLength(4);
+    expect(new Set(rows.map((row) => row.company))).toEqual(new Set(['name hidden']));
+    expect(rows.every((row) => row.name === '')).toBe(true);
+  });
+
+  it('takes nonsense in its address for the usual', async () => {
+    expect(await names({ sort: 'password', page: '-1', descending: 'maybe' })).toEqual(companies);
+    expect((await leads({ page: 9 })).rows).toEqual([]);
+  });
+});
+
+describe('the strands behind a number', () => {
+  const strands = async (query: object, range: object = {}) =>
+    place.services.strands.strands(larkmoor.known, role, rangeSchema.parse(range), strandListSchema.parse(query));
+  const clicks = async (query: object, range: object = {}) =>
+    (await strands(query, range)).rows.map((row) => row.clickId);
+
+  it('are those that made a hop, or stopped before it, by state and reason', async () => {
+    expect(await clicks({ hop: 'form_sent', state: 'made_it' })).toEqual(['Qs0', 'Qs1', 'Qs2', 'Qs3']);
+    expect(await clicks({ hop: 'confirmed', state: 'made_it' })).toEqual(['Qs0']);
+    expect(await clicks({ hop: 'in_crm', state: 'lost' })).toEqual(['Qs1', 'Qs2']);
+    expect(await clicks({ hop: 'in_crm', state: 'lost', reason: 'crm_never' })).toEqual(['Qs2']);
+    expect(await clicks({ hop: 'qualified', state: 'waiting' })).toEqual(['Qs3']);
+  });
+
+  it('are of the days of the range only', async () => {
+    expect(await clicks({ hop: 'landed' }, { range: 'own', from: '2027-01-30', to: '2027-01-31' })).toEqual([
+      'Qs1',
+      'Qs2',
+    ]);
+  });
+
+  it('agree with the number on the line, and say what they have in common', async () => {
+    const line = await place.services.strands.line(larkmoor.known, role, rangeSchema.parse({}));
+    const lost = line.losses.reduce((sum, loss) => sum + (loss.to === 'in_crm' ? loss.strands : 0), 0);
+    const { total, sentence } = await strands({ hop: 'in_crm', state: 'lost' });
+    expect([total, lost]).toEqual([2, 2]);
+    expect(sentence.title).toBe('2 strands were lost between Form sent and In CRM.');
+    expect((await strands({ hop: 'in_crm', state: 'lost', reason: 'crm_never' })).sentence.title).toBe(
+      '1 strand was lost between Form sent and In CRM: never reached the CRM.',
+    );
+  });
+
+  it('give the stations of the strip their counts', async () => {
+    expect(await place.services.strands.losses(larkmoor.known)).toEqual({ Leads: 2 });
+  });
+});
