@@ -20,11 +20,11 @@ export function Sentence({
     <div>
       {crumb && <p className={quiet}>{crumb}</p>}
       <h1 className="text-[25px] leading-tight">{title}</h1>
-      <div className="mt-1 flex flex-wrap items-end justify-between gap-x-8 gap-y-3 lg:flex-nowrap">
+      <div className="mt-1 flex flex-wrap items-end justify-between gap-x-8 gap-y-3 xl:flex-nowrap">
         <p className={`${quiet} max-w-[76ch] min-w-0`}>
           <Words text={under} />
         </p>
-        {children && <div className="lg:-mt-3">{children}</div>}
+        {children && <div className="xl:-mt-3">{children}</div>}
       </div>
     </div>
   );

@@ -11,10 +11,10 @@ export function RangePicker({ range, path }: { range: RangeView; path: string })
     ['cycle', range.cycleDays ? `One sales cycle (${range.cycleDays} days)` : 'One sales cycle'],
     ['release', `Since release ${range.release}`],
   ] as const;
-  const each = 'border-hero-line px-3 py-1.5 not-first:border-l';
+  const each = 'border-hero-line px-3 py-1.5 whitespace-nowrap not-first:border-l';
   const chosen = 'bg-hero-ink text-hero font-semibold';
   return (
-    <div className="flex flex-col items-end gap-2">
+    <div className="flex flex-col gap-2 xl:items-end">
       <nav aria-label="Days" className="border-hero-line flex overflow-hidden rounded-[5px] border">
         {choices.map(([choice, words]) =>
           choice === 'cycle' && !range.cycleDays ? (

@@ -24,7 +24,7 @@ export function LeadsPage({
       column.accessor('company', {
         header: 'Lead',
         cell: ({ row: { original: lead } }) => (
-          <span className="whitespace-nowrap">
+          <span className="xl:whitespace-nowrap">
             <a href={hrefOf(lead)} className="quiet-link font-semibold">
               {lead.company}
             </a>
@@ -35,12 +35,12 @@ export function LeadsPage({
       column.accessor('cameFrom', {
         header: 'Came from',
         enableSorting: false,
-        cell: ({ getValue }) => <span className="whitespace-nowrap">{getValue()}</span>,
+        cell: ({ getValue }) => <span className="xl:whitespace-nowrap">{getValue()}</span>,
       }),
       column.accessor('form', {
         header: 'Form',
         enableSorting: false,
-        cell: ({ getValue }) => <span className="whitespace-nowrap">{getValue()}</span>,
+        cell: ({ getValue }) => <span className="xl:whitespace-nowrap">{getValue()}</span>,
       }),
       column.accessor('sentAt', {
         header: 'Asked',
@@ -48,7 +48,7 @@ export function LeadsPage({
       }),
       column.accessor('stage', {
         header: 'Stage',
-        cell: ({ getValue }) => <span className="whitespace-nowrap">{getValue()}</span>,
+        cell: ({ getValue }) => <span className="xl:whitespace-nowrap">{getValue()}</span>,
       }),
       column.display({
         id: 'standing',
@@ -72,7 +72,7 @@ export function LeadsPage({
 function Standing({ lead }: { lead: LeadListRow }) {
   const lost = lead.state === 'lost';
   return (
-    <span className={lost ? 'text-error' : ''}>
+    <span className={`inline-block min-w-44 ${lost ? 'text-error' : ''}`}>
       {lost ? `Lost after ${lead.lastHop}` : lead.lastHop}
       {lead.why && (
         <span className={lost ? 'text-[13px]' : 'text-quiet text-[13px]'}>

@@ -43,7 +43,7 @@ function LiveLine({ business, initial }: Props) {
           <LineFigure line={line} business={business} />
         </div>
       </section>
-      <div className="grid grid-cols-1 items-start gap-4 px-6 pt-4 lg:grid-cols-[1.9fr_1fr]">
+      <div className="grid grid-cols-1 items-start gap-4 px-6 pt-4 xl:grid-cols-[1.9fr_1fr]">
         <Losses line={line} business={business} />
         <Latest line={line} business={business} />
       </div>

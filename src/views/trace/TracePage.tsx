@@ -57,7 +57,7 @@ function LiveTrace({ api, crumb, initial }: Props) {
         </p>
       )}
       <TraceTable trace={trace} />
-      <div className="mt-4 grid grid-cols-1 items-start gap-4 lg:grid-cols-[1.9fr_1fr]">
+      <div className="mt-4 grid grid-cols-1 items-start gap-4 xl:grid-cols-[1.9fr_1fr]">
         <Happened events={trace.events} timeZone={trace.timeZone} />
         <Telling trace={trace} />
       </div>
