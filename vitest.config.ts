@@ -18,6 +18,16 @@ export default defineConfig({
           testTimeout: 30_000,
         },
       },
+      {
+        resolve,
+        test: {
+          name: 'fault',
+          include: ['tests/fault/**/*.test.ts'],
+          hookTimeout: 60_000,
+          testTimeout: 120_000,
+          fileParallelism: false,
+        },
+      },
     ],
   },
 });

@@ -100,6 +100,7 @@ await main(async () => {
     const world = await starting;
     env.TEST_DATABASE_URL = world.databaseUrl;
     await vitest('service');
+    await vitest('fault');
     const file = join(reports, 'browser.json');
     add(countsOf(file, await tool('playwright', 'Browser', ['test'], { ...env, TEST_REPORT: file })));
   } finally {

@@ -47,9 +47,10 @@ async function endLeftOver(pidFile) {
 /**
  * Starts an own MariaDB on loopback with its data under `dataDir`, made on first use.
  * @param ends takes the server from the moment it is spawned
+ * @param wantedPort the port to listen on; a free one where it is null
  * @returns its URL
  */
-export async function startMariaDb(dataDir, ends) {
+export async function startMariaDb(dataDir, ends, wantedPort = null) {
   const data = join(dataDir, 'mariadb');
   const password = secret(dataDir, 'database-password');
   const pidFile = join(dataDir, 'mariadb.pid');
@@ -85,7 +86,7 @@ export async function startMariaDb(dataDir, ends) {
     { mode: 0o600 },
   );
 
-  const port = await freePort();
+  const port = wantedPort ?? (await freePort());
   ends.check();
   const output = openSync(logFile, 'a');
   const server = spawn(

@@ -17,6 +17,11 @@ const catalogue = {
   AVX_SEAL_WRONG: [401, () => 'The seal does not fit the body. Sign it with the secret shown at the account.'],
   AVX_SEAL_OLD: [401, (o) => `The seal is ${o.seconds} seconds old; at most ${o.limit} are taken.`],
   AVX_METHOD_WRONG: [405, (o) => `This address takes ${o.wants}.`],
+  AVX_SPOOL_AWAY: [503, () => 'What was sent cannot be kept at the moment. Nothing was taken; send it again.'],
+  AVX_TOO_MANY: [
+    429,
+    (o) => `At most ${o.limit} calls a minute are taken from one address. Wait ${o.seconds} seconds.`,
+  ],
   AVX_DATABASE_AWAY: [503, () => 'The database does not answer. Nothing was taken; send it again.'],
 } satisfies Record<string, [number, (operands: Operands) => string]>;
 

@@ -113,12 +113,15 @@ async function main(): Promise<void> {
     ),
   );
   server.listen(config.port, '127.0.0.1', () => {
+    services.spoolWriter.start();
     services.runner.start();
     process.send?.({ businesses });
   });
   const end = async () => {
     server.close();
     server.closeAllConnections();
+    await services.spool.close();
+    await services.spoolWriter.stop();
     await services.runner.stop();
     await services.context.db.close();
     process.exit(0);

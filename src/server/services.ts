@@ -1,5 +1,8 @@
+import { join } from 'node:path';
 import { makeBusinesses } from './businesses';
 import { makeCollect } from './capture/collect';
+import { openSpool } from './capture/spool/spool';
+import { makeSpoolWriter } from './capture/spool/writer';
 import { makeDeriveVisitor } from './capture/derive';
 import type { Config } from './config';
 import type { Context } from './context';
@@ -26,6 +29,7 @@ export function makeServices(config: Config) {
   const db = connect(config.databaseUrl);
   const context: Context = { db, tables: defineTables(db), config, http: makeHttpClient(config.privateHosts) };
   const releases = makeReleases(context);
+  const spool = openSpool(join(config.dataDir, 'spool'));
   const accounts = makeAccounts(context);
   const crmEvents = makeCrmEvents(context, accounts, releases);
   const handlers: Record<WorkKind, JobHandler> = {
@@ -46,7 +50,9 @@ export function makeServices(config: Config) {
     crmEvents,
     businesses: makeBusinesses(context),
     people: makePeople(context),
-    collect: makeCollect(context, releases),
+    collect: makeCollect(releases, spool),
+    spool,
+    spoolWriter: makeSpoolWriter(context, spool),
     leads: makeLeadList(context, releases),
     strands: makeStrandPages(context, releases),
     traces: makeTraces(context, releases),

@@ -32,7 +32,10 @@ function move(to: number): void {
   setClock(to);
   outside.moveTo(to);
 }
-const rest = () => place.services.runner.runToRest();
+const rest = async () => {
+  await place.services.spoolWriter.drain();
+  await place.services.runner.runToRest();
+};
 const crm = (path: string, body: object) =>
   outside.oakledger.app.request(path, {
     method: 'POST',

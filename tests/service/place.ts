@@ -1,4 +1,7 @@
 import { randomBytes } from 'node:crypto';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { QueryTypes, type Sequelize } from 'sequelize';
 import { readConfig } from '../../src/server/config';
 import { setClock } from '../../src/server/clock';
@@ -17,8 +20,9 @@ export async function makePlace(environment: Record<string, string> = {}) {
   await first.query(`CREATE DATABASE ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_nopad_bin`);
   await first.close();
   url.pathname = `/${name}`;
+  const folder = mkdtempSync(join(tmpdir(), 'avrix-place-'));
   const config = readConfig({
-    AVRIX_DATA: '.data',
+    AVRIX_DATA: folder,
     AVRIX_DATABASE_URL: url.href,
     AVRIX_SECRET_KEY: randomBytes(32).toString('hex'),
     ...environment,
@@ -34,7 +38,9 @@ export async function makePlace(environment: Record<string, string> = {}) {
     async end() {
       setClock(null);
       await db.query(`DROP DATABASE ${name}`);
+      await services.spool.close();
       await db.close();
+      rmSync(folder, { recursive: true });
     },
   };
 }

@@ -29,8 +29,11 @@ const hit = (n: number, change: object = {}): Hit => {
     ...change,
   } as Hit;
 };
-const send = (hits: unknown[], sentAt = noon) =>
-  place.services.collect(larkmoor.known, JSON.stringify({ sentAt, hits }));
+const send = async (hits: unknown[], sentAt = noon) => {
+  const refused = await place.services.collect(larkmoor.known, JSON.stringify({ sentAt, hits }));
+  await place.services.spoolWriter.drain();
+  return refused;
+};
 const count = async (table: string) =>
   Number((await rowsOf<{ n: number }>(place.db, `SELECT COUNT(*) AS n FROM ${table}`))[0]!.n);
 
@@ -46,8 +49,8 @@ describe('collecting hits', () => {
     const refused = await send([hit(4), { ...hit(5), visitor: 'nobody' }, hit(6, { release: 99 }), 'no hit']);
     expect(refused).toMatchObject([
       { id: hit(5).id, field: 'visitor', wants: 'It must be a UUID.' },
-      { id: 'hit 4', field: 'hit' },
       { id: hit(6).id, field: 'release', was: 'release 99 does not exist' },
+      { id: 'hit 4', field: 'hit' },
     ]);
     expect(await count('hits')).toBe(before + 1);
   });
@@ -152,5 +155,18 @@ describe('a release', () => {
     expect(await releases.make(larkmoor.id, 'Thirty days', '', changed)).toBe(2);
     expect((await releases.live(larkmoor.id)).content.capture.keep.touchDays).toBe(30);
     expect((await releases.numbered(larkmoor.id, 1)).content.capture.keep.touchDays).toBe(90);
+  });
+});
+
+describe('a hit that the database refuses', () => {
+  it('stands in quarantine with the reason, and every other one of its batch is stored', async () => {
+    const before = await count('hits');
+    const bad = hit(60, { at: 9e15, id: idAt(noon + 60_000, 60) });
+    expect(await send([hit(61), hit(62), bad, hit(63), hit(64)])).toEqual([]);
+    expect(await count('hits')).toBe(before + 4);
+    const rows = await rowsOf<{ reason: string; body: string }>(place.db, 'SELECT reason, body FROM quarantine');
+    expect(rows).toHaveLength(1);
+    expect(rows[0]!.reason).toMatch(/datetime/i);
+    expect(JSON.parse(rows[0]!.body)).toMatchObject({ hit: { id: bad.id } });
   });
 });

@@ -3,7 +3,8 @@ import type { Sequelize, Transaction } from 'sequelize';
 /** Lock wait timed out, deadlock, record changed since last read: the transaction may simply run again. */
 const again = new Set([1205, 1213, 1020]);
 
-function errorNumber(error: unknown): number | undefined {
+/** MariaDB's number of an error, whatever it is wrapped in. */
+export function errorNumber(error: unknown): number | undefined {
   const carrier = error as { errno?: number; original?: { errno?: number }; parent?: { errno?: number } };
   return carrier?.original?.errno ?? carrier?.parent?.errno ?? carrier?.errno;
 }

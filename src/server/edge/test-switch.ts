@@ -19,14 +19,18 @@ const personSchema = z.object({
  * Moves the clock, runs the background work in step with it, makes businesses and people: for tests and for the demo's
  * replay. There is no such door unless the process was started with a switch, and it opens only to who knows it.
  */
-export function makeTestSwitch({ config, runner, setUpBusiness, businesses, people }: Services) {
+export function makeTestSwitch({ config, runner, spoolWriter, setUpBusiness, businesses, people }: Services) {
   const doors: Record<string, (body: unknown) => Promise<object | void>> = {
     async clock(body) {
       const { at, paused } = z.object({ at: z.number().nullable(), paused: z.boolean().optional() }).parse(body);
       setClock(at);
       if (paused !== undefined) runner.pause(paused);
     },
-    rest: async () => ({ done: await runner.runToRest() }),
+    drain: () => spoolWriter.drain(),
+    async rest() {
+      await spoolWriter.drain();
+      return { done: await runner.runToRest() };
+    },
     business: async (body) => ({ id: await setUpBusiness(setupSchema.parse(body)) }),
     async person(body) {
       const { mail, password, business, role, seesPeople, seesMoney } = personSchema.parse(body);

@@ -3,17 +3,19 @@ import type { Release } from '../../core/releases';
 import { releaseContentSchema, type ReleaseContent } from '../../core/releases/schema';
 import { now } from '../clock';
 import type { Context } from '../context';
+import { makeLastKnown } from '../last-known';
 import { sha256 } from '../secrets';
-
-/** Every process asks for new numbers this often (ms). */
-const freshFor = 2000;
 
 export type Releases = ReturnType<typeof makeReleases>;
 
 /** The only way to a business's rules: stored releases, which never change and so are kept in memory. */
 export function makeReleases({ tables }: Context) {
+  async function newestNumber(business: string): Promise<number> {
+    return Number((await tables.releases.max('number', { where: { businessId: business } })) ?? 0);
+  }
+
   const byNumber = new Map<string, Release>();
-  const newest = new Map<string, { number: number; asked: number }>();
+  const newest = makeLastKnown(newestNumber);
 
   async function numbered(business: string, number: number): Promise<Release> {
     const key = `${business} ${number}`;
@@ -31,20 +33,12 @@ export function makeReleases({ tables }: Context) {
     numbered,
 
     /** The release that is live now. */
-    async live(business: string): Promise<Release> {
-      let found = newest.get(business);
-      if (!found || performance.now() - found.asked > freshFor) {
-        const number = Number((await tables.releases.max('number', { where: { businessId: business } })) ?? 0);
-        found = { number, asked: performance.now() };
-        newest.set(business, found);
-      }
-      return numbered(business, found.number);
-    },
+    live: async (business: string): Promise<Release> => numbered(business, await newest.get(business)),
 
     /** Stores the next release of a business and returns its number. */
     async make(business: string, name: string, note: string, content: ReleaseContent): Promise<number> {
       const checked = releaseContentSchema.parse(content);
-      const last = Number((await tables.releases.max('number', { where: { businessId: business } })) ?? 0);
+      const last = await newestNumber(business);
       await tables.releases.create({
         businessId: business,
         number: last + 1,
@@ -54,7 +48,7 @@ export function makeReleases({ tables }: Context) {
         hash: sha256(JSON.stringify(checked)),
         madeAt: now(),
       });
-      newest.delete(business);
+      newest.forget(business);
       return last + 1;
     },
   };

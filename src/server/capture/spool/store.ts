@@ -1,0 +1,103 @@
+import { QueryTypes, type Transaction } from 'sequelize';
+import { splitAddress, type Hit } from '../../../core/capture';
+import { now } from '../../clock';
+import type { Context } from '../../context';
+import { errorNumber, inTransaction, markWork } from '../../db';
+import { newId } from '../../ids';
+import { log } from '../../log';
+
+/** A hit as it stands in the spool, checked, with what the edge knew of it. Times in ms. */
+export interface SpooledHit {
+  business: string;
+  hit: Hit;
+  /** The page's time, corrected by the collector's. */
+  at: number;
+  sentAt: number;
+  receivedAt: number;
+  /** True for hits of hosts that are not the business's own; they are kept apart. */
+  foreign: boolean;
+}
+
+/**
+ * Stores hits, each once by its ID, and marks their visitors for deriving. A batch that the database refuses is halved
+ * until the row that it refuses stands in `quarantine` with its reason; all others go in.
+ * @throws where the database is away, so that the batch is tried again
+ */
+export async function storeHits(context: Context, hits: SpooledHit[]): Promise<void> {
+  if (hits.length === 0) return;
+  try {
+    await inTransaction(context.db, (transaction) => insertHits(context, hits, transaction));
+  } catch (error) {
+    if (!isRefusal(error)) throw error;
+    if (hits.length === 1) return quarantine(context, hits[0]!, error as Error);
+    const half = hits.length >> 1;
+    await storeHits(context, hits.slice(0, half));
+    await storeHits(context, hits.slice(half));
+  }
+}
+
+/**
+ * Errors about the rows themselves; everything else (no connection, a full disk, a lock) may be over the next time.
+ * From MariaDB's list: 1048 null, 1264 out of range, 1292 wrong value, 1366 wrong value, 1406 too long, 4025 check.
+ */
+const refusals = new Set([1048, 1264, 1292, 1366, 1406, 4025]);
+const isRefusal = (error: unknown) => refusals.has(errorNumber(error) ?? 0);
+
+async function insertHits({ db }: Context, hits: SpooledHit[], transaction: Transaction): Promise<void> {
+  const own = hits.filter((row) => !row.foreign);
+  const foreign = hits.filter((row) => row.foreign);
+  if (own.length > 0)
+    await db.query(
+      `INSERT INTO hits (business_id, id, visitor_id, kind, host, at, page_at, sent_at, received_at,
+         release_number, body) VALUES ${own.map(() => '(?,?,?,?,?,?,?,?,?,?,?)').join(',')}
+       ON DUPLICATE KEY UPDATE id = id`,
+      {
+        type: QueryTypes.INSERT,
+        transaction,
+        replacements: own.flatMap(({ business, hit, at, sentAt, receivedAt }) => [
+          business,
+          hit.id,
+          hit.visitor,
+          hit.kind,
+          splitAddress(hit.address)!.host,
+          new Date(at),
+          new Date(hit.at),
+          new Date(sentAt),
+          new Date(receivedAt),
+          hit.release,
+          JSON.stringify(hit),
+        ]),
+      },
+    );
+  if (foreign.length > 0)
+    await db.query(
+      `INSERT INTO foreign_hits (business_id, id, host, received_at, body)
+       VALUES ${foreign.map(() => '(?,?,?,?,?)').join(',')} ON DUPLICATE KEY UPDATE id = id`,
+      {
+        transaction,
+        replacements: foreign.flatMap(({ business, hit, receivedAt }) => [
+          business,
+          hit.id,
+          splitAddress(hit.address)!.host,
+          new Date(receivedAt),
+          JSON.stringify(hit),
+        ]),
+      },
+    );
+  for (const [business, visitors] of visitorsOf(own))
+    await markWork(db, 'visitor', business, visitors, now(), transaction);
+}
+
+function visitorsOf(hits: SpooledHit[]): Map<string, string[]> {
+  const byBusiness = new Map<string, Set<string>>();
+  for (const { business, hit } of hits)
+    byBusiness.set(business, (byBusiness.get(business) ?? new Set()).add(hit.visitor));
+  return new Map([...byBusiness].map(([business, visitors]) => [business, [...visitors].sort()]));
+}
+
+async function quarantine({ db }: Context, row: SpooledHit, error: Error): Promise<void> {
+  log.warn({ hit: row.hit.id, reason: error.message }, 'hit put into quarantine');
+  await db.query('INSERT INTO quarantine (business_id, id, received_at, reason, body) VALUES (?,?,?,?,?)', {
+    replacements: [row.business, newId(), new Date(row.receivedAt), error.message.slice(0, 500), JSON.stringify(row)],
+  });
+}

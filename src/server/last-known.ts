@@ -1,0 +1,50 @@
+import { setTimeout as wait } from 'node:timers/promises';
+
+/** How long (ms) an answer of the database is taken as known. */
+const freshFor = 2000;
+/** How long (ms) somebody waits for it to be read anew, where an older answer is there. */
+const patience = 150;
+
+interface Known<T> {
+  value: T;
+  asked: number;
+}
+
+/**
+ * Remembers what was read by key. An answer older than two seconds is read anew, once for all who ask; where the
+ * database is slow or away, what was known last is given instead, so that the edge goes on answering.
+ */
+export function makeLastKnown<T>(read: (key: string) => Promise<T>) {
+  const known = new Map<string, Known<T>>();
+  const reading = new Map<string, Promise<T>>();
+
+  function refresh(key: string): Promise<T> {
+    const running = reading.get(key);
+    if (running) return running;
+    const started = read(key)
+      .then((value) => {
+        if (known.size > 1000) known.clear();
+        known.set(key, { value, asked: performance.now() });
+        return value;
+      })
+      .catch((error: unknown) => {
+        const before = known.get(key);
+        if (!before) throw error;
+        before.asked = performance.now();
+        return before.value;
+      })
+      .finally(() => reading.delete(key));
+    reading.set(key, started);
+    return started;
+  }
+
+  return {
+    async get(key: string): Promise<T> {
+      const before = known.get(key);
+      if (!before) return refresh(key);
+      if (performance.now() - before.asked < freshFor) return before.value;
+      return Promise.race([refresh(key), wait(patience, before.value)]);
+    },
+    forget: (key: string) => known.delete(key),
+  };
+}

@@ -1,0 +1,126 @@
+import { spawnSync } from 'node:child_process';
+import { mkdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { setTimeout as wait } from 'node:timers/promises';
+import { v7 } from 'uuid';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { larkmoorSetup } from '../../demo/setup/business';
+import { makeFaultPlace } from './place';
+
+let place: Awaited<ReturnType<typeof makeFaultPlace>>;
+beforeAll(async () => {
+  place = await makeFaultPlace();
+  const nowhere = 'http://nowhere.localhost:1';
+  await place.door(
+    'business',
+    larkmoorSetup({ quillsearch: nowhere, oakledger: nowhere, key: (name: string) => name } as never),
+  );
+});
+afterAll(() => place.end());
+
+function body(): { text: string; ids: string[] } {
+  const visitor = v7();
+  const hits = Array.from({ length: 4 }, () => ({
+    ...{
+      id: v7(),
+      at: Date.now(),
+      release: 1,
+      visitor,
+      visit: visitor,
+      referrer: '',
+      kind: 'arrived',
+      navigation: 'navigate',
+    },
+    address: 'http://larkmoor.localhost/fleet?utm_source=quillsearch',
+    ...{ why: 'campaign_values', kept: { works: true, first: null, last: null, clicks: [] } },
+  }));
+  return { text: JSON.stringify({ sentAt: Date.now(), hits }), ids: hits.map((hit) => hit.id) };
+}
+
+/** How long (ms) each page waits before it sends again. */
+const betweenBodies = 25;
+
+/** Sends from 16 pages at once until `until` is done or 30 seconds are over; every answer is kept with what was sent. */
+async function load(until: Promise<unknown>) {
+  const answered = new Map<string, string[]>();
+  const statuses = new Map<number, number>();
+  const end = Date.now() + 30_000;
+  let over = false;
+  void until.then(() => (over = true));
+  const page = async () => {
+    while (!over && Date.now() < end) {
+      const { text, ids } = body();
+      const status = await place.collect(text).then(
+        (answer) => answer.status,
+        () => 0,
+      );
+      statuses.set(status, (statuses.get(status) ?? 0) + 1);
+      if (status === 204) answered.set(text, ids);
+      await wait(betweenBodies);
+    }
+  };
+  await Promise.all(Array.from({ length: 16 }, page));
+  return { answered, statuses };
+}
+
+/** How many of these hits stand in the database, and how many stand there twice. */
+async function stored(answered: Map<string, string[]>): Promise<{ missing: number; twice: number }> {
+  await place.door('drain', {});
+  const rows = await place.query<{ id: string; n: number }>('SELECT id, COUNT(*) AS n FROM hits GROUP BY id');
+  const counts = new Map(rows.map((row) => [row.id, Number(row.n)]));
+  const ids = [...answered.values()].flat();
+  return {
+    missing: ids.filter((id) => !counts.has(id)).length,
+    twice: ids.filter((id) => (counts.get(id) ?? 0) > 1).length,
+  };
+}
+
+describe('what was answered is never lost', () => {
+  it('when the application is killed under load, and the pages send again', async () => {
+    const { answered } = await load(wait(2000).then(() => place.kill()));
+    expect(answered.size).toBeGreaterThan(50);
+    await place.start();
+    expect(await stored(answered)).toEqual({ missing: 0, twice: 0 });
+    for (const text of [...answered.keys()].slice(-200)) expect((await place.collect(text)).status).toBe(204);
+    expect(await stored(answered)).toEqual({ missing: 0, twice: 0 });
+  });
+
+  it('while the database is away for 20 seconds', async () => {
+    const away = wait(500)
+      .then(place.stopDatabase)
+      .then(() => wait(20_000))
+      .then(place.startDatabase);
+    const { answered, statuses } = await load(away);
+    expect([...statuses.keys()]).toEqual([204]);
+    expect(await stored(answered)).toEqual({ missing: 0, twice: 0 });
+  });
+
+  it('when the disk of the spool is full: it says so, and goes on once there is room', async () => {
+    await place.kill();
+    const spool = join(place.folder, 'spool');
+    mkdirSync(spool, { recursive: true });
+    const mounted = spawnSync('mount', ['-t', 'tmpfs', '-o', 'size=512k', 'tmpfs', spool]);
+    expect(mounted.status, 'a small disk can be mounted').toBe(0);
+    try {
+      await place.start();
+      await place.collect(body().text);
+      await place.stopDatabase();
+      const answered = new Map<string, string[]>();
+      let refusal = '';
+      for (let i = 0; i < 2000 && !refusal; i++) {
+        const { text, ids } = body();
+        const answer = await place.collect(text);
+        if (answer.status === 204) answered.set(text, ids);
+        else refusal = `${answer.status} ${answer.body}`;
+      }
+      expect(refusal).toMatch(/^503 .*AVX_SPOOL_AWAY/);
+      await place.startDatabase();
+      await expect.poll(async () => (await place.collect(body().text)).status, { timeout: 20_000 }).toBe(204);
+      expect(await stored(answered)).toEqual({ missing: 0, twice: 0 });
+    } finally {
+      await place.kill();
+      spawnSync('umount', [spool]);
+      await place.start();
+    }
+  });
+});
