@@ -50,6 +50,8 @@ export async function startWorld(options, ends = makeEnds()) {
         AVRIX_SECRET_KEY: process.env.AVRIX_SECRET_KEY || secret(dataDir, 'secret-key'),
         AVRIX_PRIVATE_HOSTS: process.env.AVRIX_PRIVATE_HOSTS || (demo === 'none' ? '' : privateHosts.join(',')),
         AVRIX_TEST_SWITCH: switchText ?? '',
+        // A replay sends a year of visits from one address.
+        ...(switchText ? { AVRIX_COLLECT_PER_MINUTE: '0' } : {}),
         ...env,
       },
       ends,

@@ -55,6 +55,7 @@ export async function makeFaultPlace() {
           AVRIX_SECRET_KEY: 'a'.repeat(64),
           AVRIX_TEST_SWITCH: testSwitch,
           AVRIX_LOG: 'fatal',
+          AVRIX_COLLECT_PER_MINUTE: '0',
         },
         stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
       });

@@ -6,6 +6,7 @@ import type { Collect } from '../capture/collect';
 import type { Config } from '../config';
 import type { CrmEvents } from '../leads/crm-events';
 import type { Accounts } from '../platforms/accounts';
+import { makeRateLimit } from './rate-limit';
 import { readBody, reply, replyError, replyJson } from './reply';
 import type { makeSnippet } from './snippet';
 
@@ -38,6 +39,7 @@ export function makeEdge({ config, businesses, collect, snippet, accounts, crmEv
     return host.startsWith('t.') ? `${config.edgeOrigin.split(':')[0]}://${host}` : config.edgeOrigin;
   };
 
+  const limit = makeRateLimit(config.collectPerMinute);
   const doors: Record<string, Door> = {
     async b(request, response, [file]) {
       const business = await businessOf(file?.replace(/\.js$/, ''));
@@ -57,6 +59,7 @@ export function makeEdge({ config, businesses, collect, snippet, accounts, crmEv
       const business = await businessOf(key);
       allowOwnHosts(request, response, business);
       if (request.method === 'OPTIONS') return reply(response, 204);
+      await limit(request, response);
       if (request.method !== 'POST') throw new AvrixError('AVX_METHOD_WRONG', { wants: 'POST' });
       const refused = await collect(business, await readBody(request, pageLimit));
       if (refused.length === 0) reply(response, 204);

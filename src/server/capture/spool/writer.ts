@@ -8,8 +8,6 @@ const recordsAtOnce = 500;
 const betweenLooks = 50;
 const whileAway = 1000;
 
-export type SpoolWriter = ReturnType<typeof makeSpoolWriter>;
-
 /** Moves what was spooled into the database. While the database is away it waits; nothing leaves the spool before. */
 export function makeSpoolWriter(context: Context, spool: Spool) {
   let stopped = false;
