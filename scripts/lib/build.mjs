@@ -18,6 +18,7 @@ const stamp = inRoot('dist', '.avrix-sources');
 /** What runs in Node: bundled, with the packages left outside. */
 const inNode = {
   'app/main': 'src/server/main.ts',
+  'app/worker': 'src/server/worker.ts',
   'standins/main': 'standins/main.ts',
   'demo/main': 'demo/main.ts',
 };

@@ -35,6 +35,8 @@ export async function startWorld(options, ends = makeEnds()) {
   if (existsSync(loading)) forgetHalfLoaded(dataDir, own, loading);
   const databaseUrl = own ? await startMariaDb(dataDir, ends) : process.env.AVRIX_DATABASE_URL;
   if (demo !== 'none') keepPort(dataDir, standinsPort);
+  // `npm run worker` finds the database here.
+  writeFileSync(join(dataDir, 'database-url'), databaseUrl, { mode: 0o600 });
   const standinsSecret = secret(dataDir, 'standins-secret');
   const places = placesOf(port, standinsPort);
   const privateHosts = standins.map((name) => new URL(places[name]).host);

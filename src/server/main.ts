@@ -3,14 +3,14 @@ import { randomBytes } from 'node:crypto';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import sirv from 'sirv';
-import { readConfig, type Config } from './config';
-import { migrate } from './db';
+import type { Config } from './config';
 import { makeEdge } from './edge/edge';
 import { reply } from './edge/reply';
 import { makeSnippet } from './edge/snippet';
 import { makeTestSwitch } from './edge/test-switch';
 import { log } from './log';
-import { makeServices, type Services } from './services';
+import { endOn, openServices, stop } from './process';
+import type { Services } from './services';
 
 type AstroHandler = (
   request: IncomingMessage,
@@ -21,24 +21,6 @@ type AstroHandler = (
 
 /** The built application beside this file: Astro's server and client, and the snippet's engine. */
 const dist = join(dirname(fileURLToPath(import.meta.url)), '..');
-
-/** Ends the process with a sentence. */
-function stop(sentence: string): never {
-  console.error(sentence);
-  process.exit(1);
-}
-
-async function openDatabase(services: Services): Promise<void> {
-  const { db } = services.context;
-  try {
-    await db.authenticate();
-  } catch (error) {
-    const { host, port } = new URL(services.config.databaseUrl);
-    const at = port ? host : `${host}:3306`;
-    stop(`The database at ${at} does not let Avrix in: ${(error as Error).message}\nCheck AVRIX_DATABASE_URL.`);
-  }
-  await migrate(db);
-}
 
 /** On an empty database: one owner, whose password is printed this once. */
 async function makeOwner({ people, context, config }: Services): Promise<void> {
@@ -92,14 +74,8 @@ function route(config: Config, services: Services, astro: AstroHandler) {
 }
 
 async function main(): Promise<void> {
-  let config: Config;
-  try {
-    config = readConfig(process.env);
-  } catch (error) {
-    stop(`The environment is not right:\n${(error as Error).message}`);
-  }
-  const services = makeServices(config);
-  await openDatabase(services);
+  const services = await openServices();
+  const { config } = services;
   await makeOwner(services);
   const businesses = await services.context.tables.businesses.count();
   const { handler } = (await import(join(dist, 'server/entry.mjs'))) as { handler: AstroHandler };
@@ -117,17 +93,14 @@ async function main(): Promise<void> {
     services.runner.start();
     process.send?.({ businesses });
   });
-  const end = async () => {
+  endOn(async () => {
     server.close();
     server.closeAllConnections();
     await services.spool.close();
     await services.spoolWriter.stop();
     await services.runner.stop();
     await services.context.db.close();
-    process.exit(0);
-  };
-  process.once('SIGTERM', () => void end());
-  process.once('SIGINT', () => undefined);
+  });
 }
 
 await main();

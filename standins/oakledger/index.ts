@@ -1,4 +1,5 @@
 import { Hono } from 'hono';
+import { makeFaults } from '../shared/faults';
 import type { Standin } from '../shared/standin';
 import type { Surroundings } from '../shared/surroundings';
 import { makeApi } from './api';
@@ -11,12 +12,18 @@ export function makeOakledger(surroundings: Surroundings): Standin {
   const store = surroundings.storeOf('oakledger');
   const hooks = makeHooks(store, surroundings.hook, surroundings.key('oakledger webhook secret'));
   const deals = makeDeals(store, hooks.owe);
+  const faults = makeFaults(store);
   const app = new Hono();
 
+  app.use('/api/*', faults.middleware);
+  app.post('/faults', async (c) => {
+    const wrong = faults.set(await c.req.parseBody());
+    return wrong ? c.text(wrong, 422) : c.redirect('/', 303);
+  });
   app.route('/api', makeApi(deals, [surroundings.key('oakledger website token'), surroundings.key('oakledger token')]));
   app.get('/', (c) =>
     c.html(
-      dealsPage(deals, {
+      dealsPage(deals, faults, {
         find: c.req.query('find') ?? '',
         stage: c.req.query('stage') ?? '',
         page: Number(c.req.query('page')) || 1,

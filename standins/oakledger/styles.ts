@@ -29,5 +29,6 @@ button:disabled { background: #4a3120; color: #fff; cursor: default; }
 .amount { display: flex; gap: 8px; align-items: end; margin-top: 18px; }
 .amount label { display: grid; gap: 4px; }
 .pages { display: flex; gap: 14px; justify-content: flex-end; padding: 14px 0; }
+  .faults { display: flex; gap: 10px; align-items: center; padding-top: 14px; border-top: 1px solid #e0d4bf; color: #6a5a49; }
 .empty { padding: 20px; }
 `;

@@ -1,6 +1,7 @@
 import { Hono } from 'hono';
 import { z } from 'zod';
 import { nowMs } from '../shared/clock';
+import { makeFaults } from '../shared/faults';
 import type { Standin } from '../shared/standin';
 import type { Surroundings } from '../shared/surroundings';
 import { account, ads, callsPerMinute, fillLink } from './account';
@@ -15,6 +16,7 @@ export function makeQuillsearch(surroundings: Surroundings): Standin {
   const store = surroundings.storeOf('quillsearch');
   const clicks = makeClicks(store);
   const intake = makeIntake(store, clicks);
+  const faults = makeFaults(store);
   const larkmoor = surroundings.originOf('larkmoor');
   const app = new Hono();
 
@@ -25,7 +27,7 @@ export function makeQuillsearch(surroundings: Surroundings): Standin {
     const key = surroundings.replaying ? c.req.query('key') : undefined;
     return c.redirect(fillLink(larkmoor, ad, clicks.take(ad, key).id), 302);
   });
-  app.get('/account', (c) => c.html(accountPage(clicks, intake, surroundings.replaying)));
+  app.get('/account', (c) => c.html(accountPage(clicks, intake, faults, surroundings.replaying)));
   app.post('/account/wait', async (c) => {
     const { hours } = await c.req.parseBody<{ hours: string }>();
     const given = z.coerce.number().int().min(0).max(72).safeParse(hours);
@@ -42,6 +44,11 @@ export function makeQuillsearch(surroundings: Surroundings): Standin {
     return c.redirect('/account', 303);
   });
 
+  app.post('/account/faults', async (c) => {
+    const wrong = faults.set(await c.req.parseBody());
+    return wrong ? c.text(wrong, 422) : c.redirect('/account', 303);
+  });
+
   const api = new Hono();
   let calls: number[] = [];
   api.use('*', async (c, next) => {
@@ -55,6 +62,7 @@ export function makeQuillsearch(surroundings: Surroundings): Standin {
     calls.push(nowMs());
     return next();
   });
+  api.use('*', faults.middleware);
   api.post('/outcomes', async (c) => {
     const batch = batchSchema.safeParse(await c.req.json().catch(() => null));
     if (batch.success) return c.json({ rows: intake.take(batch.data.rows) });

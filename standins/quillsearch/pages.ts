@@ -2,6 +2,7 @@ import { html, raw } from 'hono/html';
 import { account, ads, clickDays, linkTemplate, tellWithinDays } from './account';
 import type { Clicks } from './clicks';
 import type { Intake } from './intake';
+import type { Faults } from '../shared/faults';
 import { dayIn, nowMs } from '../shared/clock';
 import { styles } from './styles';
 
@@ -91,7 +92,7 @@ export function searchPage(market: string, asked: string, larkmoor: string) {
 }
 
 /** The advertiser's own report: clicks, outcomes, what was told lately. */
-export function accountPage(clicks: Clicks, intake: Intake, replaying: boolean) {
+export function accountPage(clicks: Clicks, intake: Intake, faults: Faults, replaying: boolean) {
   const today = dayIn(account.timeZone, nowMs());
   const from = dayIn(account.timeZone, nowMs() - 27 * 86_400_000);
   const clickRows = clicks.report(from, today);
@@ -179,6 +180,8 @@ export function accountPage(clicks: Clicks, intake: Intake, replaying: boolean) 
               >
               <button>Save</button>
             </form>
+            <h2>Break it</h2>
+            ${faults.form('/account/faults')}
             <h2>Link written on the ads</h2>
             <p><code>${linkTemplate}</code></p>
           </section>

@@ -16,7 +16,7 @@ export interface Answer {
 }
 
 /** An application of its own over a MariaDB of its own, both of which can be killed and started again. */
-export async function makeFaultPlace() {
+export async function makeFaultPlace(environment: Record<string, string> = {}) {
   const folder = mkdtempSync(join(tmpdir(), 'avrix-fault-'));
   const port = await freePorts(5300, 2);
   const agent = new Agent({ keepAlive: true, maxSockets: 64 });
@@ -42,36 +42,51 @@ export async function makeFaultPlace() {
     });
   }
 
+  const workers: ChildProcess[] = [];
+
+  /** Starts one of the built programs and waits until it is ready. */
+  async function run(file: string, data: string): Promise<ChildProcess> {
+    const child = spawn(process.execPath, [`dist/app/${file}.js`], {
+      env: {
+        PATH: process.env.PATH,
+        NODE_ENV: 'production',
+        AVRIX_PORT: String(port),
+        AVRIX_DATA: data,
+        AVRIX_DATABASE_URL: url,
+        AVRIX_SECRET_KEY: 'a'.repeat(64),
+        AVRIX_TEST_SWITCH: testSwitch,
+        AVRIX_LOG: 'fatal',
+        AVRIX_COLLECT_PER_MINUTE: '0',
+        ...environment,
+      },
+      stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+    });
+    await new Promise((resolve, reject) => {
+      child.once('message', resolve);
+      child.once('exit', (code) => reject(new Error(`${file} ended with ${code}`)));
+    });
+    return child;
+  }
+  const killed = async (child: ChildProcess) => {
+    const gone = new Promise((resolve) => child.once('exit', resolve));
+    child.kill('SIGKILL');
+    await gone;
+  };
+
   const place = {
     folder,
     async start(): Promise<void> {
-      const child = spawn(process.execPath, ['dist/app/main.js'], {
-        env: {
-          PATH: process.env.PATH,
-          NODE_ENV: 'production',
-          AVRIX_PORT: String(port),
-          AVRIX_DATA: folder,
-          AVRIX_DATABASE_URL: url,
-          AVRIX_SECRET_KEY: 'a'.repeat(64),
-          AVRIX_TEST_SWITCH: testSwitch,
-          AVRIX_LOG: 'fatal',
-          AVRIX_COLLECT_PER_MINUTE: '0',
-        },
-        stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
-      });
-      application = child;
-      await new Promise((resolve, reject) => {
-        child.once('message', resolve);
-        child.once('exit', (code) => reject(new Error(`the application ended with ${code}`)));
-      });
+      application = await run('main', folder);
       // What is tested here is that hits arrive; what follows from them is worked out elsewhere.
       await place.door('clock', { at: null, paused: true });
     },
-    async kill(): Promise<void> {
-      const gone = new Promise((resolve) => application!.once('exit', resolve));
-      application!.kill('SIGKILL');
-      await gone;
+    /** Another process for background work; returns how to kill it. */
+    async startWorker(): Promise<() => Promise<void>> {
+      const child = await run('worker', join(folder, `worker-${workers.length}`));
+      workers.push(child);
+      return () => killed(child);
     },
+    kill: () => killed(application!),
     stopDatabase: () => databaseEnds.all(),
     async startDatabase(): Promise<void> {
       databaseEnds = makeEnds();
@@ -86,6 +101,12 @@ export async function makeFaultPlace() {
       if (status >= 300) throw new Error(`${name}: ${text}`);
     },
     collect: (body: string) => ask('/collect/larkmoor', {}, body),
+    /** Changes something in the database. */
+    async run(sql: string): Promise<void> {
+      const db = connect(url);
+      await db.query(sql);
+      await db.close();
+    },
     async query<Row>(sql: string): Promise<Row[]> {
       const db = connect(url);
       const rows = await db.query(sql, { type: QueryTypes.SELECT });
@@ -94,7 +115,8 @@ export async function makeFaultPlace() {
     },
     async end(): Promise<void> {
       agent.destroy();
-      if (application?.exitCode === null) await place.kill();
+      for (const child of [application!, ...workers])
+        if (child.exitCode === null && child.signalCode === null) await killed(child);
       await databaseEnds.all();
       rmSync(folder, { recursive: true, force: true });
     },

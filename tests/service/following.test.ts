@@ -241,7 +241,7 @@ describe('a platform that does not answer', () => {
   it('is told again with growing waits under the same key; every attempt is kept, and one row is taken', async () => {
     const { deal, qsid } = await ask();
     const taken = await takenBy();
-    outside.failing.with = 500;
+    await outside.fault('broken');
     await qualify(deal);
     const { id, state, reason } = (await reportBackOf(qsid))!;
     expect([state, reason]).toEqual(['waiting', { code: 'not_answered', status: '500' }]);
@@ -253,14 +253,14 @@ describe('a platform that does not answer', () => {
     expect(await attempts()).toHaveLength(1);
 
     // Taken, but the answer never came: the same key is told again, and "told before" is our own row.
-    outside.failing.with = 'drop';
+    await outside.fault('lost');
     move(time + 100_000);
     await rest();
     expect(await attempts()).toHaveLength(2);
-    outside.failing.with = null;
+    await outside.fault('none');
     move(time + 600_000);
     await rest();
-    expect((await attempts()).map((a) => a.status)).toEqual(['500', '502', '200']);
+    expect((await attempts()).map((a) => a.status)).toEqual(['500', 'no answer', '200']);
     expect(await reportBackOf(qsid)).toMatchObject({ state: 'confirmed' });
     expect(await takenBy()).toBe(taken + 1);
   });

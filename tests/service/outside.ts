@@ -3,7 +3,6 @@ import { createServer, type Server } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { serve } from '@hono/node-server';
-import { Hono } from 'hono';
 import { freePorts } from '../../scripts/lib/ports.mjs';
 import { makeOakledger } from '../../standins/oakledger';
 import { makeQuillsearch } from '../../standins/quillsearch';
@@ -16,7 +15,7 @@ export interface Webhook {
   seal: string;
 }
 
-/** Oakledger and Quillsearch as they ship, on ports of their own, with a switch that makes Quillsearch fail. */
+/** Oakledger and Quillsearch as they ship, on ports of their own. */
 export async function startOutside() {
   const folder = mkdtempSync(join(tmpdir(), 'outside-'));
   const base = await freePorts(5600, 4);
@@ -27,25 +26,12 @@ export async function startOutside() {
     STANDINS_HOOK: `http://avrix-edge.localhost:${base + 3}/hook`,
   });
   const webhooks: Webhook[] = [];
-  const failing: { with: 500 | 'drop' | null } = { with: null };
   const oakledger = makeOakledger(around);
   const quillsearch = makeQuillsearch(around);
-  const front = new Hono();
-  front.use('/api/outcomes', async (c, next) => {
-    if (failing.with === null) return next();
-    if (failing.with === 'drop') {
-      await next();
-      c.res = new Response('the answer got lost', { status: 502 });
-      return;
-    }
-    return c.json({ error: 'out of order' }, failing.with, { 'retry-after': '90' });
-  });
-  front.route('/', quillsearch.app);
-
   const listening = (server: { once(name: 'listening', done: () => void): unknown }) =>
     new Promise<void>((resolve) => server.once('listening', resolve));
   const servers = [
-    serve({ fetch: front.fetch, port: around.ports.quillsearch, hostname: '127.0.0.1' }),
+    serve({ fetch: quillsearch.app.fetch, port: around.ports.quillsearch, hostname: '127.0.0.1' }),
     serve({ fetch: oakledger.app.fetch, port: around.ports.oakledger, hostname: '127.0.0.1' }),
     createServer(async (request, response) => {
       const chunks: Buffer[] = [];
@@ -64,7 +50,13 @@ export async function startOutside() {
   return {
     around,
     webhooks,
-    failing,
+    /** Makes Quillsearch fail, as its page does. */
+    async fault(kind: string, seconds = 1): Promise<void> {
+      await quillsearch.app.request('/account/faults', {
+        method: 'POST',
+        body: new URLSearchParams({ kind, seconds: String(seconds) }),
+      });
+    },
     oakledger,
     quillsearch,
     moveTo: setClock,

@@ -58,7 +58,13 @@ export function tooLate(happenedAt: number, contract: PlatformContract, now: num
     : null;
 }
 
-/** How long to wait (ms) before the next attempt, growing from a minute to six hours. */
-export function waitAfter(attempts: number): number {
-  return Math.min(60_000 * 2 ** Math.max(0, attempts - 1), 6 * 3_600_000);
+/**
+ * How long to wait (ms) before the next attempt: growing from a minute to six hours, then up to a fifth longer, so that
+ * what failed together does not come back together.
+ *
+ * @param random from 0 to 1
+ */
+export function waitAfter(attempts: number, random: number): number {
+  const wait = Math.min(60_000 * 2 ** Math.max(0, attempts - 1), 6 * 3_600_000);
+  return Math.round(wait * (1 + random / 5));
 }

@@ -71,10 +71,16 @@ describe('whether an outcome is told', () => {
 
 describe('the waits between attempts', () => {
   it('grow from a minute to six hours', () => {
-    expect([1, 2, 3, 20].map(waitAfter)).toEqual([60_000, 120_000, 240_000, 21_600_000]);
+    expect([1, 2, 3, 20].map((n) => waitAfter(n, 0))).toEqual([60_000, 120_000, 240_000, 21_600_000]);
+  });
+
+  it('are spread by up to a fifth, and never shorter', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 1, max: 60 }), (n) => {
-        expect(waitAfter(n + 1)).toBeGreaterThanOrEqual(waitAfter(n));
+      fc.property(fc.integer({ min: 1, max: 60 }), fc.double({ min: 0, max: 1, noNaN: true }), (n, random) => {
+        const wait = waitAfter(n, random);
+        expect(wait).toBeGreaterThanOrEqual(waitAfter(n, 0));
+        expect(wait).toBeLessThanOrEqual(waitAfter(n, 0) * 1.2);
+        expect(waitAfter(n + 1, 0)).toBeGreaterThanOrEqual(waitAfter(n, 0));
       }),
     );
   });

@@ -26,7 +26,7 @@ export function one(work: (businessId: string, subject: string) => Promise<Date 
       return { item, again: await work(item.businessId, item.subject) };
     } catch (error) {
       const asked = error instanceof ServiceAway ? error.retryAfter : null;
-      const retryAt = new Date(nowMs() + (asked ?? waitAfter(item.attempts + 1)));
+      const retryAt = new Date(nowMs() + (asked ?? waitAfter(item.attempts + 1, Math.random())));
       log.warn({ kind: item.kind, subject: item.subject, error: (error as Error).message }, 'work put back');
       return { item, failed: (error as Error).message, retryAt };
     }

@@ -128,7 +128,7 @@ async function failBatch(context: Context, tellings: Telling[], error: unknown):
   return tellings.map(({ item }) => ({
     item,
     failed: message,
-    retryAt: new Date(nowMs() + (asked ?? waitAfter(item.attempts + 1))),
+    retryAt: new Date(nowMs() + (asked ?? waitAfter(item.attempts + 1, Math.random()))),
   }));
 }
 
@@ -144,7 +144,7 @@ async function takeAnswer(
     return {
       item,
       failed: 'the answer did not name this row',
-      retryAt: new Date(nowMs() + waitAfter(item.attempts + 1)),
+      retryAt: new Date(nowMs() + waitAfter(item.attempts + 1, Math.random())),
     };
   }
   await endAttempt(context, reportBack, attempt, '200', answer.taken ? 'taken' : answer.answer);

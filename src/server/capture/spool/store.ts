@@ -96,8 +96,9 @@ function visitorsOf(hits: SpooledHit[]): Map<string, string[]> {
 }
 
 async function quarantine({ db }: Context, row: SpooledHit, error: Error): Promise<void> {
-  log.warn({ hit: row.hit.id, reason: error.message }, 'hit put into quarantine');
+  const reason = error.message.split('\n')[0]!.slice(0, 500);
+  log.warn({ hit: row.hit.id, reason }, 'hit put into quarantine');
   await db.query('INSERT INTO quarantine (business_id, id, received_at, reason, body) VALUES (?,?,?,?,?)', {
-    replacements: [row.business, newId(), new Date(row.receivedAt), error.message.slice(0, 500), JSON.stringify(row)],
+    replacements: [row.business, newId(), new Date(row.receivedAt), reason, JSON.stringify(row)],
   });
 }
