@@ -11,6 +11,7 @@ import { makeHttpClient } from './http';
 import { one, makeRunner } from './jobs/runner';
 import type { JobHandler } from './jobs/types';
 import { makeCrmEvents } from './leads/crm-events';
+import { makeCrmPoll } from './leads/crm-poll';
 import { makeFollowEnquiry } from './leads/enquiry';
 import { makeLeadList } from './leads/list';
 import { makePeople } from './people/people';
@@ -34,6 +35,7 @@ export function makeServices(config: Config) {
   const crmEvents = makeCrmEvents(context, accounts, releases);
   const handlers: Record<WorkKind, JobHandler> = {
     visitor: one(makeDeriveVisitor(context, releases)),
+    crm_poll: one(makeCrmPoll(context, accounts)),
     crm_event: one(async (businessId, subject) => {
       await crmEvents.read(businessId, subject);
       return null;

@@ -18,6 +18,7 @@ const newDealSchema = z.strictObject({
     ...(given.lease_profit ? { lease_profit: given.lease_profit } : {}),
   })),
 });
+const mostChanges = 500;
 const moveSchema = z.strictObject({ stage: z.enum(stages) });
 
 /** The REST interface: JSON, a bearer token, errors that name the place. */
@@ -36,6 +37,15 @@ export function makeApi(deals: Deals, tokens: string[]) {
   api.post('/deals', async (c) => {
     const given = newDealSchema.safeParse(await c.req.json().catch(() => null));
     return given.success ? c.json(deals.make(given.data), 201) : c.json(wrong(given.error), 422);
+  });
+  api.get('/changes', (c) => {
+    const since = z.iso.datetime().safeParse(c.req.query('since'));
+    if (!since.success) return c.json({ error: ['since: must be a time such as 2027-02-15T12:00:00Z'] }, 400);
+    const changed = deals.changedSince(new Date(since.data).toISOString());
+    return c.json({
+      deals: changed.slice(0, mostChanges).map(({ id, changed_at }) => ({ deal: id, changed_at })),
+      more: changed.length > mostChanges,
+    });
   });
   api.get('/deals', (c) => {
     const mail = c.req.query('mail')?.toLowerCase();

@@ -29,6 +29,7 @@ export interface Deal {
   person: string;
   stage: string;
   made_at: string;
+  changed_at: string;
   fields: Record<string, string>;
   amounts: Record<string, { amount: string; currency: string }>;
   moves: { stage: string; at: string }[];
@@ -50,6 +51,13 @@ export function makeDeals(store: Store, changed: (kind: string, deal: string) =>
     person: (id: string) => people.get(id)!,
     get: (id: string) => deals.get(id),
 
+    /** Deals changed from an instant on (RFC 3339 in UTC), the oldest change first. */
+    changedSince: (since: string) =>
+      deals
+        .all()
+        .filter((deal) => deal.changed_at >= since)
+        .sort((a, b) => (a.changed_at < b.changed_at ? -1 : 1)),
+
     /** Makes a deal, and its person where the mail address is new. Returns the names of fields it does not know. */
     make({ person, fields, amounts }: NewDeal): { id: string; ignored: string[] } {
       const same = people.all().find((p) => p.mail.toLowerCase() === person.mail.toLowerCase());
@@ -62,6 +70,7 @@ export function makeDeals(store: Store, changed: (kind: string, deal: string) =>
         person: owner.id,
         stage: stages[0]!,
         made_at: at,
+        changed_at: at,
         fields: Object.fromEntries([
           ...Object.keys(customFields).map((name) => [name, '']),
           ...known.map(([name, value]) => [name, value.slice(0, customFields[name])]),
@@ -76,12 +85,13 @@ export function makeDeals(store: Store, changed: (kind: string, deal: string) =>
 
     move(deal: Deal, stage: string): void {
       if (deal.stage === stage) return;
-      deals.put({ ...deal, stage, moves: [...deal.moves, { stage, at: isoNow() }] });
+      const at = isoNow();
+      deals.put({ ...deal, stage, changed_at: at, moves: [...deal.moves, { stage, at }] });
       changed('deal moved', deal.id);
     },
 
     revalue(deal: Deal, field: string, amount: { amount: string; currency: string }): void {
-      deals.put({ ...deal, amounts: { ...deal.amounts, [field]: amount } });
+      deals.put({ ...deal, changed_at: isoNow(), amounts: { ...deal.amounts, [field]: amount } });
       changed('deal revalued', deal.id);
     },
   };

@@ -1,10 +1,11 @@
 import { Hono } from 'hono';
+import { html } from 'hono/html';
 import { makeFaults } from '../shared/faults';
 import type { Standin } from '../shared/standin';
 import type { Surroundings } from '../shared/surroundings';
 import { makeApi } from './api';
 import { makeDeals, stages } from './deals';
-import { makeHooks } from './hooks';
+import { hookWays, makeHooks, type HookWay } from './hooks';
 import { dealPage, dealsPage } from './pages';
 
 /** Oakledger, a CRM: people, deals with stages and custom fields, REST with a token, signed webhooks. */
@@ -20,10 +21,16 @@ export function makeOakledger(surroundings: Surroundings): Standin {
     const wrong = faults.set(await c.req.parseBody());
     return wrong ? c.text(wrong, 422) : c.redirect('/', 303);
   });
+  app.post('/hooks', async (c) => {
+    const { way } = await c.req.parseBody<{ way: string }>();
+    if (!Object.hasOwn(hookWays, way)) return c.text('way: must be once, twice or missing', 422);
+    hooks.setWay(way as HookWay);
+    return c.redirect('/', 303);
+  });
   app.route('/api', makeApi(deals, [surroundings.key('oakledger website token'), surroundings.key('oakledger token')]));
   app.get('/', (c) =>
     c.html(
-      dealsPage(deals, faults, {
+      dealsPage(deals, html`${faults.form('/faults')} ${hooks.form()}`, {
         find: c.req.query('find') ?? '',
         stage: c.req.query('stage') ?? '',
         page: Number(c.req.query('page')) || 1,

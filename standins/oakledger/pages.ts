@@ -1,7 +1,6 @@
 import { html, raw } from 'hono/html';
 import { amountFields, customFields, stages, type Deal, type Deals } from './deals';
 import type { Hook } from './hooks';
-import type { Faults } from '../shared/faults';
 import { styles } from './styles';
 
 const when = (iso: string) =>
@@ -37,7 +36,7 @@ const frame = (title: string, body: unknown) =>
     </html>`;
 
 /** Deals, newest first, searched and paged. */
-export function dealsPage(deals: Deals, faults: Faults, query: { find: string; stage: string; page: number }) {
+export function dealsPage(deals: Deals, breaking: unknown, query: { find: string; stage: string; page: number }) {
   const perPage = 25;
   const needle = query.find.toLowerCase();
   const found = deals
@@ -93,7 +92,7 @@ export function dealsPage(deals: Deals, faults: Faults, query: { find: string; s
         ${page > 1 ? html`<a href="${link(page - 1)}">Newer</a>` : ''} <span>page ${page} of ${pages}</span>
         ${page < pages ? html`<a href="${link(page + 1)}">Older</a>` : ''}
       </nav>
-      ${faults.form('/faults')}`,
+      ${breaking}`,
   );
 }
 

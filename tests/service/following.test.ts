@@ -287,3 +287,33 @@ describe('a webhook', () => {
     await expect(take(body, sent, seal)).rejects.toMatchObject({ code: 'AVX_SEAL_OLD' });
   });
 });
+
+describe('a webhook that goes missing', () => {
+  it('is made up for by the poll, once; one that comes twice counts once', async () => {
+    const ways = (way: string) =>
+      outside.oakledger.app.request('/hooks', { method: 'POST', body: new URLSearchParams({ way }) });
+    const { deal, qsid } = await ask();
+    const outcomes = await countOf('outcomes');
+    await ways('missing');
+    await qualify(deal);
+    expect(await countOf('outcomes')).toBe(outcomes);
+    move(time + 6 * 60_000);
+    await rest();
+    expect(await countOf('outcomes')).toBe(outcomes + 1);
+    expect(await strandOf(qsid)).toMatchObject({ reached: 8 });
+    move(time + 6 * 60_000);
+    await rest();
+    const found = await rowsOf<{ n: number }>(
+      place.db,
+      "SELECT COUNT(*) AS n FROM crm_events WHERE kind = 'found by poll' AND deal = ?",
+      [deal],
+    );
+    expect(Number(found[0]!.n)).toBe(1);
+
+    await ways('twice');
+    const second = await ask();
+    await qualify(second.deal);
+    expect(await countOf('outcomes')).toBe(outcomes + 2);
+    await ways('once');
+  });
+});

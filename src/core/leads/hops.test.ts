@@ -43,6 +43,7 @@ const record = (change: Partial<CrmRecord> = {}): CrmRecord => ({
   personName: 'Anna',
   company: 'Bakery Oriel',
   madeAt: asked + 1000,
+  changedAt: asked + 1000,
   stage: 'Asked',
   stageChanges: [{ stage: 'Asked', at: asked + 1000 }],
   fields: { click_id: 'Q1', source: 'quillsearch' },

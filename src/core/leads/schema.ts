@@ -33,6 +33,8 @@ export interface CrmRecord {
   personName: string;
   company: string;
   madeAt: number;
+  /** When the CRM last changed it. */
+  changedAt: number;
   stage: string;
   stageChanges: StageChange[];
   /** Custom fields by name. */

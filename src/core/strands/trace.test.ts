@@ -31,7 +31,15 @@ const crm: CrmRule = {
   fields: { click_id: 'click_id', source: 'source', campaign: 'campaign' },
 };
 const record = (fields: Record<string, string>): CrmRecord => ({
-  ...{ deal: 'D', person: 'P', personName: 'Anna', company: '', madeAt: start + day, stage: 'Asked' },
+  ...{
+    deal: 'D',
+    person: 'P',
+    personName: 'Anna',
+    company: '',
+    madeAt: start + day,
+    changedAt: start + day,
+    stage: 'Asked',
+  },
   ...{ stageChanges: [], fields, amounts: {} },
 });
 const form = { name: 'test-ride', hidden: ['click_id', 'source'].map((name) => ({ name, value: '' })) };

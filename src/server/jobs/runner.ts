@@ -9,6 +9,7 @@ import type { JobHandler, JobResult } from './types';
 
 const claimAtOnce: Record<WorkKind, number> = {
   visitor: 20,
+  crm_poll: 5,
   crm_event: 20,
   enquiry: 20,
   report_back: 1500,

@@ -11,6 +11,7 @@ const dealSchema = z.object({
   id: z.string(),
   stage: z.string(),
   made_at: time,
+  changed_at: time,
   person: z.object({ id: z.string(), name: z.string(), mail: z.string(), company: z.string() }),
   fields: z.record(z.string(), z.string()),
   amounts: z.record(z.string(), z.object({ amount: z.string(), currency: z.string() })),
@@ -24,7 +25,7 @@ export async function readDeal(
   deal: string,
 ): Promise<{ record: CrmRecord; mail: string }> {
   const body = await callAccount(http, account, `/api/deals/${encodeURIComponent(deal)}`);
-  const { id, stage, made_at, person, fields, amounts, moves } = dealSchema.parse(body);
+  const { id, stage, made_at, changed_at, person, fields, amounts, moves } = dealSchema.parse(body);
   const money: Record<string, Money> = {};
   for (const [name, { amount, currency }] of Object.entries(amounts)) {
     const read = readAmount(amount, currency);
@@ -38,12 +39,24 @@ export async function readDeal(
       personName: person.name,
       company: person.company,
       madeAt: made_at,
+      changedAt: changed_at,
       stage,
       stageChanges: moves,
       fields,
       amounts: money,
     },
   };
+}
+
+const changesSchema = z.object({
+  deals: z.array(z.object({ deal: z.string(), changed_at: time })),
+  more: z.boolean(),
+});
+
+/** Deals that Oakledger changed from `since` (ms) on, the oldest change first, up to 500; `more` where there are others. */
+export async function readChanges(http: HttpClient, account: Account, since: number) {
+  const at = encodeURIComponent(new Date(since).toISOString());
+  return changesSchema.parse(await callAccount(http, account, `/api/changes?since=${at}`));
 }
 
 /** What a webhook of Oakledger says: that something happened to a deal. The record itself is read back. */

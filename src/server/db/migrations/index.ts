@@ -2,6 +2,7 @@ import { accounts } from './0001-accounts';
 import { traffic } from './0002-traffic';
 import { following } from './0003-following';
 import { quarantine } from './0004-quarantine';
+import { polls } from './0005-polls';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
 export interface Migration {
@@ -9,4 +10,4 @@ export interface Migration {
   sql: string;
 }
 
-export const migrations: Migration[] = [...accounts, ...traffic, ...following, ...quarantine];
+export const migrations: Migration[] = [...accounts, ...traffic, ...following, ...quarantine, ...polls];

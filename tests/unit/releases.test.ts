@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { larkmoorSetup } from '../../../demo/setup/business';
-import { originWords, qualifiedOutcome, tellingRules, type Release } from '.';
-import { releaseContentSchema } from './schema';
+import { larkmoorSetup } from '../../demo/setup/business';
+import { originWords, qualifiedOutcome, tellingRules, type Release } from '../../src/core/releases';
+import { releaseContentSchema } from '../../src/core/releases/schema';
 
 const content = releaseContentSchema.parse(
   larkmoorSetup({
