@@ -316,4 +316,20 @@ describe('a webhook that goes missing', () => {
     expect(await countOf('outcomes')).toBe(outcomes + 2);
     await ways('once');
   });
+
+  it('is made up for however many there were: more than one answer of the CRM holds', async () => {
+    const ways = (way: string) =>
+      outside.oakledger.app.request('/hooks', { method: 'POST', body: new URLSearchParams({ way }) });
+    const before = await countOf('enquiries');
+    await ways('missing');
+    for (let n = 0; n < 520; n++)
+      await crm('/api/deals', {
+        person: { name: `Many ${n}`, mail: `many${n}@vetch.example`, telephone: '', company: '' },
+        ...{ fields: {}, amounts: {} },
+      });
+    await ways('once');
+    move(time + 6 * 60_000);
+    await rest();
+    expect(await countOf('enquiries')).toBe(before + 520);
+  });
 });

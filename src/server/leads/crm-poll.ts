@@ -1,9 +1,9 @@
-import { QueryTypes } from 'sequelize';
-import { nowMs } from '../clock';
+import { QueryTypes, type Transaction } from 'sequelize';
+import { now, nowMs } from '../clock';
 import type { Context } from '../context';
 import { inTransaction, markWork } from '../db';
 import { newId } from '../ids';
-import type { Accounts } from '../platforms/accounts';
+import type { Account, Accounts } from '../platforms/accounts';
 import { readChanges } from './oakledger';
 
 const betweenPolls = 5 * 60_000;
@@ -11,6 +11,10 @@ const betweenPolls = 5 * 60_000;
 const patience = 60_000;
 /** How far back (ms) each poll looks beyond the last one, for changes that the CRM showed late. */
 const overlap = 10 * 60_000;
+/** One poll reads at most this many answers; the next one goes on from there. */
+const mostAnswers = 200;
+
+type Change = Awaited<ReturnType<typeof readChanges>>['deals'][number];
 
 /**
  * Finds what a webhook missed: asks the CRM which deals changed, and has those read whose record here is older. Reading
@@ -27,7 +31,7 @@ export function makeCrmPoll({ db, http }: Context, accounts: Accounts) {
       { replacements: [businessId, accountId], type: QueryTypes.SELECT },
     );
     const since = (last?.polledTo.getTime() ?? account.createdAt.getTime()) - overlap;
-    const { deals, more } = await readChanges(http, account, since);
+    const { deals, readTo } = await readAllChanges(account, since);
     const due = deals.filter((change) => change.changed_at <= until);
     const known = await knownChanges(
       businessId,
@@ -35,32 +39,50 @@ export function makeCrmPoll({ db, http }: Context, accounts: Accounts) {
       due.map((change) => change.deal),
     );
     const missed = due.filter((change) => change.changed_at > (known.get(change.deal) ?? 0));
-    const polledTo = more ? deals.at(-1)!.changed_at : until;
+    const polledTo = Math.min(until, readTo);
 
     await inTransaction(db, async (transaction) => {
-      for (const { deal, changed_at } of missed) {
-        const id = newId();
-        await db.query(
-          `INSERT INTO crm_events (business_id, id, account_id, crm_event, kind, deal, happened_at, received_at)
-           VALUES (?,?,?,?,'found by poll',?,?,?) ON DUPLICATE KEY UPDATE id = VALUES(id), read_at = NULL`,
-          {
-            transaction,
-            replacements: [
-              ...[businessId, id, accountId, `poll ${deal}`, deal],
-              ...[new Date(changed_at), new Date(nowMs())],
-            ],
-          },
-        );
-        await markWork(db, 'crm_event', businessId, [id], new Date(nowMs()), transaction);
-      }
+      if (missed.length > 0) await storeMissed(businessId, accountId, missed, transaction);
       await db.query(
         `INSERT INTO polls (business_id, account_id, polled_to) VALUES (?,?,?)
          ON DUPLICATE KEY UPDATE polled_to = GREATEST(polled_to, VALUES(polled_to))`,
         { transaction, replacements: [businessId, accountId, new Date(polledTo)] },
       );
     });
-    return new Date(more ? nowMs() : nowMs() + betweenPolls);
+    return new Date(nowMs() + betweenPolls);
   };
+
+  /** All changes from `since` (ms) on, answer by answer; `readTo` is up to when (ms) they are complete. */
+  async function readAllChanges(account: Account, since: number) {
+    const all: Change[] = [];
+    let from = since;
+    for (let answers = 0; answers < mostAnswers; answers++) {
+      const { deals, more } = await readChanges(http, account, from);
+      all.push(...deals);
+      if (!more) return { deals: all, readTo: Infinity };
+      from = Math.max(from + 1, deals.at(-1)!.changed_at);
+    }
+    return { deals: all, readTo: from };
+  }
+
+  /** Stores what was missed as events of the CRM, to be read back like those that came by webhook. */
+  async function storeMissed(businessId: string, accountId: string, missed: Change[], transaction: Transaction) {
+    const found = missed.map((change) => ({ ...change, id: newId() }));
+    await db.query(
+      `INSERT INTO crm_events (business_id, id, account_id, crm_event, kind, deal, happened_at, received_at)
+       VALUES ${found.map(() => "(?,?,?,?,'found by poll',?,?,?)").join(',')}
+       ON DUPLICATE KEY UPDATE id = VALUES(id), happened_at = VALUES(happened_at), read_at = NULL`,
+      {
+        transaction,
+        replacements: found.flatMap(({ id, deal, changed_at }) => [
+          ...[businessId, id, accountId, `poll ${deal}`, deal],
+          ...[new Date(changed_at), now()],
+        ]),
+      },
+    );
+    const ids = found.map((event) => event.id);
+    await markWork(db, 'crm_event', businessId, ids, now(), transaction);
+  }
 
   /** When (ms) each deal had last changed when its record was read. */
   async function knownChanges(businessId: string, accountId: string, deals: string[]): Promise<Map<string, number>> {
