@@ -4,7 +4,7 @@ import { now } from '../clock';
 import { inTransaction } from './transaction';
 
 /** The kinds of background work, in the order in which one follows from another. */
-export const workKinds = ['visitor', 'crm_poll', 'crm_event', 'enquiry', 'report_back', 'platform_report'] as const;
+export const workKinds = ['visitor', 'crm_event', 'crm_poll', 'enquiry', 'report_back', 'platform_report'] as const;
 export type WorkKind = (typeof workKinds)[number];
 
 /** Something to be done about one subject of one business. */
