@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { OutcomeRule } from '../outcomes/schema';
+import { fleetQualified } from '../outcomes/rule.fixture';
 import type { Strand } from '../strands';
 import { enquiryHops, type CrmRecord, type CrmRule, type EnquiryState } from '.';
 
@@ -28,15 +28,7 @@ const crm: CrmRule = {
   leadTokenField: 'avx_lead',
   fields: { click_id: 'click_id', source: 'source' },
 };
-const outcome: OutcomeRule = {
-  code: 'FLT-QUAL',
-  version: 1,
-  words: 'Fleet assessed',
-  stage: 'Fleet assessed',
-  worth: { kind: 'expected', field: 'lease_profit', winRate: { won: 1, of: 4 } },
-  countedOnceFor: 'enquiry',
-  clickDays: 80,
-};
+const outcome = fleetQualified;
 const record = (change: Partial<CrmRecord> = {}): CrmRecord => ({
   deal: 'D-1',
   person: 'P-1',

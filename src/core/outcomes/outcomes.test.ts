@@ -1,17 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { expectedWorth, firstReached, readAmount, writeAmount } from '.';
-import type { OutcomeRule } from './schema';
+import { fleetQualified } from './rule.fixture';
 
-const rule: OutcomeRule = {
-  code: 'FLT-QUAL',
-  version: 1,
-  words: 'Fleet assessed',
-  stage: 'Fleet assessed',
-  worth: { kind: 'expected', field: 'lease_profit', winRate: { won: 1, of: 4 } },
-  countedOnceFor: 'enquiry',
-  clickDays: 80,
-};
+const rule = fleetQualified;
 const stages = { inOrder: ['Asked', 'Spoken', 'Fleet assessed', 'Offer', 'Signed'], ended: ['Not this time'] };
 const changes = (...rows: [stage: string, at: number][]) => rows.map(([stage, at]) => ({ stage, at }));
 

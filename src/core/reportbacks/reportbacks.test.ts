@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { fleetQualified } from '../outcomes/rule.fixture';
 import { contractOf } from '../platforms';
 import type { Strand } from '../strands';
 import { confirmedBy, decideTelling, tellingHops, tooLate, waitAfter, type TellingCase } from '.';
@@ -16,15 +17,7 @@ const strand: Strand = {
   ...{ source: 'quillsearch', medium: 'paid-search', campaign: 'c', content: '', visitor: 'v' },
 };
 const base: TellingCase = {
-  outcome: {
-    code: 'FLT-QUAL',
-    version: 1,
-    words: 'Fleet assessed',
-    stage: 'Fleet assessed',
-    worth: { kind: 'expected', field: 'lease_profit', winRate: { won: 1, of: 4 } },
-    countedOnceFor: 'enquiry',
-    clickDays: 90,
-  },
+  outcome: { ...fleetQualified, clickDays: 90 },
   telling: { outcome: 'FLT-QUAL', platform: 'quillsearch', letsItBid: true, delayMinutes: 30 },
   happenedAt: clicked + 5 * day,
   strand,
