@@ -174,6 +174,26 @@ test('the theme a person chose is kept', async ({ page }) => {
   await expect(page.locator('html')).toHaveAttribute('data-theme', 'avrix-night');
 });
 
+test('single-letter keys that a person switched off do nothing, in lists and on traces too', async ({ page }) => {
+  await signIn(page, others.blind);
+  await page.goto(`${home}/leads`);
+  await pressUntil(page, 'j', page.locator('[data-row="0"][aria-selected="true"]'));
+  await page.goto(`${home}/you`);
+  await page.getByLabel(/Single-letter keys/).uncheck();
+  await page.getByRole('button', { name: 'Keep these' }).click();
+  await page.goto(`${home}/leads`);
+  // Sorting works only once the page's script has run; from then on its keys would, too.
+  await expect(async () => {
+    await page.getByRole('button', { name: 'Stage' }).click();
+    await expect(page).toHaveURL(/sort=stage/, { timeout: 500 });
+  }).toPass();
+  await page.locator('body').click({ position: { x: 5, y: 780 } });
+  for (const key of ['j', '?', 'g', '0']) await page.keyboard.press(key);
+  await expect(page.locator('[aria-selected="true"]')).toHaveCount(0);
+  await expect(page.getByRole('dialog', { name: 'Keys' })).toBeHidden();
+  await expect(page).toHaveURL(/\/leads\?/);
+});
+
 test('an empty business says what comes next', async ({ page }) => {
   await signIn(page, others.stranger);
   await expect(page.getByRole('heading', { name: 'Nothing has arrived in these days.' })).toBeVisible();

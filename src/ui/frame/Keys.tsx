@@ -1,4 +1,5 @@
 import { useEffect, useRef } from 'react';
+import { isPlainKey } from '../keys/plain-key';
 
 const words: [keys: string, what: string][] = [
   ['g 0', 'the line'],
@@ -9,17 +10,14 @@ const words: [keys: string, what: string][] = [
   ['?', 'these keys'],
 ];
 
-const typing = (target: EventTarget | null) =>
-  target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
-
 /** The keys that work on every page, and the sheet that shows them. Single letters can be switched off. */
-export function Keys({ single }: { single: boolean }) {
+export function Keys() {
   const sheet = useRef<HTMLDialogElement>(null);
 
   useEffect(() => {
     let before = '';
     const onKey = (event: KeyboardEvent) => {
-      if (!single || event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return;
+      if (!isPlainKey(event)) return;
       const pressed = before === 'g' ? `g ${event.key}` : event.key;
       before = event.key === 'g' ? 'g' : '';
       if (pressed === '?') sheet.current?.showModal();
@@ -30,7 +28,7 @@ export function Keys({ single }: { single: boolean }) {
     };
     addEventListener('keydown', onKey);
     return () => removeEventListener('keydown', onKey);
-  }, [single]);
+  }, []);
 
   return (
     <dialog

@@ -1,13 +1,13 @@
 import { useEffect, useState } from 'react';
+import { isPlainKey } from '../keys/plain-key';
 
 /** `j` and `k` move through the rows, Enter opens the one that is marked. Returns the marked row, or null. */
 export function useRowKeys(rows: number, open: (index: number) => void): number | null {
   const [selected, setSelected] = useState<number | null>(null);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      const target = event.target as HTMLElement;
-      if (event.ctrlKey || event.metaKey || event.altKey || /^(INPUT|TEXTAREA|SELECT|BUTTON|A)$/.test(target.tagName))
-        return;
+      // Enter on a link or a button is theirs.
+      if (!isPlainKey(event) || /^(BUTTON|A)$/.test((event.target as HTMLElement).tagName)) return;
       if (event.key === 'j' || event.key === 'k') {
         const step = event.key === 'j' ? 1 : -1;
         setSelected((before) => (rows === 0 ? null : Math.min(rows - 1, Math.max(0, (before ?? -1) + step))));

@@ -1,4 +1,5 @@
 import { useEffect, useState } from 'react';
+import { isPlainKey } from '../../ui/keys/plain-key';
 
 /** Copies what sales reads, by the button or by `c`; where the browser does not let it, shows the text to be copied. */
 export function CopyForSales({ text }: { text: string }) {
@@ -12,8 +13,7 @@ export function CopyForSales({ text }: { text: string }) {
   };
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      const typing = /^(INPUT|TEXTAREA|SELECT)$/.test((event.target as HTMLElement).tagName);
-      if (event.key === 'c' && !typing && !event.ctrlKey && !event.metaKey && !event.altKey) copy();
+      if (event.key === 'c' && isPlainKey(event)) copy();
     };
     addEventListener('keydown', onKey);
     return () => removeEventListener('keydown', onKey);
