@@ -1,6 +1,7 @@
-import { html, raw } from 'hono/html';
+import { html } from 'hono/html';
 import { amountFields, customFields, stages, type Deal, type Deals } from './deals';
 import type { Hook } from './hooks';
+import { page } from '../shared/page';
 import { styles } from './styles';
 
 const when = (iso: string) =>
@@ -19,21 +20,12 @@ const money = (deal: Deal) => {
 };
 
 const frame = (title: string, body: unknown) =>
-  html`<!doctype html>
-    <html lang="en">
-      <head>
-        <meta charset="utf-8" />
-        <meta name="viewport" content="width=device-width" />
-        <title>${title} · Oakledger</title>
-        <style>
-          ${raw(styles)}
-        </style>
-      </head>
-      <body>
-        <header><a href="/">Oakledger</a><span>Larkmoor Cargo Bikes · fleet sales</span></header>
-        <main>${body}</main>
-      </body>
-    </html>`;
+  page(
+    `${title} · Oakledger`,
+    styles,
+    html`<header><a href="/">Oakledger</a><span>Larkmoor Cargo Bikes · fleet sales</span></header>
+      <main>${body}</main>`,
+  );
 
 /** Deals, newest first, searched and paged. */
 export function dealsPage(deals: Deals, breaking: unknown, query: { find: string; stage: string; page: number }) {
@@ -48,7 +40,7 @@ export function dealsPage(deals: Deals, breaking: unknown, query: { find: string
     })
     .reverse();
   const pages = Math.max(1, Math.ceil(found.length / perPage));
-  const page = Math.min(Math.max(1, query.page), pages);
+  const current = Math.min(Math.max(1, query.page), pages);
   const link = (to: number) =>
     `/?find=${encodeURIComponent(query.find)}&stage=${encodeURIComponent(query.stage)}&page=${to}`;
   return frame(
@@ -74,7 +66,7 @@ export function dealsPage(deals: Deals, breaking: unknown, query: { find: string
           </tr>
         </thead>
         <tbody>
-          ${found.slice((page - 1) * perPage, page * perPage).map((deal) => {
+          ${found.slice((current - 1) * perPage, current * perPage).map((deal) => {
             const { name, company } = deals.person(deal.person);
             return html`<tr>
               <td><a href="/deals/${deal.id}">${deal.id}</a></td>
@@ -89,8 +81,8 @@ export function dealsPage(deals: Deals, breaking: unknown, query: { find: string
       </table>
       ${found.length === 0 ? html`<p class="empty">No deal matches.</p>` : ''}
       <nav class="pages">
-        ${page > 1 ? html`<a href="${link(page - 1)}">Newer</a>` : ''} <span>page ${page} of ${pages}</span>
-        ${page < pages ? html`<a href="${link(page + 1)}">Older</a>` : ''}
+        ${current > 1 ? html`<a href="${link(current - 1)}">Newer</a>` : ''} <span>page ${current} of ${pages}</span>
+        ${current < pages ? html`<a href="${link(current + 1)}">Older</a>` : ''}
       </nav>
       ${breaking}`,
   );

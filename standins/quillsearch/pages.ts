@@ -1,26 +1,13 @@
-import { html, raw } from 'hono/html';
+import { html } from 'hono/html';
 import { account, ads, clickDays, linkTemplate, tellWithinDays } from './account';
 import type { Clicks } from './clicks';
 import type { Intake } from './intake';
 import type { Faults } from '../shared/faults';
 import { dayIn, nowMs } from '../shared/clock';
+import { page } from '../shared/page';
 import { styles } from './styles';
 
-const frame = (title: string, body: unknown) =>
-  html`<!doctype html>
-    <html lang="en">
-      <head>
-        <meta charset="utf-8" />
-        <meta name="viewport" content="width=device-width" />
-        <title>${title} · Quillsearch</title>
-        <style>
-          ${raw(styles)}
-        </style>
-      </head>
-      <body>
-        ${body}
-      </body>
-    </html>`;
+const frame = (title: string, body: unknown) => page(`${title} · Quillsearch`, styles, body);
 
 const others = [
   [
