@@ -13,9 +13,10 @@ module.exports = {
     {
       name: 'core-is-pure',
       severity: 'error',
-      comment: 'No framework, database or network in core; Zod stands in schema files and platforms only.',
+      comment:
+        'No framework, database or network in core; Zod stands in schema files and platforms only; small pure libraries are named.',
       from: { path: '^src/core', pathNot: '\\.test\\.ts$' },
-      to: { path: '^(node:|fs|http|net)|node_modules/(?!zod|uuid)' },
+      to: { path: '^(node:|fs|http|net)|node_modules/(?!zod|uuid|fastest-levenshtein|safe-regex2|papaparse)' },
     },
     {
       name: 'snippet-imports-the-engine-only',

@@ -2,6 +2,9 @@ import { defineConfig } from '@playwright/test';
 
 const asRoot = process.getuid?.() === 0 ? ['--no-sandbox'] : [];
 
+const personsAgent =
+  'Mozilla/5.0 (X11; Linux x86_64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/156.0 Safari/537.36';
+
 export default defineConfig({
   testDir: 'tests/browser',
   workers: 1,
@@ -16,6 +19,8 @@ export default defineConfig({
       executablePath: '/usr/bin/chromium',
       args: [
         ...asRoot,
+        // A browser without a window names itself as one; a person's does not, and would be taken for a bot.
+        `--user-agent=${personsAgent}`,
         '--disable-gpu',
         '--disable-quic',
         '--no-first-run',

@@ -1,9 +1,10 @@
 import { createHmac } from 'node:crypto';
 import { Agent, request } from 'undici';
 import { z } from 'zod';
+import { sizeNames } from './generator/sizes';
 
 const environmentSchema = z.object({
-  DEMO_SIZE: z.enum(['small']),
+  DEMO_SIZE: z.enum(sizeNames),
   DEMO_LAST_DAY: z.iso.date(),
   DEMO_AVRIX_PORT: z.coerce.number(),
   DEMO_STANDINS_PORT: z.coerce.number(),
@@ -45,9 +46,10 @@ export function readPlaces(environment: NodeJS.ProcessEnv) {
   const larkmoor = standin('larkmoor', 0);
   const oakledger = standin('oakledger', 2);
 
-  const door = async (url: string, header: string, body: object): Promise<void> => {
+  const door = async (url: string, header: string, body: object): Promise<unknown> => {
     const { status, body: text } = await ask(url, { ...json, [header]: env.DEMO_SWITCH }, JSON.stringify(body));
     if (status >= 300) throw new Error(`${url} answered ${status}: ${text}`);
+    return text && JSON.parse(text);
   };
 
   return {

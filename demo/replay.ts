@@ -5,6 +5,9 @@ import type { DemoEvent } from './generator/journeys';
 import type { Places } from './places';
 
 type Sender = Awaited<ReturnType<PretendBrowser['open']>>;
+type Click = Extract<DemoEvent, { kind: 'click' }>;
+type Page = Extract<DemoEvent, { kind: 'page' }>;
+export type Visit = Click | Page;
 
 interface Visitor {
   browser: PretendBrowser;
@@ -13,36 +16,36 @@ interface Visitor {
   send: Sender | null;
 }
 
-/** Plays events one after the other against the running application and stand-ins, each at its own time. */
+const agents = {
+  person: 'Mozilla/5.0 (X11; Linux x86_64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/156.0 Safari/537.36',
+  bot: 'LinkLantern/1.2 (+bot; https://linklantern.example)',
+};
+
+/** Plays events against the running application and stand-ins, each at its own time. */
 export function makeReplay(places: Places) {
   const visitors = new Map<number, Visitor>();
-  const pages = new Map<string, PageVisit['forms']>();
-  const random = makeRandom(99);
-  let engine: Engine | null = null;
+  const pages = new Map<string, Promise<PageVisit['forms']>>();
+  const deals = new Map<string, string>();
+  let engine: Promise<Engine> | null = null;
 
-  async function post(url: string, body: string): Promise<boolean> {
-    const { status, body: answer } = await places.ask(
-      url,
-      { 'content-type': 'text/plain', origin: places.larkmoor },
-      body,
-    );
-    if (status !== 204) throw new Error(`${url} did not take a hit: ${status} ${answer}`);
-    return true;
-  }
+  let posted: { at: number; agent: string; body: string }[] = [];
+  /** What a page sends is handed over with that of others, see `handOver`. */
+  const posterAs = (agent: string) => async (_url: string, body: string, at: number) =>
+    posted.push({ at, agent, body }) > 0;
 
-  const visitorOf = (id: number, works: boolean): Visitor => {
-    const known = visitors.get(id) ?? { browser: new PretendBrowser(works, random, post), address: '', send: null };
+  const visitorOf = (id: number, works: boolean, agent: string): Visitor => {
+    const known = visitors.get(id) ?? {
+      browser: new PretendBrowser(works, makeRandom(99_000 + id), posterAs(agent)),
+      ...{ address: '', send: null },
+    };
     visitors.set(id, known);
     return known;
   };
 
   /** The forms of a page as the website serves it. */
-  async function formsOf(address: string): Promise<PageVisit['forms']> {
-    const { pathname } = new URL(address);
-    const known = pages.get(pathname);
-    if (known) return known;
+  async function readForms(pathname: string): Promise<PageVisit['forms']> {
     const { body } = await places.ask(places.larkmoor + pathname);
-    const forms = [...body.matchAll(/<form name="([^"]+)"[^>]*>(.*?)<\/form>/gs)].map(([, name, inside]) => ({
+    return [...body.matchAll(/<form name="([^"]+)"[^>]*>(.*?)<\/form>/gs)].map(([, name, inside]) => ({
       name: name!,
       fields: [...inside!.matchAll(/<input\b[^>]*>/g)].map(([input]) => ({
         name: /name="([^"]*)"/.exec(input)?.[1] ?? '',
@@ -50,8 +53,12 @@ export function makeReplay(places: Places) {
         value: /value="([^"]*)"/.exec(input)?.[1] ?? '',
       })),
     }));
-    pages.set(pathname, forms);
-    return forms;
+  }
+  function formsOf(address: string): Promise<PageVisit['forms']> {
+    const { pathname } = new URL(address);
+    const known = pages.get(pathname) ?? readForms(pathname);
+    pages.set(pathname, known);
+    return known;
   }
 
   /** The script that the website's pages load, followed from the pasted line to the release it names. */
@@ -66,22 +73,35 @@ export function makeReplay(places: Places) {
   }
 
   async function open(visitor: Visitor, at: number, address: string, referrer: string): Promise<void> {
-    engine ??= await loadEngine();
-    const forms = await formsOf(address);
-    visitor.send = await visitor.browser.open(engine, { at, address, referrer, forms });
+    engine ??= loadEngine();
+    visitor.send = await visitor.browser.open(await engine, { at, address, referrer, forms: await formsOf(address) });
     visitor.address = address;
   }
 
-  const play = {
-    async click(event: Extract<DemoEvent, { kind: 'click' }>) {
-      const { location } = await places.ask(`${places.quillsearch}/click/${event.ad}?key=${event.key}`);
-      if (event.lands) await open(visitorOf(event.browser, event.works), event.at, location, `${places.quillsearch}/`);
-    },
-    async page(event: Extract<DemoEvent, { kind: 'page' }>) {
-      const visitor = visitorOf(event.browser, event.works);
+  /** Where the clicks of these visits lead, by their key. */
+  async function click(visits: Visit[]): Promise<Map<string, string>> {
+    const clicks = visits.filter((visit) => visit.kind === 'click').map(({ ad, key, at }) => ({ ad, key, at }));
+    const { leadsTo } = (await places.standins('clicks', { clicks })) as { leadsTo: string[] };
+    return new Map(clicks.map(({ key }, i) => [key, leadsTo[i]!]));
+  }
+
+  async function visit(event: Visit, leadsTo: Map<string, string>): Promise<void> {
+    const isBot = event.kind === 'page' && event.bot;
+    const visitor = visitorOf(event.browser, event.works, isBot ? agents.bot : agents.person);
+    if (event.kind === 'page') {
       const referrer = event.referrer === 'own' ? visitor.address : event.referrer;
       await open(visitor, event.at, places.larkmoor + event.path + event.query, referrer);
-    },
+    } else if (event.lands) await open(visitor, event.at, leadsTo.get(event.key)!, `${places.quillsearch}/`);
+  }
+
+  async function findDeal(mail: string): Promise<string | null> {
+    const { body } = await places.crm(`/api/deals?mail=${encodeURIComponent(mail)}`);
+    const [deal] = (JSON.parse(body) as { deals: { id: string }[] }).deals;
+    if (deal) deals.set(mail, deal.id);
+    return deal?.id ?? null;
+  }
+
+  const desk = {
     async form({ at, browser, path, form, person }: Extract<DemoEvent, { kind: 'form' }>) {
       const visible = { ...person, bikes: String(person.bikes) };
       const hidden = await visitors.get(browser)!.send!(form, at);
@@ -92,20 +112,42 @@ export function makeReplay(places: Places) {
         body,
       );
       if (sent.status !== 303) throw new Error(`${path} did not take the form: ${sent.status}`);
-      // The form's way to the CRM and the CRM's word to Avrix end before anything else happens.
-      await places.standins('rest');
     },
     async rings({ person: { bikes, ...person } }: Extract<DemoEvent, { kind: 'rings' }>) {
       const amounts = { lease_profit: { amount: String(bikes * 180), currency: 'GBP' } };
       await places.crm('/api/deals', { person, fields: {}, amounts });
     },
     async stage({ mail, stage }: Extract<DemoEvent, { kind: 'stage' }>) {
-      const { body } = await places.crm(`/api/deals?mail=${encodeURIComponent(mail)}`);
-      const [deal] = (JSON.parse(body) as { deals: { id: string }[] }).deals;
-      if (deal) await places.crm(`/api/deals/${deal.id}/stage`, { stage });
-      await places.standins('rest');
+      const deal = deals.get(mail) ?? (await findDeal(mail));
+      if (deal) await places.crm(`/api/deals/${deal}/stage`, { stage });
     },
   };
 
-  return async (event: DemoEvent): Promise<void> => play[event.kind](event as never);
+  return {
+    /** Opens the pages of a day, after the clicks that lead to them. */
+    async visits(events: Visit[]): Promise<void> {
+      const leadsTo = await click(events);
+      for (const event of events) await visit(event, leadsTo);
+    },
+
+    /** Hands over what pages sent before `end` (ms); the collector takes all of it, or the load ends. */
+    async handOver(end: number): Promise<void> {
+      const pages = posted.filter((page) => page.at < end);
+      posted = posted.filter((page) => page.at >= end);
+      for (let from = 0; from < pages.length; from += 500) {
+        const part = { business: 'larkmoor', pages: pages.slice(from, from + 500) };
+        const { refused } = (await places.avrix('pages', part)) as { refused: object[] };
+        if (refused.length > 0) throw new Error(`Hits were refused: ${JSON.stringify(refused.slice(0, 3))}`);
+      }
+    },
+
+    /**
+     * What concerns the CRM: its way there and the CRM's word to Avrix end before anything else happens. The clocks
+     * stand at the event's time.
+     */
+    async desk(event: Exclude<DemoEvent, Visit>): Promise<void> {
+      await desk[event.kind](event as never);
+      await places.standins('rest');
+    },
+  };
 }

@@ -29,7 +29,7 @@ await main(async () => {
         dataDir,
         port,
         standinsPort: await freePorts(port + 10, 3),
-        demo: 'small',
+        demo: 'demo',
         lastDay,
         testSwitch: randomBytes(16).toString('hex'),
         env: { AVRIX_OWNER_PASSWORD: password },
@@ -81,6 +81,43 @@ async function takeAll(places, password) {
   await page.locator('tbody a').first().click();
   await page.waitForURL(/\/leads\//);
   await take(page, 'trace-confirmed');
+  await page.goto(`${home}/tokens`);
+  for (const [name, people] of [
+    ['board of the fleet desk', false],
+    ['nightly export', true],
+  ]) {
+    await page.getByLabel('What is it for').fill(name);
+    await page.getByLabel('see names and companies').setChecked(people);
+    await page.getByRole('button', { name: 'Make the token' }).click();
+    await page.getByRole('cell', { name }).waitFor();
+  }
+  await take(page, 'tokens');
+  await take(page, 'plan', `${home}/plan?tag=utm_medium`);
+  await take(page, 'plan-agree', `${home}/plan/channels?medium=display`);
+  /** Until its script runs a page takes no typing. */
+  const visit = async (url) => {
+    await page.goto(url);
+    await page.locator('html[data-ready]').waitFor();
+  };
+  await visit(`${home}/links?campaign=uk-27q1-fleet-letter`);
+  await page.locator('#tag-utm_content').fill('top');
+  await take(page, 'links');
+  await visit(`${home}/links/many`);
+  await page.getByRole('combobox', { name: 'Tag set' }).selectOption({ label: 'Letter, top and foot' });
+  const pages = ['/fleet', '/fleet/lease', '/fleet/call-back', '/shop', '/care', '/guide'];
+  await page.getByLabel('Pages, one a line').fill(pages.map((path) => places.larkmoor + path).join('\n'));
+  await page.getByRole('button', { name: 'Put 12 together' }).click();
+  await page.getByLabel('utm_content, row 4', { exact: true }).fill('Second place');
+  await page.getByRole('button', { name: 'Repair 1' }).waitFor();
+  await take(page, 'links-grid');
+  await visit(`${home}/links/checks`);
+  await page
+    .getByLabel('Links or pages, one a line')
+    .fill([`${places.edge}/go/larkmoor/bakery`, ...pages.map((path) => `${places.larkmoor}${path}`)].join('\n'));
+  await page.getByRole('button', { name: 'Check 7 pages' }).click();
+  await page.getByRole('heading', { name: /checked pages have something wrong/ }).waitFor();
+  await take(page, 'page-checks');
+  await take(page, 'short-links', `${home}/links/short?path=cargo-fair`);
   const night = await open('dark');
   await signIn(night);
   await take(night, 'line-night', home);

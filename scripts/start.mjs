@@ -10,7 +10,6 @@ import { startWorld } from './lib/world.mjs';
 await main(async () => {
   needNode();
   const env = process.env;
-  const demo = env.AVRIX_DEMO || 'small';
   needPackages(env.AVRIX_DATABASE_URL ? {} : database);
   needModules();
   await needBuild();
@@ -24,7 +23,7 @@ await main(async () => {
       dataDir: env.AVRIX_DATA ? resolve(env.AVRIX_DATA) : inRoot('.data', 'avrix'),
       port: Number(env.AVRIX_PORT || 4300),
       standinsPort: Number(env.AVRIX_STANDINS_PORT || 4310),
-      demo,
+      demo: env.AVRIX_DEMO || null,
       lastDay: new Date().toISOString().slice(0, 10),
     },
     ends,
@@ -32,7 +31,7 @@ await main(async () => {
   try {
     const world = await Promise.race([starting, stopped]);
     if (!world) return 0;
-    printPlaces(world.places, demo);
+    printPlaces(world.places, world.demo);
     return await Promise.race([stopped, world.exited]);
   } finally {
     starting.catch(() => undefined);

@@ -1,8 +1,8 @@
 import { defineMiddleware } from 'astro:middleware';
-import { asAvrixError, AvrixError, errorBody } from './core/errors';
+import { asAvrixError, AvrixError, problemOf, problemType } from './core/errors';
 
 export const sessionCookie = 'avx_session';
-const openPaths = new Set(['/sign-in', '/api/sign-in']);
+const openPaths = /^\/(sign-in|api\/sign-in|api\/openapi\.json|api\/problems\/\w+|api\/v1\/.*)$/;
 
 /**
  * Every request to the interface passes here: who is it, did one of our own pages send it, and may this person see the
@@ -12,9 +12,10 @@ export const onRequest = defineMiddleware(async (context, next) => {
   const { locals, url, request, cookies } = context;
   const isApi = url.pathname.startsWith('/api/');
   try {
-    checkSameOrigin(request, locals.services.config.origin);
+    // What a program sends with a token comes from no page, and no page can send it for a person.
+    if (!url.pathname.startsWith('/api/v1/')) checkSameOrigin(request, locals.services.config.origin);
     locals.person = await locals.services.people.bySession(cookies.get(sessionCookie)?.value ?? null);
-    if (!locals.person && !openPaths.has(url.pathname)) {
+    if (!locals.person && !openPaths.test(url.pathname)) {
       if (isApi) throw new AvrixError('AVX_SIGN_IN_NEEDED');
       return context.redirect(`/sign-in?to=${encodeURIComponent(url.pathname + url.search)}`);
     }
@@ -29,7 +30,8 @@ export const onRequest = defineMiddleware(async (context, next) => {
   } catch (thrown) {
     const error = asAvrixError(thrown);
     if (!error) throw thrown;
-    if (isApi || request.method !== 'GET') return Response.json(errorBody(error), { status: error.status });
+    if (isApi || request.method !== 'GET')
+      return Response.json(problemOf(error), { status: error.status, headers: { 'content-type': problemType } });
     return context.rewrite(`/problem?status=${error.status}&text=${encodeURIComponent(error.message)}`);
   }
 });

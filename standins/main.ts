@@ -1,25 +1,28 @@
 import { serve } from '@hono/node-server';
 import { Hono } from 'hono';
-import { setClock } from './shared/clock';
+import { atTime, setClock } from './shared/clock';
 import type { Standin } from './shared/standin';
 import { readSurroundings, type Surroundings } from './shared/surroundings';
 import { makeLarkmoor } from './larkmoor';
 import { makeOakledger } from './oakledger';
 import { makeQuillsearch } from './quillsearch';
 
-/** Moves the clock and waits for rest; open only to who knows the switch this process was started with. */
+const isKnown = ({ testSwitch }: Surroundings, { headers }: Request) =>
+  testSwitch !== null && headers.get('standins-test-switch') === testSwitch;
+
+/** Moves the clock, takes what a replay does at once, and waits for rest; open only to who knows the switch this process was started with. */
 function testDoor(surroundings: Surroundings, standins: Standin[]): Hono {
   const door = new Hono();
-  door.use('*', async (c, next) => {
-    const known = surroundings.testSwitch !== null && c.req.header('standins-test-switch') === surroundings.testSwitch;
-    return known ? next() : c.notFound();
-  });
+  door.use('*', (c, next) => (isKnown(surroundings, c.req.raw) ? next() : Promise.resolve(c.notFound())));
   door.post('/clock', async (c) => {
     const { at, replaying } = await c.req.json<{ at: number | null; replaying?: boolean }>();
     setClock(at);
     if (replaying !== undefined) surroundings.replaying = replaying;
     return c.body(null, 204);
   });
+  for (const standin of standins)
+    for (const [name, replay] of Object.entries(standin.replays ?? {}))
+      door.post(`/${name}`, async (c) => c.json(replay(await c.req.json())));
   door.post('/rest', async (c) => {
     for (const standin of standins) await standin.rest();
     return c.body(null, 204);
@@ -32,7 +35,12 @@ const standins = [makeLarkmoor(surroundings), makeQuillsearch(surroundings), mak
 const servers = standins.map(({ name, app }) => {
   const front = new Hono().route('/_test', testDoor(surroundings, standins)).route('/', app);
   const port = surroundings.ports[name];
-  const server = serve({ fetch: front.fetch, port, hostname: '127.0.0.1' });
+  const fetch = (request: Request, env: object) => {
+    const at = Number(request.headers.get('standins-test-at'));
+    const answer = () => front.fetch(request, env);
+    return at > 0 && isKnown(surroundings, request) ? atTime(at, answer) : answer();
+  };
+  const server = serve({ fetch, port, hostname: '127.0.0.1' });
   server.on('error', (error: NodeJS.ErrnoException) => {
     console.error(
       error.code === 'EADDRINUSE'

@@ -45,7 +45,7 @@ export class PretendBrowser {
   constructor(
     private readonly works: boolean,
     private readonly random: Random,
-    private readonly post: (url: string, body: string) => Promise<boolean>,
+    private readonly post: (url: string, body: string, at: number) => Promise<boolean>,
   ) {}
 
   /**
@@ -90,7 +90,7 @@ export class PretendBrowser {
       navigator: {},
       Date: { now: () => now },
       fetch: async (url, { body }) => {
-        const sent = this.post(url, body);
+        const sent = this.post(url, body, now);
         posts.push(sent);
         return { ok: await sent };
       },

@@ -8,6 +8,8 @@ export interface Arrival {
   path: string;
   query: string;
   referrer: string;
+  /** A program that follows links and says so. */
+  bot: boolean;
 }
 
 interface Campaign {
@@ -32,27 +34,30 @@ const utm = (source: string, medium: string, campaign: string, content = '') =>
   `?utm_source=${encodeURIComponent(source)}&utm_medium=${encodeURIComponent(medium)}&utm_campaign=${campaign}` +
   (content ? `&utm_content=${content}` : '');
 
-/** Draws one arrival. Tagged ones carry the plan's names; a partner spells its medium in three ways of its own. */
-export function drawArrival(random: Random, daysBefore: number, quillsearch: string): Arrival {
+interface Coming {
+  size: { faults: boolean };
+  quillsearch: string;
+  before: number;
+}
+
+/** Draws one arrival. Tagged ones carry the plan's names; where there are faults a partner spells its medium freely. */
+export function drawArrival(random: Random, { size, quillsearch, before: daysBefore }: Coming): Arrival {
   const at = (path: string, query = '', referrer = '', market: Market = 'uk'): Arrival => ({
-    market,
-    ad: null,
-    path,
-    query,
-    referrer,
+    ...{ market, ad: null, path, query, referrer, bot: false },
   });
+  const faulty = (weight: number) => (size.faults ? weight : 0);
   const running = campaigns.filter((c) => daysBefore <= c.from && daysBefore >= c.to);
   return random.weighted<() => Arrival>([
     [
       58,
       () => {
         const { ad, market, path } = random.weighted(running.map((c) => [c.weight, c] as const));
-        return { market, ad, path, query: '', referrer: `${quillsearch}/` };
+        return { market, ad, path, query: '', referrer: `${quillsearch}/`, bot: false };
       },
     ],
     [
       // Clicks from an ad account that the business never named.
-      2,
+      faulty(2),
       () => {
         const key = `Qz${Buffer.from(random.bytes(12)).toString('base64url')}`;
         return at(
@@ -71,7 +76,7 @@ export function drawArrival(random: Random, daysBefore: number, quillsearch: str
           '/fleet',
           utm(
             'baker-weekly',
-            random.pick(['Paid_Social', 'paid social', 'PaidSocial', 'paid-social']),
+            random.pick(size.faults ? ['Paid_Social', 'paid social', 'PaidSocial', 'paid-social'] : ['paid-social']),
             'uk-27q1-fleet-baker-weekly',
           ),
           'https://bakerweekly.example/cargo',
@@ -87,5 +92,10 @@ export function drawArrival(random: Random, daysBefore: number, quillsearch: str
         ),
     ],
     [12, () => at(random.pick(['/', '/fleet', '/shop', '/care']))],
+    [
+      // Scanners that follow the links in a letter before anyone reads it.
+      1.5,
+      () => ({ ...at('/fleet', utm('larkmoor-letter', 'email', 'uk-27q1-fleet-letter', 'top')), bot: true }),
+    ],
   ])();
 }

@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { generate, sizes } from './journeys';
+import { generate } from './journeys';
+import { sizes } from './sizes';
 
 const end = Date.UTC(2027, 1, 15, 17);
-const make = (seed?: number) => generate(sizes.small!, end, 'http://quillsearch.localhost', seed);
+const make = (seed?: number) => generate(sizes.small, end, 'http://quillsearch.localhost', seed);
 
 describe('the demo’s events', () => {
   const events = make();
@@ -26,6 +27,23 @@ describe('the demo’s events', () => {
     expect(queries).toContain('Paid_Social');
     const forms = events.flatMap((event) => (event.kind === 'form' ? [event.form] : []));
     expect(new Set(forms)).toEqual(new Set(['test-ride', 'call-back']));
+  });
+
+  it('are about 60,000 visits at the size demo', () => {
+    const visits = generate(sizes.demo, end, 'http://quillsearch.localhost').filter(
+      (event) => event.kind === 'click' || (event.kind === 'page' && event.referrer !== 'own'),
+    );
+    expect(visits.length).toBeGreaterThan(55_000);
+    expect(visits.length).toBeLessThan(65_000);
+  });
+
+  it('hold nothing that goes wrong where the size is clean', () => {
+    const clean = generate(sizes.clean, end, 'http://quillsearch.localhost');
+    expect(clean.every((event) => event.kind !== 'click' || (event.lands && event.works))).toBe(true);
+    expect(clean.every((event) => event.kind !== 'page' || event.works)).toBe(true);
+    const queries = clean.flatMap((event) => (event.kind === 'page' ? [decodeURIComponent(event.query)] : [])).join();
+    expect(queries).not.toMatch(/Paid_Social|paid social|PaidSocial|qsid/);
+    expect(queries).toContain('paid-social');
   });
 
   it('use invented people at .example only, each mail address once', () => {

@@ -1,26 +1,25 @@
 import { drawArrival } from './channels';
 import { makePeople, type PretendPerson } from './names';
 import { makeRandom, type Random } from './random';
+import type { DemoSize } from './sizes';
 
 /* What happens outside, as plain events in the order of time. Nothing here knows what Avrix will make of it. */
 
 export type DemoEvent =
   | { kind: 'click'; at: number; browser: number; ad: string; key: string; lands: boolean; works: boolean }
-  | { kind: 'page'; at: number; browser: number; path: string; query: string; referrer: string; works: boolean }
+  | {
+      kind: 'page';
+      at: number;
+      browser: number;
+      path: string;
+      query: string;
+      referrer: string;
+      works: boolean;
+      bot: boolean;
+    }
   | { kind: 'form'; at: number; browser: number; path: string; form: string; person: PretendPerson }
   | { kind: 'rings'; at: number; person: PretendPerson }
   | { kind: 'stage'; at: number; mail: string; stage: string };
-
-export interface DemoSize {
-  days: number;
-  /** Visits a day in the last weeks, and before them. */
-  lately: number;
-  before: number;
-  latelyDays: number;
-}
-export const sizes: Record<string, DemoSize> = {
-  small: { days: 396, lately: 13, before: 0.6, latelyDays: 84 },
-};
 
 const minute = 60_000;
 const hour = 60 * minute;
@@ -43,48 +42,51 @@ export function generate(size: DemoSize, end: number, quillsearch: string, seed 
     const visits = Math.round(usual * (weekday === 0 || weekday === 6 ? 0.6 : 1.15) * (0.8 + 0.4 * random.next()));
     for (let i = 0; i < visits; i++) {
       const at = midnight + 7 * hour + Math.floor(random.next() ** 0.9 * 14 * hour);
-      events.push(...journey(random, person, browser++, at, before, quillsearch));
+      events.push(...journey(random, person, { size, quillsearch, browser: browser++, at, before }));
     }
     if (before < size.latelyDays && random.chance(0.12)) {
       const caller = person('uk');
       const at = midnight + 10 * hour + random.whole(0, 300) * minute;
-      events.push({ kind: 'rings', at, person: caller }, ...sale(random, caller.mail, at));
+      events.push({ kind: 'rings', at, person: caller }, ...sale(random, caller.mail, at, size.faults));
     }
   }
   return events.filter((event) => event.at < end).sort((a, b) => a.at - b.at);
 }
 
-type NewPerson = ReturnType<typeof makePeople>;
+interface Coming {
+  size: DemoSize;
+  quillsearch: string;
+  browser: number;
+  at: number;
+  /** Days before the last one. */
+  before: number;
+}
 
 /** One visitor: the arrival, some pages, perhaps a direct return days later, perhaps a form, perhaps a sale. */
-function journey(
-  random: Random,
-  newPerson: NewPerson,
-  browser: number,
-  at: number,
-  before: number,
-  quillsearch: string,
-): DemoEvent[] {
-  const arrival = drawArrival(random, before, quillsearch);
-  const works = !random.chance(0.015);
+function journey(random: Random, newPerson: ReturnType<typeof makePeople>, coming: Coming): DemoEvent[] {
+  const { size, browser, at } = coming;
+  const arrival = drawArrival(random, coming);
+  const works = !size.faults || !random.chance(0.015);
+  const bot = arrival.bot;
   const events: DemoEvent[] = [];
   if (arrival.ad) {
     const key = `Qs${Buffer.from(random.bytes(12)).toString('base64url')}`;
-    const lands = !random.chance(0.035);
+    const lands = !size.faults || !random.chance(0.035);
     events.push({ kind: 'click', at, browser, ad: arrival.ad, key, lands, works });
     if (!lands) return events;
   } else {
     const { path, query, referrer } = arrival;
-    events.push({ kind: 'page', at, browser, path, query, referrer, works });
+    events.push({ kind: 'page', at, browser, path, query, referrer, works, bot });
+    if (bot) return events;
   }
   let time = at;
   const walk = (path: string, referrer: string) => {
     time += random.whole(20, 240) * 1000;
-    events.push({ kind: 'page', at: time, browser, path, query: '', referrer, works });
+    events.push({ kind: 'page', at: time, browser, path, query: '', referrer, works, bot });
   };
   for (
     let pages = random.weighted([
-      [6, 0],
+      [size.onePage, 0],
       [3, 1],
       [2, 2],
       [1, 4],
@@ -94,7 +96,7 @@ function journey(
   )
     walk(random.pick(['/', '/shop', '/care', '/fleet']), 'own');
 
-  const asks = random.chance(arrival.ad ? 0.15 : arrival.query ? 0.1 : 0.07);
+  const asks = random.chance(size.asking * (arrival.ad ? 0.15 : arrival.query ? 0.1 : 0.07));
   if (!asks) return events;
   const returns = random.chance(0.45);
   if (returns) time = whenAwake(time + random.wait(3 * day, 0.7));
@@ -104,27 +106,27 @@ function journey(
   const person = newPerson(arrival.market);
   const form = path === '/fleet' ? 'test-ride' : 'call-back';
   events.push({ kind: 'form', at: time, browser, path, form, person });
-  return [...events, ...sale(random, person.mail, time)];
+  return [...events, ...sale(random, person.mail, time, size.faults)];
 }
 
 /** What the salesperson makes of it: stages in order, some passed over, some moved back, many ended. */
-function sale(random: Random, mail: string, asked: number): DemoEvent[] {
+function sale(random: Random, mail: string, asked: number, faults: boolean): DemoEvent[] {
   const events: DemoEvent[] = [];
   let time = asked;
   const move = (stage: string, middle: number, spread = 0.6) => {
     time = inOffice(time + random.wait(middle, spread));
     events.push({ kind: 'stage', at: time, mail, stage });
   };
-  if (random.chance(0.1)) return events;
+  if (faults && random.chance(0.1)) return events;
   move('Spoken', 1.2 * day);
   if (random.chance(0.3)) {
     move('Not this time', 3 * day);
     return events;
   }
-  const skips = random.chance(0.08);
+  const skips = faults && random.chance(0.08);
   if (skips) move('Offer', 9 * day);
   else move('Fleet assessed', 6 * day);
-  if (random.chance(0.05)) move('Spoken', 2 * day);
+  if (faults && random.chance(0.05)) move('Spoken', 2 * day);
   if (random.chance(0.25)) {
     move('Not this time', 6 * day);
     return events;

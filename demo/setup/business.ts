@@ -1,4 +1,5 @@
 import type { Places } from '../places';
+import { larkmoorPlan } from './plan';
 
 const fill = (field: string, reading: string, forms: string[] = []) => ({
   id: `${field} ${forms.join(' ')}`.trim(),
@@ -9,8 +10,12 @@ const fill = (field: string, reading: string, forms: string[] = []) => ({
   when: 'always',
 });
 
-/** Larkmoor as its marketing-operations person set it up: what Avrix is given, never what it should make of it. */
-export function larkmoorSetup(places: Places) {
+/**
+ * Larkmoor as its marketing-operations person set it up: what Avrix is given, never what it should make of it.
+ *
+ * @param faults false where the call-back form names its field as the CRM does
+ */
+export function larkmoorSetup(places: Pick<Places, 'quillsearch' | 'oakledger' | 'key'>, faults = true) {
   return {
     key: 'larkmoor',
     name: 'Larkmoor Cargo Bikes',
@@ -52,7 +57,7 @@ export function larkmoorSetup(places: Places) {
           touch: { visitMinutes: 30, ownHosts: ['larkmoor.localhost'], passThroughHosts: [] },
           fill: [
             fill('click_id', 'click_id', ['test-ride']),
-            fill('click_ref', 'click_id', ['call-back']),
+            fill(faults ? 'click_ref' : 'click_id', 'click_id', ['call-back']),
             fill('source', 'last_source'),
             fill('medium', 'last_medium'),
             fill('campaign', 'last_campaign'),
@@ -65,20 +70,7 @@ export function larkmoorSetup(places: Places) {
             { name: 'call-back', words: 'Ask for a call back' },
           ],
         },
-        words: {
-          sources: [
-            { source: 'quillsearch', words: 'Quillsearch' },
-            { source: 'tessaloop', words: 'Tessaloop' },
-            { source: 'larkmoor-letter', words: 'the Larkmoor letter' },
-            { source: 'baker-weekly', words: 'Baker Weekly' },
-          ],
-          mediums: [
-            { medium: 'paid-search', words: 'Paid search', joins: 'on', paid: true },
-            { medium: 'paid-social', words: 'Paid social', joins: 'on', paid: true },
-            { medium: 'organic-social', words: 'Organic social', joins: 'on', paid: false },
-            { medium: 'email', words: 'E-mail', joins: 'in', paid: false },
-          ],
-        },
+        plan: larkmoorPlan(faults),
         crm: {
           account: 'oakledger',
           stages: { inOrder: ['Asked', 'Spoken', 'Fleet assessed', 'Offer', 'Signed'], ended: ['Not this time'] },

@@ -22,24 +22,27 @@ function placesOf(port, standinsPort) {
  * Starts MariaDB (or uses the one named), the application and the stand-ins, and loads the demo where the database is
  * empty.
  *
- * @param options.demo `small` or `none`
+ * @param options.demo `small`, `demo`, `clean` or `none`; null for the one that is loaded, else `usualDemo`
  * @param options.lastDay last day of the demo, `2027-02-15`
  * @param options.testSwitch kept on after loading, with the clock at the end of the demo; null in use
  * @param ends takes everything that was started; the caller ends it, also when this throws
  */
 export async function startWorld(options, ends = makeEnds()) {
-  const { dataDir, port, standinsPort, demo, lastDay, testSwitch = null, quiet = false, env = {} } = options;
+  const { dataDir, port, standinsPort, lastDay, testSwitch = null, quiet = false, env = {} } = options;
   makeDataDir(dataDir);
   const own = !process.env.AVRIX_DATABASE_URL;
   const loading = join(dataDir, 'demo-is-loading');
   if (existsSync(loading)) forgetHalfLoaded(dataDir, own, loading);
+  const demo = demoOf(dataDir, options.demo);
   const databaseUrl = own ? await startMariaDb(dataDir, ends) : process.env.AVRIX_DATABASE_URL;
   if (demo !== 'none') keepPort(dataDir, standinsPort);
   // `npm run worker` finds the database here.
   writeFileSync(join(dataDir, 'database-url'), databaseUrl, { mode: 0o600 });
   const standinsSecret = secret(dataDir, 'standins-secret');
   const places = placesOf(port, standinsPort);
-  const privateHosts = standins.map((name) => new URL(places[name]).host);
+  // What the demo's accounts and page checks ask lies inside this machine: the stand-ins, and our own edge.
+  const edge = ['avrix-edge', 't.larkmoor'].map((name) => `${name}.localhost:${port}`);
+  const privateHosts = [...standins.map((name) => new URL(places[name]).host), ...edge];
 
   const startApplication = (switchText) =>
     startProgram(
@@ -67,6 +70,7 @@ export async function startWorld(options, ends = makeEnds()) {
         STANDINS_DATA: join(dataDir, 'standins'),
         STANDINS_SECRET: standinsSecret,
         STANDINS_SCRIPT: `http://t.larkmoor.localhost:${port}/b/larkmoor.js`,
+        STANDINS_FAULTS: demo === 'clean' ? 'no' : 'yes',
         STANDINS_HOOK: `${places.edge}/hook/larkmoor/oakledger`,
         ...(switchText ? { STANDINS_TEST_SWITCH: switchText } : {}),
       },
@@ -89,6 +93,7 @@ export async function startWorld(options, ends = makeEnds()) {
   };
 
   let running = await startBoth(testSwitch);
+  writeFileSync(join(dataDir, 'demo'), demo);
   if (demo !== 'none' && running.isEmpty) {
     const switchText = testSwitch ?? randomBytes(16).toString('hex');
     await running.end();
@@ -113,7 +118,18 @@ export async function startWorld(options, ends = makeEnds()) {
       running = await startBoth(null);
     }
   }
-  return { places, databaseUrl, exited: running.exited };
+  return { places, demo, databaseUrl, exited: running.exited };
+}
+
+const usualDemo = 'demo';
+
+/** The demo that a data directory holds; asking for another one needs another directory. */
+function demoOf(dataDir, wanted) {
+  const file = join(dataDir, 'demo');
+  const before = existsSync(file) ? readFileSync(file, 'utf8') : null;
+  if (before && wanted && before !== wanted)
+    throw new Stop(`${dataDir} holds AVRIX_DEMO=${before}. Start with that, or use another AVRIX_DATA for ${wanted}.`);
+  return before ?? wanted ?? usualDemo;
 }
 
 /** The addresses of the stand-ins stand in the loaded demo, so their ports stay as they were at its loading. */
@@ -135,6 +151,6 @@ function forgetHalfLoaded(dataDir, own, loading) {
         `Empty that database, remove ${loading} and start again.`,
     );
   say('The demo was loaded only in part; it is loaded again.');
-  for (const name of ['mariadb', 'standins', 'demo-is-loading'])
+  for (const name of ['mariadb', 'standins', 'demo', 'demo-is-loading'])
     rmSync(join(dataDir, name), { recursive: true, force: true });
 }

@@ -1,46 +1,110 @@
 /**
- * Every error a person or a program can be answered with: its code, its HTTP status and the sentence that is read.
- * The sentence names the place, what was wrong there and what would be right.
+ * Every error a person or a program can be answered with: its code, its HTTP status, what it is called, and the sentence
+ * that is read. The sentence names the place, what was wrong there and what would be right.
  */
 const catalogue = {
-  AVX_BODY_NOT_JSON: [400, () => 'The body is not JSON. Send one JSON document.'],
-  AVX_BODY_TOO_LARGE: [413, (o) => `The body has ${o.bytes} bytes; at most ${o.limit} are taken.`],
-  AVX_FIELD_WRONG: [400, (o) => `${o.field}: ${o.was}. ${o.wants}`],
-  AVX_BUSINESS_UNKNOWN: [404, (o) => `No business is known as “${o.business}”.`],
-  AVX_NOT_FOUND: [404, (o) => `There is no ${o.what} at this address.`],
-  AVX_RELEASE_UNKNOWN: [404, (o) => `This business has no release ${o.number}.`],
-  AVX_SIGN_IN_NEEDED: [401, () => 'Sign in first.'],
-  AVX_SIGN_IN_WRONG: [401, () => 'Mail address and password do not belong together.'],
-  AVX_SIGN_IN_SLOW_DOWN: [429, (o) => `Too many wrong tries. Try again in ${o.minutes} minutes.`],
-  AVX_ROLE_TOO_SMALL: [403, (o) => `This needs the right to ${o.right} in this business.`],
-  AVX_ORIGIN_FOREIGN: [403, (o) => `This was sent from ${o.origin}; only pages of Avrix itself may do that.`],
-  AVX_SEAL_WRONG: [401, () => 'The seal does not fit the body. Sign it with the secret shown at the account.'],
-  AVX_SEAL_OLD: [401, (o) => `The seal is ${o.seconds} seconds old; at most ${o.limit} are taken.`],
-  AVX_METHOD_WRONG: [405, (o) => `This address takes ${o.wants}.`],
-  AVX_SPOOL_AWAY: [503, () => 'What was sent cannot be kept at the moment. Nothing was taken; send it again.'],
+  AVX_BODY_NOT_JSON: [400, 'Body is not JSON', () => 'The body is not JSON. Send one JSON document.'],
+  AVX_BODY_TOO_LARGE: [413, 'Body is too large', (o) => `The body has ${o.bytes} bytes; at most ${o.limit} are taken.`],
+  AVX_FIELD_WRONG: [400, 'A field is wrong', (o) => `${o.field}: ${o.was}. ${o.wants}`],
+  AVX_BUSINESS_UNKNOWN: [404, 'Business is not known', (o) => `No business is known as “${o.business}”.`],
+  AVX_NOT_FOUND: [404, 'Not found', (o) => `There is no ${o.what} at this address.`],
+  AVX_RELEASE_UNKNOWN: [404, 'Release is not known', (o) => `This business has no release ${o.number}.`],
+  AVX_SIGN_IN_NEEDED: [401, 'Sign in first', () => 'Sign in first.'],
+  AVX_TOKEN_WRONG: [
+    401,
+    'Token is not good',
+    () => 'Send “Authorization: Bearer” with a token of this business that is neither revoked nor over.',
+  ],
+  AVX_SIGN_IN_WRONG: [
+    401,
+    'Mail address or password is wrong',
+    () => 'Mail address and password do not belong together.',
+  ],
+  AVX_SIGN_IN_SLOW_DOWN: [
+    429,
+    'Too many wrong tries',
+    (o) => `Too many wrong tries. Try again in ${o.minutes} minutes.`,
+  ],
+  AVX_ROLE_TOO_SMALL: [403, 'Not allowed', (o) => `This needs the right to ${o.right} in this business.`],
+  AVX_ORIGIN_FOREIGN: [
+    403,
+    'Sent from another website',
+    (o) => `This was sent from ${o.origin}; only pages of Avrix itself may do that.`,
+  ],
+  AVX_SEAL_WRONG: [
+    401,
+    'Seal is wrong',
+    () => 'The seal does not fit the body. Sign it with the secret shown at the account.',
+  ],
+  AVX_SEAL_OLD: [401, 'Seal is too old', (o) => `The seal is ${o.seconds} seconds old; at most ${o.limit} are taken.`],
+  AVX_NOT_UNSURE: [
+    409,
+    'Report-back is not unsure',
+    (o) => `This report-back is ${o.state}; only one that is unsure is decided by a person.`,
+  ],
+  AVX_RULE_NAME_TAKEN: [
+    409,
+    'Rule has another name',
+    (o) => `This changes the rule “${o.was}” but names “${o.name}”. Take the old rule out and add the new one.`,
+  ],
+  AVX_NOTHING_TO_RELEASE: [
+    409,
+    'Nothing to make live',
+    () => 'Nothing of what was seen is still to be made live. Read the page again.',
+  ],
+  AVX_SHORT_LINK_OVER: [410, 'Short link is over', (o) => `The short link “${o.path}” is no longer in use.`],
+  AVX_CAMPAIGN_TAKEN: [
+    409,
+    'Campaign is there already',
+    (o) => `Another campaign has the ${o.what} “${o.value}” already. Give this one its own.`,
+  ],
+  AVX_SERVICE_AWAY: [502, 'Outside service does not answer', (o) => `${o.why} Try again in a while.`],
+  AVX_FILE_WRONG: [422, 'File cannot be read', (o) => `${o.was}. ${o.wants}.`],
+  AVX_METHOD_WRONG: [405, 'Method is wrong', (o) => `This address takes ${o.wants}.`],
+  AVX_SPOOL_AWAY: [
+    503,
+    'Nothing can be kept now',
+    () => 'What was sent cannot be kept at the moment. Nothing was taken; send it again.',
+  ],
   AVX_TOO_MANY: [
     429,
+    'Too many calls',
     (o) => `At most ${o.limit} calls a minute are taken from one address. Wait ${o.seconds} seconds.`,
   ],
-  AVX_DATABASE_AWAY: [503, () => 'The database does not answer. Nothing was taken; send it again.'],
-} satisfies Record<string, [number, (operands: Operands) => string]>;
+  AVX_DATABASE_AWAY: [503, 'Database is away', () => 'The database does not answer. Nothing was taken; send it again.'],
+} satisfies Record<string, [number, string, (operands: Operands) => string]>;
 
 type Operands = Record<string, string | number>;
 export type ErrorCode = keyof typeof catalogue;
 
-/** An answer that is an error: `code`, `status` (HTTP) and the sentence as `message`. */
+/** What was wrong with one field of what was sent. */
+export interface WrongField {
+  field: string;
+  was: string;
+  wants: string;
+}
+
+/** An answer that is an error: `code`, `status` (HTTP), `title` and the sentence as `message`. */
 export class AvrixError extends Error {
   readonly status: number;
+  readonly title: string;
   constructor(
     readonly code: ErrorCode,
     readonly operands: Operands = {},
+    /** Every field that was wrong, where there are several. */
+    readonly fields: WrongField[] = [],
   ) {
-    const [status, sentence] = catalogue[code] as [number, (operands: Operands) => string];
+    const [status, title, sentence] = catalogue[code] as [number, string, (operands: Operands) => string];
     super(sentence(operands));
     this.name = 'AvrixError';
     this.status = status;
+    this.title = title;
   }
 }
+
+/** The error that names every field that was wrong; the first stands in its sentence. */
+export const fieldsWrong = (fields: [WrongField, ...WrongField[]]): AvrixError =>
+  new AvrixError('AVX_FIELD_WRONG', { ...fields[0] }, fields);
 
 /**
  * The error as an AvrixError, or null where it is none. The pages and the server are bundled apart, so that one class
@@ -50,7 +114,26 @@ export function asAvrixError(error: unknown): AvrixError | null {
   return error instanceof Error && error.name === 'AvrixError' ? (error as AvrixError) : null;
 }
 
-/** The JSON body of an error answer. */
-export function errorBody(error: AvrixError) {
-  return { code: error.code, message: error.message };
+/** The media type of an error answer (RFC 9457). */
+export const problemType = 'application/problem+json';
+
+/** An error answer as problem details (RFC 9457), with our code and, where there are some, the wrong fields. */
+export function problemOf(error: AvrixError) {
+  return {
+    type: `/api/problems/${error.code}`,
+    title: error.title,
+    status: error.status,
+    detail: error.message,
+    code: error.code,
+    ...(error.fields.length > 0 ? { fields: error.fields } : {}),
+  };
 }
+
+/** A kind of error without an occasion: what its `type` leads to. Null where there is none of that code. */
+export function problemKind(code: string) {
+  if (!Object.hasOwn(catalogue, code)) return null;
+  const [status, title] = catalogue[code as ErrorCode] as [number, string, unknown];
+  return { code, title, status };
+}
+
+export const errorCodes = Object.keys(catalogue) as ErrorCode[];

@@ -14,5 +14,19 @@ export function makeBusinesses({ tables }: Context) {
     const websites = row ? await tables.websites.findAll({ where: { businessId: row.id }, limit: 200 }) : [];
     return row && { ...row, websites: websites.map((website) => website.get({ plain: true })) };
   });
-  return { byKey: byKey.get };
+  /** By a first-party host of the edge, such as `t.larkmoor.example`; '' where no business has it. */
+  const keyByHost = makeLastKnown(async (host): Promise<string> => {
+    const registrable = host.replace(/^t\./, '');
+    const website = await tables.websites.findOne({ where: { registrable } });
+    const row =
+      website && (await tables.businesses.findOne({ where: { id: website.get({ plain: true }).businessId } }));
+    return row?.get({ plain: true }).key ?? '';
+  });
+  return {
+    byKey: byKey.get,
+    async byHost(host: string): Promise<KnownBusiness | null> {
+      const key = await keyByHost.get(host);
+      return key ? byKey.get(key) : null;
+    },
+  };
 }

@@ -13,7 +13,6 @@ describe('the environment', () => {
       port: 4300,
       origin: 'http://avrix.localhost:4300',
       edgeOrigin: 'http://avrix-edge.localhost:4300',
-      demo: 'small',
       testSwitch: null,
     });
   });
@@ -25,7 +24,7 @@ describe('the environment', () => {
   it('is refused with a line for each variable that is wrong', () => {
     const wrong = { ...right, AVRIX_DEMO: 'large', AVRIX_PORT: '99999', AVRIX_SECRET_KEY: 'short' };
     expect(() => readConfig(wrong)).toThrow(
-      /AVRIX_PORT: .*\nAVRIX_SECRET_KEY: must be 64 .*\nAVRIX_DEMO: must be small or none; other sizes do not exist yet/s,
+      /AVRIX_PORT: .*\nAVRIX_SECRET_KEY: must be 64 .*\nAVRIX_DEMO: must be small, demo, clean or none/s,
     );
     expect(() => readConfig({ ...right, AVRIX_DATABASE_URL: 'postgres://x' })).toThrow(
       /AVRIX_DATABASE_URL: must begin with mariadb:/,

@@ -1,7 +1,7 @@
 import { setTimeout as wait } from 'node:timers/promises';
 
 /** How long (ms) an answer of the database is taken as known. */
-const freshFor = 2000;
+const usuallyFreshFor = 2000;
 /** How long (ms) somebody waits for it to be read anew, where an older answer is there. */
 const patience = 150;
 
@@ -11,10 +11,10 @@ interface Known<T> {
 }
 
 /**
- * Remembers what was read by key. An answer older than two seconds is read anew, once for all who ask; where the
+ * Remembers what was read by key. An answer older than `freshFor` (ms) is read anew, once for all who ask; where the
  * database is slow or away, what was known last is given instead, so that the edge goes on answering.
  */
-export function makeLastKnown<T>(read: (key: string) => Promise<T>) {
+export function makeLastKnown<T>(read: (key: string) => Promise<T>, freshFor = usuallyFreshFor) {
   const known = new Map<string, Known<T>>();
   const reading = new Map<string, Promise<T>>();
 

@@ -6,8 +6,10 @@ import sirv from 'sirv';
 import type { Config } from './config';
 import { makeEdge } from './edge/edge';
 import { reply } from './edge/reply';
+import { makeOpenShortLink } from './edge/short-links';
 import { makeSnippet } from './edge/snippet';
 import { makeTestSwitch } from './edge/test-switch';
+import { warmEdge } from './edge/warm';
 import { log } from './log';
 import { endOn, openServices, stop } from './process';
 import type { Services } from './services';
@@ -39,8 +41,12 @@ function headers(response: ServerResponse): void {
 }
 
 function route(config: Config, services: Services, astro: AstroHandler) {
-  const edge = makeEdge({ ...services, snippet: makeSnippet(services.releases, join(dist, 'snippet/engine.js')) });
-  const takeSwitch = makeTestSwitch(services);
+  const doors = makeEdge({
+    ...services,
+    snippet: makeSnippet(services.releases, join(dist, 'snippet/engine.js')),
+    openShortLink: makeOpenShortLink(services.shortLinkBook, services.spool),
+  });
+  const edge = makeTestSwitch(services)(doors);
   const files = sirv(join(dist, 'client'), {
     immutable: true,
     maxAge: 31_536_000,
@@ -51,7 +57,7 @@ function route(config: Config, services: Services, astro: AstroHandler) {
   return async (request: IncomingMessage, response: ServerResponse): Promise<void> => {
     const host = request.headers.host ?? '';
     if (host === edgeHost || host.startsWith('t.')) {
-      if (!(await takeSwitch(request, response))) await edge(request, response);
+      await edge(request, response);
     } else if (host === ownHost) {
       headers(response);
       const address = request.socket.remoteAddress ?? '';
@@ -77,6 +83,7 @@ async function main(): Promise<void> {
   const services = await openServices();
   const { config } = services;
   await makeOwner(services);
+  await warmEdge(services);
   const businesses = await services.context.tables.businesses.count();
   const { handler } = (await import(join(dist, 'server/entry.mjs'))) as { handler: AstroHandler };
   const take = route(config, services, handler);

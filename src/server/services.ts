@@ -1,40 +1,69 @@
 import { join } from 'node:path';
+import { makeApi } from './api/answer';
 import { makeBusinesses } from './businesses';
 import { makeCollect } from './capture/collect';
 import { openSpool } from './capture/spool/spool';
 import { makeSpoolWriter } from './capture/spool/writer';
-import { makeDeriveVisitor } from './capture/derive';
+import { makeDeriveVisitors } from './capture/derive';
 import type { Config } from './config';
 import type { Context } from './context';
 import { connect, defineTables, type WorkKind } from './db';
+import { files } from './files/tables';
 import { makeHttpClient } from './http';
-import { one, makeRunner } from './jobs/runner';
+import { makeRunner, one, together } from './jobs/runner';
 import type { JobHandler } from './jobs/types';
 import { makeCrmEvents } from './leads/crm-events';
 import { makeCrmPoll } from './leads/crm-poll';
 import { makeFollowEnquiry } from './leads/enquiry';
 import { makeLeadList } from './leads/list';
 import { makePeople } from './people/people';
+import { makeTokens } from './people/tokens';
 import { makeAccounts } from './platforms/accounts';
 import { makeReadReport } from './platforms/report';
+import { makeLinks } from './links/links';
+import { makeMaking } from './links/making';
+import { makePageChecks } from './links/page-checks';
+import { makeShortLinkBook } from './links/short-link-book';
+import { makeShortLinks } from './links/short-links';
+import { makeCampaigns } from './plan/campaigns';
+import { makeChannels } from './plan/channel-service';
+import { makePlan } from './plan/plan';
+import { makePlanShare } from './plan/share';
+import { makeDraft } from './releases/draft';
 import { makeReleases } from './releases/releases';
+import { makeReportBacks } from './reportbacks/decide';
 import { makeTell } from './reportbacks/tell';
 import { makeSetUpBusiness } from './setup';
 import { makeStrandPages } from './strands/line';
 import { makeTraces } from './strands/trace';
 
+export type DomainServices = ReturnType<typeof makeDomainServices>;
 export type Services = ReturnType<typeof makeServices>;
 
-/** Builds every service of one process over one connection pool. */
+/** Builds every service of one process over one connection pool, and the API over them. */
 export function makeServices(config: Config) {
+  const services = makeDomainServices(config);
+  return { ...services, api: makeApi(services) };
+}
+
+function makeDomainServices(config: Config) {
   const db = connect(config.databaseUrl);
   const context: Context = { db, tables: defineTables(db), config, http: makeHttpClient(config.privateHosts) };
   const releases = makeReleases(context);
   const spool = openSpool(join(config.dataDir, 'spool'));
   const accounts = makeAccounts(context);
   const crmEvents = makeCrmEvents(context, accounts, releases);
+  const draft = makeDraft(context, releases);
+  const plan = makePlan(context, draft);
+  const channels = makeChannels(context, accounts, releases, plan);
+  const shortLinkBook = makeShortLinkBook(context);
+  const campaigns = makeCampaigns(context, accounts, releases, channels, plan);
+  const making = makeMaking(context, releases, draft);
+  const shortLinks = makeShortLinks(context, shortLinkBook);
+  const pageChecks = makePageChecks(context);
+  const links = makeLinks(context, releases, pageChecks);
   const handlers: Record<WorkKind, JobHandler> = {
-    visitor: one(makeDeriveVisitor(context, releases)),
+    visitor: together(makeDeriveVisitors(context, releases)),
     crm_poll: one(makeCrmPoll(context, accounts)),
     crm_event: one(async (businessId, subject) => {
       await crmEvents.read(businessId, subject);
@@ -43,6 +72,7 @@ export function makeServices(config: Config) {
     enquiry: one(makeFollowEnquiry(context, releases)),
     report_back: makeTell(context, accounts),
     platform_report: one(makeReadReport(context, accounts)),
+    page_check: one(pageChecks.run),
   };
   return {
     context,
@@ -52,13 +82,26 @@ export function makeServices(config: Config) {
     crmEvents,
     businesses: makeBusinesses(context),
     people: makePeople(context),
+    tokens: makeTokens(context),
     collect: makeCollect(releases, spool),
+    reportBacks: makeReportBacks(context),
     spool,
     spoolWriter: makeSpoolWriter(context, spool),
+    draft,
+    files,
+    plan,
+    planShare: makePlanShare(context, releases, plan),
+    channels,
+    campaigns,
+    making,
+    links,
+    shortLinks,
+    shortLinkBook,
+    pageChecks,
     leads: makeLeadList(context, releases),
     strands: makeStrandPages(context, releases),
     traces: makeTraces(context, releases),
-    setUpBusiness: makeSetUpBusiness(context, releases),
+    setUpBusiness: makeSetUpBusiness(context, releases, { campaigns, making, links, shortLinks }),
     runner: makeRunner(context, handlers),
   };
 }

@@ -1,10 +1,17 @@
 import { getDomain } from 'tldts';
 import { z } from 'zod';
+import { newLinkSchema, tagSetSchema } from '../core/links/schema';
+import { shortLinkSchema } from '../core/links/short-link';
+import { campaignSchema } from '../core/plan/campaign';
 import { releaseContentSchema } from '../core/releases/schema';
 import { now } from './clock';
 import type { Context } from './context';
 import { inTransaction, markWork } from './db';
 import { newId } from './ids';
+import type { makeLinks } from './links/links';
+import type { makeMaking } from './links/making';
+import type { makeShortLinks } from './links/short-links';
+import type { makeCampaigns } from './plan/campaigns';
 import { accountSecretsSchema } from './platforms/accounts';
 import { seal } from './secrets';
 import type { Releases } from './releases/releases';
@@ -34,12 +41,37 @@ export const setupSchema = z.object({
       secrets: accountSecretsSchema,
     }),
   ),
+  /** What it has made of its plan already. */
+  campaigns: z.array(campaignSchema).default([]),
+  tagSets: z.array(tagSetSchema).default([]),
+  links: z.array(newLinkSchema).default([]),
+  shortLinks: z.array(shortLinkSchema).default([]),
   release: z.object({ name: z.string().max(120), note: z.string().max(1000), content: releaseContentSchema }),
 });
 export type Setup = z.infer<typeof setupSchema>;
 
+/** The stations that a new business's work is made in. */
+interface Stations {
+  campaigns: ReturnType<typeof makeCampaigns>;
+  making: ReturnType<typeof makeMaking>;
+  links: ReturnType<typeof makeLinks>;
+  shortLinks: ReturnType<typeof makeShortLinks>;
+}
+
 /** Makes businesses. Every person who is there becomes an owner of the new one. */
-export function makeSetUpBusiness({ db, tables, config }: Context, releases: Releases) {
+export function makeSetUpBusiness({ db, tables, config }: Context, releases: Releases, stations: Stations) {
+  /** Campaigns and links are made as their owner makes them. */
+  async function makeWork(businessId: string, { campaigns, tagSets, links, shortLinks }: Setup): Promise<void> {
+    const role = (await tables.roles.findOne({ where: { businessId, role: 'owner' } }))?.get({ plain: true });
+    const business = (await tables.businesses.findOne({ where: { id: businessId } }))!.get({ plain: true });
+    if (!role) return;
+    const membership = { business, role };
+    await stations.campaigns.take(membership, campaigns, []);
+    for (const set of tagSets) await stations.making.saveTagSet(membership, set);
+    if (links.length > 0) await stations.links.add(membership, links);
+    for (const link of shortLinks) await stations.shortLinks.save(membership, role.personId, link);
+  }
+
   /** @returns the business's ID. @throws where its key is taken */
   return async function setUpBusiness(setup: Setup): Promise<string> {
     const businessId = newId();
@@ -80,7 +112,8 @@ export function makeSetUpBusiness({ db, tables, config }: Context, releases: Rel
         .map((account) => account.id);
       await markWork(db, 'crm_poll', businessId, crms, now(), transaction);
     });
-    await releases.make(businessId, setup.release.name, setup.release.note, setup.release.content);
+    await releases.make(businessId, setup.release);
+    await makeWork(businessId, setup);
     return businessId;
   };
 }

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { csvResponse } from './files/csv';
 import { safePath } from './frame/safe-path';
 import { browserWords } from './text/browser';
-import { dayWords, exactTime, shortTime } from './text/time';
+import { dayWords, exactTime, fromLocalField, shortTime, toLocalField } from './text/time';
 
 describe('where to go on after signing in', () => {
   it.each([
@@ -32,6 +32,16 @@ describe('times', () => {
     expect(exactTime('2027-01-14T23:30:10Z', 'Europe/Amsterdam')).toMatch(/^15 January 2027, 00:30:10 /);
     expect(dayWords('2027-02-15')).toBe('15 Feb');
   });
+  it.each([
+    ['2027-01-14T18:00:00.000Z', 'Europe/London', '2027-01-14T18:00'],
+    ['2027-07-14T18:00:00.000Z', 'Europe/London', '2027-07-14T19:00'],
+    ['2027-07-14T18:00:00.000Z', 'America/New_York', '2027-07-14T14:00'],
+    ['2027-12-31T23:30:00.000Z', 'Europe/Amsterdam', '2028-01-01T00:30'],
+  ])('%s in %s is written and read as %s', (iso, zone, field) => {
+    expect(toLocalField(iso, zone)).toBe(field);
+    expect(fromLocalField(field, zone)).toBe(iso);
+  });
+  it('that are none are none', () => expect(fromLocalField('tomorrow', 'Europe/London')).toBe(''));
 });
 
 it('names a browser as a person would', () => {

@@ -1,5 +1,8 @@
-/** The two fleet forms. The second one names the click's field differently, as its own developer typed it. */
-export const forms = {
+/**
+ * The two fleet forms. The second one names the click's field differently, as its own developer typed it, unless the
+ * website is to have no faults.
+ */
+export const formsOf = (faults: boolean) => ({
   'test-ride': {
     path: '/fleet',
     heading: 'Ask for a test ride',
@@ -12,7 +15,16 @@ export const forms = {
     heading: 'Ask for a call back',
     under: 'Twenty minutes with someone who rides one. Weekdays, eight to six.',
     button: 'Call me back',
-    hidden: ['click_ref', 'source', 'medium', 'campaign', 'content', 'first_referrer', 'avx_lead'],
+    hidden: [
+      faults ? 'click_ref' : 'click_id',
+      'source',
+      'medium',
+      'campaign',
+      'content',
+      'first_referrer',
+      'avx_lead',
+    ],
   },
-} as const;
-export type FormName = keyof typeof forms;
+});
+export type Forms = ReturnType<typeof formsOf>;
+export type FormName = keyof Forms;

@@ -5,7 +5,7 @@ import { postJson } from '../shared/call';
 import { makeDeliveries, type Delivery } from '../shared/deliveries';
 import type { Standin } from '../shared/standin';
 import type { Surroundings } from '../shared/surroundings';
-import { forms, type FormName } from './forms';
+import { formsOf, type FormName } from './forms';
 import { makePages } from './pages';
 
 /** Profit over a three-year lease that the sales desk expects of one bike, in pounds. */
@@ -30,7 +30,8 @@ export function makeLarkmoor(surroundings: Surroundings): Standin {
   const enquiries = makeDeliveries(surroundings.storeOf('larkmoor').rows<Enquiry>('enquiries'), ({ body }) =>
     postJson(`${crm}/api/deals`, headers, body),
   );
-  const pages = makePages(surroundings.script);
+  const forms = formsOf(surroundings.faults);
+  const pages = makePages(surroundings.script, forms, surroundings.faults);
   const app = new Hono();
 
   for (const [path, page] of Object.entries(pages.fixed)) app.get(path, (c) => c.html(page()));
@@ -59,6 +60,8 @@ export function makeLarkmoor(surroundings: Surroundings): Standin {
       return c.redirect('/thank-you', 303);
     });
   }
+  // The page moved; whoever moved it forgot what stands behind the question mark.
+  app.get('/bakery', (c) => c.redirect(surroundings.faults ? '/fleet' : `/fleet${new URL(c.req.url).search}`, 302));
   app.notFound((c) => c.html(pages.missing(), 404));
   return { name: 'larkmoor', words: 'Larkmoor, the website', app, rest: enquiries.rest };
 }

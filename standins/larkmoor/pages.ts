@@ -1,5 +1,5 @@
 import { html, raw } from 'hono/html';
-import { forms, type FormName } from './forms';
+import type { FormName, Forms } from './forms';
 import { styles } from './styles';
 
 const bike =
@@ -7,9 +7,11 @@ const bike =
 <circle cx="338" cy="158" r="46"/><circle cx="78" cy="166" r="36"/><path d="M78 166h66l46-2 50-96 98 90M240 68l-12-26h-24M190 164l84-66M274 98l16-38m-22 0h44"/>
 <path d="M36 62h118l-14 82H54z" fill="#c8552b" stroke="none"/><path d="M36 62h118" stroke="#fff6ea"/></svg>`);
 
-/** Every page of the website. `script` is the address of the line that the developer pasted. */
-export function makePages(script: string) {
-  const frame = (title: string, body: unknown) =>
+/**
+ * Every page of the website. `script` is the address of the line that the developer pasted. */
+
+export function makePages(script: string, forms: Forms, faults: boolean) {
+  const frame = (title: string, body: unknown, lines = 1) =>
     html`<!doctype html>
       <html lang="en">
         <head>
@@ -19,7 +21,7 @@ export function makePages(script: string) {
           <style>
             ${raw(styles)}
           </style>
-          ${script ? html`<script src="${script}" async></script>` : ''}
+          ${script ? Array.from({ length: lines }, () => html`<script src="${script}" async></script>`) : ''}
         </head>
         <body>
           <header>
@@ -34,15 +36,18 @@ export function makePages(script: string) {
         </body>
       </html>`;
 
-  const words = (title: string, paragraphs: string[]) => () =>
-    frame(
-      title,
-      html`<main class="words">
-        <h1>${title}</h1>
-        ${paragraphs.map((text) => html`<p>${text}</p>`)}
-        <p><a class="button" href="/fleet">Ask for a test ride</a></p>
-      </main>`,
-    );
+  const words =
+    (title: string, paragraphs: string[], lines = 1) =>
+    () =>
+      frame(
+        title,
+        html`<main class="words">
+          <h1>${title}</h1>
+          ${paragraphs.map((text) => html`<p>${text}</p>`)}
+          <p><a class="button" href="/fleet">Ask for a test ride</a></p>
+        </main>`,
+        lines,
+      );
 
   return {
     fixed: {
@@ -71,6 +76,16 @@ export function makePages(script: string) {
         'A mechanic at your shop every month, brakes and tyres included.',
         'From £18 a month for each bike.',
       ]),
+      '/guide': words(
+        'The Loading guide',
+        ['How to load eighty kilos over the front wheel, and stop.', 'Twelve pages, with drawings.'],
+        faults ? 0 : 1,
+      ),
+      '/fleet/lease': words(
+        'How the lease works',
+        ['Thirty-six months, one price, a new bike at the end.', 'You may hand it back after a year.'],
+        faults ? 2 : 1,
+      ),
       '/thank-you': words('Thank you, we have it', ['Someone from our fleet desk rings you within one working day.']),
     } as Record<string, () => ReturnType<typeof frame>>,
 

@@ -22,7 +22,7 @@ const mostChanges = 500;
 const moveSchema = z.strictObject({ stage: z.enum(stages) });
 
 /** The REST interface: JSON, a bearer token, errors that name the place. */
-export function makeApi(deals: Deals, tokens: string[]) {
+export function makeApi(deals: Deals, campaigns: Hono, tokens: string[]) {
   const api = new Hono();
 
   const described = (deal: Deal) => ({ ...deal, person: deals.person(deal.person) });
@@ -34,6 +34,7 @@ export function makeApi(deals: Deals, tokens: string[]) {
     const token = /^Bearer (.+)$/.exec(c.req.header('authorization') ?? '')?.[1] ?? '';
     return tokens.includes(token) ? next() : c.json({ error: ['token: unknown'] }, 401);
   });
+  api.route('/', campaigns);
   api.post('/deals', async (c) => {
     const given = newDealSchema.safeParse(await c.req.json().catch(() => null));
     return given.success ? c.json(deals.make(given.data), 201) : c.json(wrong(given.error), 422);

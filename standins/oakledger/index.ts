@@ -4,6 +4,7 @@ import { makeFaults } from '../shared/faults';
 import type { Standin } from '../shared/standin';
 import type { Surroundings } from '../shared/surroundings';
 import { makeApi } from './api';
+import { makeCampaigns } from './campaigns';
 import { makeDeals, stages } from './deals';
 import { hookWays, makeHooks, type HookWay } from './hooks';
 import { dealPage, dealsPage } from './pages';
@@ -14,6 +15,7 @@ export function makeOakledger(surroundings: Surroundings): Standin {
   const hooks = makeHooks(store, surroundings.hook, surroundings.key('oakledger webhook secret'));
   const deals = makeDeals(store, hooks.owe);
   const faults = makeFaults(store);
+  const campaigns = makeCampaigns(store, surroundings.faults);
   const app = new Hono();
 
   app.use('/api/*', faults.middleware);
@@ -27,7 +29,11 @@ export function makeOakledger(surroundings: Surroundings): Standin {
     hooks.setWay(way as HookWay);
     return c.redirect('/', 303);
   });
-  app.route('/api', makeApi(deals, [surroundings.key('oakledger website token'), surroundings.key('oakledger token')]));
+  app.route('/campaigns', campaigns.pages);
+  app.route(
+    '/api',
+    makeApi(deals, campaigns.api, [surroundings.key('oakledger website token'), surroundings.key('oakledger token')]),
+  );
   app.get('/', (c) =>
     c.html(
       dealsPage(deals, html`${faults.form('/faults')} ${hooks.form()}`, {

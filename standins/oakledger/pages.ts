@@ -1,8 +1,7 @@
 import { html } from 'hono/html';
 import { amountFields, customFields, stages, type Deal, type Deals } from './deals';
 import type { Hook } from './hooks';
-import { page } from '../shared/page';
-import { styles } from './styles';
+import { frame } from './frame';
 
 const when = (iso: string) =>
   new Intl.DateTimeFormat('en-GB', {
@@ -18,14 +17,6 @@ const money = (deal: Deal) => {
   const worth = deal.amounts.lease_profit;
   return worth ? `${worth.currency} ${Number(worth.amount).toLocaleString('en-GB')}` : '–';
 };
-
-const frame = (title: string, body: unknown) =>
-  page(
-    `${title} · Oakledger`,
-    styles,
-    html`<header><a href="/">Oakledger</a><span>Larkmoor Cargo Bikes · fleet sales</span></header>
-      <main>${body}</main>`,
-  );
 
 /** Deals, newest first, searched and paged. */
 export function dealsPage(deals: Deals, breaking: unknown, query: { find: string; stage: string; page: number }) {

@@ -3,6 +3,7 @@ export const styles = `
 body { margin: 0; font: 15px/1.45 'Liberation Sans', Arial, sans-serif; color: #2b2118; background: #f6f1e7; }
 header { display: flex; gap: 16px; align-items: baseline; padding: 14px 28px; background: #4a3120; color: #e9d9bf; }
 header a { font: 600 20px Georgia, 'DejaVu Serif', serif; color: #fff; text-decoration: none; }
+header span a { font: inherit; color: inherit; text-decoration: underline; }
 main { padding: 22px 28px; max-width: 1180px; }
 h1 { font: 600 24px Georgia, 'DejaVu Serif', serif; margin: 0; }
 h2 { font-size: 15px; margin: 22px 0 8px; }

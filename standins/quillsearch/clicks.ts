@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { account, type Ad } from './account';
-import { dayIn, isoNow } from '../shared/clock';
+import { dayIn, nowMs } from '../shared/clock';
 import type { Rows, Store } from '../shared/store';
 
 export interface Click {
@@ -9,6 +9,8 @@ export interface Click {
   campaign: string;
   ad: string;
   at: string;
+  /** Click day in the account's zone. */
+  day: string;
   /** Cents. */
   price: number;
 }
@@ -21,13 +23,15 @@ export function makeClicks(store: Store) {
     get: (visitKey: string) => rows.get(visitKey),
     newest: (count: number) => rows.all().slice(-count).reverse(),
 
-    /** `key` lets a replay name the key it will use; a visitor's click always gets a fresh one. */
-    take(ad: Ad, key = `Qs${randomBytes(12).toString('base64url')}`): Click {
+    /** A visitor's click gets a fresh key and the time of now; a replay names both. */
+    take(ad: Ad, replayed?: { key: string; at: number }): Click {
+      const { key, at } = replayed ?? { key: `Qs${randomBytes(12).toString('base64url')}`, at: nowMs() };
       const click = {
         id: key,
         campaign: ad.campaign,
         ad: ad.name,
-        at: isoNow(),
+        at: new Date(at).toISOString(),
+        day: dayIn(account.timeZone, at),
         price: 90 + ((key.charCodeAt(4) * 7) % 180),
       };
       rows.put(click);
@@ -38,7 +42,7 @@ export function makeClicks(store: Store) {
     report(from: string, to: string) {
       const groups = new Map<string, { day: string; campaign: string; clicks: number; spend_cents: number }>();
       for (const click of rows.all()) {
-        const day = dayIn(account.timeZone, Date.parse(click.at));
+        const { day } = click;
         if (day < from || day > to) continue;
         const key = `${day} ${click.campaign}`;
         const row = groups.get(key) ?? { day, campaign: click.campaign, clicks: 0, spend_cents: 0 };

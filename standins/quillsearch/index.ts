@@ -9,6 +9,10 @@ import { makeClicks } from './clicks';
 import { batchSchema, makeIntake } from './intake';
 import { accountPage, searchPage } from './pages';
 
+/** Clicks of a replay, each with its own key and time (ms). */
+const replayedSchema = z.object({
+  clicks: z.array(z.object({ ad: z.string(), key: z.string(), at: z.number() })),
+});
 const daysSchema = z.object({ from: z.iso.date(), to: z.iso.date() });
 
 /** Quillsearch, search ads: a page of results with ads, an intake for outcomes, reports by click day. */
@@ -24,8 +28,7 @@ export function makeQuillsearch(surroundings: Surroundings): Standin {
   app.get('/click/:ad', (c) => {
     const ad = ads.find(({ id }) => id === c.req.param('ad'));
     if (!ad) return c.notFound();
-    const key = surroundings.replaying ? c.req.query('key') : undefined;
-    return c.redirect(fillLink(larkmoor, ad, clicks.take(ad, key).id), 302);
+    return c.redirect(fillLink(larkmoor, ad, clicks.take(ad).id), 302);
   });
   app.get('/account', (c) => c.html(accountPage(clicks, intake, faults, surroundings.replaying)));
   app.post('/account/wait', async (c) => {
@@ -41,6 +44,12 @@ export function makeQuillsearch(surroundings: Surroundings): Standin {
     if (!/^[A-Za-z0-9_-]{2,40}$/.test(code ?? ''))
       return c.text('code: must have 2 to 40 letters, digits, - or _', 422);
     intake.makeOutcome(code);
+    return c.redirect('/account', 303);
+  });
+
+  app.post('/account/repeats', async (c) => {
+    const { forgets } = await c.req.parseBody<{ forgets?: string }>();
+    intake.forgetRepeats(forgets === 'yes');
     return c.redirect('/account', 303);
   });
 
@@ -62,10 +71,16 @@ export function makeQuillsearch(surroundings: Surroundings): Standin {
     calls.push(nowMs());
     return next();
   });
+  api.get('/account', (c) =>
+    c.json({
+      ...{ name: account.name, time_zone: account.timeZone, currency: account.currency },
+      repeats: intake.forgetsRepeats() ? 'not recognised' : 'recognised by order',
+    }),
+  );
   api.use('*', faults.middleware);
   api.post('/outcomes', async (c) => {
     const batch = batchSchema.safeParse(await c.req.json().catch(() => null));
-    if (batch.success) return c.json({ rows: intake.take(batch.data.rows) });
+    if (batch.success) return c.json({ rows: intake.take(batch.data.rows, faults.isChoosy(c)) });
     return c.json({ error: batch.error.issues.map((i) => `${i.path.join('.') || 'body'}: ${i.message}`) }, 400);
   });
   api.get('/report/:what', (c) => {
@@ -79,5 +94,19 @@ export function makeQuillsearch(surroundings: Surroundings): Standin {
   });
   app.route('/api', api);
 
-  return { name: 'quillsearch', words: 'Quillsearch, search ads', app, rest: async () => undefined };
+  /** Takes many clicks as if each were made at its own time; answers with where each leads. */
+  function replayClicks(body: unknown) {
+    const { clicks: made } = replayedSchema.parse(body);
+    return {
+      leadsTo: made.map(({ ad: id, key, at }) => {
+        const ad = ads.find((one) => one.id === id)!;
+        return fillLink(larkmoor, ad, clicks.take(ad, { key, at }).id);
+      }),
+    };
+  }
+
+  return {
+    ...{ name: 'quillsearch', words: 'Quillsearch, search ads', app, rest: async () => undefined },
+    replays: { clicks: replayClicks },
+  };
 }

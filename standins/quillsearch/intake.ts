@@ -52,12 +52,16 @@ export function makeIntake(store: Store, clicks: Clicks) {
   const taken: Rows<TakenOutcome> = store.rows('outcomes');
   const known: Rows<KnownOutcome> = store.rows('known outcomes');
   const settings: Rows<{ id: string; hours: number }> = store.rows('settings');
+  const habits: Rows<{ id: string; forgets: boolean }> = store.rows('habits');
   const calls: Rows<Call> = store.rows('calls');
 
   const waitHours = () => settings.get('wait')?.hours ?? 3;
 
+  const forgetsRepeats = () => habits.get('repeats')?.forgets ?? false;
+
   function answer(row: Row): { answer: string; day?: string } {
-    if (taken.get(row.order)) return { answer: 'told before', day: taken.get(row.order)!.day };
+    const before = forgetsRepeats() ? undefined : taken.get(row.order);
+    if (before) return { answer: 'told before', day: before.day };
     if (!known.get(row.outcome)) return { answer: 'no such outcome' };
     const click = clicks.get(row.visit_key);
     if (!click) return { answer: 'no such click' };
@@ -68,20 +72,28 @@ export function makeIntake(store: Store, clicks: Clicks) {
       return { answer: 'click expired' };
     const { order, ...rest } = row;
     const bookedOn = dayIn(account.timeZone, clickedAt);
-    taken.put({ ...rest, id: order, taken_at: isoNow(), day: bookedOn });
+    const id = taken.get(order) ? `${order}, again at ${taken.all().length}` : order;
+    taken.put({ ...rest, id, taken_at: isoNow(), day: bookedOn });
     return { answer: 'taken', day: bookedOn };
   }
 
   return {
     waitHours,
+    forgetsRepeats,
+    /** While it forgets repeats, a row that is told again is taken again. */
+    forgetRepeats: (forgets: boolean) => habits.put({ id: 'repeats', forgets }),
     setWait: (hours: number) => settings.put({ id: 'wait', hours }),
     makeOutcome: (code: string) => (known.get(code) ? undefined : known.put({ id: code, made_at: isoNow() })),
     outcomes: () => known.all(),
     newest: (count: number) => taken.all().slice(-count).reverse(),
     newestCalls: (count: number) => calls.all().slice(-count).reverse(),
 
-    take(rows: Row[]) {
-      const answers = rows.map((row) => ({ order: row.order, ...answer(row) }));
+    /** @param choosy true to refuse every third row, as if its click were unknown */
+    take(rows: Row[], choosy = false) {
+      const answers = rows.map((row, i) => ({
+        order: row.order,
+        ...(choosy && i % 3 === 2 ? { answer: 'no such click' } : answer(row)),
+      }));
       const count: Record<string, number> = {};
       for (const { answer } of answers) count[answer] = (count[answer] ?? 0) + 1;
       calls.put({ id: `call ${calls.all().length + 1}`, at: isoNow(), rows: rows.length, answers: count });

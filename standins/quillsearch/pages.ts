@@ -169,6 +169,13 @@ export function accountPage(clicks: Clicks, intake: Intake, faults: Faults, repl
             </form>
             <h2>Break it</h2>
             ${faults.form('/account/faults')}
+            <form method="post" action="/account/repeats">
+              <label
+                ><input type="checkbox" name="forgets" value="yes" ${intake.forgetsRepeats() ? 'checked' : ''} />
+                forgets which rows it was told before</label
+              >
+              <button>Set</button>
+            </form>
             <h2>Link written on the ads</h2>
             <p><code>${linkTemplate}</code></p>
           </section>

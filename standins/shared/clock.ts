@@ -1,7 +1,10 @@
+import { AsyncLocalStorage } from 'node:async_hooks';
+
 let offset = 0;
+const during = new AsyncLocalStorage<number>();
 
 /** The stand-ins' clock, ms. A replay or a test moves it together with everything else. */
-export const nowMs = (): number => Date.now() + offset;
+export const nowMs = (): number => during.getStore() ?? Date.now() + offset;
 
 export const isoNow = (): string => new Date(nowMs()).toISOString();
 
@@ -18,3 +21,6 @@ export function dayIn(timeZone: string, ms: number): string {
   formats.set(timeZone, format);
   return format.format(ms);
 }
+
+/** Does `work` while the clock stands at `ms` for it alone; a replay so plays many visits at once. */
+export const atTime = <T>(ms: number, work: () => T): T => during.run(ms, work);

@@ -11,6 +11,7 @@ const kinds = {
   broken: 'answers 500',
   silent: 'never answers',
   lost: 'takes it, then loses the connection',
+  choosy: 'refuses every third row',
 } as const;
 type Kind = keyof typeof kinds;
 
@@ -58,6 +59,8 @@ export function makeFaults(store: Store) {
   };
 
   return {
+    /** True where it is to refuse some of what this call brings. */
+    isChoosy: (c: Context) => asked(c).kind === 'choosy',
     middleware,
     /** Takes the form of the page; returns what is wrong with it, or null. */
     set(given: Record<string, unknown>): string | null {

@@ -7,4 +7,6 @@ export interface Standin {
   words: string;
   app: Hono;
   rest(): Promise<void>;
+  /** What a replay may do at once, by name; see the test door in main.ts. */
+  replays?: Record<string, (body: unknown) => object>;
 }

@@ -12,6 +12,8 @@ const environmentSchema = z.object({
   STANDINS_SCRIPT: z.string().default(''),
   /** Where Oakledger sends its webhooks, '' for nowhere. */
   STANDINS_HOOK: z.string().default(''),
+  /** `no` for a world in which nothing goes wrong. */
+  STANDINS_FAULTS: z.enum(['yes', 'no']).default('yes'),
   STANDINS_TEST_SWITCH: z.string().min(16).optional(),
 });
 
@@ -20,6 +22,7 @@ export interface Surroundings {
   ports: Record<StandinName, number>;
   script: string;
   hook: string;
+  faults: boolean;
   testSwitch: string | null;
   /** True while a replay runs: call limits and waits are off. */
   replaying: boolean;
@@ -40,6 +43,7 @@ export function readSurroundings(environment: NodeJS.ProcessEnv): Surroundings {
     ports: ports as Record<StandinName, number>,
     script: env.STANDINS_SCRIPT,
     hook: env.STANDINS_HOOK,
+    faults: env.STANDINS_FAULTS === 'yes',
     testSwitch: env.STANDINS_TEST_SWITCH ?? null,
     replaying: false,
     key: (name) => createHmac('sha256', env.STANDINS_SECRET).update(name).digest('hex').slice(0, 40),

@@ -46,6 +46,18 @@ const views: [name: string, path: () => string][] = [
   ['a strand', () => strand],
   ['leads', () => '/leads'],
   ['Trace', () => trace],
+  ['Plan', () => '/plan?tag=utm_medium'],
+  ['Campaign names', () => '/plan/names'],
+  ['Do they agree?', () => '/plan/channels?medium=display'],
+  ['Campaigns', () => '/plan/campaigns?campaign=new'],
+  ['Off plan', () => '/plan/off-plan'],
+  ['Share', () => '/plan/share'],
+  ['Links', () => '/links?campaign=uk-27q1-fleet-letter'],
+  ['Make many', () => '/links/many'],
+  ['Links made', () => '/links/made'],
+  ['Short links', () => '/links/short?path=bakery'],
+  ['Page checks', () => '/links/checks'],
+  ['Not live', () => '/not-live'],
   ['you', () => '/you'],
 ];
 

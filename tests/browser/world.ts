@@ -1,4 +1,5 @@
 import { request as httpRequest } from 'node:http';
+import { firstPlan } from '../../src/core/plan/first-plan';
 import { expect, type BrowserContext, type Page } from '@playwright/test';
 
 const env = process.env as Record<'TEST_PORT' | 'TEST_STANDINS_PORT' | 'TEST_SWITCH' | 'TEST_OWNER_PASSWORD', string>;
@@ -87,13 +88,15 @@ export async function signInByHand(who: { mail: string; password: string }): Pro
   return String(headers['set-cookie']).split(';')[0]!;
 }
 
-/** A second business, empty, with an owner of its own; and people of Larkmoor with fewer rights. Made once a run. */
+/** A second business, empty, with an owner of its own; and people of Larkmoor with fewer rights. */
 export const others = {
   stranger: { mail: 'owner@otherby.example', password: 'another long password' },
   reader: { mail: 'reader@larkmoor.example', password: 'reads a long password' },
   blind: { mail: 'partner@larkmoor.example', password: 'sees a long password' },
 };
+/** Makes them, once a run. */
 export async function makeOthers(): Promise<void> {
+  if ((await signInByHand(others.blind)).startsWith('avx_session=')) return;
   const { larkmoorSetup } = await import('../../demo/setup/business');
   const setup = larkmoorSetup({
     quillsearch: places.quillsearch,
@@ -106,6 +109,7 @@ export async function makeOthers(): Promise<void> {
     name: 'Otherby',
     websites: ['otherby.localhost'],
     accounts: [],
+    release: { ...setup.release, content: { ...setup.release.content, plan: firstPlan() } },
   });
   await avrixDoor('person', { ...others.stranger, business: 'otherby', role: 'owner' });
   await avrixDoor('person', { ...others.reader, business: 'larkmoor', role: 'reader' });
@@ -116,4 +120,13 @@ export async function makeOthers(): Promise<void> {
     seesPeople: false,
     seesMoney: false,
   });
+}
+
+/** Waits until a page's script runs. */
+export const ready = (page: Page) => expect(page.locator('html[data-ready]')).toHaveCount(1);
+
+/** Opens a page of Larkmoor and waits until its script runs: before, it takes neither keys nor typing. */
+export async function open(page: Page, path: string): Promise<void> {
+  await page.goto(path.startsWith('http') ? path : home + path);
+  await ready(page);
 }

@@ -11,10 +11,10 @@ let place: Awaited<ReturnType<typeof makeFaultPlace>>;
 beforeAll(async () => {
   place = await makeFaultPlace();
   const nowhere = 'http://nowhere.localhost:1';
-  await place.door(
-    'business',
-    larkmoorSetup({ quillsearch: nowhere, oakledger: nowhere, key: (name: string) => name } as never),
-  );
+  await place.door('business', {
+    ...larkmoorSetup({ quillsearch: nowhere, oakledger: nowhere, key: (name: string) => name } as never),
+    shortLinks: [{ path: 'fair', destination: 'http://larkmoor.localhost/fleet?utm_source=cargo-fair' }],
+  });
 });
 afterAll(() => place.end());
 
@@ -93,6 +93,20 @@ describe('what was answered is never lost', () => {
     const { answered, statuses } = await load(away);
     expect([...statuses.keys()]).toEqual([204]);
     expect(await stored(answered)).toEqual({ missing: 0, twice: 0 });
+  });
+
+  it('a short link is opened while the database is away, and each click is counted', async () => {
+    const open = async () => (await place.get('/go/larkmoor/fair')).status;
+    // Known from the start on, without having been opened before.
+    await place.kill();
+    await place.start();
+    await place.stopDatabase();
+    const during = await Promise.all(Array.from({ length: 20 }, open));
+    await place.startDatabase();
+    expect([...new Set(during)]).toEqual([302]);
+    await place.door('drain', {});
+    const [row] = await place.query<{ n: number }>('SELECT COUNT(*) AS n FROM short_clicks WHERE bot = FALSE');
+    expect(Number(row!.n)).toBe(20);
   });
 
   it('when the disk of the spool is full: it says so, and goes on once there is room', async () => {

@@ -18,18 +18,27 @@ export interface Answer {
 /** An application of its own over a MariaDB of its own, both of which can be killed and started again. */
 export async function makeFaultPlace(environment: Record<string, string> = {}) {
   const folder = mkdtempSync(join(tmpdir(), 'avrix-fault-'));
-  const port = await freePorts(5300, 2);
+  // The application, MariaDB, and a second application on the same database.
+  const port = await freePorts(5300, 3);
+  const second = port + 2;
   const agent = new Agent({ keepAlive: true, maxSockets: 64 });
   const testSwitch = randomBytes(16).toString('hex');
   let databaseEnds = makeEnds();
   const url = await startMariaDb(folder, databaseEnds, port + 1);
   let application: ChildProcess | null = null;
 
-  function ask(path: string, headers: Record<string, string>, body: string): Promise<Answer> {
+  function ask(path: string, headers: Record<string, string>, body: string | null, at = port): Promise<Answer> {
     return new Promise((resolve, reject) => {
-      const host = `avrix-edge.localhost:${port}`;
+      const host = `avrix-edge.localhost:${at}`;
       const call = request(
-        { host: '127.0.0.1', port, path, method: 'POST', agent, headers: { host, ...headers } },
+        {
+          host: '127.0.0.1',
+          port: at,
+          path,
+          method: body === null ? 'GET' : 'POST',
+          agent,
+          headers: { host, ...headers },
+        },
         (answer) => {
           const chunks: Buffer[] = [];
           answer.on('data', (chunk: Buffer) => chunks.push(chunk));
@@ -38,19 +47,19 @@ export async function makeFaultPlace(environment: Record<string, string> = {}) {
         },
       );
       call.on('error', reject);
-      call.end(body);
+      call.end(body ?? undefined);
     });
   }
 
   const workers: ChildProcess[] = [];
 
   /** Starts one of the built programs and waits until it is ready. */
-  async function run(file: string, data: string): Promise<ChildProcess> {
+  async function run(file: string, data: string, at = port): Promise<ChildProcess> {
     const child = spawn(process.execPath, [`dist/app/${file}.js`], {
       env: {
         PATH: process.env.PATH,
         NODE_ENV: 'production',
-        AVRIX_PORT: String(port),
+        AVRIX_PORT: String(at),
         AVRIX_DATA: data,
         AVRIX_DATABASE_URL: url,
         AVRIX_SECRET_KEY: 'a'.repeat(64),
@@ -80,6 +89,12 @@ export async function makeFaultPlace(environment: Record<string, string> = {}) {
       // What is tested here is that hits arrive; what follows from them is worked out elsewhere.
       await place.door('clock', { at: null, paused: true });
     },
+    /** A second application on the same database, with a spool of its own; both do background work from then on. */
+    async startSecond(): Promise<void> {
+      workers.push(await run('main', join(folder, 'second'), second));
+      await place.door('clock', { at: null, paused: false });
+    },
+    collectAtSecond: (body: string) => ask('/collect/larkmoor', {}, body, second),
     /** Another process for background work; returns how to kill it. */
     async startWorker(): Promise<() => Promise<void>> {
       const child = await run('worker', join(folder, `worker-${workers.length}`));
@@ -101,6 +116,9 @@ export async function makeFaultPlace(environment: Record<string, string> = {}) {
       if (status >= 300) throw new Error(`${name}: ${text}`);
     },
     collect: (body: string) => ask('/collect/larkmoor', {}, body),
+    /** Opens an address of the edge as a person's browser does. */
+    get: (path: string) =>
+      ask(path, { 'user-agent': 'Mozilla/5.0 (X11; Linux x86_64) Chrome/156.0 Safari/537.36' }, null),
     /** Changes something in the database. */
     async run(sql: string): Promise<void> {
       const db = connect(url);

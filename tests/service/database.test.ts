@@ -52,7 +52,7 @@ describe('the database', () => {
     );
     expect(new Set(columns.map((column) => column.DATA_TYPE))).toEqual(new Set(['uuid']));
     const at = new Date(noon);
-    await place.db.query('INSERT INTO hits VALUES (?,?,?,?,?,?,?,?,?,?,?)', {
+    await place.db.query('INSERT INTO hits VALUES (?,?,?,?,?,?,?,?,?,?,?,0)', {
       replacements: [business, idAt(noon, 1), idAt(noon, 9), 'arrived', 'a', at, at, at, at, 1, '{}'],
     });
     expect(await rowsOf(place.db, 'SELECT kind FROM hits PARTITION (before_2027_03)')).toEqual([{ kind: 'arrived' }]);

@@ -266,6 +266,72 @@ describe('a platform that does not answer', () => {
   });
 });
 
+describe('a platform that forgets which rows it was told', () => {
+  const repeats = (body: Record<string, string>) =>
+    outside.quillsearch.app.request('/account/repeats', { method: 'POST', body: new URLSearchParams(body) });
+  const fail = async (kind: string) => {
+    const { deal, qsid } = await ask();
+    await outside.fault(kind);
+    await qualify(deal);
+    await outside.fault('none');
+    await repeats({ forgets: 'yes' });
+    move(time + 100_000);
+    await rest();
+    return { qsid, id: (await reportBackOf(qsid))!.id };
+  };
+  const attempts = async (id: string) =>
+    (
+      await rowsOf<{ status: string }>(place.db, 'SELECT status FROM attempts WHERE report_back_id = ? ORDER BY id', [
+        id,
+      ])
+    ).map((attempt) => attempt.status);
+
+  it('is not told again what it took without answering; its own report confirms it', async () => {
+    const taken = await takenBy();
+    const { qsid, id } = await fail('lost');
+    expect(await attempts(id)).toEqual(['no answer']);
+    expect(await reportBackOf(qsid)).toMatchObject({ state: 'confirmed', reason: null });
+    expect(await strandOf(qsid)).toMatchObject({ reached: 8 });
+    expect(await takenBy()).toBe(taken + 1);
+  });
+
+  it('leaves a report-back unsure that its report does not hold, until a person says what stands there', async () => {
+    const taken = await takenBy();
+    const { qsid, id } = await fail('broken');
+    move(time + 3_600_000);
+    await rest();
+    const reason = { code: 'maybe_taken', platform: 'Quillsearch' };
+    expect(await reportBackOf(qsid)).toMatchObject({ state: 'unsure', reason });
+    expect(await strandOf(qsid)).toMatchObject({ reached: 6, state: 'waiting', reason: JSON.stringify(reason) });
+    const { reportBacks } = place.services;
+    await reportBacks.decide(larkmoor.id, id, 'not taken', 'Owner');
+    await rest();
+    expect(await attempts(id)).toEqual(['500', 'not taken', '200']);
+    expect(await reportBackOf(qsid)).toMatchObject({ state: 'confirmed' });
+    expect(await takenBy()).toBe(taken + 1);
+    await expect(reportBacks.decide(larkmoor.id, id, 'taken', 'Owner')).rejects.toMatchObject({
+      code: 'AVX_NOT_UNSURE',
+    });
+    await repeats({});
+  });
+});
+
+describe('a platform that refuses some rows', () => {
+  it('has the others told, and each refusal is named on its own row', async () => {
+    const asked = [await ask(), await ask(), await ask()];
+    await outside.fault('choosy');
+    for (const { deal } of asked) await crm(`/api/deals/${deal}/stage`, { stage: 'Fleet assessed' });
+    await deliver();
+    await rest();
+    await outside.fault('none');
+    const states = await Promise.all(asked.map(async ({ qsid }) => (await reportBackOf(qsid))!));
+    expect(states.map(({ state }) => state).sort()).toEqual(['confirmed', 'confirmed', 'refused']);
+    expect(states.find(({ state }) => state === 'refused')!.reason).toEqual({
+      ...{ code: 'refused', platform: 'Quillsearch', answer: 'no such click' },
+    });
+  });
+});
+
 describe('a webhook', () => {
   const take = async (body: string, sent: string, seal: string) => {
     const account = (await place.services.accounts.byKey(larkmoor.id, 'oakledger'))!;

@@ -24,7 +24,7 @@ describe('a start that cannot work', () => {
   it('names a size of the demo that does not exist', async () => {
     expect(await startWith({ AVRIX_DEMO: 'large' })).toEqual({
       code: 1,
-      said: 'The environment is not right:\nAVRIX_DEMO: must be small or none; other sizes do not exist yet\n',
+      said: 'The environment is not right:\nAVRIX_DEMO: must be small, demo, clean or none\n',
     });
   });
 

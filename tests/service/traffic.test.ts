@@ -1,8 +1,9 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { arrive, nothingKept, type Hit } from '../../src/core/capture';
 import { rules } from '../../src/core/capture/rules.fixture';
+import { strandListSchema } from '../../src/core/strands/schema';
 import { setClock } from '../../src/server/clock';
-import { makeDeriveVisitor } from '../../src/server/capture/derive';
+import { makeDeriveVisitors } from '../../src/server/capture/derive';
 import { idAt, makePlace, noon, rowsOf, setUpLarkmoor } from './place';
 
 let place: Awaited<ReturnType<typeof makePlace>>;
@@ -90,8 +91,8 @@ describe('deriving a visitor', () => {
     return all;
   };
   const derive = async () => {
-    const work = makeDeriveVisitor(place.services.context, place.services.releases);
-    return work(larkmoor.id, visitor);
+    const work = makeDeriveVisitors(place.services.context, place.services.releases);
+    return (await work(larkmoor.id, [visitor])).get(visitor)!;
   };
 
   it('gives the same rows when it is done again', async () => {
@@ -133,7 +134,7 @@ describe('deriving a visitor', () => {
   it('marks a click ID that a second browser brings as shared, and leaves it with the first', async () => {
     const other = idAt(noon, 78);
     await send([hit(1, { id: idAt(noon + 50_000, 50), at: noon + 50_000, visitor: other })]);
-    await makeDeriveVisitor(place.services.context, place.services.releases)(larkmoor.id, other);
+    await makeDeriveVisitors(place.services.context, place.services.releases)(larkmoor.id, [other]);
     const [row] = await rowsOf<{ shared: number; visitor_id: string }>(
       place.db,
       'SELECT shared, visitor_id FROM strands WHERE click_id = ?',
@@ -143,16 +144,62 @@ describe('deriving a visitor', () => {
   });
 });
 
+describe('deriving many visitors at once', () => {
+  it('gives the same rows as deriving them one by one, also where two of them brought the same click ID', async () => {
+    const ids = [91, 92, 93].map((n) => idAt(noon, n));
+    const tables = ['visits', 'touches', 'strands', 'hops', 'enquiries'];
+    const snapshot = async () =>
+      Promise.all(tables.map((table) => rowsOf(place.db, `SELECT * FROM ${table} ORDER BY 1, 2, 3, 4, 5, 6`)));
+    const derive = makeDeriveVisitors(place.services.context, place.services.releases);
+    const late = (n: number, visitor: string) =>
+      hit(n, { visitor, id: idAt(noon + n * 1000, 400 + n), at: noon + n * 1000 });
+    await send([late(70, ids[1]!), late(71, ids[0]!), late(72, ids[2]!)]);
+    await send([hit(70, { visitor: ids[0], id: idAt(noon + 80_000, 500), at: noon + 80_000 })]);
+    for (const id of [...ids].reverse()) await derive(larkmoor.id, [id]);
+    const first = await snapshot();
+    await derive(larkmoor.id, ids);
+    expect(await snapshot()).toEqual(first);
+    for (const table of tables) await place.db.query(`DELETE FROM ${table}`);
+    await derive(larkmoor.id, [...ids, idAt(noon, 77), idAt(noon, 78)]);
+    expect((await snapshot()).map((rows) => rows.length)).toEqual(first.map((rows) => rows.length));
+  });
+});
+
+describe('a bot that names itself', () => {
+  it('is kept and marked with all it did, and counted nowhere', async () => {
+    const visitor = idAt(noon, 95);
+    const agent = 'LinkLantern/1.2 (+bot; https://linklantern.example)';
+    const line = async () => place.services.strands.line((await business())!, role, { range: 'week' });
+    const business = async () => (await place.services.context.tables.businesses.findOne())?.get({ plain: true });
+    const role = { role: 'owner', seesPeople: true, seesMoney: true } as never;
+    const before = await line();
+    const body = JSON.stringify({ sentAt: noon, hits: [hit(96, { visitor })] });
+    expect(await place.services.collect(larkmoor.known, body, agent)).toEqual([]);
+    await place.services.spoolWriter.drain();
+    await makeDeriveVisitors(place.services.context, place.services.releases)(larkmoor.id, [visitor]);
+    const after = await line();
+    expect(after.columns[1]!.count).toBe(before.columns[1]!.count);
+    expect([before.bots, after.bots]).toEqual([0, 1]);
+    const asked = strandListSchema.parse({ mark: 'bot' });
+    const list = await place.services.strands.strands((await business())!, role, { range: 'week' }, asked);
+    expect(list.rows.map((row) => row.clickId)).toEqual(['Q96']);
+    expect(list.sentence.title).toBe('1 strand of bots: kept, counted nowhere, told to nobody.');
+  });
+});
+
 describe('a release', () => {
   it('is checked before it is stored, and reads back as it was', async () => {
     const { releases } = place.services;
     const live = await releases.live(larkmoor.id);
     expect(live).toMatchObject({ number: 1, name: 'First set-up' });
-    await expect(releases.make(larkmoor.id, 'x', '', { ...live.content, outcomes: [{}] } as never)).rejects.toThrow();
+    const thirtyDays = { name: 'Thirty days', note: '' };
+    await expect(
+      releases.make(larkmoor.id, { ...thirtyDays, content: { ...live.content, outcomes: [{}] } as never }),
+    ).rejects.toThrow();
     await expect(releases.numbered(larkmoor.id, 2)).rejects.toMatchObject({ code: 'AVX_RELEASE_UNKNOWN' });
     const changed = structuredClone(live.content);
     changed.capture.keep.touchDays = 30;
-    expect(await releases.make(larkmoor.id, 'Thirty days', '', changed)).toBe(2);
+    expect(await releases.make(larkmoor.id, { ...thirtyDays, content: changed })).toBe(2);
     expect((await releases.live(larkmoor.id)).content.capture.keep.touchDays).toBe(30);
     expect((await releases.numbered(larkmoor.id, 1)).content.capture.keep.touchDays).toBe(90);
   });

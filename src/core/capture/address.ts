@@ -47,6 +47,12 @@ export function splitAddress(address: string): SplitAddress | null {
   };
 }
 
+/** The host of an absolute http(s) address in lower case, without its port; '' when it is none. */
+export function hostOf(address: string): string {
+  const parts = shape.exec(address.trim());
+  return parts && /^https?$/i.test(parts[1]!) ? parts[2]!.toLowerCase() : '';
+}
+
 /** The first value that stands under a query name, or '' where there is none. */
 export function queryValue(address: SplitAddress, name: string): string {
   return address.query.find(([key]) => key === name)?.[1] ?? '';

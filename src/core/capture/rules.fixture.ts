@@ -18,6 +18,7 @@ export const rules: CaptureRules = {
     { id: 'b', field: 'source', forms: [], reading: 'last_source', platform: '', when: 'empty' },
   ],
   consent: { required: false },
+  carry: [],
   forms: [{ name: 'test-ride', words: 'Ask for a test ride' }],
 };
 

@@ -4,7 +4,7 @@ import { z } from 'zod';
 const text = (max: number) => z.string().max(max);
 
 /** Where one arrival came from. Times are milliseconds since 1970 UTC; a value that was not there is ''. */
-export const touchSchema = z.object({
+export const touchSchema = z.strictObject({
   at: z.number().int().positive(),
   source: text(200),
   medium: text(200),
@@ -22,7 +22,7 @@ export const touchSchema = z.object({
 });
 export type Touch = z.infer<typeof touchSchema>;
 
-export const keptClickSchema = z.object({
+export const keptClickSchema = z.strictObject({
   platform: text(40),
   clickId: text(300),
   at: z.number().int().positive(),
@@ -63,7 +63,7 @@ export const touchWhySchema = z.enum([
 export type TouchWhy = z.infer<typeof touchWhySchema>;
 
 export const fillStateSchema = z.enum(['filled', 'had_value', 'no_value', 'not_found', 'near']);
-export const fillReportSchema = z.object({
+export const fillReportSchema = z.strictObject({
   rule: text(60),
   /** The field the rule looks for. */
   field: text(120),
@@ -76,6 +76,7 @@ export const fillReportSchema = z.object({
 });
 export type FillReport = z.infer<typeof fillReportSchema>;
 
+/** Hits are strict: what stands in one is stored as it came, so nothing may stand in it that is not known here. */
 const common = {
   id: z.uuid({ version: 'v7' }),
   /** The page's clock, ms. */
@@ -83,10 +84,10 @@ const common = {
   release: z.number().int().positive(),
   visitor: z.uuid(),
   visit: z.uuid(),
-  address: z.url({ protocol: /^https?$/ }).max(4000),
+  address: text(4000).regex(/^https?:\/\/[^\s/?#]/i, 'no http or https address'),
   referrer: text(4000),
   /** What the page read back from its cookies after writing them. */
-  kept: z.object({
+  kept: z.strictObject({
     works: z.boolean(),
     first: touchSchema.nullable(),
     last: touchSchema.nullable(),
@@ -94,7 +95,7 @@ const common = {
   }),
 };
 
-export const arrivedHitSchema = z.object({
+export const arrivedHitSchema = z.strictObject({
   ...common,
   kind: z.literal('arrived'),
   navigation: z.enum(['navigate', 'reload', 'back_forward', 'prerender']),
@@ -102,7 +103,7 @@ export const arrivedHitSchema = z.object({
   why: touchWhySchema,
 });
 
-export const formSentHitSchema = z.object({
+export const formSentHitSchema = z.strictObject({
   ...common,
   kind: z.literal('form_sent'),
   form: text(120),
@@ -137,7 +138,7 @@ export type ArrivedHit = z.infer<typeof arrivedHitSchema>;
 export type FormSentHit = z.infer<typeof formSentHitSchema>;
 
 /** What a page sends to the edge; hits are checked one by one, so that one bad hit does not cost the others. */
-export const batchSchema = z.object({
+export const batchSchema = z.strictObject({
   sentAt: z.number().int().positive(),
   hits: z.array(z.unknown()).min(1).max(50),
 });
@@ -197,12 +198,23 @@ export const fillRuleSchema = z.object({
 });
 export type FillRule = z.infer<typeof fillRuleSchema>;
 
+/** Another query name under which a platform's click ID travels. */
+export const carryRuleSchema = z.strictObject({
+  platform: text(40),
+  name: z
+    .string()
+    .regex(/^[A-Za-z][A-Za-z0-9_.-]{0,39}$/, 'must begin with a letter and have at most 40 letters, digits, _ . or -'),
+});
+export type CarryRule = z.infer<typeof carryRuleSchema>;
+
 /** Everything the snippet needs to know of a release. */
 export const captureRulesSchema = z.object({
   keep: keepRuleSchema,
   touch: touchRuleSchema,
   fill: z.array(fillRuleSchema),
   consent: z.object({ required: z.boolean() }),
+  /** Names under which click IDs come that were put into links for it. */
+  carry: z.array(carryRuleSchema).max(20).default([]),
   /** Forms that are followed, by name. */
   forms: z.array(z.object({ name: text(120), words: text(120) })),
 });

@@ -1,12 +1,30 @@
 import type { Money } from '../outcomes/schema';
 
-/** What is fixed about a kind of platform: its click ID, its limits and how it recognises a repeat. */
-export interface PlatformContract {
+/** Something a platform fills into a link when an ad is clicked. */
+export interface PlaceholderContract {
+  /** As it is written in a link. */
+  text: string;
+  words: string;
+  /** What it could be filled in with, made up. */
+  example: string;
+  /** True where it is the click ID, so that it can travel under another name too. */
+  isClickId: boolean;
+}
+
+/** What is fixed about links to ads of a kind of platform. */
+export interface LinkContract {
   kind: string;
   words: string;
   clickParameter: string;
   /** True where the click ID exists only on paid clicks. */
   provesPayment: boolean;
+  placeholders: PlaceholderContract[];
+  /** True where names are filled in as they were when an ad was first published. */
+  freezesNames: boolean;
+}
+
+/** What is fixed about a kind of platform that is told outcomes: its limits and how it recognises a repeat. */
+export interface PlatformContract extends LinkContract {
   /** Oldest click it takes, in days between click and outcome. */
   clickDays: number;
   /** Latest telling it takes, in days after the outcome. */

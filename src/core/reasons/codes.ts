@@ -1,3 +1,5 @@
+import type { Mark } from '../strands/types';
+
 /**
  * Why something was lost, waits or did not go on, as a code with its operands. The engine speaks in codes; the words
  * are made from them in words.ts.
@@ -28,6 +30,8 @@ export type Reason =
   | { code: 'no_worth'; field: string }
   | { code: 'not_due' }
   | { code: 'not_answered'; status: string }
+  | { code: 'maybe_taken'; platform: string }
+  | { code: 'no_customer'; mark: Mark }
   | { code: 'refused'; platform: string; answer: string }
   | { code: 'not_in_report'; platform: string }
   | { code: 'unexplained' };

@@ -28,6 +28,8 @@ const all: Reason[] = [
   { code: 'no_worth', field: 'lease_profit' },
   { code: 'not_due' },
   { code: 'not_answered', status: '500' },
+  { code: 'maybe_taken', platform: 'Quillsearch' },
+  { code: 'no_customer', mark: 'bot' },
   { code: 'refused', platform: 'Quillsearch', answer: 'no such click' },
   { code: 'not_in_report', platform: 'Quillsearch' },
   { code: 'unexplained' },

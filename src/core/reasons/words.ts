@@ -1,4 +1,4 @@
-import type { Hop } from '../strands/types';
+import type { Hop, Mark } from '../strands/types';
 import type { Reason } from './codes';
 
 /** A reason as a person reads it. Values stand between backticks, to be set in the mono face. */
@@ -139,6 +139,18 @@ function wordsOf(reason: Reason, formWords: (form: string) => string): ReasonWor
       return { text: 'Not due yet', short: 'not due yet', mend: '' };
     case 'not_answered':
       return { text: `No answer yet (${reason.status}); tried again`, short: 'no answer yet', mend: '' };
+    case 'maybe_taken':
+      return {
+        text: `No answer came, and ${reason.platform} does not recognise repeats: it may be taken`,
+        short: 'unsure whether taken',
+        mend: `Look in ${reason.platform} whether it stands there, and say so here.`,
+      };
+    case 'no_customer':
+      return {
+        text: `Held: no customer, ${markWords[reason.mark]}`,
+        short: `no customer: ${markWords[reason.mark]}`,
+        mend: '',
+      };
     case 'refused':
       return {
         text: `${reason.platform} refused: ${reason.answer}`,
@@ -159,6 +171,9 @@ function wordsOf(reason: Reason, formWords: (form: string) => string): ReasonWor
       };
   }
 }
+
+/** Why something is no customer. */
+export const markWords: Record<Mark, string> = { '': '', bot: 'a bot by its own word' };
 
 function refusalMend(answer: string): string {
   if (answer === 'no such click') return 'Look whether the click came from another account of the platform.';

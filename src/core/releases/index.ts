@@ -1,12 +1,22 @@
 import type { CaptureRules } from '../capture/schema';
 import type { OutcomeRule, TellingRule } from '../outcomes/schema';
+import { meaningOf, ruleOf } from '../plan/check';
+import type { VisitorRules } from '../strands/visitor';
 import type { Release } from './schema';
+
+export * from './rules';
+export * from './upgrade';
 
 export type { Release, ReleaseContent } from './schema';
 
 /** The rules the snippet works by. */
 export function captureRules(release: Release): CaptureRules {
   return release.content.capture;
+}
+
+/** What a visitor's rows are derived by. */
+export function visitorRules(release: Release): VisitorRules {
+  return { ...release.content.capture, tags: release.content.plan.tags.map(({ tag }) => tag) };
 }
 
 /** The outcome that is the Qualified hop of enquiries by form. Throws where a release names one it does not hold. */
@@ -22,13 +32,17 @@ export function tellingRules(release: Release, outcome: string): TellingRule[] {
   return release.content.telling.filter((rule) => rule.outcome === outcome);
 }
 
-/** Where something came from, in words: "Paid search on Quillsearch", "Newsletter", "direct". */
-export function originWords(release: Release, source: string, medium: string, referrer = ''): string {
-  const { sources, mediums } = release.content.words;
-  const from = sources.find((s) => s.source === source)?.words ?? source;
-  const known = mediums.find((m) => m.medium === medium);
-  const by = known?.words ?? medium;
-  if (by && from) return by === from ? by : `${by} ${known?.joins ?? 'on'} ${from}`;
+/** Where something came from, in words: "Paid search on Quillsearch", "Newsletter", "direct". Aliases are applied. */
+export function originWords({ content: { plan } }: Release, source: string, medium: string, referrer = ''): string {
+  const labelOf = (tag: string, value: string) => {
+    const means = meaningOf(plan, tag, value);
+    return ruleOf(plan, tag)?.values.find((planned) => planned.value === means)?.label || means;
+  };
+  const from = labelOf('utm_source', source);
+  const by = labelOf('utm_medium', medium);
+  const means = meaningOf(plan, 'utm_medium', medium);
+  const joins = plan.channels.find((channel) => channel.medium === means)?.joins ?? 'on';
+  if (by && from) return by === from ? by : `${by} ${joins} ${from}`;
   if (by || from) return by || from;
   return referrer ? `Link on ${referrer.split('/')[0]}` : 'not known';
 }

@@ -2,22 +2,12 @@ import { z } from 'zod';
 import { captureRulesSchema } from '../capture/schema';
 import { crmRuleSchema } from '../leads/schema';
 import { outcomeRuleSchema, tellingRuleSchema } from '../outcomes/schema';
+import { planSchema } from '../plan/schema';
 
 /** Every rule of a business, as one numbered release holds it. A stored release never changes. */
 export const releaseContentSchema = z.object({
   capture: captureRulesSchema,
-  words: z.object({
-    sources: z.array(z.object({ source: z.string().max(200), words: z.string().max(80) })),
-    mediums: z.array(
-      z.object({
-        medium: z.string().max(200),
-        words: z.string().max(80),
-        /** What stands between it and its source: paid search *on* Quillsearch, e-mail *in* the letter. */
-        joins: z.enum(['on', 'in', 'through']),
-        paid: z.boolean(),
-      }),
-    ),
-  }),
+  plan: planSchema,
   crm: crmRuleSchema,
   outcomes: z.array(outcomeRuleSchema),
   telling: z.array(tellingRuleSchema),
@@ -31,6 +21,7 @@ export interface Release {
   business: string;
   number: number;
   name: string;
+  note: string;
   content: ReleaseContent;
   madeAt: number;
 }

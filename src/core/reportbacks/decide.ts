@@ -2,10 +2,11 @@ import type { OutcomeRule, TellingRule } from '../outcomes/schema';
 import type { PlatformContract } from '../platforms/contract';
 import type { Reason } from '../reasons/codes';
 import type { Strand } from '../strands/types';
+import type { reportBackStates } from './answers';
 
 const day = 86_400_000;
 
-export type ReportBackState = 'waiting' | 'held' | 'told' | 'unsure' | 'confirmed' | 'refused' | 'withdrawn';
+export type ReportBackState = (typeof reportBackStates)[number];
 
 export interface TellingCase {
   outcome: OutcomeRule;
@@ -38,6 +39,7 @@ export function decideTelling(input: TellingCase, now: number): TellingDecision 
   if (strand.kind !== 'click' || strand.platform !== contract.kind) return { state: 'none' };
   const { clickId } = strand;
   const held = (reason: Reason): TellingDecision => ({ state: 'held', reason, clickId });
+  if (strand.marked) return held({ code: 'no_customer', mark: strand.marked });
   if (input.crmClickId === '') return held({ code: 'no_click_in_crm' });
   if (input.crmClickId !== clickId) return held({ code: 'crm_click_differs' });
   if (!input.hasAccount) return held({ code: 'no_account', platform: contract.words });
@@ -57,6 +59,19 @@ export function tooLate(happenedAt: number, contract: PlatformContract, now: num
     ? { code: 'told_too_late', days: Math.floor(age / day), limit: contract.tellWithinDays }
     : null;
 }
+
+/**
+ * Whether a row may have been taken by an attempt whose answer never came, or was an error of the platform's own.
+ *
+ * @param attempts how each earlier attempt ended, oldest first: an HTTP status, or words where there was none;
+ *   `not taken` where a person said so
+ */
+export function mayBeTaken(attempts: string[]): boolean {
+  return attempts.slice(attempts.lastIndexOf(saidNotTaken) + 1).some((status) => !/^(200|4\d\d)$/.test(status));
+}
+
+/** Stands among the attempts where a person looked at the platform and did not find the row. */
+export const saidNotTaken = 'not taken';
 
 /**
  * How long to wait (ms) before the next attempt: growing from a minute to six hours, then up to a fifth longer, so that

@@ -59,17 +59,20 @@ function heldState(reason: Reason | null): HopState {
   return reason?.code === 'click_too_old' || reason?.code === 'told_too_late' ? 'lost' : 'waiting';
 }
 
-/** Rows taken and not yet confirmed, by the click day the platform books them on. */
+/** Rows taken, or perhaps taken, by the click day the platform books them on. */
 export interface TakenRow {
   id: string;
   outcome: string;
   day: string;
   confirmed: boolean;
+  /** No answer came for it. */
+  unsure: boolean;
 }
 
 /**
  * Which taken rows the platform's report confirms: all of an outcome and click day, once the report holds at least as
- * many as were taken; where it holds fewer, all of that day's rows go on waiting.
+ * many as were taken; where it holds fewer, all of that day's rows go on waiting. Rows that are unsure are confirmed
+ * only where the report holds enough for them as well.
  *
  * @returns IDs of the rows to confirm
  */
@@ -80,7 +83,10 @@ export function confirmedBy(taken: TakenRow[], report: { day: string; outcome: s
     const key = `${row.day} ${row.outcome}`;
     groups.set(key, [...(groups.get(key) ?? []), row]);
   }
-  return [...groups].flatMap(([key, rows]) =>
-    (counted.get(key) ?? 0) >= rows.length ? rows.filter((r) => !r.confirmed).map((r) => r.id) : [],
-  );
+  return [...groups].flatMap(([key, rows]) => {
+    const held = counted.get(key) ?? 0;
+    const certain = rows.filter((row) => !row.unsure);
+    const covered = held >= rows.length ? rows : held >= certain.length ? certain : [];
+    return covered.filter((row) => !row.confirmed).map((row) => row.id);
+  });
 }

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { fleetQualified } from '../outcomes/rule.fixture';
 import { contractOf } from '../platforms';
 import type { Strand } from '../strands';
-import { confirmedBy, decideTelling, tellingHops, tooLate, waitAfter, type TellingCase } from '.';
+import { confirmedBy, decideTelling, mayBeTaken, tellingHops, tooLate, waitAfter, type TellingCase } from '.';
 
 const day = 86_400_000;
 const clicked = Date.UTC(2027, 0, 1);
@@ -14,7 +14,7 @@ const strand: Strand = {
   platform: 'quillsearch',
   clickId: 'Q1',
   firstAt: clicked,
-  ...{ source: 'quillsearch', medium: 'paid-search', campaign: 'c', content: '', visitor: 'v' },
+  ...{ source: 'quillsearch', medium: 'paid-search', campaign: 'c', content: '', visitor: 'v', marked: '' },
 };
 const base: TellingCase = {
   outcome: { ...fleetQualified, clickDays: 90 },
@@ -39,6 +39,13 @@ describe('whether an outcome is told', () => {
 
   it('holds it where the CRM has another click ID', () => {
     expect(decide({ crmClickId: 'q1' })).toMatchObject({ state: 'held', reason: { code: 'crm_click_differs' } });
+  });
+
+  it('tells nothing of what is marked as no customer', () => {
+    expect(decide({ strand: { ...strand, marked: 'bot' } })).toMatchObject({
+      state: 'held',
+      reason: { code: 'no_customer', mark: 'bot' },
+    });
   });
 
   it('holds it without an amount, and without an account', () => {
@@ -113,7 +120,10 @@ describe('the hops Told and Confirmed', () => {
 });
 
 describe('confirming by the platform’s report', () => {
-  const taken = ['a', 'b', 'c'].map((id) => ({ id, outcome: 'FLT-QUAL', day: '2027-02-01', confirmed: id === 'c' }));
+  const taken = ['a', 'b', 'c'].map((id) => ({
+    ...{ id, outcome: 'FLT-QUAL', day: '2027-02-01' },
+    ...{ confirmed: id === 'c', unsure: false },
+  }));
 
   it('confirms a day once the report holds at least as many as were taken', () => {
     expect(confirmedBy(taken, [{ day: '2027-02-01', outcome: 'FLT-QUAL', counted: 3 }])).toEqual(['a', 'b']);
@@ -121,7 +131,25 @@ describe('confirming by the platform’s report', () => {
   it('leaves the whole day waiting where it holds fewer', () => {
     expect(confirmedBy(taken, [{ day: '2027-02-01', outcome: 'FLT-QUAL', counted: 2 }])).toEqual([]);
   });
+  it('confirms rows that are unsure only where the report holds enough for them too', () => {
+    const both = taken.map((row) => ({ ...row, unsure: row.id === 'b' }));
+    expect(confirmedBy(both, [{ day: '2027-02-01', outcome: 'FLT-QUAL', counted: 2 }])).toEqual(['a']);
+    expect(confirmedBy(both, [{ day: '2027-02-01', outcome: 'FLT-QUAL', counted: 3 }])).toEqual(['a', 'b']);
+  });
   it('does not take another day’s or outcome’s number for it', () => {
     expect(confirmedBy(taken, [{ day: '2027-02-02', outcome: 'FLT-QUAL', counted: 9 }])).toEqual([]);
   });
+});
+
+describe('a row may have been taken', () => {
+  it.each([
+    [[], false],
+    [['429'], false],
+    [['500'], true],
+    [['no answer'], true],
+    [['no answer yet'], true],
+    [['no answer', '429'], true],
+    [['no answer', 'not taken'], false],
+    [['no answer', 'not taken', '503'], true],
+  ])('after %j: %s', (attempts, may) => expect(mayBeTaken(attempts)).toBe(may));
 });

@@ -31,6 +31,8 @@ export const strandListSchema = listSchema.extend({
     .string()
     .regex(/^[a-z_]{0,40}$/)
     .catch(''),
+  /** `bot`: those marked as bots instead, wherever they are. */
+  mark: z.enum(['', 'bot']).catch(''),
   sort: z.enum(['first_at', 'campaign', 'company']).catch('first_at'),
 });
 export type StrandListQuery = z.infer<typeof strandListSchema>;

@@ -85,6 +85,7 @@ export function traceSentence(
     return stop.state === 'left'
       ? `${what} reached the CRM; the deal ended without qualifying.`
       : `${what} is in the CRM; not qualified yet. ${words}.`;
+  if (stop.reason?.code === 'maybe_taken') return `Qualified; it is not sure whether ${platform} took it.`;
   if (stop.hop === 'told')
     return stop.state === 'left'
       ? `Qualified; it came through no platform that is told.`

@@ -60,6 +60,9 @@ export interface HopRow {
   release: number;
 }
 
+/** Why something is marked as no customer (counting rule 14): kept, shown apart, never counted, never told. */
+export type Mark = '' | 'bot';
+
 export type StrandKind = 'click' | 'landing' | 'enquiry';
 
 /** One click ID (without one: one tagged landing; without either: an enquiry alone) on its way along the hops. */
@@ -75,4 +78,6 @@ export interface Strand {
   campaign: string;
   content: string;
   visitor: string;
+  /** Why this is no customer; '' for everyone else. */
+  marked: Mark;
 }

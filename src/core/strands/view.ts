@@ -38,6 +38,8 @@ export interface LineView {
   landedUncounted: number;
   surplus: number;
   beside: number;
+  /** Strands marked as bots; never counted. */
+  bots: number;
   latest: LeadListRow[];
   timeZone: string;
 }
@@ -105,6 +107,8 @@ export interface TellingView {
   heading: string;
   rows: { name: string; value: string; mono: boolean; note: string }[];
   attempts: { at: string; status: string; answer: string }[];
+  /** The report-back about which this person may say what stands in the platform; null where there is none. */
+  unsure: { reportBack: string; platform: string } | null;
 }
 
 export interface TraceView {

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { arrive, decideFills, nothingKept, type Hit, type Kept } from '../capture';
 import { day, rules, start } from '../capture/rules.fixture';
+import { utmTags } from '../plan';
 import { deriveVisitor, type RecordedHit } from './visitor';
 
 const business = '0190aaaa-0000-7000-8000-000000000001';
@@ -49,12 +50,12 @@ function browse(steps: Step[]): RecordedHit[] {
         ...{ leadToken: idAt(at + 1000, 900 + n), fields: hidden, fills: report },
       });
     }
-    return hits.map((hit) => ({ hit, at: hit.at }));
+    return hits.map((hit) => ({ hit, at: hit.at, bot: false }));
   });
 }
 
 const derive = (hits: RecordedHit[], now = start + 60 * day) =>
-  deriveVisitor(business, visitor, hits, () => rules, now);
+  deriveVisitor(business, visitor, hits, () => ({ ...rules, tags: [...utmTags] }), now);
 const click = '/fleet?utm_source=quillsearch&utm_medium=paid-search&utm_campaign=c1&qsid=Q1';
 const hopsOf = (derived: ReturnType<typeof derive>) =>
   derived.hops.map((hop) => [hop.hop, hop.state, hop.reason?.code ?? null]);
@@ -94,8 +95,8 @@ describe('what stops a strand', () => {
   });
 
   it('a form whose field has nearly the right name loses it at Form sent', () => {
-    const sent = browse([{ wait: 0, path: click, sends: 'call-back' }]).map(({ hit, at }) => ({
-      at,
+    const sent = browse([{ wait: 0, path: click, sends: 'call-back' }]).map(({ hit, ...rest }) => ({
+      ...rest,
       hit:
         hit.kind === 'form_sent'
           ? {

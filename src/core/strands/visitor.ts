@@ -1,13 +1,16 @@
 import { arrive, newestClick, nothingKept } from '../capture';
+import { arrivedTags } from '../plan/arrived-tags';
 import type { ArrivedHit, CaptureRules, FormSentHit, Hit, Kept, Touch, TouchWhy } from '../capture/schema';
 import { clickStrandId, enquiryIdOf, landingStrandId, touchIdOf, visitIdOf } from './ids';
-import type { HopRow, Strand } from './types';
+import type { HopRow, Mark, Strand } from './types';
 import { arrivalHops, formSentHop, notAskedHop } from './visitor-hops';
 
 /** A hit as it was recorded: `at` is the page's time corrected by the collector's (ms). */
 export interface RecordedHit {
   hit: Hit;
   at: number;
+  /** True where the program that sent it says of itself that it is none of a person's browsers. */
+  bot: boolean;
 }
 
 export interface DerivedVisit {
@@ -29,6 +32,8 @@ export interface DerivedTouch extends Touch {
   /** What the page itself decided about the same arrival. */
   pageBecause: TouchWhy;
   release: number;
+  /** Every tag of the plan that stood in the address, as it stood there. */
+  tags: [tag: string, value: string][];
 }
 
 export interface DerivedEnquiry {
@@ -45,6 +50,7 @@ export interface DerivedEnquiry {
   release: number;
   fields: string[];
   fills: FormSentHit['fills'];
+  marked: Mark;
 }
 
 export interface DerivedVisitor {
@@ -55,6 +61,11 @@ export interface DerivedVisitor {
   enquiries: DerivedEnquiry[];
   /** When (ms) to derive again because time alone changes a state; null when it never does. */
   again: number | null;
+}
+
+/** What of a release a visitor's rows are derived by: the rules of its pages, and the tags of its plan. */
+export interface VisitorRules extends CaptureRules {
+  tags: string[];
 }
 
 interface Running {
@@ -75,20 +86,21 @@ export function deriveVisitor(
   business: string,
   visitor: string,
   recorded: RecordedHit[],
-  rulesOf: (release: number) => CaptureRules,
+  rulesOf: (release: number) => VisitorRules,
   now: number,
 ): DerivedVisitor {
   const derived: DerivedVisitor = { visits: [], touches: [], strands: [], hops: [], enquiries: [], again: null };
   const running: Running = { kept: nothingKept(), visit: null, lastTouch: null, clickTouches: new Map() };
   const strands = new Map<string, Strand>();
   const arrivals = new Map<string, { hit: ArrivedHit; at: number }>();
+  const marked: Mark = recorded.some(({ bot }) => bot) ? 'bot' : '';
   const ordered = [...recorded].sort((a, b) => a.at - b.at || (a.hit.id < b.hit.id ? -1 : 1));
 
   for (const { hit, at } of ordered) {
     const rules = rulesOf(hit.release);
     if (hit.kind === 'arrived') {
       const touch = takeArrival(running, derived, visitor, hit, at, rules);
-      const strand = touch && strandOf(business, visitor, touch);
+      const strand = touch && strandOf(business, visitor, touch, marked);
       if (strand && !strands.has(strand.id)) {
         strands.set(strand.id, strand);
         arrivals.set(strand.id, { hit, at });
@@ -96,7 +108,7 @@ export function deriveVisitor(
     } else {
       continueVisit(running, derived, visitor, hit.id, at, rules);
       running.visit!.forms += 1;
-      derived.enquiries.push(makeEnquiry(business, running, derived.visits.length, hit, at, strands));
+      derived.enquiries.push({ ...makeEnquiry(business, running, derived.visits.length, hit, at, strands), marked });
     }
   }
 
@@ -123,7 +135,7 @@ function takeArrival(
   visitor: string,
   hit: ArrivedHit,
   at: number,
-  rules: CaptureRules,
+  rules: VisitorRules,
 ): DerivedTouch | null {
   const arrival = { at, address: hit.address, referrer: hit.referrer, navigation: hit.navigation };
   const arrived = arrive(running.kept, arrival, rules, { visitor, visit: visitIdOf(hit.id) });
@@ -139,6 +151,7 @@ function takeArrival(
     because: arrived.decision.because,
     pageBecause: hit.why,
     release: hit.release,
+    tags: arrivedTags(hit.address, rules.tags),
   };
   derived.touches.push(touch);
   running.visit!.touch = touch.id;
@@ -180,7 +193,7 @@ function stepVisit(running: Running, derived: DerivedVisitor, visitor: string, a
 }
 
 /** The strand a touch begins: by its click ID, else by its tagged landing; an untagged touch begins none. */
-function strandOf(business: string, visitor: string, touch: DerivedTouch): Strand | null {
+function strandOf(business: string, visitor: string, touch: DerivedTouch, marked: Mark): Strand | null {
   const tagged = touch.because === 'campaign_values';
   if (!touch.clickId && !tagged) return null;
   return {
@@ -194,6 +207,7 @@ function strandOf(business: string, visitor: string, touch: DerivedTouch): Stran
     campaign: touch.campaign,
     content: touch.content,
     visitor,
+    marked,
   };
 }
 
@@ -205,7 +219,7 @@ function makeEnquiry(
   hit: FormSentHit,
   at: number,
   strands: Map<string, Strand>,
-): DerivedEnquiry {
+): Omit<DerivedEnquiry, 'marked'> {
   const click = newestClick(running.kept.clicks);
   const clickTouch = click && running.clickTouches.get(`${click.platform} ${click.clickId}`);
   const touch = clickTouch ?? (running.kept.last ? running.lastTouch : null);

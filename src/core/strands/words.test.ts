@@ -36,6 +36,15 @@ describe('the sentence of a trace', () => {
     expect(sentence('kept', 'lost')).toBe('The click ID was lost on the way to Kept.');
     expect(sentence('told', 'waiting')).toBe('Qualified; not told yet. Not due yet.');
     expect(sentence('confirmed', 'waiting')).toContain('Quillsearch’s own report does not hold it yet');
+    const unsure = { code: 'maybe_taken', platform: 'Quillsearch' } as const;
+    expect(
+      traceSentence(
+        'click',
+        { reached: 6, stop: { hop: 'told', state: 'waiting', reason: unsure } },
+        'Quillsearch',
+        form,
+      ),
+    ).toBe('Qualified; it is not sure whether Quillsearch took it.');
     expect(traceSentence('click', { reached: 8, stop: null }, 'Quillsearch', form)).toBe(
       'Every hop made it: Quillsearch confirmed it.',
     );

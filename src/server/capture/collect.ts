@@ -1,11 +1,13 @@
-import { isUnder, splitAddress } from '../../core/capture';
+import { hostOf, isUnder, type Hit } from '../../core/capture';
 import { batchSchema, hitFieldWords, hitSchema } from '../../core/capture/schema';
 import { asAvrixError, AvrixError } from '../../core/errors';
+import { readAs } from '../../core/read-as';
 import type { KnownBusiness } from '../businesses';
 import { nowMs } from '../clock';
 import type { Releases } from '../releases/releases';
+import { isBot } from './bots';
 import type { Spool } from './spool/spool';
-import type { SpooledHit } from './spool/store';
+import type { SpooledBatch } from './spool/store';
 
 /** A hit that was not taken: which, where, and why. */
 export interface RefusedHit {
@@ -24,16 +26,24 @@ export type Collect = ReturnType<typeof makeCollect>;
 export function makeCollect(releases: Releases, spool: Spool) {
   /**
    * Checks and keeps a batch. Hits from hosts that are not the business's own are kept apart and named.
+   * Those of a bot, which its user agent names itself, are marked.
+   *
+   * @param agent the user agent of the program that sent it
+   * @param receivedAt ms
    * @returns the hits that were not taken; the others are in the spool when this resolves
    * @throws AVX_BODY_NOT_JSON, AVX_FIELD_WRONG where the batch itself cannot be read, AVX_SPOOL_AWAY
    */
-  return async function collect(business: KnownBusiness, body: string): Promise<RefusedHit[]> {
+  return async function collect(
+    business: KnownBusiness,
+    body: string,
+    agent = '',
+    receivedAt = nowMs(),
+  ): Promise<RefusedHit[]> {
     const batch = readBatch(body);
-    const receivedAt = nowMs();
     const skew = receivedAt - batch.sentAt;
-    const correction = Math.abs(skew) > clockTolerance ? skew : 0;
     const refused: RefusedHit[] = [];
-    const taken: SpooledHit[] = [];
+    const hits: Hit[] = [];
+    const foreign: number[] = [];
     const unknown = await unknownReleases(business.id, batch.hits);
     for (const [index, raw] of batch.hits.entries()) {
       const parsed = hitSchema.safeParse(raw);
@@ -47,15 +57,22 @@ export function makeCollect(releases: Releases, spool: Spool) {
         refused.push({ id: hit.id, field: 'release', was, wants: 'Load the snippet again.' });
         continue;
       }
-      const host = splitAddress(hit.address)?.host ?? '';
-      const foreign = !business.websites.some((website) => isUnder(host, website.registrable));
-      if (foreign) {
+      const host = hostOf(hit.address);
+      if (!business.websites.some((website) => isUnder(host, website.registrable))) {
         const wants = 'Add the host to the business’s websites to count it.';
         refused.push({ id: hit.id, field: 'address', was: `${host} is no website of ${business.name}`, wants });
+        foreign.push(hits.length);
       }
-      taken.push({ business: business.id, hit, at: hit.at + correction, sentAt: batch.sentAt, receivedAt, foreign });
+      hits.push(hit);
     }
-    if (taken.length > 0) await spool.append(JSON.stringify(taken));
+    if (hits.length > 0) {
+      const known: Omit<SpooledBatch, 'sent'> = {
+        ...{ business: business.id, receivedAt, foreign, bot: isBot(agent) },
+        correction: Math.abs(skew) > clockTolerance ? skew : 0,
+      };
+      const whole = hits.length === batch.hits.length;
+      await spool.append(spoolText(known, whole ? body : JSON.stringify({ sentAt: batch.sentAt, hits })));
+    }
     return refused;
   };
 
@@ -73,6 +90,11 @@ export function makeCollect(releases: Releases, spool: Spool) {
   }
 }
 
+/** A spooled batch as JSON; `sent` is JSON already, mostly the very text that came, for writing it anew takes time. */
+function spoolText(known: Omit<SpooledBatch, 'sent'>, sent: string): string {
+  return `${JSON.stringify(known).slice(0, -1)},"sent":${sent}}`;
+}
+
 function readBatch(body: string) {
   let json: unknown;
   try {
@@ -80,14 +102,7 @@ function readBatch(body: string) {
   } catch {
     throw new AvrixError('AVX_BODY_NOT_JSON');
   }
-  const parsed = batchSchema.safeParse(json);
-  if (parsed.success) return parsed.data;
-  const issue = parsed.error.issues[0]!;
-  throw new AvrixError('AVX_FIELD_WRONG', {
-    field: issue.path.join('.') || 'body',
-    was: issue.message,
-    wants: 'Send {"sentAt": milliseconds, "hits": [1 to 50 hits]}.',
-  });
+  return readAs(batchSchema, json, 'Send {"sentAt": milliseconds, "hits": [1 to 50 hits]}.');
 }
 
 function nameRefusal(raw: unknown, index: number, issue: { path: PropertyKey[]; message: string }): RefusedHit {

@@ -1,4 +1,6 @@
 export { connect } from './connection';
+export { insertRows } from './insert';
+export { likeText } from './like';
 export { migrate } from './migrate';
 export { defineTables, plain, type Table, type Tables } from './tables';
 export { errorNumber, inTransaction } from './transaction';

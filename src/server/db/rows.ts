@@ -1,9 +1,14 @@
-import type { FillReport, TouchWhy } from '../../core/capture';
+import type { FillReport, Hit, TouchWhy } from '../../core/capture';
+import type { UsedIn } from '../../core/links/uses';
+import type { PageCheckResult } from '../../core/links/page-check';
+import type { ShortLinkWins } from '../../core/links/open';
 import type { CrmRecord } from '../../core/leads';
+import type { Rights } from '../../core/people/rights';
+import type { CampaignStage } from '../../core/plan/stages';
 import type { Reason } from '../../core/reasons/codes';
 import type { ReportBackState } from '../../core/reportbacks';
 import type { ReleaseContent } from '../../core/releases';
-import type { Evidence, Hop, HopState, StrandKind, WayIn } from '../../core/strands';
+import type { Evidence, Hop, HopState, Mark, StrandKind, WayIn } from '../../core/strands';
 
 /* The rows of each table. Times are UTC; every row of a business carries its ID. */
 
@@ -41,12 +46,23 @@ export interface BusinessRow {
   currency: string;
   createdAt: Date;
 }
-export interface RoleRow extends OfBusiness {
+export interface RoleRow extends OfBusiness, Rights {
   personId: string;
-  role: 'owner' | 'editor' | 'reader';
-  mayRelease: boolean;
+}
+export interface TokenRow extends OfBusiness {
+  id: string;
+  personId: string;
+  name: string;
+  /** Its first characters, by which a person tells it from others. */
+  begins: string;
+  tokenHash: string;
+  mayChange: boolean;
   seesPeople: boolean;
   seesMoney: boolean;
+  madeAt: Date;
+  usedAt: Date | null;
+  expiresAt: Date;
+  revokedAt: Date | null;
 }
 export interface WebsiteRow extends OfBusiness {
   host: string;
@@ -70,6 +86,26 @@ export interface AccountRow extends OfBusiness {
   /** Encrypted JSON (AES-256-GCM). */
   secrets: Buffer;
   createdAt: Date;
+}
+export interface HitRow extends OfBusiness {
+  id: string;
+  visitorId: string;
+  kind: Hit['kind'];
+  host: string;
+  /** The page's time, corrected by the collector's; `pageAt` is the page's own. */
+  at: Date;
+  pageAt: Date;
+  sentAt: Date;
+  receivedAt: Date;
+  releaseNumber: number;
+  bot: boolean;
+  body: Hit;
+}
+export interface ForeignHitRow extends OfBusiness {
+  id: string;
+  host: string;
+  receivedAt: Date;
+  body: Hit;
 }
 export interface VisitRow extends OfBusiness {
   id: string;
@@ -111,6 +147,7 @@ export interface StrandRow extends OfBusiness {
   campaign: string;
   content: string;
   visitorId: string;
+  marked: Mark;
   /** The same click ID was seen in a second browser. */
   shared: boolean;
   /** How far it came on the way in by form (core/strands/follow.ts), kept for counting. */
@@ -153,6 +190,7 @@ export interface EnquiryRow extends OfBusiness {
   visitNumber: number | null;
   fields: string[];
   fills: FillReport[] | null;
+  marked: Mark;
   joinedBy: 'lead token' | 'click ID' | 'mail' | 'nothing' | null;
   accountId: string | null;
   crmDeal: string | null;
@@ -209,4 +247,127 @@ export interface AttemptRow extends OfBusiness {
   status: string;
   sent: unknown;
   answer: string;
+}
+
+export interface DraftChangeRow extends OfBusiness {
+  kind: string;
+  ruleId: string;
+  /** The release that was live when it was changed. */
+  base: number;
+  /** null where the rule is taken out. */
+  value: unknown;
+  changedBy: string;
+  changedAt: Date;
+}
+export interface TouchTagRow extends OfBusiness {
+  touchId: string;
+  tag: string;
+  /** As it arrived. */
+  value: string;
+  visitorId: string;
+  at: Date;
+  /** Host of the referrer, '' without one. */
+  host: string;
+  campaign: string;
+}
+export interface CampaignRow extends OfBusiness {
+  id: string;
+  name: string;
+  friendly: string;
+  stage: CampaignStage;
+  startsOn: string | null;
+  endsOn: string | null;
+  budgetMinor: number | null;
+  currency: string;
+  owner: string;
+  note: string;
+  crmAccount: string | null;
+  crmId: string | null;
+  crmType: string;
+  madeAt: Date;
+  changedAt: Date;
+  retiredAt: Date | null;
+}
+
+export interface LinkRow extends OfBusiness {
+  id: string;
+  /** The address without its tags. */
+  landing: string;
+  tags: Record<string, string>;
+  url: string;
+  urlHash: string;
+  campaign: string;
+  usedIn: UsedIn;
+  place: string;
+  owner: string;
+  madeAt: Date;
+  changedAt: Date;
+  retiredAt: Date | null;
+}
+/** One find and replace over many links, so that it can be taken back. */
+export interface LinkChangeRow extends OfBusiness {
+  id: string;
+  find: string;
+  put: string;
+  links: { id: string; before: string; after: string }[];
+  changedBy: string;
+  changedAt: Date;
+  undoneAt: Date | null;
+}
+export interface TagSetRow extends OfBusiness {
+  id: string;
+  name: string;
+  tags: Record<string, string[]>;
+  usedIn: UsedIn;
+  changedAt: Date;
+  retiredAt: Date | null;
+}
+/** The columns that a platform's upload of links wants, in its order. */
+export interface ColumnOrderRow extends OfBusiness {
+  id: string;
+  name: string;
+  columnsWanted: string[];
+}
+export interface ShortLinkRow extends OfBusiness {
+  id: string;
+  path: string;
+  destination: string;
+  wins: ShortLinkWins;
+  status: number;
+  passwordHash: string | null;
+  expiresAt: Date | null;
+  madeAt: Date;
+  changedAt: Date;
+  retiredAt: Date | null;
+  /** When it was last written, by the database's clock. */
+  stamp: Date;
+}
+export interface ShortLinkDestinationRow extends OfBusiness {
+  shortLinkId: string;
+  since: Date;
+  destination: string;
+  changedBy: string | null;
+}
+export interface ShortClickRow extends OfBusiness {
+  id: string;
+  shortLinkId: string;
+  at: Date;
+  /** Day of the business. */
+  day: string;
+  bot: boolean;
+  source: string;
+  medium: string;
+  campaign: string;
+  content: string;
+  /** Host and path, without its query. */
+  referrer: string;
+}
+export interface PageCheckRow extends OfBusiness {
+  id: string;
+  url: string;
+  urlHash: string;
+  state: 'waiting' | 'good' | 'bad';
+  result: PageCheckResult | null;
+  askedAt: Date;
+  checkedAt: Date | null;
 }

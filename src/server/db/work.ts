@@ -1,10 +1,19 @@
 import { randomUUID } from 'node:crypto';
 import { QueryTypes, type Sequelize, type Transaction } from 'sequelize';
 import { now } from '../clock';
+import { groupBy } from '../group-by';
 import { inTransaction } from './transaction';
 
 /** The kinds of background work, in the order in which one follows from another. */
-export const workKinds = ['visitor', 'crm_event', 'crm_poll', 'enquiry', 'report_back', 'platform_report'] as const;
+export const workKinds = [
+  'visitor',
+  'crm_event',
+  'crm_poll',
+  'enquiry',
+  'report_back',
+  'platform_report',
+  'page_check',
+] as const;
 export type WorkKind = (typeof workKinds)[number];
 
 /** Something to be done about one subject of one business. */
@@ -38,6 +47,19 @@ export async function markWork(
   );
 }
 
+const isDue = 'due_at <= ? AND (lease_until IS NULL OR lease_until < UTC_TIMESTAMP(3))';
+
+/** The kinds of which some work is due and free, in their order: one cheap look before anything is claimed. */
+export async function dueKinds(db: Sequelize): Promise<WorkKind[]> {
+  const rows = await db.query<{ kind: WorkKind }>(
+    workKinds
+      .map((kind) => `SELECT '${kind}' AS kind WHERE EXISTS (SELECT 1 FROM work WHERE kind = '${kind}' AND ${isDue})`)
+      .join(' UNION ALL '),
+    { replacements: workKinds.map(() => now()), type: QueryTypes.SELECT },
+  );
+  return workKinds.filter((kind) => rows.some((row) => row.kind === kind));
+}
+
 /**
  * Claims work that is due and that nobody holds. The claim is committed before this returns, so the work itself runs
  * outside any transaction; a worker that dies loses its lease after a minute of database time.
@@ -46,15 +68,15 @@ export async function claimWork(db: Sequelize, kind: WorkKind, limit: number): P
   return inTransaction(db, async (transaction) => {
     const items = await db.query<WorkItem>(
       `SELECT business_id AS businessId, kind, subject, attempts, marks FROM work
-       WHERE kind = ? AND due_at <= ? AND (lease_until IS NULL OR lease_until < UTC_TIMESTAMP(3))
+       WHERE kind = ? AND ${isDue}
        ORDER BY due_at LIMIT ? FOR UPDATE SKIP LOCKED`,
       { replacements: [kind, now(), limit], type: QueryTypes.SELECT, transaction },
     );
-    if (items.length > 0)
+    for (const [businessId, own] of groupBy(items, (item) => item.businessId))
       await db.query(
         `UPDATE work SET owner = ?, lease_until = UTC_TIMESTAMP(3) + INTERVAL ${leaseSeconds} SECOND
-         WHERE kind = ? AND (business_id, subject) IN (${items.map(() => '(?, ?)').join(', ')})`,
-        { replacements: [owner, kind, ...items.flatMap((i) => [i.businessId, i.subject])], transaction },
+         WHERE business_id = ? AND kind = ? AND subject IN (?)`,
+        { replacements: [owner, businessId, kind, own.map((item) => item.subject)], transaction },
       );
     return items;
   });
@@ -64,27 +86,40 @@ export async function claimWork(db: Sequelize, kind: WorkKind, limit: number): P
 export async function finishWork(db: Sequelize, done: { item: WorkItem; again: Date | null }[]): Promise<void> {
   if (done.length === 0) return;
   await inTransaction(db, async (transaction) => {
-    const over = done.filter(({ again }) => again === null);
-    if (over.length > 0)
+    const alike = groupBy(done, ({ item }) => `${item.businessId} ${item.kind} ${item.marks}`);
+    for (const group of alike.values()) {
+      const over = group.filter(({ again }) => again === null).map(({ item }) => item.subject);
+      const { businessId, kind, marks } = group[0]!.item;
+      if (over.length > 0)
+        await db.query('DELETE FROM work WHERE business_id = ? AND kind = ? AND subject IN (?) AND marks = ?', {
+          replacements: [businessId, kind, over, marks],
+          transaction,
+        });
+    }
+    const later = done.filter(({ again }) => again !== null);
+    if (later.length > 0)
       await db.query(
-        `DELETE FROM work WHERE (business_id, kind, subject, marks) IN (${over.map(() => '(?, ?, ?, ?)').join(', ')})`,
+        `INSERT INTO work (business_id, kind, subject, due_at, marks, attempts)
+         VALUES ${later.map(() => '(?,?,?,?,?,0)').join(',')}
+         ON DUPLICATE KEY UPDATE due_at = IF(marks = VALUES(marks), VALUES(due_at), due_at), attempts = 0,
+           last_error = NULL`,
         {
-          replacements: over.flatMap(({ item }) => [item.businessId, item.kind, item.subject, item.marks]),
+          replacements: later.flatMap(({ item, again }) => [
+            ...[item.businessId, item.kind, item.subject, again],
+            item.marks,
+          ]),
           transaction,
         },
       );
-    for (const { item, again } of done)
-      if (again)
-        await db.query(
-          `UPDATE work SET due_at = ?, attempts = 0, last_error = NULL
-           WHERE business_id = ? AND kind = ? AND subject = ? AND marks = ?`,
-          { replacements: [again, item.businessId, item.kind, item.subject, item.marks], transaction },
-        );
-    await db.query(
-      `UPDATE work SET owner = NULL, lease_until = NULL
-       WHERE owner = ? AND (business_id, kind, subject) IN (${done.map(() => '(?, ?, ?)').join(', ')})`,
-      { replacements: [owner, ...done.flatMap(({ item }) => [item.businessId, item.kind, item.subject])], transaction },
-    );
+    const held = groupBy(done, ({ item }) => `${item.businessId} ${item.kind}`);
+    for (const group of held.values()) {
+      const { businessId, kind } = group[0]!.item;
+      await db.query(
+        `UPDATE work SET owner = NULL, lease_until = NULL
+         WHERE business_id = ? AND kind = ? AND subject IN (?) AND owner = ?`,
+        { replacements: [businessId, kind, group.map(({ item }) => item.subject), owner], transaction },
+      );
+    }
   });
 }
 

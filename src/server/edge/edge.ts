@@ -8,6 +8,7 @@ import type { CrmEvents } from '../leads/crm-events';
 import type { Accounts } from '../platforms/accounts';
 import { makeRateLimit } from './rate-limit';
 import { readBody, reply, replyError, replyJson } from './reply';
+import type { makeOpenShortLink } from './short-links';
 import type { makeSnippet } from './snippet';
 
 const pageLimit = 32 * 1024;
@@ -21,12 +22,13 @@ interface EdgeServices {
   snippet: ReturnType<typeof makeSnippet>;
   accounts: Accounts;
   crmEvents: CrmEvents;
+  openShortLink: ReturnType<typeof makeOpenShortLink>;
 }
 
 type Door = (request: IncomingMessage, response: ServerResponse, parts: string[]) => Promise<void>;
 
 /** The public doors that must be fast. They answer before Astro sees a request. */
-export function makeEdge({ config, businesses, collect, snippet, accounts, crmEvents }: EdgeServices) {
+export function makeEdge({ config, businesses, collect, snippet, accounts, crmEvents, openShortLink }: EdgeServices) {
   async function businessOf(key: string | undefined): Promise<KnownBusiness> {
     const business = await businesses.byKey(key ?? '');
     if (!business) throw new AvrixError('AVX_BUSINESS_UNKNOWN', { business: key ?? '' });
@@ -61,9 +63,20 @@ export function makeEdge({ config, businesses, collect, snippet, accounts, crmEv
       if (request.method === 'OPTIONS') return reply(response, 204);
       await limit(request, response);
       if (request.method !== 'POST') throw new AvrixError('AVX_METHOD_WRONG', { wants: 'POST' });
-      const refused = await collect(business, await readBody(request, pageLimit));
+      const agent = request.headers['user-agent'] ?? '';
+      const refused = await collect(business, await readBody(request, pageLimit), agent);
       if (refused.length === 0) reply(response, 204);
       else replyJson(response, 200, { refused });
+    },
+
+    /** `/go/<path>` on a business's own host, `/go/<business>/<path>` on the shared one. */
+    async go(request, response, parts) {
+      if (!/^(GET|HEAD|POST)$/.test(request.method ?? '')) throw new AvrixError('AVX_METHOD_WRONG', { wants: 'GET' });
+      if (request.method === 'POST') await limit(request, response);
+      const host = (request.headers.host ?? '').replace(/:\d+$/, '');
+      const own = host.startsWith('t.') ? await businesses.byHost(host) : null;
+      const [path = ''] = own ? parts : parts.slice(1);
+      await openShortLink(request, response, own ?? (await businessOf(parts[0])), path);
     },
 
     async hook(request, response, [key, accountKey]) {

@@ -1,17 +1,20 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
-import { asAvrixError, AvrixError, errorBody } from '../../core/errors';
+import { asAvrixError, AvrixError, problemOf, problemType } from '../../core/errors';
 import { log } from '../log';
 
 /** Reads a body up to `limit` bytes. @throws AVX_BODY_TOO_LARGE */
-export async function readBody(request: IncomingMessage, limit: number): Promise<string> {
-  const chunks: Buffer[] = [];
-  let bytes = 0;
-  for await (const chunk of request as AsyncIterable<Buffer>) {
-    bytes += chunk.length;
-    if (bytes > limit) throw new AvrixError('AVX_BODY_TOO_LARGE', { bytes, limit });
-    chunks.push(chunk);
-  }
-  return Buffer.concat(chunks).toString('utf8');
+export function readBody(request: IncomingMessage, limit: number): Promise<string> {
+  return new Promise((resolve, reject) => {
+    const chunks: Buffer[] = [];
+    let bytes = 0;
+    request.on('data', (chunk: Buffer) => {
+      bytes += chunk.length;
+      if (bytes <= limit) chunks.push(chunk);
+      else reject(new AvrixError('AVX_BODY_TOO_LARGE', { bytes, limit }));
+    });
+    request.on('end', () => resolve(Buffer.concat(chunks).toString('utf8')));
+    request.on('error', reject);
+  });
 }
 
 export function reply(response: ServerResponse, status: number, headers: Record<string, string> = {}, body = ''): void {
@@ -27,5 +30,5 @@ export function replyError(response: ServerResponse, error: unknown): void {
   if (response.headersSent) return void response.destroy();
   const known = asAvrixError(error) ?? new AvrixError('AVX_DATABASE_AWAY');
   if (known !== error) log.error({ error: (error as Error).stack }, 'edge failed');
-  replyJson(response, known.status, errorBody(known));
+  reply(response, known.status, { 'content-type': problemType }, JSON.stringify(problemOf(known)));
 }

@@ -1,10 +1,18 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { z } from 'zod';
-import { setClock } from '../clock';
+import { atTime, setClock } from '../clock';
 import { sameText } from '../secrets';
 import type { Services } from '../services';
 import { setupSchema } from '../setup';
 import { readBody, reply, replyError, replyJson } from './reply';
+
+type Edge = (request: IncomingMessage, response: ServerResponse) => Promise<void>;
+
+const pagesSchema = z.object({
+  business: z.string(),
+  /** What pages sent: when (ms), with which user agent, which body. */
+  pages: z.array(z.object({ at: z.number(), agent: z.string(), body: z.string() })).max(500),
+});
 
 const personSchema = z.object({
   mail: z.email(),
@@ -19,12 +27,20 @@ const personSchema = z.object({
  * Moves the clock, runs the background work in step with it, makes businesses and people: for tests and for the demo's
  * replay. There is no such door unless the process was started with a switch, and it opens only to who knows it.
  */
-export function makeTestSwitch({ config, runner, spoolWriter, setUpBusiness, businesses, people }: Services) {
+export function makeTestSwitch({ config, runner, spoolWriter, setUpBusiness, businesses, people, collect }: Services) {
   const doors: Record<string, (body: unknown) => Promise<object | void>> = {
     async clock(body) {
       const { at, paused } = z.object({ at: z.number().nullable(), paused: z.boolean().optional() }).parse(body);
       setClock(at);
       if (paused !== undefined) runner.pause(paused);
+    },
+    /** What many pages sent, each taken as the collector takes it, at its own time. */
+    async pages(body) {
+      const { business, pages } = pagesSchema.parse(body);
+      const known = await businesses.byKey(business);
+      if (!known) throw new Error(`no business ${business}`);
+      const refused = await Promise.all(pages.map((page) => collect(known, page.body, page.agent, page.at)));
+      return { refused: refused.flat() };
     },
     drain: () => spoolWriter.drain(),
     async rest() {
@@ -49,12 +65,14 @@ export function makeTestSwitch({ config, runner, spoolWriter, setUpBusiness, bus
     },
   };
 
-  return async function takeSwitch(request: IncomingMessage, response: ServerResponse): Promise<boolean> {
+  const known = (request: IncomingMessage) =>
+    config.testSwitch !== null && sameText(String(request.headers['avrix-test-switch'] ?? ''), config.testSwitch);
+
+  async function takeSwitch(request: IncomingMessage, response: ServerResponse): Promise<boolean> {
     const door = /^\/_test\/(\w+)$/.exec(request.url ?? '')?.[1] ?? '';
-    if (!config.testSwitch || !Object.hasOwn(doors, door)) return false;
-    if (!sameText(String(request.headers['avrix-test-switch'] ?? ''), config.testSwitch)) return false;
+    if (!known(request) || !Object.hasOwn(doors, door)) return false;
     try {
-      const answer = await doors[door]!(JSON.parse((await readBody(request, 200_000)) || '{}'));
+      const answer = await doors[door]!(JSON.parse((await readBody(request, 20_000_000)) || '{}'));
       if (answer) replyJson(response, 200, answer);
       else reply(response, 204);
     } catch (error) {
@@ -62,5 +80,13 @@ export function makeTestSwitch({ config, runner, spoolWriter, setUpBusiness, bus
       else replyError(response, error);
     }
     return true;
-  };
+  }
+
+  /** Before a door of the edge opens: takes a call of the test switch itself, and a call's own time (ms). */
+  return (edge: Edge): Edge =>
+    async (request, response) => {
+      if (await takeSwitch(request, response)) return;
+      const at = Number(request.headers['avrix-test-at']);
+      await (at > 0 && known(request) ? atTime(at, () => edge(request, response)) : edge(request, response));
+    };
 }

@@ -1,6 +1,7 @@
 import { createHmac } from 'node:crypto';
 import { AvrixError } from '../../core/errors';
 import { crmEnquiryIdOf, enquiryIdOf, leadIdOf } from '../../core/strands';
+import { readAs } from '../../core/read-as';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
 import { inTransaction, markWork } from '../db';
@@ -119,12 +120,5 @@ function readWebhook(body: string) {
   } catch {
     throw new AvrixError('AVX_BODY_NOT_JSON');
   }
-  const parsed = webhookSchema.safeParse(json);
-  if (parsed.success) return parsed.data;
-  const issue = parsed.error.issues[0]!;
-  throw new AvrixError('AVX_FIELD_WRONG', {
-    field: issue.path.join('.'),
-    was: issue.message,
-    wants: 'Send {"event", "kind", "deal", "at"}.',
-  });
+  return readAs(webhookSchema, json, 'Send {"event", "kind", "deal", "at"}.');
 }

@@ -89,6 +89,7 @@ async function findStrand(
     firstAt: enquiry.sentAt.getTime(),
     ...{ source: '', medium: '', campaign: '', content: '' },
     visitor: nilId,
+    marked: enquiry.marked,
   };
   await tables.strands.bulkCreate([toStrandRow(businessId, own)], { updateOnDuplicate: ['firstAt'], transaction });
   return {

@@ -1,6 +1,8 @@
 import { QueryTypes, type Sequelize } from 'sequelize';
+import { likeText } from '../db';
 import type { LeadListQuery } from '../../core/leads';
 import type { HopState, StrandKind } from '../../core/strands';
+import type { Place } from '../place';
 
 export interface LeadQueryRow {
   id: string;
@@ -17,6 +19,9 @@ export interface LeadQueryRow {
   state: HopState | null;
   reason: string | null;
   kind: StrandKind | null;
+  strandId: string | null;
+  clickId: string | null;
+  crmDeal: string | null;
 }
 
 /** Rows on one page of a list. */
@@ -24,19 +29,28 @@ export const pageSize = 50;
 
 const columns = { sentAt: 'e.sent_at', company: 'l.company', stage: 'e.stage' };
 
-/** Enquiries with their lead and how far their strand came: one join, sorted and paged by the database. */
+/**
+ * Enquiries with their lead and how far their strand came: one join, sorted and paged by the database.
+ *
+ * @param after goes on behind this place of the list, newest first, and counts nothing; null for its beginning
+ */
 export async function listEnquiries(
   db: Sequelize,
   businessId: string,
   query: LeadListQuery,
   limit = pageSize,
+  after?: Place | null,
 ): Promise<{ rows: LeadQueryRow[]; total: number; lost: number }> {
-  const where = ['e.business_id = ?'];
+  const where = ["e.business_id = ? AND e.marked = ''"];
   const values: unknown[] = [businessId];
   if (query.find) {
-    const like = `%${query.find.replace(/[\\%_]/g, '\\$&')}%`;
+    const like = likeText(query.find);
     where.push('(l.company LIKE ? OR l.name LIKE ? OR s.click_id LIKE ? OR s.campaign LIKE ? OR e.crm_deal LIKE ?)');
     values.push(like, like, like, like, like);
+  }
+  if (after) {
+    where.push('(e.sent_at < ? OR (e.sent_at = ? AND e.id > ?))');
+    values.push(after.at, after.at, after.id);
   }
   const from = `FROM enquiries e
     LEFT JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id
@@ -45,10 +59,12 @@ export async function listEnquiries(
     WHERE ${where.join(' AND ')}`;
   const rows = await db.query<LeadQueryRow>(
     `SELECT e.id, l.name, l.company, e.form, e.sent_at AS sentAt, e.stage, t.source, t.medium, t.referrer,
-       s.form_reached AS reached, s.form_state AS state, s.form_reason AS reason, s.kind
+       s.form_reached AS reached, s.form_state AS state, s.form_reason AS reason, s.kind, e.strand_id AS strandId,
+       s.click_id AS clickId, e.crm_deal AS crmDeal
      ${from} ORDER BY ${columns[query.sort]} ${query.descending === 'yes' ? 'DESC' : 'ASC'}, e.id LIMIT ? OFFSET ?`,
     { replacements: [...values, limit, (query.page - 1) * pageSize], type: QueryTypes.SELECT },
   );
+  if (after !== undefined) return { rows, total: rows.length, lost: 0 };
   const [all] = await db.query<{ n: number; lost: number | null }>(
     `SELECT COUNT(*) AS n, SUM(s.form_state = 'lost') AS lost ${from}`,
     {

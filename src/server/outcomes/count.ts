@@ -24,7 +24,7 @@ export async function countOutcome(
   const { businessId, crmRecord } = enquiry;
   const id = outcomeEventId(businessId, rule.code, dedupeKey(rule.countedOnceFor, enquiry));
   const counted = (await tables.outcomes.findOne({ where: { businessId, id }, transaction }))?.get({ plain: true });
-  if (!crmRecord) return counted ?? null;
+  if (!crmRecord || enquiry.marked) return counted ?? null;
   const reached = counted ? reachedOf(counted) : firstReached(rule, crmRecord.stageChanges, release.content.crm.stages);
   if (!reached) return null;
   const told = await tables.reportBacks.count({

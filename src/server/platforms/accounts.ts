@@ -1,3 +1,5 @@
+import { TZDate } from '@date-fns/tz';
+import { format } from 'date-fns';
 import { z } from 'zod';
 import type { Context } from '../context';
 import type { AccountRow } from '../db';
@@ -16,6 +18,10 @@ export interface Account extends Omit<AccountRow, 'secrets'> {
 }
 export type Accounts = ReturnType<typeof makeAccounts>;
 
+/** The day (`2027-02-15`) of an instant in an account's own time zone. */
+export const dayOf = (account: Account, at: Date): string =>
+  format(new TZDate(at, account.settings.timeZone ?? 'UTC'), 'yyyy-MM-dd');
+
 /** Connected accounts on outside services, with their secrets unsealed. */
 export function makeAccounts({ tables, config }: Context) {
   const open = (row: AccountRow): Account => ({
@@ -30,11 +36,6 @@ export function makeAccounts({ tables, config }: Context) {
     async byKey(businessId: string, key: string): Promise<Account | null> {
       const row = (await tables.accounts.findOne({ where: { businessId, key } }))?.get({ plain: true });
       return row ? open(row) : null;
-    },
-    /** All accounts of a kind, such as every Quillsearch account. */
-    async ofKind(businessId: string, kind: string): Promise<Account[]> {
-      const rows = await tables.accounts.findAll({ where: { businessId, kind }, order: [['key', 'ASC']], limit: 50 });
-      return rows.map((row) => open(row.get({ plain: true })));
     },
   };
 }

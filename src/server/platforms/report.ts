@@ -91,7 +91,10 @@ export function makeReadReport(context: Context, accounts: Accounts) {
   ): Promise<void> {
     const taken = plain(
       await tables.reportBacks.findAll({
-        where: { businessId, accountId: id, state: ['told', 'confirmed'], bookedOn: { [Op.gte]: oldest } },
+        where: {
+          ...{ businessId, accountId: id, state: ['told', 'confirmed', 'unsure'] },
+          bookedOn: { [Op.gte]: oldest },
+        },
         transaction,
       }),
     );
@@ -105,13 +108,17 @@ export function makeReadReport(context: Context, accounts: Accounts) {
         outcome: codes.get(row.outcomeId) ?? '',
         day: row.bookedOn ?? '',
         confirmed: row.state === 'confirmed',
+        unsure: row.state === 'unsure',
       })),
       report,
     );
     if (confirmed.length === 0) return;
     await tables.reportBacks.update(
-      { state: 'confirmed', confirmedAt: now() },
-      { where: { businessId, id: confirmed, state: 'told' }, transaction },
+      {
+        ...{ state: 'confirmed', reason: null, confirmedAt: now() },
+        answeredAt: db.fn('COALESCE', db.col('answered_at'), now()) as never,
+      },
+      { where: { businessId, id: confirmed, state: ['told', 'unsure'] }, transaction },
     );
     const enquiries = taken.filter((row) => confirmed.includes(row.id)).map((row) => row.enquiryId);
     await markWork(db, 'enquiry', businessId, enquiries, now(), transaction);

@@ -1,20 +1,31 @@
 import { contractOf, type RowAnswer, type TellingRow } from '../../core/platforms';
-import { readAnswer, writeBatch } from '../../core/platforms/quillsearch';
-import type { Reason } from '../../core/reasons/codes';
-import { tooLate, waitAfter } from '../../core/reportbacks';
+import { readAnswer, readRepeats, writeBatch } from '../../core/platforms/quillsearch';
+import { mayBeTaken, tooLate, waitAfter } from '../../core/reportbacks';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
-import { inTransaction, markWork, plain, type OutcomeRow, type ReportBackRow, type WorkItem } from '../db';
+import {
+  insertRows,
+  inTransaction,
+  plain,
+  type AttemptRow,
+  type OutcomeRow,
+  type ReportBackRow,
+  type WorkItem,
+} from '../db';
+import { groupBy } from '../group-by';
 import { newId } from '../ids';
 import type { JobResult } from '../jobs/types';
-import type { Account, Accounts } from '../platforms/accounts';
+import { dayOf, type Account, type Accounts } from '../platforms/accounts';
 import { callAccount, ServiceAway } from '../platforms/call';
+import { settleReportBacks } from './settle';
 
 interface Telling {
   item: WorkItem;
   reportBack: ReportBackRow;
   outcome: OutcomeRow;
   attempt: string;
+  /** True where an earlier attempt may have been taken. */
+  unclear: boolean;
 }
 
 /** Tells platforms what is due, in batches by account; every attempt is stored before it is made. */
@@ -25,8 +36,8 @@ export function makeTell(context: Context, accounts: Accounts) {
     const results: JobResult[] = [];
     for (const [businessId, own] of groupBy(items, (item) => item.businessId)) {
       const rows = await readTellings(businessId, own);
-      const left = own.filter((item) => !rows.some((row) => row.item === item));
-      results.push(...left.map((item) => ({ item, again: null })));
+      const found = new Set(rows.map((row) => row.item));
+      results.push(...own.filter((item) => !found.has(item)).map((item) => ({ item, again: null })));
       for (const [accountId, tellings] of groupBy(rows, (row) => row.reportBack.accountId)) {
         const account = await accounts.byId(businessId, accountId);
         if (account) results.push(...(await tellAccount(context, account, tellings)));
@@ -38,37 +49,94 @@ export function makeTell(context: Context, accounts: Accounts) {
 
   /** The rows that still wait to be told, with their outcomes. */
   async function readTellings(businessId: string, items: WorkItem[]): Promise<Telling[]> {
-    const reportBacks = plain(
-      await tables.reportBacks.findAll({ where: { businessId, id: items.map((i) => i.subject), state: 'waiting' } }),
-    );
-    const outcomes = plain(
-      await tables.outcomes.findAll({ where: { businessId, id: reportBacks.map((r) => r.outcomeId) } }),
-    );
+    const reportBacks = (await tables.reportBacks.findAll({
+      where: { businessId, id: items.map((i) => i.subject), state: 'waiting' },
+      raw: true,
+    })) as unknown as ReportBackRow[];
+    const outcomes = (await tables.outcomes.findAll({
+      where: { businessId, id: reportBacks.map((r) => r.outcomeId) },
+      raw: true,
+    })) as unknown as OutcomeRow[];
+    const attempts = (await tables.attempts.findAll({
+      attributes: ['reportBackId', 'status'],
+      where: { businessId, reportBackId: reportBacks.map((r) => r.id) },
+      order: [['startedAt', 'ASC']],
+      raw: true,
+    })) as unknown as Pick<AttemptRow, 'reportBackId' | 'status'>[];
+    const attemptsOf = groupBy(attempts, (attempt) => attempt.reportBackId);
+    const itemOf = new Map(items.map((item) => [item.subject, item]));
+    const outcomeOf = new Map(outcomes.map((outcome) => [outcome.id, outcome]));
     return reportBacks.map((reportBack) => ({
       reportBack,
-      item: items.find((i) => i.subject === reportBack.id)!,
-      outcome: outcomes.find((o) => o.id === reportBack.outcomeId)!,
+      item: itemOf.get(reportBack.id)!,
+      outcome: outcomeOf.get(reportBack.outcomeId)!,
       attempt: newId(),
+      unclear: mayBeTaken((attemptsOf.get(reportBack.id) ?? []).map((attempt) => attempt.status)),
     }));
   }
 }
 
 async function tellAccount(context: Context, account: Account, tellings: Telling[]): Promise<JobResult[]> {
   const contract = contractOf(account.kind)!;
-  const lateOnes = tellings.filter((t) => tooLate(t.outcome.happenedAt.getTime(), contract, nowMs()));
-  for (const { reportBack, outcome } of lateOnes)
-    await settle(context, reportBack, {
-      state: 'held',
-      reason: tooLate(outcome.happenedAt.getTime(), contract, nowMs()),
-    });
+  const late = new Map(tellings.map((t) => [t, tooLate(t.outcome.happenedAt.getTime(), contract, nowMs())]));
+  const lateOnes = tellings.filter((t) => late.get(t));
+  await settleReportBacks(
+    context,
+    lateOnes.map((t) => ({ reportBack: t.reportBack, change: { state: 'held', reason: late.get(t) ?? null } })),
+  );
   const results: JobResult[] = lateOnes.map(({ item }) => ({ item, again: null }));
-  const due = tellings.filter((t) => !lateOnes.includes(t));
+  const due = tellings.filter((t) => !late.get(t));
   for (let at = 0; at < due.length; at += contract.rowsPerBatch)
     results.push(...(await tellBatch(context, account, due.slice(at, at + contract.rowsPerBatch))));
   return results;
 }
 
 async function tellBatch(context: Context, account: Account, tellings: Telling[]): Promise<JobResult[]> {
+  const results: JobResult[] = [];
+  let sending = tellings;
+  try {
+    const unclear = tellings.filter((t) => t.unclear);
+    if (unclear.length > 0 && !(await recognisesRepeats(context, account))) {
+      results.push(...(await leaveUnsure(context, account, unclear)));
+      sending = tellings.filter((t) => !t.unclear);
+    }
+  } catch (error) {
+    return putOff(tellings, error);
+  }
+  if (sending.length > 0) results.push(...(await send(context, account, sending)));
+  return results;
+}
+
+/** Whether a row may be told again without being counted twice: by the contract, and by what the account says now. */
+async function recognisesRepeats({ http }: Context, account: Account): Promise<boolean> {
+  if (contractOf(account.kind)!.repeatsRecognisedBy === 'nothing') return false;
+  return readRepeats(await callAccount(http, account, '/api/account'));
+}
+
+async function leaveUnsure(context: Context, account: Account, tellings: Telling[]): Promise<JobResult[]> {
+  const reason = { code: 'maybe_taken', platform: contractOf(account.kind)!.words } as const;
+  const clicks = plain(
+    await context.tables.strands.findAll({
+      attributes: ['clickId', 'firstAt'],
+      where: {
+        ...{ businessId: account.businessId, platform: account.kind },
+        clickId: tellings.map(({ reportBack }) => reportBack.clickId),
+      },
+    }),
+  );
+  const clickDays = new Map(clicks.map(({ clickId, firstAt }) => [clickId, dayOf(account, firstAt)]));
+  await settleReportBacks(
+    context,
+    tellings.map(({ reportBack }) => ({
+      reportBack,
+      // The day it would be booked on, to be looked for in the platform's own report.
+      change: { state: 'unsure', reason, bookedOn: clickDays.get(reportBack.clickId) ?? null },
+    })),
+  );
+  return tellings.map(({ item }) => ({ item, again: null }));
+}
+
+async function send(context: Context, account: Account, tellings: Telling[]): Promise<JobResult[]> {
   const rows = tellings.map(({ reportBack, outcome }): TellingRow => ({
     eventId: outcome.id,
     clickId: reportBack.clickId,
@@ -84,108 +152,80 @@ async function tellBatch(context: Context, account: Account, tellings: Telling[]
       await callAccount(context.http, account, '/api/outcomes', { method: 'POST', body: JSON.stringify(body) }),
     );
   } catch (error) {
-    return failBatch(context, tellings, error);
+    const status = error instanceof ServiceAway ? error.status : 'answer not understood';
+    const attempt = { status, answer: (error as Error).message };
+    await settleReportBacks(
+      context,
+      tellings.map((t) => ({
+        reportBack: t.reportBack,
+        change: { reason: { code: 'not_answered', status } },
+        attempt: { id: t.attempt, ...attempt },
+      })),
+    );
+    return putOff(tellings, error);
   }
-  const results: JobResult[] = [];
-  for (const telling of tellings) {
-    const answer = answers.find((a) => a.eventId === telling.outcome.id);
-    results.push(await takeAnswer(context, account, telling, answer));
-  }
-  const { businessId } = account;
-  await markWork(context.db, 'platform_report', businessId, [account.id], now());
-  return results;
+  return takeAnswers(context, account, tellings, answers);
 }
 
 /** Stores the attempts before they are made, so that one that never ends is known too. */
 async function beginAttempts(
-  { tables }: Context,
+  { db, tables }: Context,
   tellings: Telling[],
   sent: ReturnType<typeof writeBatch>['rows'],
 ): Promise<void> {
-  await tables.attempts.bulkCreate(
-    tellings.map(({ reportBack, attempt }, i) => ({
-      businessId: reportBack.businessId,
-      id: attempt,
-      reportBackId: reportBack.id,
-      startedAt: now(),
-      endedAt: now(),
-      status: 'no answer yet',
-      sent: sent[i],
-      answer: '',
-    })),
-  );
+  const rows = tellings.map(({ reportBack, attempt }, i) => ({
+    ...{ businessId: reportBack.businessId, id: attempt, reportBackId: reportBack.id },
+    ...{ startedAt: now(), endedAt: now(), status: 'no answer yet', sent: sent[i], answer: '' },
+  }));
+  await inTransaction(db, (transaction) => insertRows(tables.attempts, rows, [], transaction));
 }
 
-/** No answer for the whole batch: every row waits and goes again under the same key. */
-async function failBatch(context: Context, tellings: Telling[], error: unknown): Promise<JobResult[]> {
-  const status = error instanceof ServiceAway ? error.status : 'answer not understood';
+/** The whole batch goes again later, under the same keys. */
+function putOff(tellings: Telling[], error: unknown): JobResult[] {
   const asked = error instanceof ServiceAway ? error.retryAfter : null;
-  const message = (error as Error).message;
-  for (const { attempt, reportBack } of tellings) {
-    await endAttempt(context, reportBack, attempt, status, message);
-    await settle(context, reportBack, { reason: { code: 'not_answered', status } });
-  }
   return tellings.map(({ item }) => ({
     item,
-    failed: message,
+    failed: (error as Error).message,
     retryAt: new Date(nowMs() + (asked ?? waitAfter(item.attempts + 1, Math.random()))),
   }));
 }
 
-async function takeAnswer(
+async function takeAnswers(
   context: Context,
   account: Account,
-  { item, reportBack, attempt }: Telling,
-  answer: RowAnswer | undefined,
-): Promise<JobResult> {
+  tellings: Telling[],
+  answers: RowAnswer[],
+): Promise<JobResult[]> {
   const platform = contractOf(account.kind)!.words;
-  if (!answer) {
-    await endAttempt(context, reportBack, attempt, 'row not answered', '');
-    return {
-      item,
-      failed: 'the answer did not name this row',
-      retryAt: new Date(nowMs() + waitAfter(item.attempts + 1, Math.random())),
-    };
-  }
-  await endAttempt(context, reportBack, attempt, '200', answer.taken ? 'taken' : answer.answer);
-  await settle(
+  const answerOf = new Map(answers.map((answer) => [answer.eventId, answer]));
+  const answeredAt = now();
+  await settleReportBacks(
     context,
-    reportBack,
-    answer.taken
-      ? { state: 'told', reason: null, answeredAt: now(), bookedOn: answer.day || null }
-      : { state: 'refused', reason: { code: 'refused', platform, answer: answer.answer }, answeredAt: now() },
+    tellings.map(({ reportBack, outcome, attempt }) => {
+      const answer = answerOf.get(outcome.id);
+      if (!answer) return { reportBack, change: {}, attempt: { id: attempt, status: 'row not answered', answer: '' } };
+      const ended = { id: attempt, status: '200', answer: answer.taken ? 'taken' : answer.answer };
+      return answer.taken
+        ? {
+            reportBack,
+            change: { state: 'told', reason: null, answeredAt, bookedOn: answer.day || null },
+            attempt: ended,
+          }
+        : {
+            reportBack,
+            change: { state: 'refused', reason: { code: 'refused', platform, answer: answer.answer }, answeredAt },
+            attempt: ended,
+          };
+    }),
+    account,
   );
-  return { item, again: null };
-}
-
-async function endAttempt(
-  { tables }: Context,
-  { businessId }: ReportBackRow,
-  id: string,
-  status: string,
-  answer: string,
-): Promise<void> {
-  await tables.attempts.update({ endedAt: now(), status, answer: answer.slice(0, 200) }, { where: { businessId, id } });
-}
-
-/** Changes a report-back and has its enquiry's hops written anew. */
-async function settle(
-  { db, tables }: Context,
-  { businessId, id, enquiryId }: ReportBackRow,
-  change: Partial<ReportBackRow> & { reason: Reason | null },
-): Promise<void> {
-  await inTransaction(db, async (transaction) => {
-    await tables.reportBacks.update(change, { where: { businessId, id }, transaction });
-    await markWork(db, 'enquiry', businessId, [enquiryId], now(), transaction);
-  });
-}
-
-function groupBy<T>(items: T[], key: (item: T) => string): Map<string, T[]> {
-  const groups = new Map<string, T[]>();
-  for (const item of items) {
-    const group = groups.get(key(item));
-    if (group) group.push(item);
-    else groups.set(key(item), [item]);
-  }
-  return groups;
+  return tellings.map(({ item, outcome }) =>
+    answerOf.has(outcome.id)
+      ? { item, again: null }
+      : {
+          item,
+          failed: 'the answer did not name this row',
+          retryAt: new Date(nowMs() + waitAfter(item.attempts + 1, Math.random())),
+        },
+  );
 }

@@ -16,8 +16,16 @@ import type { Context } from '../context';
 import type { BusinessRow, RoleRow } from '../db';
 import { formWordsOf, hiddenName, standing, toListRow } from '../leads/list';
 import { listEnquiries, pageSize } from '../leads/queries';
+import type { Place } from '../place';
 import type { Releases } from '../releases/releases';
-import { countBeside, listStrands, readCycleHours, readGroups, readReportedClicks } from './queries';
+import {
+  countBeside,
+  listStrands,
+  readCycleHours,
+  readGroups,
+  readReportedClicks,
+  type StrandQueryRow,
+} from './queries';
 import { cycleDays, resolveRange } from './range';
 import { strandsSentence } from './strands-sentence';
 
@@ -49,7 +57,7 @@ export function makeStrandPages({ db }: Context, releases: Releases) {
       const notes = (list: { reason: Reason; strands: number }[]): StopNote[] =>
         list.map(({ reason, strands }) => ({ words: reasonWords(reason, forms).short, code: reason.code, strands }));
       return {
-        sentence: lineSentence(line, beside, forms),
+        sentence: lineSentence(line, beside.alone, forms),
         range: {
           choice: range.choice,
           firstDay: range.firstDay,
@@ -69,7 +77,8 @@ export function makeStrandPages({ db }: Context, releases: Releases) {
         })),
         landedUncounted: line.landedUncounted,
         surplus: line.surplus,
-        beside,
+        beside: beside.alone,
+        bots: beside.bots,
         latest: latest.rows.map((row) => toListRow(row, release, role.seesPeople)),
         timeZone: business.timeZone,
       };
@@ -111,6 +120,19 @@ export function makeStrandPages({ db }: Context, releases: Releases) {
           };
         }),
       };
+    },
+
+    /** Part of the strands behind a number, newest first, as they are stored. */
+    async part(
+      business: BusinessRow,
+      choice: RangeChoice,
+      filter: Pick<StrandListQuery, 'hop' | 'state' | 'reason' | 'mark'>,
+      limit: number,
+      after: Place | null,
+    ): Promise<StrandQueryRow[]> {
+      const { range } = await rangeOf(business, await releases.live(business.id), choice);
+      const query: StrandListQuery = { ...filter, find: '', sort: 'first_at', descending: 'yes', page: 1 };
+      return (await listStrands(db, business.id, range.period, query, limit, after)).rows;
     },
 
     /** Strands lost in the default range, by the station whose node shows them. */

@@ -1,8 +1,10 @@
 import { QueryTypes, type Sequelize } from 'sequelize';
+import { likeText } from '../db';
 import type { Reason } from '../../core/reasons/codes';
 import type { FollowedGroup, HopState, Period, ReportedClicks, StrandKind, StrandListQuery } from '../../core/strands';
 import { hops } from '../../core/strands';
 import { pageSize } from '../leads/queries';
+import type { Place } from '../place';
 
 /* Grouping and joining that the models cannot say. */
 
@@ -14,7 +16,7 @@ export async function readGroups(db: Sequelize, businessId: string, period: Peri
   const rows = await db.query<Omit<FollowedGroup, 'reason'> & { reason: string | null }>(
     `SELECT form_reached AS reached, form_state AS state, form_reason AS reason, source, campaign,
        COUNT(*) AS strands, SUM(kind = 'click') AS withClickId
-     FROM strands WHERE ${inPeriod} AND kind <> 'enquiry'
+     FROM strands WHERE ${inPeriod} AND kind <> 'enquiry' AND marked = ''
      GROUP BY form_reached, form_state, form_reason, source, campaign`,
     { replacements: periodValues(businessId, period), type: QueryTypes.SELECT },
   );
@@ -26,16 +28,23 @@ export async function readGroups(db: Sequelize, businessId: string, period: Peri
   }));
 }
 
-/** Enquiries of a period without any known click or tagged landing. */
-export async function countBeside(db: Sequelize, businessId: string, period: Period): Promise<number> {
-  const [row] = await db.query<{ n: number }>(
-    `SELECT COUNT(*) AS n FROM strands WHERE ${inPeriod} AND kind = 'enquiry'`,
+/** What stands beside the line: enquiries without any known click or tagged landing, and the strands of bots. */
+export async function countBeside(
+  db: Sequelize,
+  businessId: string,
+  period: Period,
+): Promise<{ alone: number; bots: number }> {
+  const [row] = await db.query<{ alone: number | null; bots: number | null }>(
+    `SELECT SUM(kind = 'enquiry' AND marked = '') AS alone, SUM(marked = 'bot') AS bots FROM strands WHERE ${inPeriod}`,
     { replacements: periodValues(businessId, period), type: QueryTypes.SELECT },
   );
-  return Number(row!.n);
+  return { alone: Number(row!.alone ?? 0), bots: Number(row!.bots ?? 0) };
 }
 
-/** The platforms' own click totals by campaign, for days of their accounts. */
+/**
+ * Clicks by campaign: the platforms' own totals, for days of their accounts; for campaigns of which no platform reports
+ * any, those on our short links, for days of the business.
+ */
 export async function readReportedClicks(
   db: Sequelize,
   businessId: string,
@@ -44,8 +53,17 @@ export async function readReportedClicks(
 ): Promise<ReportedClicks[]> {
   const rows = await db.query<ReportedClicks>(
     `SELECT source, campaign, SUM(clicks) AS clicks FROM click_reports
-     WHERE business_id = ? AND day BETWEEN ? AND ? GROUP BY source, campaign`,
-    { replacements: [businessId, firstDay, lastDay], type: QueryTypes.SELECT },
+     WHERE business_id = ? AND day BETWEEN ? AND ? GROUP BY source, campaign
+     UNION ALL
+     SELECT source, campaign, COUNT(*) AS clicks FROM short_clicks s
+     WHERE business_id = ? AND day BETWEEN ? AND ? AND bot = FALSE AND source <> '' AND NOT EXISTS
+       (SELECT 1 FROM click_reports r WHERE r.business_id = s.business_id AND r.source = s.source
+        AND r.campaign = s.campaign)
+     GROUP BY source, campaign`,
+    {
+      replacements: [...[businessId, firstDay, lastDay], ...[businessId, firstDay, lastDay]],
+      type: QueryTypes.SELECT,
+    },
   );
   return rows.map((row) => ({ ...row, clicks: Number(row.clicks) }));
 }
@@ -79,35 +97,47 @@ export interface StrandQueryRow {
   company: string | null;
 }
 
-/** Strands of a period behind one number of the line, with the newest enquiry of each. */
+/** Narrows a list to the strands behind one number of the line: those that made a hop, or stopped before it. */
+function filterStanding({ hop, state }: StrandListQuery, where: string[], values: unknown[]): void {
+  const index = hops.indexOf(hop);
+  where.push(hop === 'clicked' && state === 'unknown' ? "s.kind = 'enquiry'" : "s.kind <> 'enquiry'");
+  if (state === 'made_it') {
+    where.push('s.form_reached > ?');
+    values.push(index);
+  } else if (hop !== 'clicked') {
+    where.push('s.form_reached = ? AND s.form_state = ?');
+    values.push(index, state);
+  }
+}
+
+/**
+ * Strands of a period behind one number of the line, with the newest enquiry of each.
+ *
+ * @param after goes on behind this place of the list, newest first, and counts nothing; null for its beginning
+ */
 export async function listStrands(
   db: Sequelize,
   businessId: string,
   period: Period,
   filter: StrandListQuery,
   limit = pageSize,
+  after?: Place | null,
 ): Promise<{ rows: StrandQueryRow[]; total: number }> {
-  const index = hops.indexOf(filter.hop);
-  const where = [
-    's.business_id = ? AND s.first_at >= ? AND s.first_at < ?',
-    filter.hop === 'clicked' && filter.state === 'unknown' ? "s.kind = 'enquiry'" : "s.kind <> 'enquiry'",
-  ];
-  const values: unknown[] = periodValues(businessId, period);
-  if (filter.state === 'made_it') {
-    where.push('s.form_reached > ?');
-    values.push(index);
-  } else if (filter.hop !== 'clicked') {
-    where.push('s.form_reached = ? AND s.form_state = ?');
-    values.push(index, filter.state);
-  }
+  const where = ['s.business_id = ? AND s.first_at >= ? AND s.first_at < ? AND s.marked = ?'];
+  const values: unknown[] = [...periodValues(businessId, period), filter.mark];
+  if (!filter.mark) filterStanding(filter, where, values);
   if (filter.reason) {
     where.push("JSON_VALUE(s.form_reason, '$.code') = ?");
     values.push(filter.reason);
   }
   if (filter.find) {
     where.push('(s.click_id LIKE ? OR s.campaign LIKE ? OR l.company LIKE ?)');
-    const like = `%${filter.find.replace(/[\\%_]/g, '\\$&')}%`;
+    const like = likeText(filter.find);
     values.push(like, like, like);
+  }
+  if (after) {
+    where.push('(s.first_at < ? OR (s.first_at = ? AND s.id > ?))');
+    values.push(after.at, after.at, after.id);
   }
   const from = `FROM strands s
      LEFT JOIN enquiries e ON e.business_id = s.business_id AND e.strand_id = s.id
@@ -122,6 +152,7 @@ export async function listStrands(
      ${from} ORDER BY ${column} ${filter.descending === 'yes' ? 'DESC' : 'ASC'}, s.id LIMIT ? OFFSET ?`,
     { replacements: [...values, limit, (filter.page - 1) * pageSize], type: QueryTypes.SELECT },
   );
+  if (after !== undefined) return { rows, total: rows.length };
   const [all] = await db.query<{ n: number }>(`SELECT COUNT(*) AS n ${from}`, {
     replacements: values,
     type: QueryTypes.SELECT,

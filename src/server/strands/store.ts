@@ -2,6 +2,7 @@ import { QueryTypes, type Sequelize, type Transaction } from 'sequelize';
 import { followStrand, type HopRow, type Strand } from '../../core/strands';
 import type { HopTableRow, StrandRow } from '../db';
 import type { Context } from '../context';
+import { groupBy } from '../group-by';
 
 /** A hop as the table holds it, from the one core decided. */
 export function toHopRow(businessId: string, hop: HopRow): HopTableRow {
@@ -36,7 +37,7 @@ export function fromHopRow(row: HopTableRow): HopRow {
 }
 
 export function fromStrandRow(row: StrandRow): Strand {
-  const { id, kind, platform, clickId, source, medium, campaign, content, visitorId } = row;
+  const { id, kind, platform, clickId, source, medium, campaign, content, visitorId, marked } = row;
   return {
     id,
     kind,
@@ -48,6 +49,7 @@ export function fromStrandRow(row: StrandRow): Strand {
     campaign,
     content,
     visitor: visitorId,
+    marked,
   };
 }
 
@@ -68,7 +70,7 @@ export async function lockStrands(
   if (ids.length === 0) return [];
   return db.query<StrandRow>(
     `SELECT business_id AS businessId, id, kind, platform, click_id AS clickId, first_at AS firstAt, source, medium,
-       campaign, content, visitor_id AS visitorId, shared FROM strands
+       campaign, content, visitor_id AS visitorId, marked, shared FROM strands
      WHERE business_id = ? AND id IN (?) ORDER BY id FOR UPDATE`,
     { replacements: [businessId, ids], type: QueryTypes.SELECT, transaction },
   );
@@ -82,20 +84,22 @@ export async function settleStrands(
   transaction: Transaction,
 ): Promise<void> {
   if (ids.length === 0) return;
-  const rows = await tables.hops.findAll({ where: { businessId, strandId: ids }, transaction });
+  const rows = (await tables.hops.findAll({
+    where: { businessId, strandId: ids },
+    ...{ transaction, raw: true },
+  })) as unknown as HopTableRow[];
   const byStrand = new Map<string, HopRow[]>(ids.map((id) => [id, []]));
   for (const row of rows) {
-    const hop = fromHopRow(row.get({ plain: true }));
+    const hop = fromHopRow(row);
     byStrand.get(hop.strand)?.push(hop);
   }
-  for (const [id, hops] of byStrand) {
+  const followed = [...byStrand].map(([id, hops]) => {
     const { reached, stop } = followStrand(hops);
+    return { id, now: [reached, stop?.state ?? null, stop?.reason ? JSON.stringify(stop.reason) : null] };
+  });
+  for (const alike of groupBy(followed, ({ now }) => now.join(' ')).values())
     await db.query(
-      'UPDATE strands SET form_reached = ?, form_state = ?, form_reason = ? WHERE business_id = ? AND id = ?',
-      {
-        replacements: [reached, stop?.state ?? null, stop?.reason ? JSON.stringify(stop.reason) : null, businessId, id],
-        transaction,
-      },
+      'UPDATE strands SET form_reached = ?, form_state = ?, form_reason = ? WHERE business_id = ? AND id IN (?)',
+      { replacements: [...alike[0]!.now, businessId, alike.map(({ id }) => id)], transaction },
     );
-  }
 }

@@ -7,7 +7,7 @@ import type { Range } from './range';
 
 /** "Of the strands first seen 19 Jan to 15 Feb": what the rows have in common, and of which days they are. */
 export function strandsSentence(
-  { hop, state, reason, find }: StrandListQuery,
+  { hop, state, reason, find, mark }: StrandListQuery,
   total: number,
   range: Range,
   forms: (form: string) => string,
@@ -27,6 +27,11 @@ export function strandsSentence(
   }[state];
   const why = reason && first?.reason ? reasonWords(JSON.parse(first.reason) as Reason, forms).short : '';
   const found = find ? `, matching “${find}”` : '';
+  if (mark)
+    return {
+      title: `${strands} of bots${found}: kept, counted nowhere, told to nobody.`,
+      under: `First seen from ${dayOf(range.firstDay)} to ${dayOf(range.lastDay)}. A bot names itself in its user agent.`,
+    };
   return {
     title: `${what}${why ? `: ${why.replace(/`/g, '')}` : ''}${found}.`,
     under: `First seen from ${dayOf(range.firstDay)} to ${dayOf(range.lastDay)}, followed to today.`,

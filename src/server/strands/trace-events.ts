@@ -80,8 +80,10 @@ export function traceEvents(facts: TraceFacts, forms: (form: string) => string):
   for (const attempt of attempts) {
     const reportBack = reportBacks.find((r) => r.id === attempt.reportBackId);
     const platform = contractOf(reportBack?.platform ?? '')?.words ?? 'the platform';
-    const answer = attempt.status === '200' ? attempt.answer : `no row answer (${attempt.status})`;
-    events.push([attempt.startedAt.getTime() + 2, `Told ${platform}: ${answer}`, platform]);
+    const bySomeone = / saw there$/.test(attempt.answer);
+    const answer = attempt.status === '200' || bySomeone ? attempt.answer : `no row answer (${attempt.status})`;
+    const text = bySomeone ? `Said of ${platform}: ${answer}` : `Told ${platform}: ${answer}`;
+    events.push([attempt.startedAt.getTime() + 2, text, bySomeone ? 'a person' : platform]);
   }
   for (const { confirmedAt, platform } of reportBacks)
     if (confirmedAt)

@@ -2,6 +2,7 @@ import { QueryTypes } from 'sequelize';
 import type { Hit } from '../../core/capture';
 import { AvrixError } from '../../core/errors';
 import { contractOf } from '../../core/platforms';
+import { mayChange } from '../../core/people/rights';
 import { reasonWords } from '../../core/reasons/words';
 import { originWords, qualifiedOutcome, type Release } from '../../core/releases';
 import {
@@ -209,6 +210,7 @@ function tellingView(
         { name: 'In time', value: `if the click is no older than ${rule.clickDays} days`, mono: false, note: '' },
       ],
       attempts: [],
+      unsure: null,
     };
   const reportBack = reportBacks[0];
   const contract = reportBack && contractOf(reportBack.platform);
@@ -217,9 +219,11 @@ function tellingView(
     ? 'No platform is told'
     : reportBack.state === 'held'
       ? 'What is held back'
-      : reportBack.answeredAt
-        ? `What ${contract?.words} was told`
-        : `What ${contract?.words} will be told`;
+      : reportBack.state === 'unsure'
+        ? `What ${contract?.words} may have been told`
+        : reportBack.answeredAt
+          ? `What ${contract?.words} was told`
+          : `What ${contract?.words} will be told`;
   const days = Math.floor((outcome.happenedAt.getTime() - strand.firstAt) / 86_400_000);
   const rows = [
     { name: 'Outcome', value: rule.words, mono: false, note: `\`${outcome.code}\`` },
@@ -244,6 +248,10 @@ function tellingView(
     heading,
     rows,
     attempts: attempts.map((a) => ({ at: a.startedAt.toISOString(), status: a.status, answer: a.answer })),
+    unsure:
+      reportBack?.state === 'unsure' && mayChange(role)
+        ? { reportBack: reportBack.id, platform: contract?.words ?? '' }
+        : null,
   };
 }
 

@@ -1,12 +1,16 @@
 import { useEffect, useRef } from 'react';
+import { Key } from '../keys/Key';
 import { isPlainKey } from '../keys/plain-key';
 
 const words: [keys: string, what: string][] = [
   ['g 0', 'the line'],
+  ['g 1', 'Plan'],
+  ['g 2', 'Links'],
   ['g 5', 'Leads'],
   ['/', 'find in this list'],
   ['j k', 'move in this list'],
   ['Enter', 'open'],
+  ['n', 'make a new one here'],
   ['?', 'these keys'],
 ];
 
@@ -22,6 +26,7 @@ export function Keys() {
       before = event.key === 'g' ? 'g' : '';
       if (pressed === '?') sheet.current?.showModal();
       else if (pressed === '/') document.querySelector<HTMLInputElement>('[data-find]')?.focus();
+      else if (pressed === 'n') document.querySelector<HTMLElement>('[data-new]')?.click();
       else if (pressed.startsWith('g ')) document.querySelector<HTMLAnchorElement>(`[data-key="${pressed}"]`)?.click();
       else return;
       event.preventDefault();
@@ -42,7 +47,7 @@ export function Keys() {
         {words.map(([keys, what]) => (
           <div key={keys} className="contents">
             <dt>
-              <kbd className="value border-base-300 rounded border px-1.5 py-0.5">{keys}</kbd>
+              <Key k={keys} />
             </dt>
             <dd>{what}</dd>
           </div>

@@ -13,7 +13,7 @@ export function rangeQuery({
 export function strandsAddress(
   business: string,
   range: RangeView,
-  number: { hop: Hop; state: HopState; reason?: string },
+  number: { hop: Hop; state: HopState; reason?: string } | { mark: 'bot' },
 ): string {
   return `/b/${business}/strands?${new URLSearchParams({ ...rangeQuery(range), ...number })}`;
 }

@@ -1,10 +1,12 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { flexRender, getCoreRowModel, useReactTable, type ColumnDef } from '@tanstack/react-table';
 import { ArrowDown, ArrowUp } from 'lucide-react';
+import type { ReactNode } from 'react';
 import { count, type Sentence as SentenceWords } from '../../core/strands';
 import { Sentence } from '../frame/Sentence';
 import { Live } from '../live/Live';
 import { readJson } from '../text/read';
+import { FindField } from './FindField';
 import { useListState, type ListState } from './useListState';
 import { useRowKeys } from './useRowKeys';
 
@@ -25,6 +27,10 @@ interface Props<Row> {
   search: string;
   usualSort: string;
   crumb?: { words: string; href: string };
+  /** What stands between the sentence and the list. */
+  under?: ReactNode;
+  /** What an empty list offers as its first step. */
+  first?: ReactNode;
   /** What finding looks through, for the field. */
   finds: string | null;
   columns: (timeZone: string) => ColumnDef<Row>[];
@@ -48,6 +54,8 @@ function List<Row extends { id: string }>({
   search,
   usualSort,
   crumb,
+  under,
+  first,
   finds,
   columns,
   hrefOf,
@@ -77,12 +85,15 @@ function List<Row extends { id: string }>({
         }
       >
         <div className="flex items-center gap-2">
-          {finds && <FindField what={finds} value={state.find} onFind={(find) => change({ find, page: 1 })} />}
+          {finds && (
+            <FindField what={finds} width="w-[330px]" value={state.find} onFind={(find) => change({ find, page: 1 })} />
+          )}
           <a href={`${api}.csv?${query}`} className="button" download>
             Export CSV
           </a>
         </div>
       </Sentence>
+      {under}
       {error && (
         <p role="alert" className="text-error mt-3">
           The list could not be read anew: {error.message} It is tried again.
@@ -92,36 +103,30 @@ function List<Row extends { id: string }>({
         className={`sheet mt-4 overflow-x-auto ${isPlaceholderData ? 'opacity-60' : ''}`}
         aria-busy={isPlaceholderData}
       >
-        <Rows view={view} columns={columns(view.timeZone)} state={state} change={change} selected={selected} />
+        <Rows
+          view={view}
+          first={first}
+          columns={columns(view.timeZone)}
+          state={state}
+          change={change}
+          selected={selected}
+        />
       </div>
       <Pages view={view} page={state.page} onPage={(page) => change({ page })} />
     </div>
   );
 }
 
-function FindField({ what, value, onFind }: { what: string; value: string; onFind: (find: string) => void }) {
-  return (
-    <input
-      type="search"
-      data-find
-      className="field w-[330px]"
-      placeholder={what}
-      aria-label={`Find by ${what.charAt(0).toLowerCase()}${what.slice(1)}`}
-      defaultValue={value}
-      onChange={(event) => onFind(event.target.value)}
-    />
-  );
-}
-
 interface RowsProps<Row> {
   view: ListView<Row>;
+  first: ReactNode;
   columns: ColumnDef<Row>[];
   state: ListState;
   change: (state: Partial<ListState>) => void;
   selected: number | null;
 }
 
-function Rows<Row extends { id: string }>({ view, columns, state, change, selected }: RowsProps<Row>) {
+function Rows<Row extends { id: string }>({ view, first, columns, state, change, selected }: RowsProps<Row>) {
   const table = useReactTable({
     data: view.rows,
     columns,
@@ -169,6 +174,13 @@ function Rows<Row extends { id: string }>({ view, columns, state, change, select
             ))}
           </tr>
         ))}
+        {view.rows.length === 0 && (
+          <tr>
+            <td colSpan={columns.length} className="text-quiet">
+              {state.find ? 'Nothing matches what you look for.' : (first ?? 'Nothing yet.')}
+            </td>
+          </tr>
+        )}
       </tbody>
     </table>
   );

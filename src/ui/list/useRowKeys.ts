@@ -3,7 +3,9 @@ import { isPlainKey } from '../keys/plain-key';
 
 /** `j` and `k` move through the rows, Enter opens the one that is marked. Returns the marked row, or null. */
 export function useRowKeys(rows: number, open: (index: number) => void): number | null {
-  const [selected, setSelected] = useState<number | null>(null);
+  const [marked, setSelected] = useState<number | null>(null);
+  // Rows can go while one of them is marked.
+  const selected = marked === null || rows === 0 ? null : Math.min(marked, rows - 1);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       // Enter on a link or a button is theirs.

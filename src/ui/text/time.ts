@@ -1,10 +1,13 @@
+import { TZDate } from '@date-fns/tz';
+import { format } from 'date-fns';
+
 const formats = new Map<string, Intl.DateTimeFormat>();
 
 function parts(iso: string, timeZone: string, options: Intl.DateTimeFormatOptions) {
   const key = timeZone + JSON.stringify(options);
-  const format = formats.get(key) ?? new Intl.DateTimeFormat('en-GB', { timeZone, ...options });
-  formats.set(key, format);
-  const found = format.formatToParts(new Date(iso));
+  const known = formats.get(key) ?? new Intl.DateTimeFormat('en-GB', { timeZone, ...options });
+  formats.set(key, known);
+  const found = known.formatToParts(new Date(iso));
   return (type: Intl.DateTimeFormatPartTypes) => found.find((part) => part.type === type)?.value ?? '';
 }
 
@@ -20,6 +23,12 @@ export function shortTime(iso: string, timeZone: string): string {
   return `${part('day')} ${part('month')}, ${part('hour')}:${part('minute')}`;
 }
 
+/** "14 Jan 2027" in the business's time zone. */
+export function dayOfYear(iso: string, timeZone: string): string {
+  const part = parts(iso, timeZone, { day: 'numeric', month: 'short', year: 'numeric' });
+  return `${part('day')} ${part('month')} ${part('year')}`;
+}
+
 /** Exact, for the pointer: "14 January 2027, 09:42:10 GMT". */
 export function exactTime(iso: string, timeZone: string): string {
   const part = parts(iso, timeZone, {
@@ -27,6 +36,18 @@ export function exactTime(iso: string, timeZone: string): string {
     ...{ hourCycle: 'h23', timeZoneName: 'short' },
   });
   return `${part('day')} ${part('month')} ${part('year')}, ${part('hour')}:${part('minute')}:${part('second')} ${part('timeZoneName')}`;
+}
+
+/** An instant as a field for day and time holds it in a time zone: 2027-03-31T19:00. */
+export const toLocalField = (iso: string, timeZone: string): string =>
+  format(new TZDate(iso, timeZone), "yyyy-MM-dd'T'HH:mm");
+
+/** The instant that such a field's text means in a time zone, in UTC; '' where it means none. */
+export function fromLocalField(text: string, timeZone: string): string {
+  const found = /^(\d{4})-(\d{2})-(\d{2})T(\d{2}):(\d{2})$/.exec(text);
+  if (!found) return '';
+  const [year = 0, month = 0, day = 0, hour = 0, minute = 0] = found.slice(1).map(Number);
+  return new Date(new TZDate(year, month - 1, day, hour, minute, timeZone).getTime()).toISOString();
 }
 
 /** "19 Jan" of a day such as 2027-01-19. */

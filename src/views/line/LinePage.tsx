@@ -57,6 +57,10 @@ function Losses({ line, business }: { line: LineView; business: string }) {
       words: `${counted(line.beside, 'enquiry', 'enquiries')} without any known click`,
       href: strandsAddress(business, line.range, { hop: 'clicked', state: 'unknown' }),
     },
+    line.bots > 0 && {
+      words: `${counted(line.bots, 'strand', 'strands')} of bots, never counted`,
+      href: strandsAddress(business, line.range, { mark: 'bot' }),
+    },
     line.landedUncounted > 0 && {
       words: `${counted(line.landedUncounted, 'landing', 'landings')} of campaigns whose clicks nobody reports`,
       href: null,

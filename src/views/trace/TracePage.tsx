@@ -1,16 +1,18 @@
 import { useQuery } from '@tanstack/react-query';
 import type { TraceEvent, TraceView } from '../../core/strands';
 import { Sentence } from '../../ui/frame/Sentence';
+import { Copy } from '../../ui/text/Copy';
 import { Live } from '../../ui/live/Live';
 import { readJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
-import { CopyForSales } from './CopyForSales';
+import { SayWhatStandsThere } from './SayWhatStandsThere';
 import { TraceTable } from './TraceTable';
 
 const betweenReads = 3000;
 
 interface Props {
+  business: string;
   api: string;
   crumb: { words: string; href: string };
   initial: TraceView;
@@ -25,8 +27,8 @@ export function TracePage(props: Props) {
   );
 }
 
-function LiveTrace({ api, crumb, initial }: Props) {
-  const { data: trace } = useQuery({
+function LiveTrace({ business, api, crumb, initial }: Props) {
+  const { data: trace, refetch } = useQuery({
     queryKey: [api],
     queryFn: () => readJson<TraceView>(api),
     initialData: initial,
@@ -46,7 +48,7 @@ function LiveTrace({ api, crumb, initial }: Props) {
           </>
         }
       >
-        <CopyForSales text={trace.forSales} />
+        <Copy text={trace.forSales} words="Copy for sales" byKey />
       </Sentence>
       {trace.mend && (
         <p className="border-error mt-4 border-l-3 pl-3">
@@ -59,7 +61,7 @@ function LiveTrace({ api, crumb, initial }: Props) {
       <TraceTable trace={trace} />
       <div className="mt-4 grid grid-cols-1 items-start gap-4 xl:grid-cols-[1.9fr_1fr]">
         <Happened events={trace.events} timeZone={trace.timeZone} />
-        <Telling trace={trace} />
+        <Telling trace={trace} business={business} onDecided={() => void refetch()} />
       </div>
     </div>
   );
@@ -98,7 +100,13 @@ function Happened({ events, timeZone }: { events: TraceEvent[]; timeZone: string
   );
 }
 
-function Telling({ trace: { telling, timeZone } }: { trace: TraceView }) {
+interface TellingProps {
+  trace: TraceView;
+  business: string;
+  onDecided(): void;
+}
+
+function Telling({ trace: { telling, timeZone }, business, onDecided }: TellingProps) {
   return (
     <section className="sheet p-4" aria-label="Telling">
       <h2 className="text-[15px]">{telling.heading}</h2>
@@ -118,6 +126,7 @@ function Telling({ trace: { telling, timeZone } }: { trace: TraceView }) {
           </div>
         ))}
       </dl>
+      {telling.unsure && <SayWhatStandsThere business={business} {...telling.unsure} onDecided={onDecided} />}
       {telling.attempts.length > 0 && (
         <>
           <h3 className="mt-4 font-semibold">Attempts</h3>
@@ -127,7 +136,7 @@ function Telling({ trace: { telling, timeZone } }: { trace: TraceView }) {
                 <span className="value">
                   <Time iso={attempt.at} timeZone={timeZone} />
                 </span>
-                <span>{attempt.status === '200' ? attempt.answer : `no answer for the row (${attempt.status})`}</span>
+                <span>{attemptWords(attempt)}</span>
               </li>
             ))}
           </ul>
@@ -135,4 +144,9 @@ function Telling({ trace: { telling, timeZone } }: { trace: TraceView }) {
       )}
     </section>
   );
+}
+
+function attemptWords({ status, answer }: TraceView['telling']['attempts'][number]): string {
+  if (status === '200' || status === 'not taken') return answer;
+  return `no answer for the row (${status})`;
 }

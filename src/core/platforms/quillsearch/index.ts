@@ -1,13 +1,11 @@
 import { z } from 'zod';
 import { writeAmount } from '../../outcomes/worth';
 import type { PlatformContract, RowAnswer, TellingRow } from '../contract';
+import { quillsearchLinks } from './links';
 
 /** Quillsearch's contract, from its own published limits. */
 export const quillsearch: PlatformContract = {
-  kind: 'quillsearch',
-  words: 'Quillsearch',
-  clickParameter: 'qsid',
-  provesPayment: true,
+  ...quillsearchLinks,
   clickDays: 80,
   tellWithinDays: 12,
   repeatsRecognisedBy: 'key',
@@ -46,6 +44,10 @@ export function readAnswer(body: unknown): RowAnswer[] {
         : { eventId: order, taken: false, answer },
     );
 }
+
+const accountSchema = z.object({ repeats: z.enum(['recognised by order', 'not recognised']) });
+/** Whether the account recognises a row that it is told again, as it says itself. */
+export const readRepeats = (body: unknown): boolean => accountSchema.parse(body).repeats === 'recognised by order';
 
 const day = z.string().regex(/^\d{4}-\d{2}-\d{2}$/);
 const clicksSchema = z.object({

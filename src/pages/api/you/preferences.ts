@@ -1,6 +1,6 @@
 import type { APIRoute } from 'astro';
 import { z } from 'zod';
-import { AvrixError } from '@/core/errors';
+import { readAs } from '@/core/read-as';
 import { safePath } from '@/ui/frame/safe-path';
 
 const formSchema = z.object({
@@ -11,16 +11,8 @@ const formSchema = z.object({
 
 /** Keeps how this person wants Avrix to look and which keys work. */
 export const POST: APIRoute = async ({ request, locals, redirect }) => {
-  const given = formSchema.safeParse(Object.fromEntries(await request.formData()));
-  if (!given.success) {
-    const issue = given.error.issues[0]!;
-    throw new AvrixError('AVX_FIELD_WRONG', {
-      field: issue.path.join('.'),
-      was: issue.message,
-      wants: 'Send the form again.',
-    });
-  }
-  const { theme, singleKeys, back } = given.data;
+  const given = Object.fromEntries(await request.formData());
+  const { theme, singleKeys, back } = readAs(formSchema, given, 'Send the form again.');
   await locals.services.people.setPreferences(locals.person!.id, { theme, singleKeys: singleKeys === 'on' });
   return redirect(safePath(back), 303);
 };

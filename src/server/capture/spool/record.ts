@@ -7,11 +7,11 @@ const longest = 4 * 2 ** 20;
 
 /** One record of a spool file: length, CRC-32, then the text in UTF-8. */
 export function encodeRecord(text: string): Buffer {
-  const body = Buffer.from(text, 'utf8');
-  const record = Buffer.allocUnsafe(head + body.length);
-  record.writeUInt32LE(body.length, 0);
-  record.writeUInt32LE(crc32(body), 4);
-  body.copy(record, head);
+  const length = Buffer.byteLength(text, 'utf8');
+  const record = Buffer.allocUnsafe(head + length);
+  record.write(text, head, 'utf8');
+  record.writeUInt32LE(length, 0);
+  record.writeUInt32LE(crc32(record.subarray(head)), 4);
   return record;
 }
 

@@ -57,6 +57,14 @@ describe('the spool', () => {
     expect(files()).toEqual([]);
   });
 
+  it('takes one record as soon as the one before is safe', async () => {
+    const spool = openSpool(folder);
+    await spool.close();
+    for (let i = 0; i < 50; i++) await spool.append(`hit ${i}`);
+    expect(await readAll(spool)).toHaveLength(50);
+    await spool.close();
+  });
+
   it('is taken up again after a kill: what was on the disk is there, a torn end is left out', async () => {
     const spool = openSpool(folder);
     await spool.append('answered');

@@ -44,6 +44,7 @@ export function openSpool(folder: string) {
   let last = Number(/(\d+)\.spool$/.exec(segments.at(-1)?.file ?? '')?.[1] ?? 0);
   let active: Segment | null = null;
   let queue: Waiting[] = [];
+  let appended = 0;
   let syncing: Promise<void> | null = null;
 
   async function begin(): Promise<Segment> {
@@ -80,9 +81,14 @@ export function openSpool(folder: string) {
         for (const waiting of batch) waiting.reject(new AvrixError('AVX_SPOOL_AWAY'));
       }
     }
+    // At once, not when this promise is seen to be done: what is appended in between would wait for the next one.
+    syncing = null;
   }
 
-  const sync = () => (syncing ??= syncAll().finally(() => (syncing = null)));
+  function sync(): Promise<void> {
+    if (!syncing && queue.length === 0) return Promise.resolve();
+    return (syncing ??= syncAll());
+  }
 
   /** What stands in the oldest file from where the writer is, at most `most` records; null when nothing does. */
   async function take(most: number): Promise<Taken | null> {
@@ -117,8 +123,11 @@ export function openSpool(folder: string) {
   }
 
   return {
+    /** Records appended since the process began. */
+    appended: () => appended,
     /** @throws AVX_SPOOL_AWAY where the disk is full or gone; nothing was answered then, and it is sent again */
     append(text: string): Promise<void> {
+      appended += 1;
       return new Promise((resolve, reject) => {
         queue.push({ record: encodeRecord(text), resolve, reject });
         void sync();

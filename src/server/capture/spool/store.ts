@@ -1,12 +1,25 @@
-import { QueryTypes, type Transaction } from 'sequelize';
-import { splitAddress, type Hit } from '../../../core/capture';
+import type { Transaction } from 'sequelize';
+import { hostOf, type Hit } from '../../../core/capture';
 import { now } from '../../clock';
 import type { Context } from '../../context';
-import { errorNumber, inTransaction, markWork } from '../../db';
+import { errorNumber, insertRows, inTransaction, markWork } from '../../db';
 import { newId } from '../../ids';
 import { log } from '../../log';
 
-/** A hit as it stands in the spool, checked, with what the edge knew of it. Times in ms. */
+/** What a page sent at one time as it stands in the spool: its hits, all checked, with what the edge knew. Times in ms. */
+export interface SpooledBatch {
+  business: string;
+  receivedAt: number;
+  /** Added to the page's times where its clock is off. */
+  correction: number;
+  /** Places of the hits of hosts that are not the business's own. */
+  foreign: number[];
+  /** The program that sent it says of itself that it is a bot. */
+  bot: boolean;
+  sent: { sentAt: number; hits: Hit[] };
+}
+
+/** One hit of a batch. */
 export interface SpooledHit {
   business: string;
   hit: Hit;
@@ -16,6 +29,14 @@ export interface SpooledHit {
   receivedAt: number;
   /** True for hits of hosts that are not the business's own; they are kept apart. */
   foreign: boolean;
+  bot: boolean;
+}
+
+export function hitsOf({ business, receivedAt, correction, foreign, bot, sent }: SpooledBatch): SpooledHit[] {
+  return sent.hits.map((hit, index) => ({
+    ...{ business, hit, at: hit.at + correction, sentAt: sent.sentAt, receivedAt, bot },
+    foreign: foreign.includes(index),
+  }));
 }
 
 /**
@@ -43,47 +64,37 @@ export async function storeHits(context: Context, hits: SpooledHit[]): Promise<v
 const refusals = new Set([1048, 1264, 1292, 1366, 1406, 4025]);
 const isRefusal = (error: unknown) => refusals.has(errorNumber(error) ?? 0);
 
-async function insertHits({ db }: Context, hits: SpooledHit[], transaction: Transaction): Promise<void> {
+async function insertHits({ db, tables }: Context, hits: SpooledHit[], transaction: Transaction): Promise<void> {
   const own = hits.filter((row) => !row.foreign);
-  const foreign = hits.filter((row) => row.foreign);
-  if (own.length > 0)
-    await db.query(
-      `INSERT INTO hits (business_id, id, visitor_id, kind, host, at, page_at, sent_at, received_at,
-         release_number, body) VALUES ${own.map(() => '(?,?,?,?,?,?,?,?,?,?,?)').join(',')}
-       ON DUPLICATE KEY UPDATE id = id`,
-      {
-        type: QueryTypes.INSERT,
-        transaction,
-        replacements: own.flatMap(({ business, hit, at, sentAt, receivedAt }) => [
-          business,
-          hit.id,
-          hit.visitor,
-          hit.kind,
-          splitAddress(hit.address)!.host,
-          new Date(at),
-          new Date(hit.at),
-          new Date(sentAt),
-          new Date(receivedAt),
-          hit.release,
-          JSON.stringify(hit),
-        ]),
-      },
-    );
-  if (foreign.length > 0)
-    await db.query(
-      `INSERT INTO foreign_hits (business_id, id, host, received_at, body)
-       VALUES ${foreign.map(() => '(?,?,?,?,?)').join(',')} ON DUPLICATE KEY UPDATE id = id`,
-      {
-        transaction,
-        replacements: foreign.flatMap(({ business, hit, receivedAt }) => [
-          business,
-          hit.id,
-          splitAddress(hit.address)!.host,
-          new Date(receivedAt),
-          JSON.stringify(hit),
-        ]),
-      },
-    );
+  await insertRows(
+    tables.hits,
+    own.map(({ business, hit, at, sentAt, receivedAt, bot }) => ({
+      businessId: business,
+      id: hit.id,
+      visitorId: hit.visitor,
+      kind: hit.kind,
+      host: hostOf(hit.address),
+      at: new Date(at),
+      pageAt: new Date(hit.at),
+      sentAt: new Date(sentAt),
+      receivedAt: new Date(receivedAt),
+      releaseNumber: hit.release,
+      bot,
+      body: hit,
+    })),
+    [],
+    transaction,
+  );
+  await insertRows(
+    tables.foreignHits,
+    hits
+      .filter((row) => row.foreign)
+      .map(({ business, hit, receivedAt }) => ({
+        ...{ businessId: business, id: hit.id, host: hostOf(hit.address), receivedAt: new Date(receivedAt), body: hit },
+      })),
+    [],
+    transaction,
+  );
   for (const [business, visitors] of visitorsOf(own))
     await markWork(db, 'visitor', business, visitors, now(), transaction);
 }

@@ -3,6 +3,10 @@ import { traffic } from './0002-traffic';
 import { following } from './0003-following';
 import { quarantine } from './0004-quarantine';
 import { polls } from './0005-polls';
+import { marks } from './0006-marks';
+import { tokens } from './0007-tokens';
+import { plan } from './0008-plan';
+import { links } from './0009-links';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
 export interface Migration {
@@ -10,4 +14,14 @@ export interface Migration {
   sql: string;
 }
 
-export const migrations: Migration[] = [...accounts, ...traffic, ...following, ...quarantine, ...polls];
+export const migrations: Migration[] = [
+  ...accounts,
+  ...traffic,
+  ...following,
+  ...quarantine,
+  ...polls,
+  ...marks,
+  ...tokens,
+  ...plan,
+  ...links,
+];

@@ -1,8 +1,11 @@
 import { useEffect, useState } from 'react';
-import { isPlainKey } from '../../ui/keys/plain-key';
+import { Key } from '../keys/Key';
+import { isPlainKey } from '../keys/plain-key';
 
-/** Copies what sales reads, by the button or by `c`; where the browser does not let it, shows the text to be copied. */
-export function CopyForSales({ text }: { text: string }) {
+/**
+ * Copies a text by the button, or by `c` where `byKey`; where the browser does not let it, shows the text to be copied.
+ */
+export function Copy({ text, words, byKey = false }: { text: string; words: string; byKey?: boolean }) {
   const [state, setState] = useState<'ready' | 'copied' | 'by hand'>('ready');
   const copy = () => {
     const done = navigator.clipboard?.writeText(text) ?? Promise.reject(new Error('no clipboard'));
@@ -13,7 +16,7 @@ export function CopyForSales({ text }: { text: string }) {
   };
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (event.key === 'c' && isPlainKey(event)) copy();
+      if (byKey && event.key === 'c' && isPlainKey(event)) copy();
     };
     addEventListener('keydown', onKey);
     return () => removeEventListener('keydown', onKey);
@@ -21,15 +24,15 @@ export function CopyForSales({ text }: { text: string }) {
   return (
     <div className="flex flex-col items-end gap-2">
       <button type="button" className="button" onClick={copy}>
-        {state === 'copied' ? 'Copied' : 'Copy for sales'}{' '}
-        <kbd className="value border-base-300 rounded border px-1">c</kbd>
+        {state === 'copied' ? 'Copied' : words}
+        {byKey && <Key k="c" />}
       </button>
       {state === 'by hand' && (
         <textarea
           readOnly
           className="field value h-32 w-80"
           value={text}
-          aria-label="The words for sales"
+          aria-label="What to copy"
           onFocus={(e) => e.target.select()}
         />
       )}

@@ -1,0 +1,88 @@
+import { spawn } from 'node:child_process';
+import { rmSync } from 'node:fs';
+import { build as bundle } from 'esbuild';
+import { needBuild } from './lib/build.mjs';
+import { startMariaDb } from './lib/mariadb.mjs';
+import { needModules } from './lib/modules.mjs';
+import { browser, database, needNode, needPackages } from './lib/packages.mjs';
+import { inRoot, makeDataDir } from './lib/paths.mjs';
+import { freePorts } from './lib/ports.mjs';
+import { makeEnds } from './lib/program.mjs';
+import { main, say, Stop } from './lib/say.mjs';
+import { startWorld } from './lib/world.mjs';
+
+/** What runs against a bare counterpart, in this order. `npm run bench -- writer` runs one. */
+const against = ['snippet', 'writer', 'report-backs', 'collect', 'short-link'];
+const lastDay = '2027-02-15';
+const firstDay = '2026-01-16';
+const mail = 'owner@larkmoor.example';
+
+/** Runs one bench in a process of its own and returns what it measured. */
+function run(name, env) {
+  say(`\n== ${name}`);
+  return new Promise((resolve, reject) => {
+    const child = spawn(process.execPath, ['--enable-source-maps', inRoot('dist', 'bench', `${name}.js`)], {
+      cwd: inRoot(),
+      stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+      env: { ...process.env, NODE_ENV: 'production', ...env },
+    });
+    let results = null;
+    child.once('message', (message) => (results = message));
+    child.once('exit', () => (results ? resolve(results) : reject(new Stop(`${name} ended without a result.`))));
+  });
+}
+
+const shown = ({ name, ratio, target, better, spread }) => {
+  const measured = ratio === null ? 'not measured' : ratio.toFixed(2);
+  const good = ratio !== null && (better === 'higher' ? ratio >= target : ratio <= target);
+  const wanted = `${better === 'higher' ? '≥' : '≤'} ${target}`;
+  return `${name.padEnd(24)} ${measured.padStart(12)}   ${wanted.padEnd(8)} spread ${(spread * 100).toFixed(0)} %  ${good ? '' : 'not met'}`;
+};
+
+await main(async () => {
+  needNode();
+  needPackages({ ...database, ...browser });
+  needModules();
+  await needBuild();
+  const asked = process.argv.slice(2).filter((argument) => argument !== '--json');
+  await bundle({
+    entryPoints: [...against, 'line', 'bare-collector', 'bare-redirect'].map((name) => inRoot('bench', `${name}.ts`)),
+    outdir: inRoot('dist', 'bench'),
+    ...{ bundle: true, platform: 'node', target: 'node20', format: 'esm', packages: 'external', sourcemap: true },
+    logLevel: 'warning',
+  });
+  const wants = (name) => asked.length === 0 || asked.includes(name);
+  const results = [];
+  const ends = makeEnds();
+  try {
+    const dataDir = inRoot('.data', 'bench');
+    rmSync(dataDir, { recursive: true, force: true });
+    makeDataDir(dataDir);
+    const BENCH_DATABASE_URL = await startMariaDb(dataDir, ends);
+    for (const name of against.filter(wants)) results.push(...(await run(name, { BENCH_DATABASE_URL })));
+  } finally {
+    await ends.all();
+  }
+  if (wants('line')) await openTheLine();
+  say(`\n${results.map(shown).join('\n')}`);
+  if (process.argv.includes('--json')) console.log(JSON.stringify(results));
+  return 0;
+});
+
+/** The demo is loaded once and kept for the next time. */
+async function openTheLine() {
+  const ends = makeEnds();
+  const password = 'opens the line for bench';
+  try {
+    const port = await freePorts(4900, 1);
+    const dataDir = inRoot('.data', 'bench-demo');
+    const env = { AVRIX_OWNER_MAIL: mail, AVRIX_OWNER_PASSWORD: password, AVRIX_LOG: 'warn' };
+    const world = await startWorld({ dataDir, port, standinsPort: 4910, demo: 'demo', lastDay, env }, ends);
+    await run('line', {
+      ...{ BENCH_AVRIX: world.places.avrix, BENCH_MAIL: mail, BENCH_PASSWORD: password },
+      ...{ BENCH_FROM: firstDay, BENCH_TO: lastDay },
+    });
+  } finally {
+    await ends.all();
+  }
+}

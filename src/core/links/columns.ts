@@ -1,0 +1,50 @@
+import type { Plan } from '../plan';
+import type { GridRow } from './combine';
+import { landingColumn, readCell } from './cells';
+import { readLink } from './read';
+
+/** A column of a file of links, as `link`, `landing` or a tag, and what it is called there. */
+export function readColumn(text: string): { heading: string; valueOf: (row: GridRow, link: string) => string } {
+  const [, column = '', heading = ''] = /^(\S+?)(?:\s+as\s+(.+))?$/.exec(text.trim()) ?? [];
+  const name = column || text.trim();
+  return { heading: heading || name, valueOf: (row, link) => (name === 'link' ? link : readCell(row, name)) };
+}
+
+/** A table with a heading, as it was read from a file. */
+interface Table {
+  columns: string[];
+  rows: { row: number; cells: Record<string, string> }[];
+  problems: { row: number; was: string; wants: string }[];
+}
+
+/**
+ * Rows of the grid from a table: its columns are `landing` and tags; a whole `link` is read into them. Columns of other
+ * names are left out. A row without a page is named.
+ */
+export function columnsOf(table: Table, plan: Plan): { rows: GridRow[]; problems: Table['problems'] } {
+  const tags = plan.tags.map(({ tag }) => tag).filter((tag) => table.columns.includes(tag.toLowerCase()));
+  const problems = [...table.problems];
+  if (!table.columns.includes(landingColumn) && !table.columns.includes('link'))
+    return {
+      rows: [],
+      problems: [
+        ...problems,
+        {
+          row: 1,
+          was: `no column is called landing or link; there are ${table.columns.filter(Boolean).join(', ') || 'none'}`,
+          wants: 'Name the columns in the first row.',
+        },
+      ],
+    };
+  const rows = table.rows.flatMap(({ row, cells }): GridRow[] => {
+    const given = Object.fromEntries(tags.map((tag) => [tag, cells[tag.toLowerCase()] ?? '']));
+    const landing = cells[landingColumn] ?? '';
+    if (landing) return [{ landing, tags: given }];
+    const read = cells.link ? readLink(cells.link, plan) : null;
+    if (read) return [{ landing: read.landing, tags: { ...given, ...Object.fromEntries(read.tags) } }];
+    const was = cells.link ? `“${cells.link.slice(0, 80)}” is no link` : 'it has no landing page';
+    problems.push({ row, was, wants: 'Give a page such as larkmoor.example/fleet.' });
+    return [];
+  });
+  return { rows, problems };
+}

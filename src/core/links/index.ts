@@ -1,0 +1,14 @@
+export * from './cells';
+export * from './columns';
+export * from './combine';
+export * from './grid';
+export * from './landing';
+export * from './link';
+export * from './open';
+export * from './page-check';
+export * from './pieces';
+export * from './placeholders';
+export * from './read';
+export * from './replace';
+export type * from './short-link';
+export type * from './schema';

@@ -1,0 +1,35 @@
+/** Why an address cannot be a landing page; `wants` says what would be right. */
+export interface AddressProblem {
+  code: 'empty' | 'no_address' | 'scheme' | 'no_host' | 'credentials';
+  was: string;
+  wants: string;
+}
+
+/** Longer links are cut by some programs that pass them on. */
+export const longestLink = 2000;
+
+/**
+ * Reads a landing page by the WHATWG URL standard. What lacks a scheme is taken as https; hosts of other scripts come
+ * out in their ASCII form.
+ * @returns the address, or what is wrong with it
+ */
+export function readLanding(input: string): { url: URL } | { problem: AddressProblem } {
+  const text = input.trim();
+  const problem = (code: AddressProblem['code'], was: string, wants: string) => ({ problem: { code, was, wants } });
+  if (text === '') return problem('empty', 'it is empty', 'Give the address of the page that people land on.');
+  const scheme = /^([a-z][a-z0-9+.-]*):(?!\d)/i.exec(text)?.[1]?.toLowerCase();
+  if (scheme && scheme !== 'http' && scheme !== 'https')
+    return problem('scheme', `it begins with ${scheme}:`, 'A landing page begins with https:// or http://.');
+  const completed = scheme ? text : `https://${text.replace(/^\/\//, '')}`;
+  let url: URL;
+  try {
+    url = new URL(completed);
+  } catch {
+    return problem('no_address', 'it is no address', 'Give one such as larkmoor.example/fleet.');
+  }
+  if (!url.hostname.includes('.') && url.hostname !== 'localhost')
+    return problem('no_host', `“${url.hostname}” is no host`, 'Give one such as larkmoor.example.');
+  if (url.username || url.password)
+    return problem('credentials', 'it holds a name or password', 'Take out what stands before the @.');
+  return { url };
+}

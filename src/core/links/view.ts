@@ -1,0 +1,107 @@
+import type { Plan } from '../plan/schema';
+import type { Sentence } from '../strands/sentence';
+import type { CarryRule } from '../capture/schema';
+import type { ColumnOrder } from './schema';
+import type { UsedIn } from './uses';
+import type { ShortLinkWins } from './open';
+import type { PageCheckResult } from './page-check';
+
+export interface TagSetView {
+  id: string;
+  name: string;
+  tags: Record<string, string[]>;
+  usedIn: UsedIn;
+}
+
+/** What making links needs to know. */
+export interface MakingView {
+  sentence: Sentence;
+  /** The plan that is live. */
+  plan: Plan;
+  tagSets: TagSetView[];
+  /** Campaigns of the register that have not ended long ago, with the medium of their type in the CRM. */
+  campaigns: { name: string; friendly: string; medium: string }[];
+  /** The source that mostly comes with a medium. */
+  usual: Record<string, string>;
+  /** Pages that links led to, the newest first; a business without links has its websites. */
+  landings: string[];
+  columnOrders: ColumnOrder[];
+  /** Names under which click IDs travel, by the draft. */
+  carry: CarryRule[];
+  /** Platforms that there is an account of. */
+  platforms: string[];
+  mayChange: boolean;
+  timeZone: string;
+}
+
+export interface LinkListRow {
+  id: string;
+  url: string;
+  landing: string;
+  tags: Record<string, string>;
+  campaign: string;
+  usedIn: UsedIn;
+  place: string;
+  owner: string;
+  madeAt: string;
+  retired: boolean;
+  /** Tagged visits that came by it, as far as they are recorded. */
+  arrivals: number;
+  firstAt: string | null;
+  lastAt: string | null;
+  /** Problems by the plan that is live. */
+  problems: string[];
+  check: { state: 'waiting' | 'good' | 'bad'; at: string | null; words: string[] } | null;
+}
+
+export interface LinkListView {
+  sentence: Sentence;
+  rows: LinkListRow[];
+  total: number;
+  pageSize: number;
+  timeZone: string;
+}
+
+export interface ShortLinkView {
+  id: string;
+  path: string;
+  /** The address that people open. */
+  url: string;
+  destination: string;
+  wins: ShortLinkWins;
+  status: number;
+  hasPassword: boolean;
+  expiresAt: string | null;
+  state: 'open' | 'over' | 'retired';
+  clicks: number;
+  bots: number;
+  lastAt: string | null;
+  history: { since: string; destination: string; by: string }[];
+}
+
+export interface ShortLinksView {
+  sentence: Sentence;
+  rows: ShortLinkView[];
+  mayChange: boolean;
+  timeZone: string;
+}
+
+export interface PageCheckView {
+  id: string;
+  url: string;
+  state: 'waiting' | 'good' | 'bad';
+  askedAt: string;
+  checkedAt: string | null;
+  steps: PageCheckResult['steps'];
+  words: string[];
+  snippets: number;
+  release: number | null;
+}
+
+export interface PageChecksView {
+  sentence: Sentence;
+  rows: PageCheckView[];
+  waiting: number;
+  mayChange: boolean;
+  timeZone: string;
+}

@@ -1,0 +1,64 @@
+import isSafe from 'safe-regex2';
+import type { NamingProblem } from './names';
+import type { ChannelRule, Plan, TagRule } from './schema';
+import { checkValue, ruleOf } from './check';
+import { utmTags } from './tags';
+
+/** A pattern that compiles and cannot be made to run for long by any text. */
+function checkPattern(pattern: string): string {
+  try {
+    new RegExp(`^(?:${pattern})$`, 'u');
+  } catch (error) {
+    return `it is no pattern: ${(error as Error).message}`;
+  }
+  return isSafe(pattern) ? '' : 'some texts would take it very long';
+}
+
+/** What keeps a tag's rule from being used; `field` is its own field. */
+export function checkTagRule(rule: TagRule): NamingProblem[] {
+  const problems: NamingProblem[] = [];
+  const wrong = rule.pattern && checkPattern(rule.pattern);
+  if (wrong)
+    problems.push({
+      field: 'pattern',
+      was: wrong,
+      wants: 'Write one without repeats inside repeats, such as 20\\d\\d.',
+    });
+  const values = rule.values.map(({ value }) => value);
+  const twice = values.find((value, index) => values.indexOf(value) !== index);
+  if (twice !== undefined)
+    problems.push({ field: 'values', was: `“${twice}” is listed twice`, wants: 'List each value once.' });
+  if (rule.entry === 'picked' && values.length === 0)
+    problems.push({
+      field: 'values',
+      was: 'nothing can be picked',
+      wants: 'List at least one value, or let it be typed.',
+    });
+  const long = values.find((value) => value.length > rule.longest);
+  if (long !== undefined)
+    problems.push({
+      ...{ field: 'longest', was: `“${long}” has ${long.length} characters` },
+      wants: `Allow at least ${long.length}.`,
+    });
+  if (
+    !wrong &&
+    rule.example &&
+    checkValue({ naming: { pattern: '', parts: [] }, aliases: [] }, rule, rule.example).problems.length > 0
+  )
+    problems.push({ field: 'example', was: `“${rule.example}” does not fit the rule`, wants: 'Give one that does.' });
+  if (rule.tag.toLowerCase().startsWith('utm_') && !utmTags.some((tag) => tag === rule.tag))
+    problems.push({
+      ...{ field: 'tag', was: `${rule.tag} is none of the six UTM tags` },
+      wants: `Use ${utmTags.join(', ')}, or a name of your own that does not begin with utm_.`,
+    });
+  return problems;
+}
+
+/** What keeps a line of the channel map from being used. A medium that is not planned is a finding, not a mistake. */
+export function checkChannel(rule: ChannelRule, plan: Plan): NamingProblem[] {
+  const medium = ruleOf(plan, 'utm_medium');
+  const longest = medium?.longest ?? 200;
+  return rule.medium.length > longest
+    ? [{ field: 'medium', was: `it has ${rule.medium.length} characters`, wants: `At most ${longest} fit the plan.` }]
+    : [];
+}

@@ -1,0 +1,111 @@
+import { distance } from 'fastest-levenshtein';
+import type { Plan, TagRule } from './schema';
+import { readName } from './names';
+
+/** What is wrong with a value; codes, so that words are made in one place. */
+export type ValueProblem =
+  | 'missing'
+  | 'alias'
+  | 'letters'
+  | 'separator'
+  | 'too_long'
+  | 'unknown'
+  | 'pattern'
+  | 'name'
+  | 'control'
+  | 'personal'
+  | 'placeholder';
+
+export interface ValueCheck {
+  problems: ValueProblem[];
+  /** A value that fits the rule and stands close to what was given; null where none is known. */
+  repaired: string | null;
+}
+
+const control = /[\u0000-\u001f\u007f]/;
+/** Mail addresses, and telephone numbers of 8 digits or more written as such. */
+const personal = /[^\s@/]+@[^\s@/]+\.[a-z]{2,}|^\+\d[\d ()-]{7,}$/i;
+
+/** Letters and digits only, small: what two spellings of one value have in common. */
+export const foldValue = (value: string): string =>
+  value
+    .toLowerCase()
+    .normalize('NFKD')
+    .replace(/[^\p{L}\p{N}]/gu, '');
+
+/** A value's words: cut at separators, spaces and where a capital follows a small letter. */
+const wordsOf = (value: string): string[] =>
+  value
+    .normalize('NFC')
+    .replace(/(\p{Ll}|\p{N})(\p{Lu})/gu, '$1 $2')
+    .split(/[\s_.,+~/|-]+/)
+    .filter(Boolean);
+
+function withLetters(value: string, letters: TagRule['letters']): string {
+  return letters === 'lower' ? value.toLowerCase() : letters === 'upper' ? value.toUpperCase() : value;
+}
+
+/** What is wrong with a value by the rule alone; an allowed value is right however it is written. */
+function problemsOf(plan: Pick<Plan, 'naming'>, rule: TagRule, value: string): ValueProblem[] {
+  if (value === '') return rule.required ? ['missing'] : [];
+  if (rule.values.some((planned) => planned.value === value)) return [];
+  const problems: ValueProblem[] = [];
+  if (control.test(value)) problems.push('control');
+  if (personal.test(value)) problems.push('personal');
+  // A value that is to be picked has no letters of its own: either it is listed or it is not.
+  if (rule.entry === 'picked') return [...problems, 'unknown'];
+  if (withLetters(value, rule.letters) !== value) problems.push('letters');
+  if (rule.separator && /[\s_.,+~/|-]/.test(value.replaceAll(rule.separator, ''))) problems.push('separator');
+  if (value.length > rule.longest) problems.push('too_long');
+  if (rule.pattern && !new RegExp(`^(?:${rule.pattern})$`, 'u').test(value)) problems.push('pattern');
+  if (rule.named && plan.naming.pattern && !readName(plan.naming, value)) problems.push('name');
+  return problems;
+}
+
+/** The planned value closest to what was given: the same letters and digits, else at most two slips in seven or more. */
+function nearestPlanned(rule: TagRule, value: string): string | null {
+  const folded = foldValue(value);
+  if (!folded) return null;
+  const same = rule.values.find(
+    (planned) => foldValue(planned.value) === folded || foldValue(planned.label) === folded,
+  );
+  if (same) return same.value;
+  let best: { value: string; slips: number } | null = null;
+  for (const planned of rule.values) {
+    const slips = distance(foldValue(planned.value), folded);
+    if (slips <= Math.min(2, Math.floor(folded.length / 4)) && slips < (best?.slips ?? Infinity))
+      best = { value: planned.value, slips };
+  }
+  return best?.value ?? null;
+}
+
+/**
+ * Checks one value against the plan (need P1): what is wrong with it, and the value that would be right. A repair is
+ * offered, never made.
+ */
+export function checkValue(plan: Pick<Plan, 'naming' | 'aliases'>, rule: TagRule, value: string): ValueCheck {
+  const alias = plan.aliases.find((known) => known.tag === rule.tag && known.value === value && known.means !== '');
+  if (alias) return { problems: ['alias'], repaired: alias.means };
+  const problems = problemsOf(plan, rule, value);
+  // Who somebody is has no better spelling: it must go.
+  if (problems.length === 0 || problems.includes('personal')) return { problems, repaired: null };
+  const words = wordsOf(value);
+  const joined = rule.separator ? words.join(rule.separator) : value.trim();
+  const written = withLetters(joined, rule.letters);
+  const repaired = nearestPlanned(rule, value) ?? written;
+  const good = repaired !== '' && repaired !== value && problemsOf(plan, rule, repaired).length === 0;
+  return { problems, repaired: good ? repaired : null };
+}
+
+/** Rules of a plan by tag. */
+export const ruleOf = (plan: Pick<Plan, 'tags'>, tag: string): TagRule | undefined =>
+  plan.tags.find((rule) => rule.tag === tag);
+
+/** What a value means once aliases are applied; the value itself where it has none. */
+export function meaningOf(plan: Pick<Plan, 'aliases'>, tag: string, value: string): string {
+  return plan.aliases.find((alias) => alias.tag === tag && alias.value === value && alias.means !== '')?.means ?? value;
+}
+
+/** True where somebody decided to leave a value as it is. */
+export const isLeft = (plan: Pick<Plan, 'aliases'>, tag: string, value: string): boolean =>
+  plan.aliases.some((alias) => alias.tag === tag && alias.value === value && alias.means === '');

@@ -1,0 +1,11 @@
+export * from './arrived-tags';
+export * from './channels';
+export * from './first-plan';
+export * from './check';
+export * from './check-rule';
+export * from './names';
+export * from './off-plan';
+export * from './outcome-code';
+export * from './tags';
+export * from './words';
+export type * from './schema';

@@ -1,0 +1,74 @@
+import type { RuleName } from '../releases/rules';
+import type { Sentence } from '../strands/sentence';
+import type { ComparedRow } from './channels';
+import type { OffPlanValue } from './off-plan';
+import type { Plan, TagRule } from './schema';
+
+/** What every part of the station Plan knows. */
+export interface PlanBase {
+  sentence: Sentence;
+  plan: Plan;
+  /** Rules of the draft that are not as they are live. */
+  changed: RuleName[];
+  /** Values that arrived off plan, by the live rules. */
+  offPlan: number;
+  mayChange: boolean;
+  timeZone: string;
+  /** Weeks of traffic that are looked at. */
+  weeks: number;
+}
+
+export interface TagRow {
+  rule: TagRule;
+  /** Tagged arrivals with it, distinct values among them, and how many of these are off plan. */
+  arrivals: number;
+  values: number;
+  offPlan: number;
+}
+
+export interface TagsView extends PlanBase {
+  tags: TagRow[];
+  /** How often each planned value arrived, by tag; aliases are read as what they mean. */
+  counts: Record<string, Record<string, number>>;
+  /** The codes of the live outcomes. */
+  outcomes: string[];
+}
+
+/** What a rule as it is being written would do to what was recorded and to the links there are. */
+export interface EffectView {
+  /** Values of the rule's tag that are off plan with it. */
+  off: ValueEffect;
+  putOff: ValueEffect;
+  takenIn: ValueEffect;
+  links: { total: number; putOff: number; examples: string[] };
+  /** Since when tags are recorded; null before the first. */
+  recordedSince: string | null;
+}
+
+export interface ValueEffect {
+  values: number;
+  arrivals: number;
+  /** The commonest. */
+  first: { tag: string; value: string; arrivals: number; nearest: string | null }[];
+}
+
+export interface ChannelsView extends PlanBase {
+  rows: ComparedRow[];
+  /** The CRM's campaign types, or null where they are not known, and why. */
+  crm: { name: string; types: string[] | null; why: string };
+  /** Hosts that brought untagged arrivals, with their channel. */
+  referrers: { host: string; arrivals: number; channel: string | null }[];
+}
+
+export interface OffPlanView extends PlanBase {
+  rows: (Omit<OffPlanValue, 'problems'> & { problems: string[] })[];
+}
+
+/** The plan that is live, to be read and printed. */
+export interface ShareView extends PlanBase {
+  live: Plan;
+  release: { number: number; name: string; madeAt: string };
+  tagSets: { name: string; tags: Record<string, string[]> }[];
+  /** Each value's way: its name in the link, how long it is kept, the hidden field and the CRM field; '' where it stops. `unread`: fields that the CRM does not read. */
+  flow: { words: string; link: string; kept: string; field: string; unread: string; crm: string }[];
+}

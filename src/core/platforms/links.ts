@@ -1,0 +1,6 @@
+import type { LinkContract } from './contract';
+import { quillsearchLinks } from './quillsearch/links';
+import { tessaloopLinks } from './tessaloop/links';
+
+/** Every platform whose links are known; telling it outcomes may come later. */
+export const linkContracts: LinkContract[] = [quillsearchLinks, tessaloopLinks];

@@ -1,0 +1,48 @@
+import { z } from 'zod';
+import { carryRuleSchema } from '../capture/schema';
+import {
+  aliasSchema,
+  channelRuleSchema,
+  namingSchema,
+  outcomeCodeRuleSchema,
+  referrerRuleSchema,
+  tagRuleSchema,
+} from '../plan/schema';
+import { ruleKinds, type RuleKindName, type RuleSchemas } from './rules';
+
+/** What a rule of each kind must be. */
+export const ruleSchemas: RuleSchemas = {
+  tag: tagRuleSchema,
+  naming: namingSchema,
+  channel: channelRuleSchema,
+  referrer: referrerRuleSchema,
+  alias: aliasSchema,
+  carry: carryRuleSchema,
+  outcome_codes: outcomeCodeRuleSchema,
+};
+
+const ruleName = {
+  kind: z.enum(Object.keys(ruleKinds) as [RuleKindName], 'must be a kind of rule'),
+  id: z.string().max(250),
+};
+
+/** Changes of the draft: each names a rule and gives its new value, or null to take it out. */
+export const changesSchema = z.strictObject({
+  changes: z
+    .array(z.strictObject({ ...ruleName, value: z.unknown() }))
+    .min(1)
+    .max(500, 'must be at most 500 at a time'),
+});
+
+/** Rules whose change is dropped; without any, all are. */
+export const dropSchema = z.strictObject({ rules: z.array(z.strictObject(ruleName)).max(500) });
+
+export const newReleaseSchema = z.strictObject({
+  name: z.string().trim().min(1, 'must say what the release is called').max(120, 'must have at most 120 characters'),
+  /** The draft as it was seen: a change made since is not taken along unseen. */
+  seen: z
+    .array(z.strictObject({ ...ruleName, changedAt: z.iso.datetime() }))
+    .min(1)
+    .max(5000),
+});
+export type NewReleaseWanted = z.infer<typeof newReleaseSchema>;

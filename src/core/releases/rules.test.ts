@@ -1,0 +1,174 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { rules } from '../capture/rules.fixture';
+import { firstPlan, tagRule } from '../plan/first-plan';
+import { ruleSchemas } from './draft-schema';
+import {
+  aliasId,
+  applyChanges,
+  isRuleKind,
+  readRule,
+  ruleDetails,
+  ruleKind,
+  ruleKinds,
+  ruleSentence,
+  type RuleChange,
+  type RuleKindName,
+} from './rules';
+import type { ReleaseContent } from './schema';
+
+const content: ReleaseContent = {
+  capture: { ...rules, carry: [] },
+  plan: firstPlan(),
+  crm: {
+    ...{ account: 'crm', leadTokenField: 'avx_lead', fields: {} },
+    stages: { inOrder: ['Asked'], ended: [] },
+  },
+  ...{ outcomes: [], telling: [], qualified: { form: 'FLT-QUAL' } },
+};
+
+const word = fc.stringMatching(/^[a-z][a-z0-9]{0,8}$/);
+const words = fc.stringMatching(/^[A-Z][a-z ]{0,18}[a-z]$/);
+const part = fc.record({
+  ...{ key: word, label: words, digits: fc.integer({ min: 1, max: 8 }) },
+  kind: fc.constantFrom('listed', 'digits', 'word', 'words'),
+  values: fc.array(fc.record({ value: word, label: words }), { maxLength: 3 }),
+});
+
+/** A rule of each kind, as its schema lets it through. */
+const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
+  tag: fc.tuple(word, words, fc.integer({ min: 1, max: 200 })).map(([tag, name, longest]) => ({
+    ...tagRule(tag, name, { longest }),
+  })),
+  naming: fc.record({ pattern: fc.constant('{a}'), parts: fc.array(part, { maxLength: 3 }) }),
+  channel: fc.record({
+    ...{ medium: word, channel: words, crmTypes: fc.array(words, { maxLength: 2 }), tracked: fc.boolean() },
+    media: fc.constantFrom('owned', 'earned', 'paid'),
+    joins: fc.constantFrom('on', 'in', 'through'),
+  }),
+  referrer: fc.record({ host: word.map((host) => `${host}.example`), channel: words }),
+  alias: fc.record({ tag: word, value: fc.string({ minLength: 1, maxLength: 20 }), means: word }),
+  carry: fc.record({ platform: word, name: word }),
+  outcome_codes: fc.record({
+    beginnings: fc.array(fc.record({ code: fc.stringMatching(/^[A-Z]{2,4}$/), label: words }), { maxLength: 3 }),
+    longest: fc.integer({ min: 2, max: 12 }),
+  }),
+};
+
+describe.each(Object.keys(ruleKinds) as RuleKindName[])('a rule of the kind %s', (kind) => {
+  const { idOf, read, write } = ruleKind(kind);
+  const single = kind === 'naming' || kind === 'outcome_codes';
+
+  it('put into a release is read back from it, and everything else stays', () => {
+    fc.assert(
+      fc.property(values[kind], (value) => {
+        expect(ruleSchemas[kind].parse(value)).toEqual(value);
+        const id = idOf(value);
+        const after = write(content, id, value);
+        expect(readRule(after, { kind, id })).toEqual(value);
+        for (const other of Object.keys(ruleKinds) as RuleKindName[])
+          if (other !== kind) expect(ruleKind(other).read(after)).toEqual(ruleKind(other).read(content));
+      }),
+    );
+  });
+
+  it('put there twice stands there once; taken out, the release is as before', () => {
+    fc.assert(
+      fc.property(values[kind], (value) => {
+        const id = idOf(value);
+        const once = write(content, id, value);
+        expect(write(once, id, value)).toEqual(once);
+        if (!single && readRule(content, { kind, id }) === null) expect(write(once, id, null)).toEqual(content);
+      }),
+    );
+  });
+
+  it.skipIf(single)('changed keeps its place in the list', () => {
+    fc.assert(
+      fc.property(
+        fc.uniqueArray(values[kind], { selector: idOf, minLength: 2, maxLength: 5 }),
+        fc.nat(),
+        (all, pick) => {
+          const filled = all.reduce<ReleaseContent>((before, value) => write(before, idOf(value), value), content);
+          const chosen = all[pick % all.length];
+          const order = read(filled).map(([id]) => id);
+          expect(
+            read(write(filled, idOf(chosen), chosen))
+              .map(([id]) => id)
+              .sort(),
+          ).toEqual([...order].sort());
+          if (kind !== 'carry') expect(read(write(filled, idOf(chosen), chosen)).map(([id]) => id)).toEqual(order);
+        },
+      ),
+    );
+  });
+
+  it('is a sentence', () => {
+    fc.assert(
+      fc.property(values[kind], (value) => {
+        const sentence = ruleSentence(kind, value)!;
+        expect(sentence).toMatch(/^[A-Z`].*\.$/s);
+        expect(sentence.split('`').length % 2, 'every value stands between two marks').toBe(1);
+      }),
+    );
+    expect(ruleSentence(kind, null)).toBeNull();
+  });
+});
+
+describe('changes of a draft', () => {
+  const change = (tag: string, longest: number): RuleChange => ({
+    ...{ kind: 'tag', id: tag, value: tagRule(tag, tag.toUpperCase(), { longest }) },
+  });
+
+  it('of different rules give the same content in any order, but for the order of new ones', () => {
+    const changes = [change('utm_source', 9), change('utm_term', 8), { ...change('utm_id', 1), value: null }];
+    const forward = applyChanges(content, changes);
+    expect(applyChanges(content, changes.toReversed())).toEqual(forward);
+    expect(forward.plan.tags.map(({ tag, longest }) => [tag, longest])).toEqual([
+      ...[
+        ['utm_source', 9],
+        ['utm_medium', 100],
+        ['utm_campaign', 100],
+        ['utm_content', 100],
+        ['utm_term', 8],
+      ],
+    ]);
+  });
+
+  it('leave the live content as it was', () => {
+    const before = structuredClone(content);
+    applyChanges(content, [change('utm_source', 3), change('market', 2)]);
+    expect(content).toEqual(before);
+  });
+});
+
+it('what differs besides the sentence is said of a tag', () => {
+  const before = tagRule('utm_medium', 'Medium', { values: [{ value: 'a', label: 'A' }], example: 'a' });
+  const after = {
+    ...before,
+    values: [
+      { value: 'a', label: 'An A' },
+      { value: 'b', label: '' },
+    ],
+    ...{ example: 'b', note: 'short' },
+  };
+  expect(ruleDetails('tag', before, after)).toEqual([
+    ...['Takes in `b`.', '`a` is read as “An A”.', 'Its example is `b`.', 'Its note is “short”.'],
+  ]);
+  expect(ruleDetails('tag', after, before)).toContain('Takes out `b`.');
+  expect(ruleDetails('tag', null, after)).toEqual([]);
+  expect(ruleDetails('referrer', { host: 'a.example' }, { host: 'a.example' })).toEqual([]);
+});
+
+it('kinds are known by their names only', () => {
+  expect(['tag', 'alias', 'toString', 'nothing'].map(isRuleKind)).toEqual([true, true, false, false]);
+  expect(aliasId({ tag: 'utm_medium', value: 'a=b' })).toBe('utm_medium=a=b');
+});
+
+describe('a carry name', () => {
+  const check = (name: string) => ruleKind('carry').check({ platform: 'quillsearch', name }, content);
+  it('that nothing else has is taken', () => expect(check('lark_ref')).toEqual([]));
+  it.each(['utm_source', rules.keep.clickIds[0]!.parameter])('%s stands for something already', (name) => {
+    expect(check(name)).toMatchObject([{ field: 'name' }]);
+  });
+});

@@ -1,0 +1,8 @@
+import type { Operation } from '../operation';
+import { leads } from './leads';
+import { outcomes } from './outcomes';
+import { releases } from './releases';
+import { reportBacks } from './report-backs';
+import { strands } from './strands';
+
+export const operations: Operation[] = [...strands, ...leads, ...outcomes, ...reportBacks, ...releases];

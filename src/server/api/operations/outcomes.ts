@@ -1,0 +1,30 @@
+import { z } from 'zod';
+import { outcomeAnswerSchema } from '../../../core/outcomes/answers';
+import { listOutcomes } from '../../outcomes/queries';
+import { listOf, operation, pageOf, readPage, type Operation } from '../operation';
+
+export const outcomes: Operation[] = [
+  operation({
+    ...{ id: 'listOutcomes', method: 'get', path: '/outcomes' },
+    summary: 'Counted outcomes, newest first.',
+    query: z.strictObject({ ...pageOf, code: z.string().max(20).optional() }),
+    answer: listOf(outcomeAnswerSchema),
+    async run({ context: { db } }, { caller: { business, role }, query }) {
+      const money = (minor: number, currency: string) => (role.seesMoney ? { minor: Number(minor), currency } : null);
+      return readPage(
+        query,
+        (limit, after) => listOutcomes(db, business.id, query, limit, after),
+        ({ countedAt, id }) => ({ at: countedAt, id }),
+        ({ amountMinor, worthMinor, currency, skipped, releaseNumber, ...row }) => ({
+          ...row,
+          happenedAt: row.happenedAt.toISOString(),
+          countedAt: row.countedAt.toISOString(),
+          stageSkipped: Boolean(skipped),
+          amount: money(amountMinor, currency),
+          worth: money(worthMinor, currency),
+          release: releaseNumber,
+        }),
+      );
+    },
+  }),
+];

@@ -1,0 +1,68 @@
+import { z } from 'zod';
+import {
+  attemptAnswerSchema,
+  foundSchema,
+  reportBackAnswerSchema,
+  reportBackStates,
+} from '../../../core/reportbacks/answers';
+import type { ReportBackRow } from '../../db';
+import { listReportBacks } from '../../reportbacks/queries';
+import { listOf, operation, pageOf, readPage, type Operation } from '../operation';
+
+const parameters = z.object({ reportBack: z.uuid() });
+
+function reportBackAnswer(row: ReportBackRow) {
+  const { id, outcomeId, enquiryId, platform, state, reason, clickId } = row;
+  return {
+    ...{ id, outcomeId, enquiryId, platform, state, reason, clickId },
+    madeAt: row.madeAt.toISOString(),
+    dueAt: row.dueAt?.toISOString() ?? null,
+    answeredAt: row.answeredAt?.toISOString() ?? null,
+    confirmedAt: row.confirmedAt?.toISOString() ?? null,
+  };
+}
+
+export const reportBacks: Operation[] = [
+  operation({
+    ...{ id: 'listReportBacks', method: 'get', path: '/report-backs' },
+    summary: 'What was or will be told to platforms, newest first.',
+    query: z.strictObject({
+      ...pageOf,
+      state: z.enum(reportBackStates).optional(),
+      platform: z.string().max(40).optional(),
+    }),
+    answer: listOf(reportBackAnswerSchema),
+    run: ({ context: { db } }, { caller: { business }, query }) =>
+      readPage(
+        query,
+        (limit, after) => listReportBacks(db, business.id, query, limit, after),
+        ({ madeAt, id }) => ({ at: madeAt, id }),
+        reportBackAnswer,
+      ),
+  }),
+  operation({
+    ...{ id: 'getReportBack', method: 'get', path: '/report-backs/{reportBack}' },
+    summary: 'One report-back with every attempt to tell it.',
+    parameters,
+    answer: reportBackAnswerSchema.extend({ attempts: z.array(attemptAnswerSchema) }),
+    async run(services, { caller: { business }, parameters: { reportBack: id } }) {
+      const { reportBack, attempts } = await services.reportBacks.one(business.id, id);
+      return {
+        ...reportBackAnswer(reportBack),
+        attempts: attempts.map(({ startedAt, status, answer }) => ({ at: startedAt.toISOString(), status, answer })),
+      };
+    },
+  }),
+  operation({
+    ...{ id: 'decideReportBack', method: 'post', path: '/report-backs/{reportBack}/found' },
+    summary: 'Says what stands in the platform about a report-back that is unsure.',
+    right: 'change',
+    parameters,
+    body: foundSchema,
+    answer: reportBackAnswerSchema,
+    async run(services, { caller: { business }, parameters: { reportBack: id }, body: { found } }) {
+      await services.reportBacks.decide(business.id, id, found, 'a program');
+      return reportBackAnswer((await services.reportBacks.one(business.id, id)).reportBack);
+    },
+  }),
+];

@@ -1,0 +1,85 @@
+import { z } from 'zod';
+import type { Reason } from '../../../core/reasons/codes';
+import {
+  lineAnswerSchema,
+  rangeQueryShape,
+  strandAnswerSchema,
+  traceAnswerSchema,
+} from '../../../core/strands/answers';
+import { hops, type TraceView } from '../../../core/strands';
+import { listOf, operation, pageOf, readPage, type Operation } from '../operation';
+
+const rangeQuery = z
+  .strictObject(rangeQueryShape)
+  .refine((range) => range.range !== 'own' || (range.from && range.to), {
+    path: ['from'],
+    message: 'must be given, with `to`, where range is own',
+  });
+
+/** A trace as the API gives it: the hops, the values at each of them, and what happened. */
+export function traceAnswer({ title, under, hops: made, values, events }: TraceView) {
+  return {
+    ...{ title, under, hops: made, events },
+    values: values.map(({ value, cells }) => ({ value, at: hops.map((hop) => ({ hop, ...cells[hop] })) })),
+  };
+}
+
+export const strands: Operation[] = [
+  operation({
+    ...{ id: 'getLine', method: 'get', path: '/line' },
+    summary: 'The line: how many strands of these days made each hop, and what was lost between.',
+    query: rangeQuery,
+    answer: lineAnswerSchema,
+    async run({ strands }, { caller: { business, role }, query }) {
+      const line = await strands.line(business, role, query);
+      return {
+        ...{ firstDay: line.range.firstDay, lastDay: line.range.lastDay, sentence: line.sentence.title },
+        hops: line.columns.map(({ hop, count, lost, left, waiting, unknown }) => ({
+          ...{ hop, strands: count, lost, left, waiting, unknown },
+        })),
+        losses: line.losses.map(({ from, to, reason, words, kind, strands: n }) => ({
+          ...{ from, to, reason: reason.code, words: words.text, kind, strands: n },
+        })),
+        ...{ enquiriesBeside: line.beside, bots: line.bots },
+      };
+    },
+  }),
+  operation({
+    ...{ id: 'listStrands', method: 'get', path: '/strands' },
+    summary: 'Strands first seen in these days, newest first: those that made a hop, or stopped before it.',
+    query: z.strictObject({
+      ...rangeQueryShape,
+      ...pageOf,
+      hop: z.enum(hops).default('landed'),
+      state: z.enum(['made_it', 'lost', 'left', 'waiting', 'unknown']).default('made_it'),
+      reason: z
+        .string()
+        .regex(/^[a-z_]{0,40}$/, 'must be a reason code')
+        .default(''),
+      mark: z.enum(['', 'bot']).default('').describe('`bot`: those of bots instead, whatever hop they made.'),
+    }),
+    answer: listOf(strandAnswerSchema),
+    async run({ strands }, { caller: { business }, query }) {
+      return readPage(
+        query,
+        (limit, after) => strands.part(business, query, query, limit, after),
+        ({ firstAt, id }) => ({ at: firstAt, id }),
+        ({ reached, reason, company: _company, ...row }) => ({
+          ...row,
+          firstAt: row.firstAt.toISOString(),
+          hopsMade: reached,
+          reason: reason ? (JSON.parse(reason) as Reason).code : null,
+        }),
+      );
+    },
+  }),
+  operation({
+    ...{ id: 'getStrand', method: 'get', path: '/strands/{strand}' },
+    summary: 'The trace of one strand.',
+    parameters: z.object({ strand: z.uuid() }),
+    answer: traceAnswerSchema,
+    async run({ traces }, { caller: { business, role }, parameters }) {
+      return traceAnswer(await traces.ofStrand(business, role, parameters.strand));
+    },
+  }),
+];

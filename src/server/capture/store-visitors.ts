@@ -1,0 +1,192 @@
+import { Op, type Transaction, type WhereOptions } from 'sequelize';
+import { nilId, type DerivedVisitor, type Strand } from '../../core/strands';
+import { now } from '../clock';
+import type { Context } from '../context';
+import { insertRows, markWork, type StrandRow, type Table } from '../db';
+import { lockStrands, settleStrands, toHopRow, toStrandRow } from '../strands/store';
+
+/** Stores what was derived of visitors in place of what was known of them; the same rows again change nothing. */
+export async function storeVisitors(
+  context: Context,
+  businessId: string,
+  visitors: Map<string, DerivedVisitor>,
+  transaction: Transaction,
+): Promise<void> {
+  const { db, tables } = context;
+  const visitorIds = [...visitors.keys()];
+  const all = [...visitors].map(([visitorId, derived]) => ({ visitorId, derived }));
+  const replace = { businessId, visitorIds, transaction };
+
+  const visits = all.flatMap(({ derived }) => derived.visits);
+  await deleteStale(tables.visits, visits, replace);
+  await insertRows(
+    tables.visits,
+    visits.map(({ visitor, touch, startedAt, endedAt, ...rest }) => ({
+      ...{ ...rest, businessId, visitorId: visitor, touchId: touch },
+      ...{ startedAt: new Date(startedAt), endedAt: new Date(endedAt) },
+    })),
+    ['startedAt', 'endedAt', 'pages', 'forms', 'touchId'],
+    transaction,
+  );
+
+  const touches = all.flatMap(({ visitorId, derived }) => derived.touches.map((touch) => ({ ...touch, visitorId })));
+  await deleteStale(tables.touches, touches, replace);
+  await insertRows(
+    tables.touches,
+    touches.map(({ at, visit, hit, release, tags: _, ...rest }) => ({
+      ...{ ...rest, businessId, at: new Date(at), visitId: visit, hitId: hit, releaseNumber: release },
+    })),
+    ['at', 'visitId', 'because', 'releaseNumber'],
+    transaction,
+  );
+
+  await storeTouchTags(context, all, replace);
+  const owners = await storeStrands(context, all, replace);
+  const own = [...owners.keys()];
+  const enquiries = all.flatMap(({ visitorId, derived }) => derived.enquiries.map((row) => ({ ...row, visitorId })));
+  const enquiryIds = enquiries.map((enquiry) => enquiry.id);
+  await tables.hops.destroy({
+    where: {
+      businessId,
+      [Op.or]: [
+        { strandId: own, subjectId: nilId },
+        { subjectId: enquiryIds, hop: 'form_sent' },
+      ],
+    },
+    transaction,
+  });
+  const hops = all.flatMap(({ visitorId, derived }) =>
+    derived.hops.filter((hop) => hop.subject !== nilId || owners.get(hop.strand) === visitorId),
+  );
+  await insertRows(
+    tables.hops,
+    hops.map((hop) => toHopRow(businessId, hop)),
+    ['state', 'reason', 'evidence', 'at', 'releaseNumber'],
+    transaction,
+  );
+
+  await insertRows(
+    tables.enquiries,
+    enquiries.map(({ strand, touch, hit, sentAt, release, ...rest }) => ({
+      ...{ ...rest, businessId, strandId: strand, touchId: touch, hitId: hit },
+      ...{ sentAt: new Date(sentAt), releaseNumber: release },
+    })),
+    [
+      ...(['strandId', 'touchId', 'visitorId', 'hitId', 'form', 'page', 'sentAt'] as const),
+      ...(['visitNumber', 'fields', 'fills', 'marked', 'releaseNumber'] as const),
+    ],
+    transaction,
+  );
+  await markWork(db, 'enquiry', businessId, enquiryIds, now(), transaction);
+  const strandIds = new Set(all.flatMap(({ derived }) => derived.strands.map((strand) => strand.id)));
+  await settleStrands(context, businessId, [...strandIds], transaction);
+}
+
+interface Replace {
+  businessId: string;
+  visitorIds: string[];
+  transaction: Transaction;
+}
+
+/** Stores which tags came with visitors' touches. Those of bots are not looked at by anybody. */
+async function storeTouchTags(
+  { tables }: Context,
+  all: { visitorId: string; derived: DerivedVisitor }[],
+  { businessId, visitorIds, transaction }: Replace,
+): Promise<void> {
+  const bots = new Set(
+    all.filter(({ derived }) => derived.strands.some(({ marked }) => marked)).map((v) => v.visitorId),
+  );
+  const touches = all.flatMap(({ visitorId, derived }) =>
+    bots.has(visitorId) ? [] : derived.touches.map((touch) => ({ ...touch, visitorId })),
+  );
+  await tables.touchTags.destroy({
+    where: { businessId, visitorId: visitorIds, touchId: { [Op.notIn]: touches.map(({ id }) => id) } },
+    transaction,
+  });
+  await insertRows(
+    tables.touchTags,
+    touches.flatMap(({ id, visitorId, at, referrer, campaign, tags }) =>
+      tags.map(([tag, value]) => ({
+        ...{ businessId, touchId: id, tag, value, visitorId, at: new Date(at), campaign },
+        host: referrer.split('/')[0]!,
+      })),
+    ),
+    ['at'],
+    transaction,
+  );
+}
+
+/**
+ * Stores visitors' strands. A click ID that another browser brought earlier stays that browser's, marked shared.
+ * @returns the strands whose hops up to Kept are told by one of these visitors, with that visitor
+ */
+async function storeStrands(
+  { db, tables }: Context,
+  all: { visitorId: string; derived: DerivedVisitor }[],
+  replace: Replace,
+): Promise<Map<string, string>> {
+  const { businessId, transaction } = replace;
+  const strands = all.flatMap(({ derived }) => derived.strands);
+  const ids = [...new Set(strands.map((strand) => strand.id))].sort();
+  const given = new Set(strands.map((strand) => `${strand.visitor} ${strand.id}`));
+  const stored = await lockStrands(db, businessId, ids, transaction);
+  const known = new Map<string, Pick<StrandRow, 'firstAt' | 'visitorId' | 'shared'>>(
+    stored
+      .filter((row) => !replace.visitorIds.includes(row.visitorId) || given.has(`${row.visitorId} ${row.id}`))
+      .map((row) => [row.id, row]),
+  );
+  const owners = new Map<string, string>();
+  const rows = new Map<string, Partial<StrandRow>>();
+  const shared = new Set<string>();
+  for (const strand of strands) {
+    const before = known.get(strand.id);
+    const others = before !== undefined && before.visitorId !== strand.visitor;
+    if (others) shared.add(strand.id);
+    if (others && isEarlier(before, strand)) continue;
+    const row = { ...toStrandRow(businessId, strand), shared: others || Boolean(before?.shared) };
+    known.set(strand.id, { firstAt: new Date(strand.firstAt), visitorId: strand.visitor, shared: row.shared });
+    owners.set(strand.id, strand.visitor);
+    rows.set(strand.id, row);
+  }
+  await insertRows(
+    tables.strands,
+    [...rows.values()],
+    [
+      ...(['kind', 'platform', 'clickId', 'firstAt', 'source', 'medium', 'campaign', 'content'] as const),
+      ...(['visitorId', 'marked', 'shared'] as const),
+    ],
+    transaction,
+  );
+  if (shared.size > 0)
+    await tables.strands.update({ shared: true }, { where: { businessId, id: [...shared] }, transaction });
+  const stale = await deleteStale(tables.strands, strands, replace);
+  if (stale.length > 0) await tables.hops.destroy({ where: { businessId, strandId: stale }, transaction });
+  return owners;
+}
+
+/** Of two browsers with one click ID the earlier one has it; at the same moment the one of the smaller ID. */
+function isEarlier(known: Pick<StrandRow, 'firstAt' | 'visitorId'>, strand: Strand): boolean {
+  const at = known.firstAt.getTime();
+  return at < strand.firstAt || (at === strand.firstAt && known.visitorId < strand.visitor);
+}
+
+/**
+ * Deletes visitors' rows that the newest deriving no longer gives.
+ * @returns their IDs
+ */
+async function deleteStale<Row extends { id: string; businessId: string; visitorId: string }>(
+  table: Table<Row>,
+  derived: { id: string }[],
+  { businessId, visitorIds, transaction }: Replace,
+): Promise<string[]> {
+  const rows = (await table.findAll({
+    attributes: ['id'],
+    where: { businessId, visitorId: visitorIds } as WhereOptions<Row>,
+    ...{ transaction, raw: true },
+  })) as unknown as { id: string }[];
+  const kept = new Set(derived.map((row) => row.id));
+  const stale = rows.map((row) => row.id).filter((id) => !kept.has(id));
+  if (stale.length > 0) await table.destroy({ where: { businessId, id: stale } as WhereOptions<Row>, transaction });
+  return stale;
+}

@@ -1,0 +1,96 @@
+import type { IncomingMessage, ServerResponse } from 'node:http';
+import { verify } from '@node-rs/argon2';
+import { asAvrixError, AvrixError } from '../../core/errors';
+import { openShortLink } from '../../core/links';
+import type { KnownBusiness } from '../businesses';
+import { isBot } from '../capture/bots';
+import type { Spool } from '../capture/spool/spool';
+import { nowMs } from '../clock';
+import type { ShortLinkRow } from '../db';
+import { newId } from '../ids';
+import { log } from '../log';
+import type { SpooledClick } from '../links/clicks';
+import type { ShortLinkBook } from '../links/short-link-book';
+import { stateOf } from '../links/short-links';
+import { readBody, reply } from './reply';
+
+const formLimit = 2048;
+/** Each opening is to be counted, so none is answered from a cache; 301 is remembered all the same, that is its sense. */
+const always = { 'cache-control': 'no-store', 'x-robots-tag': 'noindex' };
+
+/** Opens short links: leads on to the stored destination and counts the click, unless a program opened it. */
+export function makeOpenShortLink(book: ShortLinkBook, spool: Spool) {
+  /** A person who opens one that leads nowhere reads why. @throws AVX_NOT_FOUND, AVX_SHORT_LINK_OVER for programs */
+  return async function open(
+    request: IncomingMessage,
+    response: ServerResponse,
+    business: KnownBusiness,
+    path: string,
+  ): Promise<void> {
+    try {
+      await lead(request, response, business, path);
+    } catch (thrown) {
+      const error = asAvrixError(thrown);
+      if (!error || !String(request.headers.accept).includes('text/html')) throw thrown;
+      reply(response, error.status, { ...always, ...pageHeaders() }, page(`<p>${error.message}</p>`));
+    }
+  };
+
+  async function lead(request: IncomingMessage, response: ServerResponse, business: KnownBusiness, path: string) {
+    const link = await book.find(business.id, path.toLowerCase());
+    if (!link) throw new AvrixError('AVX_NOT_FOUND', { what: 'short link' });
+    if (stateOf(link) !== 'open') throw new AvrixError('AVX_SHORT_LINK_OVER', { path });
+    if (link.passwordHash && !(await isLetIn(request, response, link))) return;
+    const [, query = ''] = (request.url ?? '').split(/\?(.*)/s);
+    const location = openShortLink(link.destination, query, link.wins);
+    await count(request, business, link, location);
+    // After a form was sent the next page is asked for with GET.
+    reply(response, request.method === 'POST' ? 303 : link.status, { ...always, location });
+  }
+
+  async function isLetIn(request: IncomingMessage, response: ServerResponse, link: ShortLinkRow): Promise<boolean> {
+    const given =
+      request.method === 'POST' ? new URLSearchParams(await readBody(request, formLimit)).get('password') : null;
+    if (given !== null && (await verify(link.passwordHash!, given))) return true;
+    reply(
+      response,
+      given === null ? 200 : 403,
+      { ...always, ...pageHeaders(link.destination) },
+      passwordPage(given !== null),
+    );
+    return false;
+  }
+
+  /** A click that cannot be kept must not keep anybody from the page. */
+  async function count(request: IncomingMessage, business: KnownBusiness, link: ShortLinkRow, location: string) {
+    const header = (name: string) => String(request.headers[name] ?? '');
+    const click: SpooledClick = {
+      ...{ business: business.id, click: newId(), shortLink: link.id, at: nowMs(), timeZone: business.timeZone },
+      ...{ location, referrer: header('referer').slice(0, 4000) },
+      bot: request.method === 'HEAD' || /prefetch/.test(header('sec-purpose')) || isBot(header('user-agent')),
+    };
+    await spool
+      .append(JSON.stringify(click))
+      .catch((error: unknown) => log.warn({ error: (error as Error).message }, 'click could not be kept'));
+  }
+}
+
+/** A browser holds a form to its policy also where the answer sends on, so the destination stands in it. */
+const pageHeaders = (destination?: string) => ({
+  'content-type': 'text/html; charset=utf-8',
+  'content-security-policy': `default-src 'none'; style-src 'unsafe-inline'; form-action 'self' ${destination ? new URL(destination).origin : ''}; frame-ancestors 'none'`,
+});
+
+/** `body` is made of our own words and of paths that hold letters, digits and hyphens only. */
+const page = (body: string): string => `<!doctype html>
+<html lang="en">
+<head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>Short link</title>
+<style>body{font:16px/1.5 sans-serif;max-width:22rem;margin:20vh auto;padding:0 1rem}
+input,button{font:inherit;padding:.4rem .6rem;width:100%;box-sizing:border-box;margin-top:.5rem}</style></head>
+<body>${body}</body></html>`;
+
+const passwordPage = (wrong: boolean): string =>
+  page(`<form method="post">
+<label>This link asks for a password<input type="password" name="password" autofocus required></label>
+${wrong ? '<p role="alert">That is not the password.</p>' : ''}<button>Go on</button>
+</form>`);

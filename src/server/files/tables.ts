@@ -1,0 +1,46 @@
+import { columnsOf, makeRows, readColumn, type GridRow } from '../../core/links';
+import { campaignFields, type OutsideCampaign } from '../../core/plan/compare-campaigns';
+import type { Plan } from '../../core/plan';
+import { readFileBody, readTable, type Table } from './read-table';
+import { tableResponse, type TableFormat } from './write-table';
+
+/** What stands in files, as rows of a table. */
+export const files = {
+  /** Rows of the grid from a file with the columns `landing` and the plan's tags; `link` alone is read into them. */
+  async readLinks(request: Request, plan: Plan): Promise<{ rows: GridRow[]; problems: Table['problems'] }> {
+    const table = await readTable(await readFileBody(request), []);
+    return columnsOf(table, plan);
+  },
+
+  /** The grid's links as a file, with the columns wanted, in their order. */
+  writeLinks(format: TableFormat, plan: Plan, rows: GridRow[], columns: string[]): Promise<Response> {
+    const made = makeRows(plan, rows);
+    const wanted = columns.map(readColumn);
+    const table = rows.map((row, index) => wanted.map(({ valueOf }) => valueOf(row, made[index]!.link)));
+    return tableResponse('links', format, [wanted.map(({ heading }) => heading), ...table]);
+  },
+
+  async readCampaigns(
+    request: Request,
+    currency: string,
+  ): Promise<{ rows: OutsideCampaign[]; problems: Table['problems'] }> {
+    const { rows, problems } = await readTable(await readFileBody(request), ['name']);
+    const usual = { stage: 'asking', currency };
+    return {
+      problems,
+      rows: rows.map(({ cells }) => {
+        const given = campaignFields.map((field) => [
+          field,
+          cells[field.toLowerCase()] || (usual as Record<string, string>)[field] || '',
+        ]);
+        return Object.fromEntries(given) as OutsideCampaign;
+      }),
+    };
+  },
+
+  writeCampaigns: (format: TableFormat, rows: OutsideCampaign[]): Promise<Response> =>
+    tableResponse('campaigns', format, [
+      campaignFields,
+      ...rows.map((row) => campaignFields.map((field) => row[field])),
+    ]),
+};

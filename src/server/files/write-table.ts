@@ -1,0 +1,41 @@
+import { stringify } from 'csv-stringify/sync';
+import ExcelJS from 'exceljs';
+
+export type TableFormat = 'csv' | 'xlsx';
+
+const types: Record<TableFormat, string> = {
+  csv: 'text/csv; charset=utf-8',
+  xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+};
+
+/**
+ * A table as a download. In CSV a text that a spreadsheet would run as a formula gets an apostrophe in front; in XLSX
+ * every cell is a text, which is never run.
+ */
+export async function tableResponse(name: string, format: TableFormat, rows: string[][]): Promise<Response> {
+  return new Response((await tableBody(format, rows)) as BodyInit, {
+    headers: {
+      'content-type': types[format],
+      'content-disposition': `attachment; filename="${name}.${format}"`,
+    },
+  });
+}
+
+/** Reading takes just one apostrophe off again, so that a text which begins with some comes back whole. */
+const guard = (cell: string): string => (/^'*[=+\-@\t\r]/.test(cell) ? `'${cell}` : cell);
+
+async function tableBody(format: TableFormat, rows: string[][]): Promise<string | Uint8Array> {
+  if (format === 'csv')
+    return stringify(
+      rows.map((row) => row.map(guard)),
+      { bom: true },
+    );
+  const workbook = new ExcelJS.Workbook();
+  const sheet = workbook.addWorksheet('Avrix');
+  sheet.addRows(rows);
+  sheet.getRow(1).font = { bold: true };
+  sheet.columns.forEach((column, i) => {
+    column.width = Math.min(60, Math.max(10, ...rows.slice(0, 200).map((row) => (row[i] ?? '').length + 2)));
+  });
+  return new Uint8Array(await workbook.xlsx.writeBuffer());
+}

@@ -1,0 +1,39 @@
+import { TZDate } from '@date-fns/tz';
+import { format } from 'date-fns';
+import { queryValue, splitAddress } from '../../core/capture';
+import type { Context } from '../context';
+import { insertRows, inTransaction, type ShortClickRow } from '../db';
+
+/** A click on a short link as it stands in the spool, with what it led to. Time in ms. */
+export interface SpooledClick {
+  business: string;
+  /** Its ID, by which it counts once. */
+  click: string;
+  shortLink: string;
+  at: number;
+  timeZone: string;
+  /** Where it led, with the query it was opened with. */
+  location: string;
+  referrer: string;
+  bot: boolean;
+}
+
+/** A click with the touch it brings: the tags it led with, small as the line reads them. */
+function toRow({ business, click, shortLink, at, timeZone, location, referrer, bot }: SpooledClick): ShortClickRow {
+  const address = splitAddress(location);
+  const from = splitAddress(referrer);
+  const tag = (name: string) => (address ? queryValue(address, name) : '').slice(0, 200).toLowerCase();
+  return {
+    ...{ businessId: business, id: click, shortLinkId: shortLink, at: new Date(at), bot },
+    day: format(new TZDate(at, timeZone), 'yyyy-MM-dd'),
+    ...{ source: tag('utm_source'), medium: tag('utm_medium') },
+    ...{ campaign: tag('utm_campaign'), content: tag('utm_content') },
+    referrer: from ? (from.host + from.path).slice(0, 300) : '',
+  };
+}
+
+/** Stores clicks, each once by its ID. */
+export async function storeClicks({ db, tables }: Context, clicks: SpooledClick[]): Promise<void> {
+  if (clicks.length === 0) return;
+  await inTransaction(db, (transaction) => insertRows(tables.shortClicks, clicks.map(toRow), [], transaction));
+}

@@ -1,0 +1,167 @@
+import {
+  releaseNamed,
+  judgePage,
+  pageFaultWords,
+  snippetsOn,
+  type PageCheckResult,
+  type PageStep,
+} from '../../core/links';
+import { readLanding } from '../../core/links/landing';
+import type { PageCheckView, PageChecksView } from '../../core/links/view';
+import { fieldsWrong } from '../../core/errors';
+import { mayChange } from '../../core/people/rights';
+import { counted } from '../../core/strands';
+import { now } from '../clock';
+import type { Context } from '../context';
+import { inTransaction, markWork, plain, type PageCheckRow } from '../db';
+import type { Answer } from '../http';
+import { newId } from '../ids';
+import type { Membership } from '../people/people';
+import { needsChange } from '../releases/draft';
+import { sha256 } from '../secrets';
+
+/** Addresses checked at one asking. */
+export const mostChecked = 500;
+const mostSteps = 10;
+const mostShown = 200;
+/** The page's owner sees in the log who asked. */
+const headers = { 'user-agent': 'Avrix page check', accept: 'text/html,*/*;q=0.1' };
+
+export type PageChecks = ReturnType<typeof makePageChecks>;
+
+/** Opens landing pages as a visitor's browser would, without running them, and says what is wrong on the way. */
+export function makePageChecks({ db, tables, http }: Context) {
+  /** Follows a link step by step. `why` says why the last step was not answered. */
+  async function follow(link: string): Promise<{ steps: PageStep[]; html: string; why: string }> {
+    const steps: PageStep[] = [];
+    let url = link;
+    while (steps.length < mostSteps) {
+      let answer: Answer;
+      try {
+        answer = await http(url, { headers });
+      } catch (error) {
+        return { steps, html: '', why: (error as Error).message };
+      }
+      const to = answer.status >= 300 && answer.status < 400 ? nextStep(url, answer.headers.location ?? '') : '';
+      steps.push({ url, status: answer.status, to });
+      if (to === '') return { steps, html: answer.body, why: '' };
+      url = to;
+    }
+    return { steps, html: '', why: '' };
+  }
+
+  /** Which release the page's script works by, asked of the script itself. */
+  async function askSnippet(src: string, page: string): Promise<{ release: number | null; why: string }> {
+    try {
+      const { status, body } = await http(new URL(src, page).href, { headers });
+      return status === 200 ? { release: releaseNamed(body), why: '' } : { release: null, why: `it answers ${status}` };
+    } catch (error) {
+      return { release: null, why: (error as Error).message };
+    }
+  }
+
+  async function check(link: string, business: string): Promise<PageCheckResult> {
+    const { steps, html, why } = await follow(link);
+    const judged = judgePage(steps, html, business, { why, mostSteps });
+    if (judged.snippets === 0) return { ...judged, release: null };
+    const { src } = snippetsOn(html, business);
+    const { release, why: silent } = await askSnippet(src, steps.at(-1)!.url);
+    const faults = silent ? [...judged.faults, { code: 'snippet_silent' as const, why: silent }] : judged.faults;
+    return { ...judged, faults, release };
+  }
+
+  return {
+    /** Asks for checks of addresses; they run in the background. @throws AVX_FIELD_WRONG */
+    async ask(membership: Membership, urls: string[]): Promise<string[]> {
+      needsChange(membership);
+      const { id: businessId } = membership.business;
+      const read = urls.map((text, index) => {
+        const landing = readLanding(text);
+        if (!('problem' in landing)) return landing.url.href;
+        const { was, wants } = landing.problem;
+        throw fieldsWrong([{ field: `urls.${index}`, was, wants }]);
+      });
+      const rows = read.map((url): PageCheckRow => ({
+        ...{ businessId, id: newId(), url, urlHash: sha256(url), state: 'waiting', result: null },
+        ...{ askedAt: now(), checkedAt: null },
+      }));
+      await inTransaction(db, async (transaction) => {
+        await tables.pageChecks.bulkCreate(rows, { transaction });
+        await markWork(
+          db,
+          'page_check',
+          businessId,
+          rows.map(({ id }) => id),
+          now(),
+          transaction,
+        );
+      });
+      return rows.map(({ id }) => id);
+    },
+
+    /** Runs one check that was asked for. */
+    async run(businessId: string, id: string): Promise<null> {
+      const row = (await tables.pageChecks.findOne({ where: { businessId, id } }))?.get({ plain: true });
+      const business = await tables.businesses.findOne({ where: { id: businessId } });
+      if (!row || !business || row.state !== 'waiting') return null;
+      const result = await check(row.url, business.get({ plain: true }).key);
+      const state = result.faults.length === 0 ? 'good' : 'bad';
+      await tables.pageChecks.update({ state, result, checkedAt: now() }, { where: { businessId, id } });
+      return null;
+    },
+
+    /** The newest checks. */
+    async view({ business, role }: Membership): Promise<PageChecksView> {
+      const rows = plain(
+        await tables.pageChecks.findAll({
+          where: { businessId: business.id },
+          order: [
+            ['askedAt', 'DESC'],
+            ['id', 'DESC'],
+          ],
+          limit: mostShown,
+        }),
+      );
+      const waiting = rows.filter(({ state }) => state === 'waiting').length;
+      return {
+        sentence: checksSentence(rows, waiting),
+        rows: rows.map(checkView),
+        ...{ waiting, mayChange: mayChange(role), timeZone: business.timeZone },
+      };
+    },
+  };
+}
+
+/** Where a page sends on; '' where what it names is no address. */
+function nextStep(url: string, location: string): string {
+  try {
+    return location === '' ? '' : new URL(location, url).href;
+  } catch {
+    return '';
+  }
+}
+
+function checkView({ id, url, state, askedAt, checkedAt, result }: PageCheckRow): PageCheckView {
+  return {
+    ...{ id, url, state, askedAt: askedAt.toISOString(), checkedAt: checkedAt?.toISOString() ?? null },
+    ...{ steps: result?.steps ?? [], words: (result?.faults ?? []).map(pageFaultWords) },
+    ...{ snippets: result?.snippets ?? 0, release: result?.release ?? null },
+  };
+}
+
+function checksSentence(rows: PageCheckRow[], waiting: number): PageChecksView['sentence'] {
+  const under =
+    'A check opens the page as a visitor would: every redirect, whether the query survives, whether the snippet is there.';
+  if (rows.length === 0) return { title: 'No page is checked yet.', under };
+  if (waiting > 0)
+    return {
+      title: `${counted(waiting, 'page is', 'pages are')} being checked; ${rows.length - waiting} are done.`,
+      under,
+    };
+  const newest = new Map(rows.toReversed().map((row) => [row.url, row]));
+  const bad = [...newest.values()].filter(({ state }) => state === 'bad').length;
+  const pages = counted(newest.size, 'checked page', 'checked pages');
+  return bad === 0
+    ? { title: `${pages === '1 checked page' ? 'The checked page is' : `All ${pages} are`} sound.`, under }
+    : { title: `${bad} of ${pages} ${bad === 1 ? 'has' : 'have'} something wrong.`, under };
+}

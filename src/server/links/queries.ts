@@ -1,0 +1,106 @@
+import { QueryTypes, type Sequelize } from 'sequelize';
+import { checkTags } from '../../core/links';
+import type { EffectView } from '../../core/plan/view';
+import type { Plan } from '../../core/plan';
+import type { LinkRow, PageCheckRow } from '../db';
+
+/* Grouping and joining that the models cannot say. */
+
+/** Links looked at when a rule is being changed. */
+const mostLinks = 20_000;
+const firstFew = 5;
+
+/** The links that are on plan now and would no longer be. */
+export async function linksOffPlan(
+  db: Sequelize,
+  businessId: string,
+  before: Plan,
+  after: Plan,
+): Promise<EffectView['links']> {
+  const rows = await db.query<{ url: string; tags: Record<string, string> }>(
+    `SELECT url, tags FROM links WHERE business_id = ? AND retired_at IS NULL ORDER BY id DESC LIMIT ${mostLinks}`,
+    { replacements: [businessId], type: QueryTypes.SELECT },
+  );
+  const putOff = rows.filter(({ tags }) => {
+    const values = Object.entries(tags);
+    return checkTags(before, values).length === 0 && checkTags(after, values).length > 0;
+  });
+  return { total: rows.length, putOff: putOff.length, examples: putOff.slice(0, firstFew).map(({ url }) => url) };
+}
+
+export interface Traffic {
+  arrivals: number;
+  firstAt: Date;
+  lastAt: Date;
+}
+
+/** The five values by which a tagged visit is told to belong to a link, as deriving stores them. */
+const trafficKey = (landing: string, values: string[]) => [landing, ...values.map((v) => v.toLowerCase())].join('\n');
+
+/** Host and path of an address, as touches store their landing page. */
+const placeOf = (url: string): string => {
+  const { hostname, pathname } = new URL(url);
+  return hostname + pathname;
+};
+
+/** The tagged visits that each link brought, told by its page and its first five tags; small letters count as capitals. */
+export async function readLinkTraffic(
+  db: Sequelize,
+  businessId: string,
+  links: LinkRow[],
+): Promise<Map<string, Traffic>> {
+  if (links.length === 0) return new Map();
+  const places = [...new Set(links.map(({ landing }) => placeOf(landing)))];
+  const rows = await db.query<
+    Record<'landing' | 'source' | 'medium' | 'campaign' | 'content' | 'term', string> & Traffic
+  >(
+    `SELECT landing, source, medium, campaign, content, term, COUNT(*) AS arrivals, MIN(at) AS firstAt, MAX(at) AS lastAt
+     FROM touches WHERE business_id = ? AND landing IN (?) AND because <> 'outside_referrer'
+     GROUP BY landing, source, medium, campaign, content, term`,
+    { replacements: [businessId, places], type: QueryTypes.SELECT },
+  );
+  const found = new Map(
+    rows.map((row) => [
+      trafficKey(row.landing, [row.source, row.medium, row.campaign, row.content, row.term]),
+      { arrivals: Number(row.arrivals), firstAt: row.firstAt, lastAt: row.lastAt },
+    ]),
+  );
+  return new Map(
+    links.flatMap(({ id, landing, tags }) => {
+      const values = ['utm_source', 'utm_medium', 'utm_campaign', 'utm_content', 'utm_term'].map(
+        (tag) => tags[tag] ?? '',
+      );
+      const traffic = found.get(trafficKey(placeOf(landing), values));
+      return traffic ? [[id, traffic] as const] : [];
+    }),
+  );
+}
+
+/** The newest page check of each address. */
+export async function readNewestChecks(
+  db: Sequelize,
+  businessId: string,
+  urlHashes: string[],
+): Promise<Map<string, PageCheckRow>> {
+  if (urlHashes.length === 0) return new Map();
+  const rows = await db.query<PageCheckRow>(
+    `SELECT c.id, c.url, c.url_hash AS urlHash, c.state, c.result, c.asked_at AS askedAt, c.checked_at AS checkedAt
+     FROM page_checks c WHERE c.business_id = ? AND c.url_hash IN (?) AND c.id =
+       (SELECT n.id FROM page_checks n WHERE n.business_id = c.business_id AND n.url_hash = c.url_hash
+        ORDER BY n.asked_at DESC, n.id DESC LIMIT 1)`,
+    { replacements: [businessId, urlHashes], type: QueryTypes.SELECT },
+  );
+  return new Map(rows.map((row) => [row.urlHash, row]));
+}
+
+/** For each medium the source that links in the register mostly have with it. */
+export async function readUsualSources(db: Sequelize, businessId: string): Promise<Record<string, string>> {
+  const rows = await db.query<{ medium: string; source: string }>(
+    `SELECT JSON_VALUE(tags, '$.utm_medium') AS medium, JSON_VALUE(tags, '$.utm_source') AS source FROM links
+     WHERE business_id = ? AND retired_at IS NULL GROUP BY medium, source
+     HAVING medium IS NOT NULL AND source IS NOT NULL ORDER BY COUNT(*)`,
+    { replacements: [businessId], type: QueryTypes.SELECT },
+  );
+  // The commonest comes last and stays.
+  return Object.fromEntries(rows.map(({ medium, source }) => [medium, source]));
+}

@@ -1,0 +1,239 @@
+import { Op, QueryTypes } from 'sequelize';
+import { AvrixError } from '../../core/errors';
+import { readAmount, writeAmount } from '../../core/outcomes';
+import { mayChange } from '../../core/people/rights';
+import { checkValue, problemWords, readName, ruleOf, type Plan } from '../../core/plan';
+import type { Campaign } from '../../core/plan/campaign';
+import type { CampaignDifference, CampaignsView, CampaignView } from '../../core/plan/campaign-view';
+import { compareCampaigns, type OutsideCampaign } from '../../core/plan/compare-campaigns';
+import { counted } from '../../core/strands';
+import { now } from '../clock';
+import type { Context } from '../context';
+import { insertRows, inTransaction, plain, type CampaignRow } from '../db';
+import { newId } from '../ids';
+import type { Membership } from '../people/people';
+import type { Accounts } from '../platforms/accounts';
+import { needsChange } from '../releases/draft';
+import type { Releases } from '../releases/releases';
+import type { Channels } from './channel-service';
+import { readCampaigns } from './crm-campaigns';
+import { lookedAtSince, weeks, type PlanService } from './plan';
+import { marked } from '../../core/marked';
+
+const mostCampaigns = 5000;
+const firstFew = 12;
+
+/** The campaign register: by hand, from a file, or pulled from the CRM. */
+export function makeCampaigns(
+  { db, tables, http }: Context,
+  accounts: Accounts,
+  releases: Releases,
+  channels: Channels,
+  plans: PlanService,
+) {
+  const rowsOf = async (businessId: string): Promise<CampaignRow[]> =>
+    plain(
+      await tables.campaigns.findAll({ where: { businessId }, order: [['changedAt', 'DESC']], limit: mostCampaigns }),
+    );
+
+  async function countBy(sql: string, values: unknown[]): Promise<Map<string, number>> {
+    const rows = await db.query<{ name: string; n: number }>(sql, { replacements: values, type: QueryTypes.SELECT });
+    return new Map(rows.map(({ name, n }) => [name, Number(n)]));
+  }
+
+  const crmAccount = async (businessId: string) =>
+    accounts.byKey(businessId, (await releases.live(businessId)).content.crm.account);
+
+  return {
+    async view({ business, role }: Membership): Promise<CampaignsView> {
+      const { id: businessId } = business;
+      const [rows, { plan }, account, types, offPlan, arrivals, links] = await Promise.all([
+        rowsOf(businessId),
+        releases.live(businessId).then(({ content }) => content),
+        crmAccount(businessId),
+        channels.crmTypes(businessId),
+        plans.offPlanCount(businessId),
+        countBy(
+          `SELECT value AS name, COUNT(*) AS n FROM touch_tags
+           WHERE business_id = ? AND tag = 'utm_campaign' AND at >= ? GROUP BY value ORDER BY n DESC LIMIT 5000`,
+          [businessId, lookedAtSince()],
+        ),
+        countBy(
+          'SELECT campaign AS name, COUNT(*) AS n FROM links WHERE business_id = ? AND retired_at IS NULL GROUP BY campaign',
+          [businessId],
+        ),
+      ]);
+      const known = new Set(rows.map(({ name }) => name));
+      const views = rows.map((row) => campaignView(row, plan, arrivals.get(row.name) ?? 0, links.get(row.name) ?? 0));
+      const unregistered = [...arrivals].filter(([name]) => !known.has(name));
+      return {
+        sentence: campaignsSentence(views, unregistered, account?.name ?? ''),
+        rows: views,
+        unregistered: unregistered.slice(0, firstFew).map(([name, n]) => ({ name, arrivals: n })),
+        plan: { naming: plan.naming },
+        ...{ crm: account?.name ?? '', crmTypes: types, currency: business.currency, weeks },
+        ...{ offPlan, mayChange: mayChange(role), timeZone: business.timeZone },
+      };
+    },
+
+    /** Writes a new campaign, or changes one. @throws AVX_NOT_FOUND, AVX_CAMPAIGN_TAKEN */
+    async save(membership: Membership, id: string | null, campaign: Campaign): Promise<void> {
+      needsChange(membership);
+      const { id: businessId } = membership.business;
+      if (id && !(await tables.campaigns.findOne({ where: { businessId, id } }))) throw unknown();
+      await store(businessId, [{ id, campaign }], []);
+    },
+
+    /** Takes a campaign out of use, or back into it. @throws AVX_NOT_FOUND */
+    async retire(membership: Membership, id: string, retired: boolean): Promise<void> {
+      needsChange(membership);
+      const row = await tables.campaigns.findOne({ where: { businessId: membership.business.id, id } });
+      if (!row) throw unknown();
+      await row.update({ retiredAt: retired ? now() : null, changedAt: now() });
+    },
+
+    /** What the CRM's campaigns would change; nothing is taken. @throws AVX_SERVICE_AWAY, AVX_NOT_FOUND */
+    async pull({ business }: Membership): Promise<CampaignDifference> {
+      const account = await crmAccount(business.id);
+      if (!account) throw new AvrixError('AVX_NOT_FOUND', { what: 'CRM account' });
+      const register = (await rowsOf(business.id)).map(toCampaign);
+      const stages = new Map(register.map((one) => [one.crmId, one]));
+      const read = await readCampaigns(http, account).catch((error: Error) => {
+        throw new AvrixError('AVX_SERVICE_AWAY', { why: error.message });
+      });
+      const outside = read.map((one): OutsideCampaign => ({
+        ...{ name: one.tracking_name, friendly: one.title, startsOn: one.starts_on ?? '', endsOn: one.ends_on ?? '' },
+        ...{ budget: one.budget?.amount ?? '', currency: one.budget?.currency ?? business.currency, owner: one.owner },
+        ...{ crmId: one.id, crmType: one.type },
+        // What the CRM does not know stays as it is here.
+        ...{ stage: stages.get(one.id)?.stage ?? 'asking', note: stages.get(one.id)?.note ?? '' },
+      }));
+      return compareCampaigns(register, outside, true);
+    },
+
+    /** What a file's campaigns would change; nothing is taken. */
+    async compare({ business }: Membership, outside: OutsideCampaign[]): Promise<CampaignDifference> {
+      return compareCampaigns((await rowsOf(business.id)).map(toCampaign), outside, false);
+    },
+
+    /**
+     * Takes campaigns from outside that were shown: new and changed ones are stored, vanished ones retired, all of them
+     * or none.
+     * @throws AVX_CAMPAIGN_TAKEN
+     */
+    async take(membership: Membership, campaigns: Campaign[], vanished: string[]): Promise<void> {
+      needsChange(membership);
+      const { id: businessId } = membership.business;
+      const rows = await rowsOf(businessId);
+      const byNumber = new Map(rows.flatMap(({ id, crmId }) => (crmId ? [[crmId, id]] : [])));
+      const byName = new Map(rows.map(({ id, name }) => [name, id]));
+      const known = ({ crmId, name }: Campaign) => byNumber.get(crmId) ?? byName.get(name) ?? null;
+      await store(
+        businessId,
+        campaigns.map((campaign) => ({ id: known(campaign), campaign })),
+        vanished,
+      );
+    },
+  };
+
+  /** Stores campaigns, those without an ID as new ones, and retires those of numbers that vanished. */
+  async function store(
+    businessId: string,
+    wanted: { id: string | null; campaign: Campaign }[],
+    vanished: string[],
+  ): Promise<void> {
+    const account = (await crmAccount(businessId))?.key ?? null;
+    const rows = wanted.map(({ id, campaign }): CampaignRow => ({
+      ...{ ...toRow(campaign), businessId, id: id ?? newId(), crmAccount: campaign.crmId ? account : null },
+      ...{ madeAt: now(), changedAt: now(), retiredAt: null },
+    }));
+    await inTransaction(db, async (transaction) => {
+      const others = plain(
+        await tables.campaigns.findAll({
+          where: {
+            ...{ businessId, id: { [Op.notIn]: rows.map(({ id }) => id) } },
+            [Op.or]: [{ name: rows.map(({ name }) => name) }, { crmId: rows.flatMap(({ crmId }) => crmId ?? []) }],
+          },
+          ...{ transaction, lock: transaction.LOCK.UPDATE },
+        }),
+      );
+      refuseTaken(
+        'tracking name',
+        rows.map(({ name }) => name),
+        others.map(({ name }) => name),
+      );
+      refuseTaken(
+        'number',
+        rows.flatMap(({ crmId }) => crmId ?? []),
+        others.flatMap(({ crmId }) => crmId ?? []),
+      );
+      await insertRows(tables.campaigns, rows, changing, transaction);
+      await tables.campaigns.update(
+        { retiredAt: now(), changedAt: now() },
+        { where: { businessId, crmId: { [Op.in]: vanished } }, transaction },
+      );
+    });
+  }
+}
+
+/** @throws AVX_CAMPAIGN_TAKEN where one is wanted twice or stands elsewhere */
+function refuseTaken(what: string, wanted: string[], others: string[]): void {
+  const value = wanted.find((one, index) => others.includes(one) || wanted.indexOf(one) !== index);
+  if (value !== undefined) throw new AvrixError('AVX_CAMPAIGN_TAKEN', { what, value });
+}
+
+const unknown = () => new AvrixError('AVX_NOT_FOUND', { what: 'campaign' });
+
+/** What storing a campaign anew changes of it. */
+const changing = [
+  ...(['name', 'friendly', 'stage', 'startsOn', 'endsOn', 'budgetMinor', 'currency', 'owner', 'note'] as const),
+  ...(['crmAccount', 'crmId', 'crmType', 'changedAt', 'retiredAt'] as const),
+];
+
+function toRow({ budget, currency, startsOn, endsOn, crmId, ...rest }: Campaign) {
+  const money = budget === '' ? null : readAmount(budget, currency);
+  return {
+    ...{ ...rest, currency, budgetMinor: money?.minor ?? null },
+    ...{ startsOn: startsOn || null, endsOn: endsOn || null, crmId: crmId || null },
+  };
+}
+
+function toCampaign(row: CampaignRow): Campaign {
+  const { name, friendly, stage, currency, owner, note, crmType, budgetMinor } = row;
+  return {
+    ...{ name, friendly, stage, currency, owner, note, crmType, crmId: row.crmId ?? '' },
+    ...{ startsOn: row.startsOn ?? '', endsOn: row.endsOn ?? '' },
+    budget: budgetMinor === null ? '' : writeAmount({ minor: Number(budgetMinor), currency }),
+  };
+}
+
+function campaignView(row: CampaignRow, plan: Plan, arrivals: number, links: number): CampaignView {
+  const rule = ruleOf(plan, 'utm_campaign');
+  const problems = rule ? checkValue(plan, rule, row.name).problems : [];
+  return {
+    ...toCampaign(row),
+    ...{ id: row.id, retired: row.retiredAt !== null, arrivals, links },
+    wrong: rule ? problems.map((problem) => problemWords(problem, rule)).join(', ') : '',
+    parts: readName(plan.naming, row.name),
+  };
+}
+
+function campaignsSentence(rows: CampaignView[], unregistered: [string, number][], crm: string) {
+  const used = rows.filter(({ retired }) => !retired);
+  if (used.length === 0)
+    return {
+      title: 'No campaign stands in the register yet.',
+      under: crm ? `Pull them from ${crm}, or write the first by hand.` : 'Write the first by hand, or read in a file.',
+    };
+  const wrong = used.filter((row) => row.wrong).length;
+  const title = wrong
+    ? `${counted(used.length, 'campaign', 'campaigns')}, ${wrong} of them with a name off plan.`
+    : `${counted(used.length, 'campaign', 'campaigns')}, all named by the plan.`;
+  const [name, arrivals] = unregistered[0] ?? ['', 0];
+  return {
+    title,
+    under: name
+      ? `${counted(unregistered.length, 'name arrives', 'names arrive')} that no campaign has; ${marked(name)} came ${counted(arrivals, 'time', 'times')} in ${weeks} weeks.`
+      : `Every campaign name that arrived in ${weeks} weeks stands in the register.`,
+  };
+}

@@ -1,0 +1,178 @@
+import {
+  comparePlans,
+  countByMeaning,
+  findOffPlan,
+  problemWords,
+  ruleOf,
+  type ArrivedValue,
+  type Plan,
+} from '../../core/plan';
+import type { EffectView, OffPlanView, PlanBase, TagsView, ValueEffect } from '../../core/plan/view';
+import { mayChange } from '../../core/people/rights';
+import { applyChanges, type ReleaseContent, type RuleChange } from '../../core/releases';
+import { counted, type Sentence } from '../../core/strands';
+import { nowMs } from '../clock';
+import type { Context } from '../context';
+import { makeLastKnown } from '../last-known';
+import type { Membership } from '../people/people';
+import type { Draft } from '../releases/draft';
+import { addCompany, firstRecorded, readArrivedCounts } from './queries';
+import { linksOffPlan } from '../links/queries';
+import { marked } from '../../core/marked';
+
+export const weeks = 13;
+const firstFew = 5;
+const mostOffPlan = 500;
+const countedAnewAfter = 30_000;
+
+/** Since when (a Date) arrivals are looked at. */
+export const lookedAtSince = (): Date => new Date(nowMs() - weeks * 7 * 86_400_000);
+
+export type PlanService = ReturnType<typeof makePlan>;
+
+/** The station Plan: its rules as the draft has them, held against what arrived. */
+export function makePlan({ db }: Context, draft: Draft) {
+  const base = ({ business, role }: Membership, sentence: Sentence, state: PlanState): PlanBase => ({
+    ...{ sentence, plan: state.draft.plan, changed: state.changed, offPlan: state.offLive.length, weeks },
+    ...{ mayChange: mayChange(role), timeZone: business.timeZone },
+  });
+
+  interface PlanState {
+    live: ReleaseContent;
+    draft: ReleaseContent;
+    changed: PlanBase['changed'];
+    arrived: ArrivedValue[];
+    offLive: ReturnType<typeof findOffPlan>;
+  }
+
+  async function stateOf(businessId: string): Promise<PlanState> {
+    const [{ live, draft: edited, changed }, arrived] = await Promise.all([
+      draft.content(businessId),
+      readArrivedCounts(db, businessId, lookedAtSince()),
+    ]);
+    return { live, draft: edited, changed, arrived, offLive: findOffPlan(live.plan, arrived) };
+  }
+
+  const effectOf = (
+    values: { tag: string; value: string; arrivals: number; nearest: string | null }[],
+  ): ValueEffect => ({
+    values: values.length,
+    arrivals: values.reduce((sum, { arrivals }) => sum + arrivals, 0),
+    first: values.slice(0, firstFew).map(({ tag, value, arrivals, nearest }) => ({ tag, value, arrivals, nearest })),
+  });
+
+  const offPlanCount = makeLastKnown(
+    async (businessId) => (await stateOf(businessId)).offLive.length,
+    countedAnewAfter,
+  );
+
+  return {
+    base,
+    stateOf,
+
+    /** Values off plan by the live rules, counted anew every half a minute at most: every page shows it. */
+    offPlanCount: (businessId: string): Promise<number> => offPlanCount.get(businessId),
+
+    /** The rules of the tags. */
+    async tags(membership: Membership): Promise<TagsView> {
+      const state = await stateOf(membership.business.id);
+      const { plan } = state.draft;
+      const off = findOffPlan(plan, state.arrived);
+      const counts = Object.fromEntries(
+        plan.tags.map(({ tag }) => [tag, Object.fromEntries(countByMeaning(plan, tag, state.arrived))]),
+      );
+      return {
+        ...base(membership, tagsSentence(state.live.plan, state.offLive, state.arrived), state),
+        tags: plan.tags.map((rule) => {
+          const own = state.arrived.filter(({ tag }) => tag === rule.tag);
+          return {
+            ...{ rule, values: own.length, arrivals: own.reduce((sum, { arrivals }) => sum + arrivals, 0) },
+            offPlan: off.filter(({ tag }) => tag === rule.tag).length,
+          };
+        }),
+        counts,
+        outcomes: state.live.outcomes.map(({ code }) => code),
+      };
+    },
+
+    /** What changes of rules would do to the recorded traffic and to the links there are; nothing is stored. */
+    async effect({ business }: Membership, changes: RuleChange[]): Promise<EffectView> {
+      const state = await stateOf(business.id);
+      const after = applyChanges(state.draft, changes).plan;
+      const { off, putOff, takenIn } = comparePlans(state.live.plan, after, state.arrived);
+      const named = new Set(
+        changes.flatMap(({ kind, id }) =>
+          kind === 'tag'
+            ? [id]
+            : kind === 'naming'
+              ? after.tags.filter((rule) => rule.named).map(({ tag }) => tag)
+              : [],
+        ),
+      );
+      const own = named.size > 0 ? off.filter(({ tag }) => named.has(tag)) : off;
+      const [links, since] = await Promise.all([
+        linksOffPlan(db, business.id, state.live.plan, after),
+        firstRecorded(db, business.id),
+      ]);
+      return {
+        ...{ off: effectOf(own), putOff: effectOf(putOff), takenIn: effectOf(takenIn), links },
+        recordedSince: since?.toISOString() ?? null,
+      };
+    },
+
+    /** Values that arrived although the plan does not know them, by the draft's rules. */
+    async offPlan(membership: Membership): Promise<OffPlanView> {
+      const { business } = membership;
+      const state = await stateOf(business.id);
+      const { plan } = state.draft;
+      const off = findOffPlan(plan, state.arrived);
+      const rows = await addCompany(db, business.id, lookedAtSince(), off.slice(0, mostOffPlan));
+      return {
+        ...base(membership, offPlanSentence(off), state),
+        rows: rows.map((row) => ({
+          ...row,
+          problems: row.problems.map((problem) => problemWords(problem, ruleOf(plan, row.tag)!)),
+        })),
+      };
+    },
+  };
+}
+
+const arrivalsOf = (values: ArrivedValue[]) => values.reduce((sum, { arrivals }) => sum + arrivals, 0);
+
+function tagsSentence(plan: Plan, off: ReturnType<typeof findOffPlan>, arrived: ArrivedValue[]): Sentence {
+  const agreed = plan.tags.filter((rule) => rule.values.length > 0 || rule.named || rule.pattern).length;
+  if (agreed === 0)
+    return {
+      title: 'No names are agreed yet.',
+      under: 'List the sources and media you use, or take in those that arrive; links are then made of them alone.',
+    };
+  const rules = counted(plan.tags.length, 'tag is', 'tags are');
+  if (arrived.length === 0)
+    return { title: `${rules} planned; no tagged visit has arrived yet.`, under: 'Make the first link from the plan.' };
+  if (off.length === 0)
+    return {
+      title: `${rules} planned, and everything that arrives fits.`,
+      under: `${counted(arrived.length, 'value', 'values')} in ${weeks} weeks, all of them known.`,
+    };
+  const worst = off[0]!;
+  return {
+    title: `${rules} planned; ${counted(off.length, 'value arrives', 'values arrive')} that the plan does not know.`,
+    under: `${marked(worst.value)} as ${ruleOf(plan, worst.tag)!.name.toLowerCase()} came ${counted(worst.arrivals, 'time', 'times')} in ${weeks} weeks${
+      worst.nearest ? `; it should have been ${marked(worst.nearest)}` : ''
+    }.`,
+  };
+}
+
+function offPlanSentence(off: ReturnType<typeof findOffPlan>): Sentence {
+  if (off.length === 0)
+    return { title: 'Everything that arrives is on plan.', under: `Nothing else came in ${weeks} weeks.` };
+  const near = off.filter(({ nearest }) => nearest !== null);
+  return {
+    title: `${counted(arrivalsOf(off), 'arrival', 'arrivals')} in ${weeks} weeks carried ${counted(off.length, 'value', 'values')} off plan.`,
+    under:
+      near.length > 0
+        ? `${counted(near.length, 'is a spelling', 'are spellings')} of a planned value; an alias makes them count as one, the value that came is kept.`
+        : 'None is near a planned value: take it into the plan or leave it.',
+  };
+}

@@ -1,0 +1,47 @@
+import { now } from '../clock';
+import type { Context } from '../context';
+import { inTransaction, markWork, type ReportBackRow } from '../db';
+import { groupBy } from '../group-by';
+
+/** What became of a report-back, and of the attempt that showed it. */
+export interface Settled {
+  reportBack: ReportBackRow;
+  change: Partial<Pick<ReportBackRow, 'state' | 'reason' | 'answeredAt' | 'bookedOn' | 'confirmedAt'>>;
+  attempt?: { id: string; status: string; answer: string };
+}
+
+/**
+ * Changes report-backs of one business and has their enquiries' hops written anew, in one transaction. Those that
+ * change alike are changed by one statement.
+ *
+ * @param reported an account whose own report is to be read because of these answers
+ */
+export async function settleReportBacks(
+  { db, tables }: Pick<Context, 'db' | 'tables'>,
+  settled: Settled[],
+  reported?: { businessId: string; id: string },
+): Promise<void> {
+  if (settled.length === 0) return;
+  const { businessId } = settled[0]!.reportBack;
+  const changes = groupBy(settled, ({ change }) => JSON.stringify(change));
+  const ended = groupBy(
+    settled.flatMap(({ attempt }) => attempt ?? []),
+    ({ status, answer }) => `${status} ${answer}`,
+  );
+  await inTransaction(db, async (transaction) => {
+    for (const alike of changes.values())
+      if (Object.keys(alike[0]!.change).length > 0)
+        await tables.reportBacks.update(alike[0]!.change, {
+          where: { businessId, id: alike.map(({ reportBack }) => reportBack.id) },
+          transaction,
+        });
+    for (const alike of ended.values())
+      await tables.attempts.update(
+        { endedAt: now(), status: alike[0]!.status, answer: alike[0]!.answer.slice(0, 200) },
+        { where: { businessId, id: alike.map(({ id }) => id) }, transaction },
+      );
+    const enquiries = [...new Set(settled.map(({ reportBack }) => reportBack.enquiryId))].sort();
+    await markWork(db, 'enquiry', businessId, enquiries, now(), transaction);
+    if (reported) await markWork(db, 'platform_report', businessId, [reported.id], now(), transaction);
+  });
+}

@@ -1,0 +1,33 @@
+/** A station on the rail, with what of it needs attention. */
+export interface Station {
+  name: 'Plan' | 'Links' | 'Leads';
+  /** Below the business's address. */
+  path: string;
+  shortcut: string;
+  /** How many of what is wrong there; 0 where it is sound. */
+  count: number;
+  /** What the count counts, for the pointer and for screen readers. */
+  what: string;
+  /** True where values are lost there, false where something only needs a look. */
+  loses: boolean;
+}
+
+/**
+ * The stations in the order of work.
+ * @param lost strands lost in the last four weeks, by station
+ * @param offPlan values that arrived off plan
+ */
+export const stationsOf = (lost: Record<string, number>, offPlan: number): Station[] => [
+  {
+    ...{ name: 'Plan', path: '/plan', shortcut: 'g 1', count: offPlan, loses: false },
+    what: 'values arrived off plan in 13 weeks',
+  },
+  {
+    ...{ name: 'Links', path: '/links', shortcut: 'g 2', count: lost.Links ?? 0, loses: true },
+    what: 'lost between click and landing in 4 weeks',
+  },
+  {
+    ...{ name: 'Leads', path: '/leads', shortcut: 'g 5', count: lost.Leads ?? 0, loses: true },
+    what: 'lost between Form sent and the CRM in 4 weeks',
+  },
+];

@@ -1,0 +1,73 @@
+/** Parts of a rule's sentence that are changed in place. */
+
+interface PartProps<V> {
+  /** What it is, for those who do not see the sentence around it. */
+  label: string;
+  value: V;
+  onChange: (value: V) => void;
+  disabled?: boolean;
+}
+
+/** A part that is one of a few words. */
+export function ChoicePart<V extends string>({
+  label,
+  value,
+  onChange,
+  options,
+  disabled,
+}: PartProps<V> & { options: readonly (readonly [value: V, words: string])[] }) {
+  return (
+    <select
+      className="part"
+      aria-label={label}
+      value={value}
+      disabled={disabled}
+      onChange={(event) => onChange(event.target.value as V)}
+    >
+      {options.map(([option, words]) => (
+        <option key={option} value={option}>
+          {words}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+/** A part that is typed: a value, or words. */
+export function TextPart({
+  label,
+  value,
+  onChange,
+  disabled,
+  isValue = true,
+  placeholder = '…',
+  list,
+}: PartProps<string> & { isValue?: boolean; placeholder?: string; list?: string }) {
+  return (
+    <input
+      className={`part ${isValue ? 'part-value' : ''} min-w-3`}
+      aria-label={label}
+      value={value}
+      placeholder={placeholder}
+      disabled={disabled}
+      list={list}
+      spellCheck={false}
+      autoComplete="off"
+      onChange={(event) => onChange(event.target.value)}
+    />
+  );
+}
+
+/** A part that is a whole number. */
+export function NumberPart({ label, value, onChange, disabled }: PartProps<number>) {
+  return (
+    <input
+      className="part part-value min-w-3"
+      inputMode="numeric"
+      aria-label={label}
+      value={String(value)}
+      disabled={disabled}
+      onChange={(event) => onChange(Number(event.target.value.replace(/\D/g, '').slice(0, 6)))}
+    />
+  );
+}

@@ -1,0 +1,152 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { ChangeView, NotLiveView } from '../../core/releases/view';
+import { counted } from '../../core/strands';
+import { Sentence } from '../../ui/frame/Sentence';
+import { Live } from '../../ui/live/Live';
+import { sayDraftChanged } from '../../ui/rule/draft-changed';
+import { useDraft } from '../../ui/rule/useDraft';
+import { readJson, sendJson } from '../../ui/text/read';
+import { Time } from '../../ui/text/Time';
+import { Words } from '../../ui/text/Words';
+
+interface Props {
+  business: string;
+  initial: NotLiveView;
+}
+
+/** What is not live: the changed sentences, old and new, and the one line that makes them live. */
+export function NotLivePage(props: Props) {
+  return (
+    <Live>
+      <NotLive {...props} />
+    </Live>
+  );
+}
+
+function NotLive({ business, initial }: Props) {
+  const api = `/api/b/${business}/draft`;
+  const client = useQueryClient();
+  const { data: view } = useQuery({ queryKey: [api], queryFn: () => readJson<NotLiveView>(api), initialData: initial });
+  const draft = useDraft(business);
+  const [name, setName] = useState('');
+  const [made, setMade] = useState<number | null>(null);
+  const release = useMutation({
+    mutationFn: () =>
+      sendJson(`/api/b/${business}/releases`, {
+        name,
+        seen: view.changes.map(({ kind, id, changedAt }) => ({ kind, id, changedAt })),
+      }),
+    onSuccess: (answer) => {
+      setMade((answer as { number: number }).number);
+      setName('');
+      sayDraftChanged();
+      void client.invalidateQueries();
+    },
+  });
+  const { changes } = view;
+  return (
+    <div className="px-6 pt-5">
+      <Sentence title={view.sentence.title} under={view.sentence.under} />
+      {made !== null && (
+        <p className="text-success mt-3 font-semibold" role="status">
+          Release {made} is live. Pages that are opened from now on work by it.
+        </p>
+      )}
+      {changes.length > 0 && (
+        <>
+          <ol className="sheet mt-5">
+            {changes.map((change) => (
+              <Change
+                key={`${change.kind} ${change.id}`}
+                change={change}
+                view={view}
+                busy={draft.drop.isPending}
+                onDrop={() => draft.drop.mutate([{ kind: change.kind, id: change.id }])}
+              />
+            ))}
+          </ol>
+          {view.mayRelease ? (
+            <form
+              className="mt-5 flex flex-wrap items-center gap-3 text-[17px]"
+              onSubmit={(event) => {
+                event.preventDefault();
+                release.mutate();
+              }}
+            >
+              <label>
+                Call it{' '}
+                <input
+                  className="part min-w-48"
+                  value={name}
+                  placeholder="what changes, in a few words"
+                  maxLength={120}
+                  data-new
+                  onChange={(event) => setName(event.target.value)}
+                />
+              </label>
+              <button className="button button-strong" disabled={name.trim() === '' || release.isPending}>
+                Make {changes.length === 1 ? 'it' : counted(changes.length, 'rule', 'rules')} live
+              </button>
+              {changes.length > 1 && view.mayChange && (
+                <button type="button" className="button" onClick={() => draft.drop.mutate([])}>
+                  Drop them all
+                </button>
+              )}
+            </form>
+          ) : (
+            <p className="text-quiet mt-5">Somebody who may release makes them live.</p>
+          )}
+          {(release.error ?? draft.drop.error) && (
+            <p role="alert" className="text-error mt-3">
+              {(release.error ?? draft.drop.error)!.message}
+            </p>
+          )}
+        </>
+      )}
+    </div>
+  );
+}
+
+function Change({
+  change: { station, live, draft, details, by, changedAt },
+  view,
+  busy,
+  onDrop,
+}: {
+  change: ChangeView;
+  view: NotLiveView;
+  busy: boolean;
+  onDrop: () => void;
+}) {
+  return (
+    <li className="border-base-300 grid grid-cols-[1fr_auto] gap-x-6 border-b px-5 py-4 last:border-0">
+      <div className="min-w-0">
+        <p className="text-quiet text-[12.5px]">
+          {station} · {live === null ? 'new' : draft === null ? 'taken out' : 'changed'} by {by},{' '}
+          <Time iso={changedAt} timeZone={view.timeZone} />
+        </p>
+        {live !== null && live !== draft && (
+          <p className="text-quiet mt-1 line-through decoration-1">
+            <Words text={live} />
+          </p>
+        )}
+        {draft !== null && (
+          <p className="mt-1 text-[16px]">
+            <Words text={draft} />
+          </p>
+        )}
+        {details.map((text) => (
+          <p key={text} className="mt-0.5">
+            <Words text={text} />
+          </p>
+        ))}
+      </div>
+      {view.mayChange && (
+        <button type="button" className="button h-fit" disabled={busy} onClick={onDrop}>
+          Drop it
+        </button>
+      )}
+    </li>
+  );
+}

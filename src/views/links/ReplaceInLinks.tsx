@@ -1,0 +1,131 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { Replaced } from '../../core/links';
+import { count, counted } from '../../core/strands';
+import { sendJson } from '../../ui/text/read';
+
+const firstFew = 8;
+
+/** Finds a text in all links in use and puts another in its place: first shown, then done, taken back by one press. */
+export function ReplaceInLinks({ api }: { api: string }) {
+  const client = useQueryClient();
+  const [wanted, setWanted] = useState({ find: '', put: '' });
+  const readAnew = () => client.invalidateQueries();
+  const preview = useMutation({
+    mutationFn: () => sendJson(`${api}/preview`, wanted) as Promise<{ links: Replaced[] }>,
+  });
+  const replace = useMutation({
+    mutationFn: () =>
+      sendJson(api, wanted) as Promise<{ change: string; changed: number; left: number; checked: number }>,
+    onSuccess: () => {
+      preview.reset();
+      return readAnew();
+    },
+  });
+  const undo = useMutation({
+    mutationFn: (change: string) => sendJson(`${api}/${change}/undo`, {}) as Promise<{ moved: number }>,
+    onSuccess: () => {
+      replace.reset();
+      return readAnew();
+    },
+  });
+  const found = preview.data?.links ?? [];
+  const good = found.filter(({ wrong }) => wrong === '');
+  const error = preview.error ?? replace.error ?? undo.error;
+  const field = (key: 'find' | 'put', label: string) => (
+    <input
+      className="field value w-64"
+      aria-label={label}
+      placeholder={label.toLowerCase()}
+      value={wanted[key]}
+      spellCheck={false}
+      onChange={(event) => {
+        setWanted({ ...wanted, [key]: event.target.value });
+        preview.reset();
+      }}
+    />
+  );
+  return (
+    <section className="mt-3" aria-label="Find and replace">
+      <form
+        className="flex flex-wrap items-center gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          preview.mutate();
+        }}
+      >
+        Find {field('find', 'The old text')} in all links and put {field('put', 'The new text')}
+        <button className="button" disabled={wanted.find === '' || preview.isPending}>
+          Show what changes
+        </button>
+        {replace.data && (
+          <span role="status">
+            {counted(replace.data.changed, 'link is', 'links are')} changed
+            {replace.data.left > 0 && `, ${count(replace.data.left)} left as they were`};{' '}
+            {counted(replace.data.checked, 'new page is', 'new pages are')} being checked.{' '}
+            <button
+              type="button"
+              className="quiet-link cursor-pointer"
+              onClick={() => undo.mutate(replace.data.change)}
+            >
+              Undo
+            </button>
+          </span>
+        )}
+        {undo.data && !replace.data && (
+          <span role="status">{counted(undo.data.moved, 'link is', 'links are')} as before.</span>
+        )}
+      </form>
+      {error && (
+        <p role="alert" className="text-error mt-2">
+          {error.message}
+        </p>
+      )}
+      {preview.data && (
+        <div className="sheet mt-3">
+          <table className="rows">
+            <thead>
+              <tr>
+                <th scope="col">Before</th>
+                <th scope="col">After</th>
+              </tr>
+            </thead>
+            <tbody>
+              {found.slice(0, firstFew).map(({ id, before, after, wrong }) => (
+                <tr key={id}>
+                  <td>
+                    <code className="value text-quiet text-[12.5px]">{before}</code>
+                  </td>
+                  <td>
+                    <code className="value text-[12.5px]">{after}</code>
+                    {wrong && <span className="text-error block text-[12.5px]">{wrong}</span>}
+                  </td>
+                </tr>
+              ))}
+              {found.length === 0 && (
+                <tr>
+                  <td colSpan={2} className="text-quiet">
+                    No link holds “{wanted.find}”.
+                  </td>
+                </tr>
+              )}
+            </tbody>
+          </table>
+          {found.length > 0 && (
+            <p className="px-3.5 py-3">
+              <button
+                type="button"
+                className="button button-strong"
+                disabled={good.length === 0 || replace.isPending}
+                onClick={() => replace.mutate()}
+              >
+                Change {count(good.length)}
+              </button>
+              {found.length > firstFew && <span className="text-quiet ml-3">The first {firstFew} are shown.</span>}
+            </p>
+          )}
+        </div>
+      )}
+    </section>
+  );
+}

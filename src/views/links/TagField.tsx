@@ -1,0 +1,112 @@
+import { freezingPlatforms, placeholdersIn, type LinkProblem, type Placeholder } from '../../core/links';
+import type { TagRule } from '../../core/plan';
+import { Words } from '../../ui/text/Words';
+import { underline } from './underlines';
+
+/** One tag of a link: picked from the plan or typed, with what is wrong and the repair beside it. */
+export function TagField({
+  rule,
+  index,
+  value,
+  suggestions,
+  offered,
+  problems,
+  onChange,
+}: {
+  rule: TagRule;
+  /** Its place among the tags, for the shape of its line. */
+  index: number;
+  value: string;
+  /** Values that are known besides those of the plan, such as campaigns. */
+  suggestions: { value: string; label: string }[];
+  /** Placeholders of the platforms there are accounts of. */
+  offered: Placeholder[];
+  problems: LinkProblem[];
+  onChange: (value: string) => void;
+}) {
+  const id = `tag-${rule.tag}`;
+  const known = [...rule.values, ...suggestions];
+  const filled = placeholdersIn(value);
+  const frozen = freezingPlatforms(value);
+  return (
+    <div className="group border-base-300 border-b py-2 last:border-0">
+      <div className="grid grid-cols-[150px_1fr] items-baseline gap-3">
+        <label htmlFor={id}>
+          <span className={`font-semibold ${underline(index)}`}>{rule.name}</span>
+          {rule.required && <span className="text-quiet text-[12px]"> needed</span>}
+          <code className="value text-quiet block text-[11.5px]">{rule.tag}</code>
+        </label>
+        <div className="min-w-0">
+          <input
+            id={id}
+            className="field value w-full"
+            value={value}
+            list={known.length > 0 ? `${id}-known` : undefined}
+            placeholder={rule.example || (rule.entry === 'picked' ? 'pick one' : '')}
+            spellCheck={false}
+            autoComplete="off"
+            aria-invalid={problems.length > 0}
+            aria-describedby={`${id}-wrong`}
+            onChange={(event) => onChange(event.target.value)}
+            onKeyDown={(event) => {
+              const repaired = problems.find((problem) => problem.repaired)?.repaired;
+              if (event.key !== 'Enter' || !repaired) return;
+              event.preventDefault();
+              onChange(repaired);
+            }}
+          />
+          {known.length > 0 && (
+            <datalist id={`${id}-known`}>
+              {known.map((one) => (
+                <option key={one.value} value={one.value}>
+                  {one.label}
+                </option>
+              ))}
+            </datalist>
+          )}
+          <div id={`${id}-wrong`} className="text-[12.5px]">
+            {problems.map((problem) => (
+              <p key={problem.code + problem.words} className="text-error mt-1">
+                <Words text={problem.words} />{' '}
+                {problem.repaired && (
+                  <button
+                    type="button"
+                    className="quiet-link text-base-content cursor-pointer"
+                    onClick={() => onChange(problem.repaired!)}
+                  >
+                    Use <code className="value">{problem.repaired}</code>
+                  </button>
+                )}
+              </p>
+            ))}
+            {filled.length > 0 && (
+              <p className="text-quiet mt-1">
+                {filled.map(({ words }) => words).join(', ')}, filled in at each click.
+                {frozen.length > 0 &&
+                  ` ${frozen.join(' and ')} keeps the name an ad had when it was first published, also when it is renamed.`}
+              </p>
+            )}
+            {offered.length > 0 && rule.entry === 'typed' && filled.length === 0 && (
+              <details className="text-quiet mt-1 hidden group-focus-within:block">
+                <summary className="w-fit cursor-pointer">Let the platform fill it in</summary>
+                <span className="mt-1 flex flex-wrap gap-1.5">
+                  {offered.map(({ platform, text, words }) => (
+                    <button
+                      key={platform + text}
+                      type="button"
+                      className="border-base-300 hover:bg-base-200 text-base-content cursor-pointer rounded border px-1.5"
+                      title={`${platform}: ${text}`}
+                      onClick={() => onChange(value + text)}
+                    >
+                      {words}
+                    </button>
+                  ))}
+                </span>
+              </details>
+            )}
+          </div>
+        </div>
+      </div>
+    </div>
+  );
+}

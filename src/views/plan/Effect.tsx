@@ -1,0 +1,110 @@
+import type { EffectView, ValueEffect } from '../../core/plan/view';
+import { count, counted } from '../../core/strands';
+
+/** What a rule as it stands on the screen does to what was recorded, and to the links there are. */
+export function Effect({
+  effect,
+  changed,
+  weeks,
+}: {
+  effect: EffectView | undefined;
+  changed: boolean;
+  weeks: number;
+}) {
+  if (!effect)
+    return (
+      <section className="sheet text-quiet p-4" aria-label="Effect">
+        Holding it against what was recorded …
+      </section>
+    );
+  const { off, putOff, takenIn, links, recordedSince } = effect;
+  if (!recordedSince)
+    return (
+      <section className="sheet p-4" aria-label="Effect">
+        <h2 className="text-base">Nothing is recorded yet</h2>
+        <p className="text-quiet mt-1">The first tagged visit shows what this rule does.</p>
+        <LinksPart links={links} />
+      </section>
+    );
+  return (
+    <section className="sheet p-4" aria-label="Effect">
+      <h2 className="text-base">
+        {off.values === 0
+          ? `All that arrived in ${weeks} weeks fits`
+          : `${counted(off.values, 'value', 'values')} in ${weeks} weeks off plan`}
+      </h2>
+      <p className="text-quiet mt-1 text-[13px]">
+        {changed ? 'As written here.' : 'As it stands.'}{' '}
+        {off.values > 0 && `${counted(off.arrivals, 'arrival', 'arrivals')} carried them.`}
+      </p>
+      <Values effect={off} />
+      {putOff.values > 0 && (
+        <>
+          <h3 className="text-error mt-4 font-semibold">
+            Would be put off plan: {counted(putOff.values, 'value', 'values')}, {count(putOff.arrivals)} arrivals
+          </h3>
+          <Values effect={putOff} />
+        </>
+      )}
+      {takenIn.values > 0 && (
+        <>
+          <h3 className="mt-4 font-semibold">
+            Would be taken in: {counted(takenIn.values, 'value', 'values')}, {count(takenIn.arrivals)} arrivals
+          </h3>
+          <Values effect={takenIn} />
+        </>
+      )}
+      <LinksPart links={links} />
+    </section>
+  );
+}
+
+function LinksPart({ links }: { links: EffectView['links'] }) {
+  if (links.total === 0) return <p className="text-quiet border-base-300 mt-4 border-t pt-3">No link is made yet.</p>;
+  return (
+    <div className="border-base-300 mt-4 border-t pt-3">
+      {links.putOff === 0 ? (
+        <p className="text-quiet">None of {counted(links.total, 'link', 'links')} is put off plan.</p>
+      ) : (
+        <>
+          <h3 className="text-error font-semibold">
+            {count(links.putOff)} of {counted(links.total, 'link', 'links')} would be put off plan
+          </h3>
+          <ul className="mt-1">
+            {links.examples.map((url) => (
+              <li key={url} className="border-base-300 border-b py-1.5 last:border-0">
+                <code className="value text-[12px]">{url}</code>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </div>
+  );
+}
+
+function Values({ effect }: { effect: ValueEffect }) {
+  return (
+    <ul className="mt-1">
+      {effect.first.map(({ tag, value, arrivals, nearest }) => (
+        <li
+          key={`${tag} ${value}`}
+          className="border-base-300 flex justify-between gap-3 border-b py-1.5 last:border-0"
+        >
+          <span className="min-w-0">
+            <code className="value">{value}</code>
+            {nearest && (
+              <span className="text-quiet block text-[12.5px]">
+                should be <code className="value">{nearest}</code>
+              </span>
+            )}
+          </span>
+          <span className="tabular-nums">{count(arrivals)}</span>
+        </li>
+      ))}
+      {effect.values > effect.first.length && (
+        <li className="text-quiet py-1.5">and {count(effect.values - effect.first.length)} more</li>
+      )}
+    </ul>
+  );
+}

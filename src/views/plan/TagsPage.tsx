@@ -1,0 +1,140 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { tagRule } from '../../core/plan/first-plan';
+import type { TagRule } from '../../core/plan';
+import type { TagsView } from '../../core/plan/view';
+import { counted } from '../../core/strands';
+import { Key } from '../../ui/keys/Key';
+import { PickLink } from '../../ui/list/PickLink';
+import { Live } from '../../ui/live/Live';
+import { DraftBar } from '../../ui/rule/DraftBar';
+import { useAddressPart } from '../../ui/rule/useAddressPart';
+import { useRuleEditor } from '../../ui/rule/useRuleEditor';
+import { useEffectOf } from '../../ui/rule/useEffectOf';
+import { readJson } from '../../ui/text/read';
+import { Effect } from './Effect';
+import { PlanFrame } from './PlanFrame';
+import { TagSentence } from './TagSentence';
+import { TagValues } from './TagValues';
+
+interface Props {
+  business: string;
+  initial: TagsView;
+  search: string;
+}
+
+/** The naming plan's tags: each a rule in a sentence, with its values and what it does to what was recorded. */
+export function TagsPage(props: Props) {
+  return (
+    <Live>
+      <Tags {...props} />
+    </Live>
+  );
+}
+
+const fresh = 'new';
+
+function Tags({ business, initial, search }: Props) {
+  const api = `/api/b/${business}/plan/tags`;
+  const { data: view } = useQuery({
+    queryKey: [api],
+    queryFn: () => readJson<TagsView>(api),
+    initialData: initial,
+    placeholderData: keepPreviousData,
+  });
+  const [named, setNamed] = useAddressPart('tag', search);
+  const tag = named || (view.tags[0]?.rule.tag ?? fresh);
+  const row = view.tags.find(({ rule }) => rule.tag === tag);
+  return (
+    <PlanFrame
+      business={business}
+      section="Tags"
+      sentence={view.sentence}
+      offPlan={view.offPlan}
+      actions={
+        view.mayChange && (
+          <button type="button" className="button button-strong" data-new onClick={() => setNamed(fresh)}>
+            New tag <Key k="n" strong />
+          </button>
+        )
+      }
+    >
+      <div className="grid grid-cols-1 items-start gap-4 lg:grid-cols-[250px_1fr] xl:grid-cols-[250px_1fr_310px]">
+        <TagList view={view} tag={tag} onPick={setNamed} />
+        <TagEditor
+          key={`${tag} ${JSON.stringify(row?.rule)}`}
+          business={business}
+          view={view}
+          rule={row?.rule ?? null}
+          onNamed={setNamed}
+        />
+      </div>
+    </PlanFrame>
+  );
+}
+
+function TagList({ view, tag, onPick }: { view: TagsView; tag: string; onPick: (tag: string) => void }) {
+  return (
+    <nav className="sheet p-1" aria-label="Tags">
+      {view.tags.map(({ rule, arrivals, offPlan }) => {
+        const current = rule.tag === tag;
+        return (
+          <PickLink
+            key={rule.tag}
+            href={`?tag=${rule.tag}`}
+            current={current}
+            onPick={() => onPick(rule.tag)}
+            className={`block rounded-[4px] px-3.5 py-2 ${current ? 'bg-primary text-primary-content' : 'hover:bg-base-200'}`}
+          >
+            <span className="flex items-baseline justify-between gap-2">
+              <span className="font-semibold">{rule.name}</span>
+              <code className={`value text-[12px] ${current ? '' : 'text-quiet'}`}>{rule.tag}</code>
+            </span>
+            <span className={`block text-[12.5px] ${current ? '' : 'text-quiet'}`}>
+              {arrivals === 0 ? 'none arrived' : counted(arrivals, 'arrival', 'arrivals')}
+              {offPlan > 0 && `, ${counted(offPlan, 'value', 'values')} off plan`}
+            </span>
+          </PickLink>
+        );
+      })}
+      {tag === fresh && (
+        <span className="bg-primary text-primary-content block rounded-[4px] px-3.5 py-2 font-semibold">New tag</span>
+      )}
+    </nav>
+  );
+}
+
+function TagEditor({
+  business,
+  view,
+  rule: stored,
+  onNamed,
+}: {
+  business: string;
+  view: TagsView;
+  rule: TagRule | null;
+  onNamed: (tag: string) => void;
+}) {
+  const { rule, edit, change, isChanged, bar } = useRuleEditor<TagRule>({
+    ...{ business, stored, start: tagRule('', ''), changed: view.changed },
+    nameOf: ({ tag }) => ({ kind: 'tag', id: tag }),
+  });
+  const complete = rule.tag !== '' && rule.name !== '';
+  const { data: effect } = useEffectOf(business, complete ? [change] : []);
+  return (
+    <>
+      <section className="sheet min-w-0" aria-label={rule.name || 'New tag'}>
+        <TagSentence rule={rule} isNew={!stored} mayChange={view.mayChange} onEdit={edit} />
+        <TagValues
+          rule={rule}
+          counts={view.counts[rule.tag] ?? {}}
+          mayChange={view.mayChange}
+          onEdit={(values) => edit({ values })}
+        />
+        {view.mayChange && <DraftBar {...bar} changed={isChanged} onPut={() => bar.onPut(() => onNamed(rule.tag))} />}
+      </section>
+      <div className="lg:col-start-2 xl:col-start-3">
+        <Effect effect={effect} changed={isChanged} weeks={view.weeks} />
+      </div>
+    </>
+  );
+}
