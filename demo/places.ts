@@ -41,6 +41,7 @@ export function readPlaces(environment: NodeJS.ProcessEnv) {
   const env = environmentSchema.parse(environment);
   const standin = (name: string, i: number) => `http://${name}.localhost:${env.DEMO_STANDINS_PORT + i}`;
   const edge = `http://avrix-edge.localhost:${env.DEMO_AVRIX_PORT}`;
+  const firstParty = `http://t.larkmoor.localhost:${env.DEMO_AVRIX_PORT}`;
   const json = { 'content-type': 'application/json' };
   const key = (name: string) => createHmac('sha256', env.DEMO_STANDINS_SECRET).update(name).digest('hex').slice(0, 40);
   const larkmoor = standin('larkmoor', 0);
@@ -62,6 +63,9 @@ export function readPlaces(environment: NodeJS.ProcessEnv) {
     ask,
     avrix: (name: string, body: object = {}) => door(`${edge}/_test/${name}`, 'avrix-test-switch', body),
     standins: (name: string, body: object = {}) => door(`${larkmoor}/_test/${name}`, 'standins-test-switch', body),
+    /** A call of the edge under the website's own name, at a time (ms) of its own. */
+    edgeAt: (at: number, path: string, headers: Record<string, string>) =>
+      ask(firstParty + path, { ...headers, 'avrix-test-switch': env.DEMO_SWITCH, 'avrix-test-at': String(at) }),
     /** Oakledger's API, as a program of the sales desk would use it. */
     crm: (path: string, body?: object) =>
       ask(

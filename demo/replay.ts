@@ -85,12 +85,26 @@ export function makeReplay(places: Places) {
     return new Map(clicks.map(({ key }, i) => [key, leadsTo[i]!]));
   }
 
+  /** The page that a short link leads to in the end. */
+  async function followShort(path: string, at: number, agent: string): Promise<string> {
+    let { location } = await places.edgeAt(at, path, { 'user-agent': agent });
+    for (let step = location; step;) {
+      location = step;
+      const { status, location: next } = await places.ask(location);
+      step = status >= 300 && status < 400 ? new URL(next, location).href : '';
+    }
+    return location;
+  }
+
   async function visit(event: Visit, leadsTo: Map<string, string>): Promise<void> {
     const isBot = event.kind === 'page' && event.bot;
     const visitor = visitorOf(event.browser, event.works, isBot ? agents.bot : agents.person);
     if (event.kind === 'page') {
       const referrer = event.referrer === 'own' ? visitor.address : event.referrer;
-      await open(visitor, event.at, places.larkmoor + event.path + event.query, referrer);
+      const address = event.short
+        ? await followShort(event.path, event.at, isBot ? agents.bot : agents.person)
+        : places.larkmoor + event.path + event.query;
+      await open(visitor, event.at, address, referrer);
     } else if (event.lands) await open(visitor, event.at, leadsTo.get(event.key)!, `${places.quillsearch}/`);
   }
 

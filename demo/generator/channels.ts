@@ -8,6 +8,8 @@ export interface Arrival {
   path: string;
   query: string;
   referrer: string;
+  /** The path is one of Larkmoor's short links; it leads to the page. */
+  short: boolean;
   /** A program that follows links and says so. */
   bot: boolean;
 }
@@ -43,7 +45,7 @@ interface Coming {
 /** Draws one arrival. Tagged ones carry the plan's names; where there are faults a partner spells its medium freely. */
 export function drawArrival(random: Random, { size, quillsearch, before: daysBefore }: Coming): Arrival {
   const at = (path: string, query = '', referrer = '', market: Market = 'uk'): Arrival => ({
-    ...{ market, ad: null, path, query, referrer, bot: false },
+    ...{ market, ad: null, path, query, referrer, short: false, bot: false },
   });
   const faulty = (weight: number) => (size.faults ? weight : 0);
   const running = campaigns.filter((c) => daysBefore <= c.from && daysBefore >= c.to);
@@ -52,7 +54,7 @@ export function drawArrival(random: Random, { size, quillsearch, before: daysBef
       58,
       () => {
         const { ad, market, path } = random.weighted(running.map((c) => [c.weight, c] as const));
-        return { market, ad, path, query: '', referrer: `${quillsearch}/`, bot: false };
+        return { market, ad, path, query: '', referrer: `${quillsearch}/`, short: false, bot: false };
       },
     ],
     [
@@ -92,6 +94,10 @@ export function drawArrival(random: Random, { size, quillsearch, before: daysBef
         ),
     ],
     [12, () => at(random.pick(['/', '/fleet', '/shop', '/care']))],
+    // Posters and the stand at the cargo fair; a printed address has no referrer.
+    [3, () => ({ ...at('/go/cargo-fair'), short: true })],
+    [2, () => ({ ...at('/go/bakery', '', '', 'ie'), short: true })],
+    [0.3, () => ({ ...at('/go/cargo-fair'), short: true, bot: true })],
     [
       // Scanners that follow the links in a letter before anyone reads it.
       1.5,

@@ -25,6 +25,8 @@ describe('the demo’s events', () => {
     expect(events.some((event) => event.kind === 'click' && !event.lands)).toBe(true);
     const queries = events.flatMap((event) => (event.kind === 'page' ? [event.query] : [])).join();
     expect(queries).toContain('Paid_Social');
+    const short = events.flatMap((event) => (event.kind === 'page' && event.short ? [event.path] : []));
+    expect(new Set(short)).toEqual(new Set(['/go/cargo-fair', '/go/bakery']));
     const forms = events.flatMap((event) => (event.kind === 'form' ? [event.form] : []));
     expect(new Set(forms)).toEqual(new Set(['test-ride', 'call-back']));
   });

@@ -14,6 +14,8 @@ export type DemoEvent =
       path: string;
       query: string;
       referrer: string;
+      /** The path is a short link's. */
+      short: boolean;
       works: boolean;
       bot: boolean;
     }
@@ -75,14 +77,14 @@ function journey(random: Random, newPerson: ReturnType<typeof makePeople>, comin
     events.push({ kind: 'click', at, browser, ad: arrival.ad, key, lands, works });
     if (!lands) return events;
   } else {
-    const { path, query, referrer } = arrival;
-    events.push({ kind: 'page', at, browser, path, query, referrer, works, bot });
+    const { path, query, referrer, short } = arrival;
+    events.push({ kind: 'page', at, browser, path, query, referrer, short, works, bot });
     if (bot) return events;
   }
   let time = at;
   const walk = (path: string, referrer: string) => {
     time += random.whole(20, 240) * 1000;
-    events.push({ kind: 'page', at: time, browser, path, query: '', referrer, works, bot });
+    events.push({ kind: 'page', at: time, browser, path, query: '', referrer, short: false, works, bot });
   };
   for (
     let pages = random.weighted([
@@ -96,7 +98,7 @@ function journey(random: Random, newPerson: ReturnType<typeof makePeople>, comin
   )
     walk(random.pick(['/', '/shop', '/care', '/fleet']), 'own');
 
-  const asks = random.chance(size.asking * (arrival.ad ? 0.15 : arrival.query ? 0.1 : 0.07));
+  const asks = random.chance(size.asking * (arrival.ad ? 0.15 : arrival.query || arrival.short ? 0.1 : 0.07));
   if (!asks) return events;
   const returns = random.chance(0.45);
   if (returns) time = whenAwake(time + random.wait(3 * day, 0.7));

@@ -94,13 +94,13 @@ test('2. first-party cookies on the registrable domain keep it; another page, a 
 
 test('3. the form carries it into the CRM, with the lead token, and Avrix joins the enquiry to the visit', async () => {
   const page = await visitor.newPage();
-  await ask(page, { path: '/fleet', button: 'Ask for a test ride' }, 'Bakery Oriel');
-  await openDeal(page, 'Bakery Oriel');
+  await ask(page, { path: '/fleet', button: 'Ask for a test ride' }, 'Walking Loaf');
+  await openDeal(page, 'Walking Loaf');
   const field = (name: string) => page.getByRole('row', { name: new RegExp(`^${name} `) });
   await expect(field('click_id')).toContainText(qsid);
   await expect(field('avx_lead')).toContainText(/[0-9a-f]{8}-[0-9a-f]{4}-7/);
   await expect(page.getByText('answered 204').first()).toBeVisible();
-  await openTrace(marketer, 'Bakery Oriel');
+  await openTrace(marketer, 'Walking Loaf');
   await expect(marketer.getByText('joined by its lead token')).toBeVisible();
   await expect(marketer.getByRole('heading', { name: 'The click ID is in the CRM; not qualified yet.' })).toBeVisible();
   await page.close();
@@ -108,7 +108,7 @@ test('3. the form carries it into the CRM, with the lead token, and Avrix joins 
 
 test('4. moving the deal counts the outcome once, tells Quillsearch, and its own report confirms it', async () => {
   const page = await visitor.newPage();
-  await openDeal(page, 'Bakery Oriel');
+  await openDeal(page, 'Walking Loaf');
   await page.getByRole('button', { name: 'Fleet assessed' }).click();
   await expect(marketer.getByRole('heading', { name: 'Every hop made it: Quillsearch confirmed it.' })).toBeVisible();
   // 12 bikes at £180, of which 1 in 4 are won.
@@ -142,13 +142,13 @@ test('the second form’s click ID dies in the CRM: the break is shown and its c
   await page.goto(places.quillsearch);
   await page.getByRole('link', { name: 'Deliveries do not stop for rain' }).click();
   await expect(page.locator('[name=click_id]')).toHaveValue(/^Qs/);
-  await ask(page, { path: '/fleet/call-back', button: 'Call me back' }, 'Tern & Co Florists');
-  await openTrace(marketer, 'Tern & Co Florists');
+  await ask(page, { path: '/fleet/call-back', button: 'Call me back' }, 'Petal Errand');
+  await openTrace(marketer, 'Petal Errand');
   await expect(marketer.getByRole('heading', { name: 'The click ID stopped at the CRM.' })).toBeVisible();
   await expect(marketer.getByText('rename the hidden field')).toBeVisible();
   await expect(marketer.getByRole('row', { name: /^click ID/ })).toContainText('empty');
 
-  await openDeal(page, 'Tern & Co Florists');
+  await openDeal(page, 'Petal Errand');
   await page.getByRole('button', { name: 'Fleet assessed' }).click();
   await expect(marketer.getByText('Held: no click ID in the CRM, known from the visit').first()).toBeVisible();
   expect(await lost()).toBe(lostBefore + 1);

@@ -3,6 +3,7 @@ import { arrive, nothingKept, type Hit } from '../../src/core/capture';
 import { rules } from '../../src/core/capture/rules.fixture';
 import type { Campaign } from '../../src/core/plan/campaign';
 import { campaignFields } from '../../src/core/plan/compare-campaigns';
+import { offPlanListSchema } from '../../src/core/plan/list-schema';
 import type { RuleChange } from '../../src/core/releases';
 import { makeDeriveVisitors } from '../../src/server/capture/derive';
 import { setClock } from '../../src/server/clock';
@@ -168,7 +169,7 @@ describe('which tags arrived', () => {
   });
 
   it('is held against the plan, with where it came from and what it should have been', async () => {
-    const { rows } = await place.services.plan.offPlan(editor);
+    const { rows } = await place.services.plan.offPlan(editor, offPlanListSchema.parse({}));
     expect(rows.map(({ value, nearest, host, campaign }) => [value, nearest, host, campaign]).sort()).toEqual([
       ...[
         ['Paid_Social', 'paid-social', 'bakerweekly.example', 'uk-27q1-fleet-x'],
@@ -239,6 +240,26 @@ describe('campaigns', () => {
       campaigns.take(editor, [fresh, { ...fresh, name: known!.name, crmId: 'C-77' }, fresh], []),
     ).rejects.toMatchObject({ code: 'AVX_CAMPAIGN_TAKEN' });
     expect((await campaigns.view(editor)).rows).toEqual(rows);
+  });
+
+  it('may change names among them', async () => {
+    const { campaigns } = place.services;
+    const [a, b] = (await campaigns.view(editor)).rows.filter(({ crmId }) => crmId);
+    await campaigns.take(
+      editor,
+      [
+        { ...bare(a!), name: b!.name },
+        { ...bare(b!), name: a!.name },
+      ],
+      [],
+    );
+    const named = async () => {
+      const { rows } = await campaigns.view(editor);
+      return [a!, b!].map(({ id }) => rows.find((row) => row.id === id)!.name);
+    };
+    expect(await named()).toEqual([b!.name, a!.name]);
+    await campaigns.take(editor, [bare(a!), bare(b!)], []);
+    expect(await named()).toEqual([a!.name, b!.name]);
   });
 
   it('have a number of the CRM of their own', async () => {

@@ -60,7 +60,10 @@ export interface ChannelsView extends PlanBase {
   referrers: { host: string; arrivals: number; channel: string | null }[];
 }
 
+/** One page of the values off plan. */
 export interface OffPlanView extends PlanBase {
+  total: number;
+  pageSize: number;
   rows: (Omit<OffPlanValue, 'problems'> & { problems: string[] })[];
 }
 

@@ -83,6 +83,16 @@ describe('a file from outside', () => {
     await expect(read(text, ['name'])).rejects.toThrow(words);
   });
 
+  it('whose workbook unpacks to far more than it holds is refused before it is read', async () => {
+    const workbook = new ExcelJS.Workbook();
+    const sheet = workbook.addWorksheet('S');
+    const long = 'a'.repeat(32_000);
+    for (let i = 0; i < 2500; i++) sheet.addRow([`${i}${long}`]);
+    const bytes = Buffer.from(await workbook.xlsx.writeBuffer());
+    expect(bytes.length).toBeLessThan(2 ** 20);
+    await expect(readTable(bytes, [])).rejects.toThrow(/^The workbook unpacks to more than 60 MB\. /);
+  });
+
   it('that is too large is not read to its end', async () => {
     let sent = 0;
     const body = new ReadableStream({

@@ -1,9 +1,12 @@
 import { parse } from 'csv-parse/sync';
 import ExcelJS from 'exceljs';
+import yauzl from 'yauzl';
 import { AvrixError } from '../../core/errors';
 
 /** Files of names and links are small; a larger one is something else. */
 const largestFile = 5 * 2 ** 20;
+/** Unpacked: 20,000 rows of long links are below 30 MB. */
+const largestWorkbook = 60 * 2 ** 20;
 const mostRows = 20_000;
 
 export interface TableRow {
@@ -104,11 +107,29 @@ function readCsv(bytes: Buffer): Table {
   return { columns, rows, problems };
 }
 
+/** @throws AVX_FILE_WRONG as soon as a workbook unpacks to more than is read, whatever it says of its sizes */
+async function refuseLarge(bytes: Buffer): Promise<void> {
+  const zip = await yauzl.fromBufferPromise(bytes);
+  let unpacked = 0;
+  for await (const entry of zip.eachEntry()) {
+    for await (const chunk of (await zip.openReadStreamPromise(entry)) as AsyncIterable<Buffer>) {
+      unpacked += chunk.length;
+      if (unpacked > largestWorkbook)
+        throw new AvrixError('AVX_FILE_WRONG', {
+          was: `The workbook unpacks to more than ${largestWorkbook / 2 ** 20} MB`,
+          wants: 'Save the one sheet as CSV, or in parts',
+        });
+    }
+  }
+}
+
 async function readWorkbook(bytes: Buffer): Promise<Table> {
   const workbook = new ExcelJS.Workbook();
   try {
+    await refuseLarge(bytes);
     await workbook.xlsx.load(bytes as unknown as ExcelJS.Buffer);
-  } catch {
+  } catch (error) {
+    if (error instanceof AvrixError) throw error;
     throw new AvrixError('AVX_FILE_WRONG', {
       was: 'The file is a workbook that cannot be read',
       wants: 'Save it anew as XLSX or as CSV',

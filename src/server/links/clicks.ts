@@ -1,7 +1,6 @@
-import { TZDate } from '@date-fns/tz';
-import { format } from 'date-fns';
 import { queryValue, splitAddress } from '../../core/capture';
 import type { Context } from '../context';
+import { dayIn } from '../days';
 import { insertRows, inTransaction, type ShortClickRow } from '../db';
 
 /** A click on a short link as it stands in the spool, with what it led to. Time in ms. */
@@ -25,7 +24,7 @@ function toRow({ business, click, shortLink, at, timeZone, location, referrer, b
   const tag = (name: string) => (address ? queryValue(address, name) : '').slice(0, 200).toLowerCase();
   return {
     ...{ businessId: business, id: click, shortLinkId: shortLink, at: new Date(at), bot },
-    day: format(new TZDate(at, timeZone), 'yyyy-MM-dd'),
+    day: dayIn(timeZone, at),
     ...{ source: tag('utm_source'), medium: tag('utm_medium') },
     ...{ campaign: tag('utm_campaign'), content: tag('utm_content') },
     referrer: from ? (from.host + from.path).slice(0, 300) : '',

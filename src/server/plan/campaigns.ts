@@ -1,4 +1,4 @@
-import { Op, QueryTypes } from 'sequelize';
+import { literal, Op, QueryTypes } from 'sequelize';
 import { AvrixError } from '../../core/errors';
 import { readAmount, writeAmount } from '../../core/outcomes';
 import { mayChange } from '../../core/people/rights';
@@ -166,6 +166,11 @@ export function makeCampaigns(
         'number',
         rows.flatMap(({ crmId }) => crmId ?? []),
         others.flatMap(({ crmId }) => crmId ?? []),
+      );
+      // Names and numbers may change places among them: the old ones give way first.
+      await tables.campaigns.update(
+        { name: literal('id'), crmId: null },
+        { where: { businessId, id: wanted.flatMap(({ id }) => id ?? []) }, transaction },
       );
       await insertRows(tables.campaigns, rows, changing, transaction);
       await tables.campaigns.update(

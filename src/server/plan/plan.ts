@@ -7,6 +7,7 @@ import {
   type ArrivedValue,
   type Plan,
 } from '../../core/plan';
+import type { OffPlanListQuery } from '../../core/plan/list-schema';
 import type { EffectView, OffPlanView, PlanBase, TagsView, ValueEffect } from '../../core/plan/view';
 import { mayChange } from '../../core/people/rights';
 import { applyChanges, type ReleaseContent, type RuleChange } from '../../core/releases';
@@ -14,6 +15,7 @@ import { counted, type Sentence } from '../../core/strands';
 import { nowMs } from '../clock';
 import type { Context } from '../context';
 import { makeLastKnown } from '../last-known';
+import { pageSize } from '../leads/queries';
 import type { Membership } from '../people/people';
 import type { Draft } from '../releases/draft';
 import { addCompany, firstRecorded, readArrivedCounts } from './queries';
@@ -22,7 +24,6 @@ import { marked } from '../../core/marked';
 
 export const weeks = 13;
 const firstFew = 5;
-const mostOffPlan = 500;
 const countedAnewAfter = 30_000;
 
 /** Since when (a Date) arrivals are looked at. */
@@ -120,15 +121,19 @@ export function makePlan({ db }: Context, draft: Draft) {
       };
     },
 
-    /** Values that arrived although the plan does not know them, by the draft's rules. */
-    async offPlan(membership: Membership): Promise<OffPlanView> {
+    /** Values that arrived although the plan does not know them, by the draft's rules, found and sorted, a page of them. */
+    async offPlan(membership: Membership, { find, sort, descending, page }: OffPlanListQuery): Promise<OffPlanView> {
       const { business } = membership;
       const state = await stateOf(business.id);
       const { plan } = state.draft;
       const off = findOffPlan(plan, state.arrived);
-      const rows = await addCompany(db, business.id, lookedAtSince(), off.slice(0, mostOffPlan));
+      const found = off.filter(({ value, tag }) => `${tag} ${value}`.toLowerCase().includes(find.toLowerCase()));
+      found.sort((a, b) => (descending === 'yes' ? -1 : 1) * compareBy(sort, a, b));
+      const shown = found.slice((page - 1) * pageSize, page * pageSize);
+      const rows = await addCompany(db, business.id, lookedAtSince(), shown);
       return {
         ...base(membership, offPlanSentence(off), state),
+        ...{ total: found.length, pageSize },
         rows: rows.map((row) => ({
           ...row,
           problems: row.problems.map((problem) => problemWords(problem, ruleOf(plan, row.tag)!)),
@@ -162,6 +167,10 @@ function tagsSentence(plan: Plan, off: ReturnType<typeof findOffPlan>, arrived: 
       worst.nearest ? `; it should have been ${marked(worst.nearest)}` : ''
     }.`,
   };
+}
+
+function compareBy(sort: OffPlanListQuery['sort'], a: ArrivedValue, b: ArrivedValue): number {
+  return sort === 'value' ? a.value.localeCompare(b.value, 'en') : a[sort] - b[sort];
 }
 
 function offPlanSentence(off: ReturnType<typeof findOffPlan>): Sentence {

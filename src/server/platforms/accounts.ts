@@ -1,7 +1,6 @@
-import { TZDate } from '@date-fns/tz';
-import { format } from 'date-fns';
 import { z } from 'zod';
 import type { Context } from '../context';
+import { dayIn } from '../days';
 import type { AccountRow } from '../db';
 import { unseal } from '../secrets';
 
@@ -19,8 +18,7 @@ export interface Account extends Omit<AccountRow, 'secrets'> {
 export type Accounts = ReturnType<typeof makeAccounts>;
 
 /** The day (`2027-02-15`) of an instant in an account's own time zone. */
-export const dayOf = (account: Account, at: Date): string =>
-  format(new TZDate(at, account.settings.timeZone ?? 'UTC'), 'yyyy-MM-dd');
+export const dayOf = (account: Account, at: Date): string => dayIn(account.settings.timeZone ?? 'UTC', at.getTime());
 
 /** Connected accounts on outside services, with their secrets unsealed. */
 export function makeAccounts({ tables, config }: Context) {

@@ -2,12 +2,13 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { flexRender, getCoreRowModel, useReactTable, type ColumnDef } from '@tanstack/react-table';
 import { ArrowDown, ArrowUp } from 'lucide-react';
 import type { ReactNode } from 'react';
-import { count, type Sentence as SentenceWords } from '../../core/strands';
+import type { Sentence as SentenceWords } from '../../core/strands';
 import { Sentence } from '../frame/Sentence';
 import { Live } from '../live/Live';
 import { readJson } from '../text/read';
 import { FindField } from './FindField';
 import { useListState, type ListState } from './useListState';
+import { Pages } from './Pages';
 import { useRowKeys } from './useRowKeys';
 
 /** What the server gives of one page of a list. */
@@ -188,26 +189,3 @@ function Rows<Row extends { id: string }>({ view, first, columns, state, change,
 
 const ariaSort = (sorted: false | 'asc' | 'desc') =>
   sorted === 'asc' ? 'ascending' : sorted === 'desc' ? 'descending' : undefined;
-
-function Pages({ view, page, onPage }: { view: ListView<unknown>; page: number; onPage: (page: number) => void }) {
-  const pages = Math.max(1, Math.ceil(view.total / view.pageSize));
-  if (view.total === 0) return null;
-  const first = (page - 1) * view.pageSize + 1;
-  return (
-    <nav aria-label="Pages" className="mt-3 flex items-center justify-between">
-      <span className="text-quiet">
-        {count(first)} to {count(Math.min(view.total, page * view.pageSize))} of {count(view.total)}
-      </span>
-      {pages > 1 && (
-        <span className="flex gap-2">
-          <button type="button" className="button" disabled={page <= 1} onClick={() => onPage(page - 1)}>
-            Back
-          </button>
-          <button type="button" className="button" disabled={page >= pages} onClick={() => onPage(page + 1)}>
-            Next
-          </button>
-        </span>
-      )}
-    </nav>
-  );
-}

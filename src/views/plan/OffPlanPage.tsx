@@ -1,4 +1,4 @@
-import { useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { aliasId } from '../../core/releases/rules';
 import type { RuleChange } from '../../core/releases/rules';
@@ -7,6 +7,10 @@ import { count } from '../../core/strands';
 import { Key } from '../../ui/keys/Key';
 import { isPlainKey } from '../../ui/keys/plain-key';
 import { Live } from '../../ui/live/Live';
+import { FindField } from '../../ui/list/FindField';
+import { Pages } from '../../ui/list/Pages';
+import { SortHead } from '../../ui/list/SortHead';
+import { useListState } from '../../ui/list/useListState';
 import { useRowKeys } from '../../ui/list/useRowKeys';
 import { useDraft } from '../../ui/rule/useDraft';
 import { readJson } from '../../ui/text/read';
@@ -16,6 +20,8 @@ import { PlanFrame } from './PlanFrame';
 interface Props {
   business: string;
   initial: OffPlanView;
+  /** Query of the page at its first drawing. */
+  search: string;
 }
 type Row = OffPlanView['rows'][number];
 
@@ -28,9 +34,15 @@ export function OffPlanPage(props: Props) {
   );
 }
 
-function OffPlan({ business, initial }: Props) {
+function OffPlan({ business, initial, search }: Props) {
   const api = `/api/b/${business}/plan/off-plan`;
-  const { data: view } = useQuery({ queryKey: [api], queryFn: () => readJson<OffPlanView>(api), initialData: initial });
+  const [state, change] = useListState(search, 'arrivals');
+  const { data: view = initial, isPlaceholderData } = useQuery({
+    queryKey: [api, state.query],
+    queryFn: () => readJson<OffPlanView>(`${api}?${state.query}`),
+    ...(state.query === new URLSearchParams(search).toString() ? { initialData: initial } : {}),
+    placeholderData: keepPreviousData,
+  });
   const draft = useDraft(business);
   const [done, setDone] = useState<{ words: string; undo: () => void } | null>(null);
   const selected = useRowKeys(view.rows.length, () => undefined);
@@ -72,8 +84,26 @@ function OffPlan({ business, initial }: Props) {
     return () => removeEventListener('keydown', onKey);
   });
 
+  const sort = {
+    sorting: { by: state.sort, descending: state.descending },
+    onSort: (by: string) =>
+      change({ sort: by, descending: state.sort === by ? !state.descending : by !== 'value', page: 1 }),
+  };
   return (
-    <PlanFrame business={business} section="Off plan" sentence={view.sentence} offPlan={view.offPlan}>
+    <PlanFrame
+      business={business}
+      section="Off plan"
+      sentence={view.sentence}
+      offPlan={view.offPlan}
+      actions={
+        <FindField
+          what="Value or tag"
+          value={state.find}
+          width="w-[220px]"
+          onFind={(find) => change({ find, page: 1 })}
+        />
+      }
+    >
       <p className="mb-3 min-h-6" role="status">
         {draft.problem ? (
           <span className="text-error">{draft.problem}</span>
@@ -94,17 +124,15 @@ function OffPlan({ business, initial }: Props) {
           )
         )}
       </p>
-      <div className="sheet overflow-x-auto">
+      <div className={`sheet overflow-x-auto ${isPlaceholderData ? 'opacity-60' : ''}`} aria-busy={isPlaceholderData}>
         <table className="rows">
           <thead>
             <tr>
-              <th scope="col">Value</th>
+              <SortHead words="Value" column="value" {...sort} />
               <th scope="col">What is wrong</th>
               <th scope="col">Came from</th>
-              <th scope="col" className="text-right!">
-                Arrived
-              </th>
-              <th scope="col">Last</th>
+              <SortHead words="Arrived" column="arrivals" right {...sort} />
+              <SortHead words="Last" column="lastAt" {...sort} />
               <th scope="col">What it should be</th>
             </tr>
           </thead>
@@ -134,13 +162,14 @@ function OffPlan({ business, initial }: Props) {
             {view.rows.length === 0 && (
               <tr>
                 <td colSpan={6} className="text-quiet">
-                  Nothing that arrived is off plan.
+                  {state.find ? 'Nothing matches what you look for.' : 'Nothing that arrived is off plan.'}
                 </td>
               </tr>
             )}
           </tbody>
         </table>
       </div>
+      <Pages view={view} page={state.page} onPage={(page) => change({ page })} />
       {view.plan.aliases.length > 0 && <Aliases business={business} view={view} />}
     </PlanFrame>
   );
