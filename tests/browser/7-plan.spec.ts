@@ -18,6 +18,21 @@ test.beforeEach(async ({ page, context }) => {
   await signIn(page);
 });
 
+test('what came off plan is found and sorted in the address', async ({ page }) => {
+  await open(page, '/plan/off-plan');
+  const rows = page.getByRole('table').first().locator('tbody tr');
+  const all = await rows.count();
+  await page.getByRole('button', { name: 'Value', exact: true }).click();
+  await expect(page).toHaveURL(/sort=value&descending=no/);
+  await expect.poll(async () => (await rows.allTextContents()).length).toBe(all);
+  const values = await rows.locator('td:first-child code:first-child').allTextContents();
+  expect(values).toEqual(values.toSorted((a, b) => a.localeCompare(b, 'en')));
+  await page.getByLabel('Find by value or tag').fill(values[0]!);
+  await expect(page.getByText(`1 to ${values.filter((one) => one.includes(values[0]!)).length} of`)).toBeVisible();
+  await page.getByLabel('Find by value or tag').fill('no such value');
+  await expect(rows).toHaveText('Nothing matches what you look for.');
+});
+
 test('a medium is planned, its effect is shown before it is kept, and it is made live under a name', async ({
   page,
 }) => {

@@ -256,21 +256,6 @@ test.describe('the plan', () => {
     await expect(codes.getByLabel('Beginnings, each with what it stands for')).toHaveValue(/^FLT Fleet, SHP Shop/);
   });
 
-  test('lists what came off plan, found and sorted in the address', async ({ page }) => {
-    await open(page, '/plan/off-plan');
-    const rows = page.getByRole('table').first().locator('tbody tr');
-    const all = await rows.count();
-    await page.getByRole('button', { name: 'Value', exact: true }).click();
-    await expect(page).toHaveURL(/sort=value&descending=no/);
-    await expect.poll(async () => (await rows.allTextContents()).length).toBe(all);
-    const values = await rows.locator('td:first-child code:first-child').allTextContents();
-    expect(values).toEqual(values.toSorted((a, b) => a.localeCompare(b, 'en')));
-    await page.getByLabel('Find by value or tag').fill(values[0]!);
-    await expect(page.getByText(`1 to ${values.filter((one) => one.includes(values[0]!)).length} of`)).toBeVisible();
-    await page.getByLabel('Find by value or tag').fill('no such value');
-    await expect(rows).toHaveText('Nothing matches what you look for.');
-  });
-
   test('gives a referrer its channel, and what was put off can be undone from not live', async ({ page }) => {
     await open(page, '/plan/channels');
     const channel = page.getByLabel('Channel of harbour-council.example');
