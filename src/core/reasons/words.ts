@@ -184,9 +184,9 @@ function refusalMend(answer: string): string {
 
 /** The words for what the platforms reported beyond the landings. */
 export const missingLandings: ReasonWords = {
-  text: 'Clicks the platform counted that never landed',
+  text: 'Clicks that were counted and never landed',
   short: 'clicked, never landed',
-  mend: 'Open the landing page from the ad and see whether it loads fast and keeps its address.',
+  mend: 'Open the landing page from the ad or the short link and see whether it loads fast and keeps its address.',
 };
 
 /** The station whose node shows a loss: one loss, one place. */

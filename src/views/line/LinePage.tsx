@@ -149,7 +149,7 @@ function Losses({ line, business }: { line: LineView; business: string }) {
 
 const kindWords = {
   proven: 'proven: both sides were seen',
-  inferred: 'inferred from the platform’s total; no rows',
+  inferred: 'inferred from totals of platforms and short links; no rows',
   unexplained: 'unexplained',
 };
 
