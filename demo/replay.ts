@@ -105,7 +105,11 @@ export function makeReplay(places: Places) {
         ? await followShort(event.path, event.at, isBot ? agents.bot : agents.person)
         : places.larkmoor + event.path + event.query;
       await open(visitor, event.at, address, referrer);
-    } else if (event.lands) await open(visitor, event.at, leadsTo.get(event.key)!, `${places.quillsearch}/`);
+    } else if (event.lands) {
+      const address = leadsTo.get(event.key)!;
+      const arrives = event.strips ? address.replace(/&qsid=[^&]*/, '') : address;
+      await open(visitor, event.at, arrives, `${places.quillsearch}/`);
+    }
   }
 
   async function findDeal(mail: string): Promise<string | null> {

@@ -70,6 +70,25 @@ export function drawArrival(random: Random, { size, quillsearch, before: daysBef
       },
     ],
     [9, () => at('/fleet', utm('larkmoor-letter', 'email', 'uk-27q1-fleet-letter', random.pick(['top', 'foot'])))],
+    [
+      // A letter whose sender puts the reader's address into its links.
+      faulty(1),
+      () =>
+        at(
+          '/fleet',
+          `${utm('larkmoor-letter', 'email', 'uk-27q1-fleet-letter', 'top')}&email=reader${random.whole(1, 999)}%40bakery.example`,
+        ),
+    ],
+    [
+      // An ad whose platform did not fill in what it should have.
+      faulty(0.7),
+      () =>
+        at(
+          '/fleet',
+          `${utm('tessaloop', 'paid-social', 'uk-27q1-brand-rounds')}&utm_content=~ad-name~`,
+          'http://tessaloop.example/',
+        ),
+    ],
     [8, () => at('/', utm('tessaloop', 'organic-social', 'uk-27q1-brand-rounds'), 'http://tessaloop.example/')],
     [
       6,

@@ -25,6 +25,10 @@ describe('the demo’s events', () => {
     expect(events.some((event) => event.kind === 'click' && !event.lands)).toBe(true);
     const queries = events.flatMap((event) => (event.kind === 'page' ? [event.query] : [])).join();
     expect(queries).toContain('Paid_Social');
+    expect(events.some((event) => event.kind === 'click' && event.strips)).toBe(true);
+    expect(queries).toMatch(/email=reader\d+%40bakery\.example/);
+    expect(queries).toContain('utm_medium=banner');
+    expect(queries).toContain('~ad-name~');
     const short = events.flatMap((event) => (event.kind === 'page' && event.short ? [event.path] : []));
     expect(new Set(short)).toEqual(new Set(['/go/cargo-fair', '/go/bakery']));
     const forms = events.flatMap((event) => (event.kind === 'form' ? [event.form] : []));
@@ -41,10 +45,10 @@ describe('the demo’s events', () => {
 
   it('hold nothing that goes wrong where the size is clean', () => {
     const clean = generate(sizes.clean, end, 'http://quillsearch.localhost');
-    expect(clean.every((event) => event.kind !== 'click' || (event.lands && event.works))).toBe(true);
+    expect(clean.every((event) => event.kind !== 'click' || (event.lands && event.works && !event.strips))).toBe(true);
     expect(clean.every((event) => event.kind !== 'page' || event.works)).toBe(true);
     const queries = clean.flatMap((event) => (event.kind === 'page' ? [decodeURIComponent(event.query)] : [])).join();
-    expect(queries).not.toMatch(/Paid_Social|paid social|PaidSocial|qsid/);
+    expect(queries).not.toMatch(/Paid_Social|paid social|PaidSocial|qsid|email=|banner|~/);
     expect(queries).toContain('paid-social');
   });
 

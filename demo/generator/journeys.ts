@@ -6,7 +6,17 @@ import type { DemoSize } from './sizes';
 /* What happens outside, as plain events in the order of time. Nothing here knows what Avrix will make of it. */
 
 export type DemoEvent =
-  | { kind: 'click'; at: number; browser: number; ad: string; key: string; lands: boolean; works: boolean }
+  | {
+      kind: 'click';
+      at: number;
+      browser: number;
+      ad: string;
+      key: string;
+      lands: boolean;
+      /** The browser takes click IDs that it knows out of addresses. */
+      strips: boolean;
+      works: boolean;
+    }
   | {
       kind: 'page';
       at: number;
@@ -22,6 +32,9 @@ export type DemoEvent =
   | { kind: 'form'; at: number; browser: number; path: string; form: string; person: PretendPerson }
   | { kind: 'rings'; at: number; person: PretendPerson }
   | { kind: 'stage'; at: number; mail: string; stage: string };
+
+/** A banner between own pages that somebody tagged as if it were an ad. */
+const taggedBanner = '?utm_source=home&utm_medium=banner&utm_campaign=uk-27q1-shop-spring-locks';
 
 const minute = 60_000;
 const hour = 60 * minute;
@@ -74,7 +87,8 @@ function journey(random: Random, newPerson: ReturnType<typeof makePeople>, comin
   if (arrival.ad) {
     const key = `Qs${Buffer.from(random.bytes(12)).toString('base64url')}`;
     const lands = !size.faults || !random.chance(0.035);
-    events.push({ kind: 'click', at, browser, ad: arrival.ad, key, lands, works });
+    const strips = size.faults && random.chance(0.05);
+    events.push({ kind: 'click', at, browser, ad: arrival.ad, key, lands, strips, works });
     if (!lands) return events;
   } else {
     const { path, query, referrer, short } = arrival;
@@ -82,9 +96,9 @@ function journey(random: Random, newPerson: ReturnType<typeof makePeople>, comin
     if (bot) return events;
   }
   let time = at;
-  const walk = (path: string, referrer: string) => {
+  const walk = (path: string, referrer: string, query = '') => {
     time += random.whole(20, 240) * 1000;
-    events.push({ kind: 'page', at: time, browser, path, query: '', referrer, short: false, works, bot });
+    events.push({ kind: 'page', at: time, browser, path, query, referrer, short: false, works, bot });
   };
   for (
     let pages = random.weighted([
@@ -96,7 +110,8 @@ function journey(random: Random, newPerson: ReturnType<typeof makePeople>, comin
     pages > 0;
     pages--
   )
-    walk(random.pick(['/', '/shop', '/care', '/fleet']), 'own');
+    if (size.faults && random.chance(0.05)) walk('/shop', 'own', taggedBanner);
+    else walk(random.pick(['/', '/shop', '/care', '/fleet']), 'own');
 
   const asks = random.chance(size.asking * (arrival.ad ? 0.15 : arrival.query || arrival.short ? 0.1 : 0.07));
   if (!asks) return events;

@@ -65,6 +65,7 @@ export function larkmoorSetup(places: Pick<Places, 'quillsearch' | 'oakledger' |
             fill('first_referrer', 'first_referrer'),
           ],
           consent: { required: false },
+          carry: [{ platform: 'quillsearch', name: 'lark_key' }],
           forms: [
             { name: 'test-ride', words: 'Ask for a test ride' },
             { name: 'call-back', words: 'Ask for a call back' },

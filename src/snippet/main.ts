@@ -1,4 +1,4 @@
-import { arrive, type ArrivedHit, type Kept } from '../core/capture';
+import { arrive, cleanArrival, type ArrivedHit, type Kept } from '../core/capture';
 import { now } from './clock';
 import { keep, keptNow } from './cookies';
 import { describeSending, fillForm, followedForms } from './forms';
@@ -16,21 +16,30 @@ function run(setup: SnippetSetup): void {
   const at = now();
   const [timing] = performance.getEntriesByType('navigation') as PerformanceNavigationTiming[];
   const navigation = (timing?.type ?? 'navigate') as ArrivedHit['navigation'];
-  const arrival = { at, address: location.href, referrer: document.referrer, navigation };
-  const { kept, decision } = arrive(keptNow(), arrival, rules, { visitor: newId(at), visit: newId(at) });
+  /** Where this page is and came from, without what says who somebody is: nothing else is kept or leaves the page. */
+  const place = () => cleanArrival({ address: location.href, referrer: document.referrer }, rules);
+  const { kept, decision } = arrive(keptNow(), { at, ...place(), navigation }, rules, {
+    visitor: newId(at),
+    visit: newId(at),
+  });
   const works = keep(kept, at, setup);
 
   /** The part of a hit that every kind has; tells what the cookies hold, not what should be in them. */
-  const common = (time: number, held: Kept) => ({
-    id: newId(time),
-    at: time,
-    release: setup.release,
-    visitor: kept.visitor!.id,
-    visit: kept.visitor!.visitId,
-    address: location.href.slice(0, 4000),
-    referrer: document.referrer.slice(0, 4000),
-    kept: { works, first: held.first, last: held.last, clicks: held.clicks },
-  });
+  const common = (time: number, held: Kept) => {
+    const { address, referrer, found } = place();
+    const pii = found.slice(0, 20);
+    return {
+      id: newId(time),
+      at: time,
+      release: setup.release,
+      visitor: kept.visitor!.id,
+      visit: kept.visitor!.visitId,
+      address: address.slice(0, 4000),
+      referrer: referrer.slice(0, 4000),
+      ...(pii.length > 0 ? { pii } : {}),
+      kept: { works, first: held.first, last: held.last, clicks: held.clicks },
+    };
+  };
   outbox.put({ ...common(at, keptNow()), kind: 'arrived', navigation, why: decision.because });
 
   const fillAll = () => followedForms(rules).forEach((form) => fillForm(form, works ? keptNow() : kept, rules));

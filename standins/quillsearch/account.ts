@@ -63,10 +63,11 @@ export const ads: Ad[] = [
 /** A link as the advertiser wrote it; what stands in round brackets is filled in at the click. */
 export const linkTemplate =
   '?utm_source=quillsearch&utm_medium=paid-search&utm_campaign=(campaign.name)&utm_content=(ad.name)&qsid=(visit.key)';
+/** The advertiser has put the click ID into this campaign's links a second time, under a name of their own. */
+const carrying = { campaign: 'uk-27q1-fleet-winterproof', rest: '&lark_key=(visit.key)' };
 
 export function fillLink(origin: string, { campaign, name, page }: Ad, visitKey: string): string {
   const values: Record<string, string> = { 'campaign.name': campaign, 'ad.name': name, 'visit.key': visitKey };
-  return (
-    origin + page + linkTemplate.replace(/\(([a-z.]+)\)/g, (_, key: string) => encodeURIComponent(values[key] ?? ''))
-  );
+  const template = linkTemplate + (campaign === carrying.campaign ? carrying.rest : '');
+  return origin + page + template.replace(/\(([a-z.]+)\)/g, (_, key: string) => encodeURIComponent(values[key] ?? ''));
 }

@@ -217,3 +217,20 @@ describe('a hit that the database refuses', () => {
     expect(JSON.parse(rows[0]!.body)).toMatchObject({ hit: { id: bad.id } });
   });
 });
+
+describe('a page whose script did not clean its addresses', () => {
+  it('loses what says who somebody is, on the disk as in the database, and counts it by page and name', async () => {
+    const address = 'http://larkmoor.localhost:4310/fleet?utm_source=letter&email=anna%2540b.example';
+    const sent = hit(400, { address, visitor: idAt(noon, 780), referrer: 'http://mail.example/me/anna@b.example' });
+    expect(await send([sent])).toEqual([]);
+    const [stored] = await rowsOf<{ body: Hit }>(place.db, `SELECT body FROM hits WHERE id = '${sent.id}'`);
+    expect(JSON.stringify(stored)).not.toContain('anna');
+    const derive = makeDeriveVisitors(place.services.context, place.services.releases);
+    for (let times = 0; times < 2; times++) await derive(larkmoor.known.id, [sent.visitor]);
+    const found = await rowsOf(place.db, 'SELECT kind, name, page, detail FROM findings WHERE kind = 'pii' ORDER BY name');
+    expect(found).toEqual([
+      { kind: 'pii', name: 'email', page: 'larkmoor.localhost/fleet', detail: 'mail' },
+      { kind: 'pii', name: 'path', page: 'larkmoor.localhost/fleet', detail: 'mail' },
+    ]);
+  });
+});

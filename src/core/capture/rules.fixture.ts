@@ -19,6 +19,7 @@ export const rules: CaptureRules = {
   ],
   consent: { required: false },
   carry: [],
+  pii: { names: ['email', 'phone'] },
   forms: [{ name: 'test-ride', words: 'Ask for a test ride' }],
 };
 

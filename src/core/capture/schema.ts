@@ -76,6 +76,15 @@ export const fillReportSchema = z.strictObject({
 });
 export type FillReport = z.infer<typeof fillReportSchema>;
 
+export const piiFoundSchema = z.strictObject({
+  place: z.enum(['user', 'path', 'query', 'fragment']),
+  /** The query name under which it stood; '' elsewhere. */
+  name: text(60),
+  kind: z.enum(['mail', 'telephone', 'listed']),
+});
+/** That something said who somebody is, and where; never what it was. */
+export type PiiFound = z.infer<typeof piiFoundSchema>;
+
 /** Hits are strict: what stands in one is stored as it came, so nothing may stand in it that is not known here. */
 const common = {
   id: z.uuid({ version: 'v7' }),
@@ -87,6 +96,8 @@ const common = {
   address: text(4000).regex(/^https?:\/\/[^\s/?#]/i, 'no http or https address'),
   referrer: text(4000),
   /** What the page read back from its cookies after writing them. */
+  /** What was taken out of the two addresses before they left the page. */
+  pii: z.array(piiFoundSchema).max(20).optional(),
   kept: z.strictObject({
     works: z.boolean(),
     first: touchSchema.nullable(),
@@ -123,6 +134,7 @@ export const hitFieldWords: Record<string, string> = {
   address: 'an http or https address of at most 4000 characters',
   referrer: 'a text of at most 4000 characters, empty without one',
   kept: 'what the page read back from its cookies: works, first, last, clicks',
+  pii: 'what the page took out of its addresses: place, name and kind, at most 20',
   kind: 'arrived or form_sent',
   navigation: 'navigate, reload, back_forward or prerender',
   why: 'the page’s own reason for its touch decision',
@@ -198,6 +210,12 @@ export const fillRuleSchema = z.object({
 });
 export type FillRule = z.infer<typeof fillRuleSchema>;
 
+/** Query names that say who somebody is on most websites. */
+export const usualPiiNames = [
+  ...['email', 'e-mail', 'mail', 'phone', 'telephone', 'mobile'],
+  ...['first_name', 'last_name', 'firstname', 'lastname', 'birthday', 'password'],
+];
+
 /** Another query name under which a platform's click ID travels. */
 export const carryRuleSchema = z.strictObject({
   platform: text(40),
@@ -215,6 +233,8 @@ export const captureRulesSchema = z.object({
   consent: z.object({ required: z.boolean() }),
   /** Names under which click IDs come that were put into links for it. */
   carry: z.array(carryRuleSchema).max(20).default([]),
+  /** Query names whose values say who somebody is, in small letters. */
+  pii: z.object({ names: z.array(text(60)).max(60) }).default({ names: usualPiiNames }),
   /** Forms that are followed, by name. */
   forms: z.array(z.object({ name: text(120), words: text(120) })),
 });

@@ -39,7 +39,7 @@ const utmNames = {
 export function decideTouch(arrival: Arrival, known: KeptClick[], rules: CaptureRules): TouchDecision {
   const address = splitAddress(arrival.address);
   const from = splitAddress(arrival.referrer);
-  const click = address && findClickId(address, rules.keep.clickIds);
+  const click = address && findClickId(address, rules);
   const values = address ? campaignValues(address, rules.keep.utmLowerCase) : emptyValues();
   const tagged = values.source !== '' || values.medium !== '' || values.campaign !== '';
   const fromOwn = from !== null && rules.touch.ownHosts.some((own) => isUnder(from.host, own));
@@ -82,11 +82,30 @@ export function campaignValues(address: SplitAddress, lowerCase: boolean): Value
   return values;
 }
 
-/** The first click ID in an address by the rules; never altered (touch rule 6). */
-export function findClickId(address: SplitAddress, rules: ClickIdRule[]): { rule: ClickIdRule; value: string } | null {
-  for (const rule of rules) {
+/** A click ID in an address: whose it is, and the carry name that brought it, '' where its own did. */
+export interface FoundClick {
+  rule: ClickIdRule;
+  value: string;
+  carriedAs: string;
+}
+
+/**
+ * The first click ID in an address by the rules; never altered (touch rule 6). Where its own name is gone, as some
+ * browsers take it out, the carry name that was put into the link restores it (need C5); the real name wins.
+ */
+export function findClickId(
+  address: SplitAddress,
+  { keep, carry }: Pick<CaptureRules, 'keep' | 'carry'>,
+): FoundClick | null {
+  const usable = (value: string) => value !== '' && value.length <= 300;
+  for (const rule of keep.clickIds) {
     const value = queryValue(address, rule.parameter);
-    if (value !== '' && value.length <= 300) return { rule, value };
+    if (usable(value)) return { rule, value, carriedAs: '' };
+  }
+  for (const { platform, name } of carry) {
+    const rule = keep.clickIds.find((one) => one.platform === platform);
+    const value = queryValue(address, name);
+    if (rule && usable(value)) return { rule, value, carriedAs: name };
   }
   return null;
 }
@@ -108,7 +127,7 @@ function makeTouch(
   address: SplitAddress | null,
   from: SplitAddress | null,
   values: Values,
-  click: { rule: ClickIdRule; value: string } | null,
+  click: FoundClick | null,
 ): Touch {
   const untagged = Object.values(values).every((value) => value === '');
   return {

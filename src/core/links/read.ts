@@ -1,3 +1,4 @@
+import { piiIn } from '../capture/pii';
 import { checkValue, type Plan } from '../plan';
 import { problemWords } from '../plan/words';
 import { readLanding, longestLink } from './landing';
@@ -29,7 +30,6 @@ export interface ReadLink extends LinkParts {
 }
 
 const brokenEscape = /%(?![0-9a-f]{2})/i;
-const personal = /[^\s@/=&]+@[^\s@/=&]+\.[a-z]{2,}/i;
 
 /** True where an escape is cut or says no text in UTF-8. */
 function isBrokenText(raw: string): boolean {
@@ -82,7 +82,7 @@ export function readLink(text: string, plan: Plan): ReadLink | null {
     const meant = names.find((tag) => tag !== name && tag.toLowerCase() === name.toLowerCase());
     if (meant) add(name, 'name_letters', `${marked(name)} is no tag; write ${marked(meant)}.`);
     if (isBrokenText(raw)) add(name, 'encoding', `${marked(raw)} has an escape that says nothing.`);
-    if (!names.includes(name) && personal.test(value))
+    if (!names.includes(name) && piiIn(value))
       add(name, 'personal', `${marked(name)} says who somebody is. Take it out of the link.`);
   }
   for (const { name } of pairsOf(url.hash.slice(1).replace(/^.*\?/, '')))

@@ -1,3 +1,4 @@
+import { piiIn } from '../capture/pii';
 import { distance } from 'fastest-levenshtein';
 import type { Plan, TagRule } from './schema';
 import { readName } from './names';
@@ -24,7 +25,6 @@ export interface ValueCheck {
 
 const control = /[\u0000-\u001f\u007f]/;
 /** Mail addresses, and telephone numbers of 8 digits or more written as such. */
-const personal = /[^\s@/]+@[^\s@/]+\.[a-z]{2,}|^\+\d[\d ()-]{7,}$/i;
 
 /** Letters and digits only, small: what two spellings of one value have in common. */
 export const foldValue = (value: string): string =>
@@ -51,7 +51,7 @@ function problemsOf(plan: Pick<Plan, 'naming'>, rule: TagRule, value: string): V
   if (rule.values.some((planned) => planned.value === value)) return [];
   const problems: ValueProblem[] = [];
   if (control.test(value)) problems.push('control');
-  if (personal.test(value)) problems.push('personal');
+  if (piiIn(value)) problems.push('personal');
   // A value that is to be picked has no letters of its own: either it is listed or it is not.
   if (rule.entry === 'picked') return [...problems, 'unknown'];
   if (withLetters(value, rule.letters) !== value) problems.push('letters');

@@ -1,4 +1,6 @@
 import { arrive, newestClick, nothingKept } from '../capture';
+import { findingsOf, type Finding } from '../capture/findings';
+import { linkContracts } from '../platforms/links';
 import { arrivedTags } from '../plan/arrived-tags';
 import type { ArrivedHit, CaptureRules, FormSentHit, Hit, Kept, Touch, TouchWhy } from '../capture/schema';
 import { clickStrandId, enquiryIdOf, landingStrandId, touchIdOf, visitIdOf } from './ids';
@@ -53,12 +55,19 @@ export interface DerivedEnquiry {
   marked: Mark;
 }
 
+/** What one arrival showed of faults in links and pages. */
+export interface DerivedFinding extends Finding {
+  hit: string;
+  at: number;
+}
+
 export interface DerivedVisitor {
   visits: DerivedVisit[];
   touches: DerivedTouch[];
   strands: Strand[];
   hops: HopRow[];
   enquiries: DerivedEnquiry[];
+  findings: DerivedFinding[];
   /** When (ms) to derive again because time alone changes a state; null when it never does. */
   again: number | null;
 }
@@ -67,6 +76,9 @@ export interface DerivedVisitor {
 export interface VisitorRules extends CaptureRules {
   tags: string[];
 }
+
+/** What platforms write into links and replace at each click. */
+const placeholders = linkContracts.flatMap((contract) => contract.placeholders.map(({ text }) => text));
 
 interface Running {
   kept: Kept;
@@ -89,7 +101,10 @@ export function deriveVisitor(
   rulesOf: (release: number) => VisitorRules,
   now: number,
 ): DerivedVisitor {
-  const derived: DerivedVisitor = { visits: [], touches: [], strands: [], hops: [], enquiries: [], again: null };
+  const derived: DerivedVisitor = {
+    ...{ visits: [], touches: [], strands: [], hops: [], enquiries: [], findings: [] },
+    again: null,
+  };
   const running: Running = { kept: nothingKept(), visit: null, lastTouch: null, clickTouches: new Map() };
   const strands = new Map<string, Strand>();
   const arrivals = new Map<string, { hit: ArrivedHit; at: number }>();
@@ -100,6 +115,8 @@ export function deriveVisitor(
     const rules = rulesOf(hit.release);
     if (hit.kind === 'arrived') {
       const touch = takeArrival(running, derived, visitor, hit, at, rules);
+      const found = marked ? [] : findingsOf(hit, rules, placeholders);
+      derived.findings.push(...found.map((one) => ({ ...one, hit: hit.id, at })));
       const strand = touch && strandOf(business, visitor, touch, marked);
       if (strand && !strands.has(strand.id)) {
         strands.set(strand.id, strand);

@@ -1,7 +1,9 @@
-import { hostOf, isUnder, type Hit } from '../../core/capture';
+import { hostOf, isUnder, type CaptureRules, type Hit } from '../../core/capture';
+import { cleanHit, mayHoldPii } from '../../core/capture/clean-hit';
 import { batchSchema, hitFieldWords, hitSchema } from '../../core/capture/schema';
 import { asAvrixError, AvrixError } from '../../core/errors';
 import { readAs } from '../../core/read-as';
+import { captureRules } from '../../core/releases';
 import type { KnownBusiness } from '../businesses';
 import { nowMs } from '../clock';
 import type { Releases } from '../releases/releases';
@@ -26,7 +28,7 @@ export type Collect = ReturnType<typeof makeCollect>;
 export function makeCollect(releases: Releases, spool: Spool) {
   /**
    * Checks and keeps a batch. Hits from hosts that are not the business's own are kept apart and named.
-   * Those of a bot, which its user agent names itself, are marked.
+   * Those of a bot, which its user agent names itself, are marked. What says who somebody is is taken out again.
    *
    * @param agent the user agent of the program that sent it
    * @param receivedAt ms
@@ -44,7 +46,8 @@ export function makeCollect(releases: Releases, spool: Spool) {
     const refused: RefusedHit[] = [];
     const hits: Hit[] = [];
     const foreign: number[] = [];
-    const unknown = await unknownReleases(business.id, batch.hits);
+    const rules = await rulesOf(business.id, batch.hits);
+    const mayHold = [...rules.values()].some((known) => mayHoldPii(body, known));
     for (const [index, raw] of batch.hits.entries()) {
       const parsed = hitSchema.safeParse(raw);
       if (!parsed.success) {
@@ -52,7 +55,8 @@ export function makeCollect(releases: Releases, spool: Spool) {
         continue;
       }
       const hit = parsed.data;
-      if (unknown.has(hit.release)) {
+      const known = rules.get(hit.release);
+      if (!known) {
         const was = `release ${hit.release} does not exist`;
         refused.push({ id: hit.id, field: 'release', was, wants: 'Load the snippet again.' });
         continue;
@@ -63,30 +67,32 @@ export function makeCollect(releases: Releases, spool: Spool) {
         refused.push({ id: hit.id, field: 'address', was: `${host} is no website of ${business.name}`, wants });
         foreign.push(hits.length);
       }
-      hits.push(hit);
+      hits.push(mayHold ? cleanHit(hit, known) : hit);
     }
     if (hits.length > 0) {
       const known: Omit<SpooledBatch, 'sent'> = {
         ...{ business: business.id, receivedAt, foreign, bot: isBot(agent) },
         correction: Math.abs(skew) > clockTolerance ? skew : 0,
       };
-      const whole = hits.length === batch.hits.length;
+      const whole = !mayHold && hits.length === batch.hits.length;
       await spool.append(spoolText(known, whole ? body : JSON.stringify({ sentAt: batch.sentAt, hits })));
     }
     return refused;
   };
 
-  /** Release numbers in a batch that the business never made. */
-  async function unknownReleases(business: string, hits: unknown[]): Promise<Set<number>> {
+  /** The rules of the releases that a batch names; those that the business never made are missing. */
+  async function rulesOf(business: string, hits: unknown[]): Promise<Map<number, CaptureRules>> {
     const numbers = new Set(hits.map((hit) => Number((hit as { release?: unknown } | null)?.release)));
-    const unknown = new Set<number>();
+    const rules = new Map<number, CaptureRules>();
     for (const number of numbers)
       if (Number.isInteger(number))
-        await releases.numbered(business, number).catch((error: unknown) => {
-          if (asAvrixError(error)?.code !== 'AVX_RELEASE_UNKNOWN') throw error;
-          unknown.add(number);
-        });
-    return unknown;
+        await releases.numbered(business, number).then(
+          (release) => rules.set(number, captureRules(release)),
+          (error: unknown) => {
+            if (asAvrixError(error)?.code !== 'AVX_RELEASE_UNKNOWN') throw error;
+          },
+        );
+    return rules;
   }
 }
 

@@ -41,6 +41,17 @@ export async function storeVisitors(
   );
 
   await storeTouchTags(context, all, replace);
+  await tables.findings.destroy({ where: { businessId, visitorId: visitorIds }, transaction });
+  await insertRows(
+    tables.findings,
+    all.flatMap(({ visitorId, derived }) =>
+      derived.findings.map(({ hit, at, ...rest }) => ({
+        ...{ ...rest, businessId, visitorId, hitId: hit, at: new Date(at) },
+      })),
+    ),
+    ['detail'],
+    transaction,
+  );
   const owners = await storeStrands(context, all, replace);
   const own = [...owners.keys()];
   const enquiries = all.flatMap(({ visitorId, derived }) => derived.enquiries.map((row) => ({ ...row, visitorId })));

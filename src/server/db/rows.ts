@@ -270,6 +270,17 @@ export interface TouchTagRow extends OfBusiness {
   host: string;
   campaign: string;
 }
+/** What one arrival of a visitor showed of faults in links and pages; see core/capture/findings. */
+export interface FindingRow extends OfBusiness {
+  hitId: string;
+  kind: string;
+  name: string;
+  visitorId: string;
+  at: Date;
+  page: string;
+  campaign: string;
+  detail: string;
+}
 export interface CampaignRow extends OfBusiness {
   id: string;
   name: string;

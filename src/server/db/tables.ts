@@ -293,6 +293,17 @@ export function defineTables(db: Sequelize) {
       host: text,
       campaign: text,
     }),
+    findings: table<Rows.FindingRow>(db, 'findings', ['businessId', 'hitId', 'kind', 'name'], {
+      businessId: uuid,
+      hitId: uuid,
+      kind: text,
+      name: text,
+      visitorId: uuid,
+      at: time,
+      page: text,
+      campaign: text,
+      detail: text,
+    }),
     campaigns: table<Rows.CampaignRow>(db, 'campaigns', ['businessId', 'id'], {
       businessId: uuid,
       id: uuid,

@@ -7,6 +7,7 @@ import { marks } from './0006-marks';
 import { tokens } from './0007-tokens';
 import { plan } from './0008-plan';
 import { links } from './0009-links';
+import { capture } from './0010-capture';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
 export interface Migration {
@@ -24,4 +25,5 @@ export const migrations: Migration[] = [
   ...tokens,
   ...plan,
   ...links,
+  ...capture,
 ];
