@@ -227,7 +227,10 @@ describe('a page whose script did not clean its addresses', () => {
     expect(JSON.stringify(stored)).not.toContain('anna');
     const derive = makeDeriveVisitors(place.services.context, place.services.releases);
     for (let times = 0; times < 2; times++) await derive(larkmoor.known.id, [sent.visitor]);
-    const found = await rowsOf(place.db, 'SELECT kind, name, page, detail FROM findings WHERE kind = 'pii' ORDER BY name');
+    const found = await rowsOf(
+      place.db,
+      `SELECT kind, name, page, detail FROM findings WHERE kind = 'pii' ORDER BY name`,
+    );
     expect(found).toEqual([
       { kind: 'pii', name: 'email', page: 'larkmoor.localhost/fleet', detail: 'mail' },
       { kind: 'pii', name: 'path', page: 'larkmoor.localhost/fleet', detail: 'mail' },
