@@ -9,6 +9,7 @@ export interface PageVisit {
 }
 
 class PretendField {
+  readonly id = '';
   constructor(
     readonly name: string,
     readonly type: string,
@@ -17,6 +18,8 @@ class PretendField {
   getAttribute(name: string): string | null {
     return name === 'name' ? this.name : null;
   }
+  /** The website's forms listen to nothing. */
+  dispatchEvent(): void {}
 }
 
 class PretendForm {
@@ -63,7 +66,7 @@ export class PretendBrowser {
     };
     const forms = visit.forms.map(({ name, fields }) => new PretendForm(name, fields));
     const onSubmit: ((event: object) => void)[] = [];
-    const { hostname, protocol } = new URL(visit.address);
+    const { hostname, pathname, protocol } = new URL(visit.address);
     const cookieDocument = {
       get: () => this.cookieText(now),
       set: (text: string) => this.setCookie(text, now),
@@ -80,7 +83,7 @@ export class PretendBrowser {
     );
     engine({
       document,
-      location: { href: visit.address, hostname, protocol },
+      location: { href: visit.address, hostname, pathname, protocol },
       performance: { getEntriesByType: () => [{ type: 'navigate' }] },
       crypto: { getRandomValues: (bytes: Uint8Array) => (bytes.set(this.random.bytes(bytes.length)), bytes) },
       localStorage: {
@@ -98,7 +101,7 @@ export class PretendBrowser {
       MutationObserver: class {
         observe() {}
       },
-      HTMLInputElement: PretendField,
+      Event: class {},
       globalThis: {},
     });
     await settle();

@@ -10,7 +10,7 @@ export interface PageGlobals {
   fetch: (url: string, options: { body: string }) => Promise<{ ok: boolean }>;
   addEventListener: (name: string, listener: (event: object) => void) => void;
   MutationObserver: new () => object;
-  HTMLInputElement: object;
+  Event: object;
   globalThis: object;
 }
 
@@ -25,7 +25,7 @@ const names = [
   'fetch',
   'addEventListener',
   'MutationObserver',
-  'HTMLInputElement',
+  'Event',
   'globalThis',
 ] as const satisfies (keyof PageGlobals)[];
 

@@ -1,9 +1,10 @@
 import { arrive, cleanArrival, type ArrivedHit, type Kept } from '../core/capture';
 import { now } from './clock';
 import { keep, keptNow } from './cookies';
-import { describeSending, fillForm, followedForms } from './forms';
+import { allForms, describeForm, describeSending, documents, fillForm, isFollowed } from './forms';
 import { newId } from './ids';
 import { makeOutbox } from './outbox';
+import { makeSeenForms } from './seen-forms';
 import type { SnippetSetup } from './setup';
 
 /** Put in front by the edge when it serves a release. */
@@ -42,26 +43,32 @@ function run(setup: SnippetSetup): void {
   };
   outbox.put({ ...common(at, keptNow()), kind: 'arrived', navigation, why: decision.because });
 
-  const fillAll = () => followedForms(rules).forEach((form) => fillForm(form, works ? keptNow() : kept, rules));
-  fillAll();
-  new MutationObserver(fillAll).observe(document.documentElement, { childList: true, subtree: true });
-  document.addEventListener(
-    'submit',
-    (event) => {
-      const form = event.target as HTMLFormElement;
-      if (!followedForms(rules).includes(form)) return;
+  const held = () => (works ? keptNow() : kept);
+  const onSubmit = ({ target }: Event) => {
+    const form = target as HTMLFormElement;
+    const time = now();
+    const leadToken = newId(time);
+    const sending = describeSending(form, leadToken, held(), rules);
+    if (isFollowed(form, rules)) outbox.put({ ...common(time, held()), kind: 'form_sent', leadToken, ...sending });
+  };
+  const listening = new WeakSet<Document>();
+  const seen = makeSeenForms(setup);
+  /** Looks at every form there is now: fills it, and tells of those that this browser has not told of. */
+  const look = () => {
+    for (const page of documents())
+      if (!listening.has(page)) {
+        listening.add(page);
+        page.addEventListener('submit', onSubmit, true);
+        new MutationObserver(look).observe(page.documentElement, { childList: true, subtree: true });
+      }
+    const forms = allForms().map((form) => describeForm(form, fillForm(form, held(), rules)));
+    const fresh = seen.fresh(forms).slice(0, 10);
+    if (fresh.length > 0) {
       const time = now();
-      const held = works ? keptNow() : kept;
-      const leadToken = newId(time);
-      outbox.put({
-        ...common(time, held),
-        kind: 'form_sent',
-        leadToken,
-        ...describeSending(form, leadToken, held, rules),
-      });
-    },
-    true,
-  );
+      outbox.put({ ...common(time, held()), kind: 'forms_seen', forms: fresh });
+    }
+  };
+  look();
   addEventListener('pagehide', () => outbox.beacon());
 }
 

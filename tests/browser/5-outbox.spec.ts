@@ -11,8 +11,8 @@ test('hits of a page that could not reach the edge go with the next page, once',
   );
   await expect(page.locator('[name=click_id]')).toHaveValue('Qs-outbox-test');
   const waiting = () =>
-    page.evaluate(() => JSON.parse(localStorage.getItem('avx_outbox_larkmoor') ?? '[]') as { address: string }[]);
-  await expect.poll(async () => (await waiting()).length).toBe(1);
+    page.evaluate(() => JSON.parse(localStorage.getItem('avx_outbox_larkmoor') ?? '[]') as { kind: string }[]);
+  await expect.poll(async () => (await waiting()).map(({ kind }) => kind)).toEqual(['arrived', 'forms_seen']);
 
   await context.unroute('**/collect/**');
   await page.goto(`${places.larkmoor}/shop`);

@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { arrive, decideFills, nothingKept, type Hit } from '../../src/core/capture';
+import { hiddenFields } from '../../src/core/capture/rules.fixture';
 import { captureRules } from '../../src/core/releases';
 import { setClock } from '../../src/server/clock';
 import { day, idAt, makePlace, noon, rowsOf, setUpLarkmoor } from './place';
@@ -70,8 +71,8 @@ async function ask({ form = 'test-ride', clickId, token = true, reaches = true }
   const visitor = idAt(time, 5000 + n);
   const arrival = { at: time, address: landing.href, referrer: '', navigation: 'navigate' } as const;
   const { kept, decision } = arrive(nothingKept(), arrival, rules, { visitor, visit: visitor });
-  const hidden = [form === 'test-ride' ? 'click_id' : 'click_ref', 'source'].map((name) => ({ name, value: '' }));
-  const { fills, report } = decideFills({ name: form, hidden }, kept, rules);
+  const names = [form === 'test-ride' ? 'click_id' : 'click_ref', 'source'];
+  const { fills, report } = decideFills({ name: form, page: '/fleet', fields: hiddenFields(names) }, kept, rules);
   const leadToken = idAt(time, 7000 + n);
   const common = {
     ...{ release: 1, visitor, visit: visitor, address: landing.href, referrer: '' },
@@ -81,7 +82,7 @@ async function ask({ form = 'test-ride', clickId, token = true, reaches = true }
     { ...common, id: idAt(time, 2 * n), at: time, kind: 'arrived', navigation: 'navigate', why: decision.because },
     {
       ...{ ...common, id: idAt(time + 1, 2 * n + 1), at: time + 1, kind: 'form_sent', form, leadToken },
-      ...{ fields: hidden.map((f) => f.name), fills: report },
+      ...{ fields: names, fills: report },
     },
   ];
   expect(await place.services.collect(larkmoor.known, JSON.stringify({ sentAt: time, hits }))).toEqual([]);
@@ -90,7 +91,7 @@ async function ask({ form = 'test-ride', clickId, token = true, reaches = true }
   const made = await crm('/api/deals', {
     person: { name: `Anna ${n}`, mail: `anna${n}@oriel.example`, telephone: '', company: `Bakery ${n}` },
     fields: {
-      ...Object.fromEntries(fills.map((fill) => [fill.field, fill.value])),
+      ...Object.fromEntries(fills.map(({ field, value }) => [names[field], value])),
       ...(token ? { avx_lead: leadToken } : {}),
     },
     amounts: { lease_profit: { amount: '540', currency: 'GBP' } },

@@ -237,3 +237,26 @@ describe('a page whose script did not clean its addresses', () => {
     ]);
   });
 });
+
+describe('forms that pages tell of', () => {
+  it('are kept as they stood last, whichever hit comes first and however often', async () => {
+    const told = (n: number, at: number, names: string[]) =>
+      hit(n, {
+        ...{ kind: 'forms_seen', at, visitor: idAt(noon, 790), address: 'http://larkmoor.localhost:4310/fleet?x=1' },
+        forms: [{ form: 'ask', fields: names.map((name) => ({ name, hidden: true })), fills: [] }],
+        ...{ navigation: undefined, why: undefined },
+      } as never);
+    const old = told(501, noon + 1000, ['click_ref']);
+    const fresh = told(502, noon + 2000, ['click_id']);
+    const rows = () =>
+      rowsOf(place.db, 'SELECT form, page, fields, first_at AS firstAt, last_at AS lastAt FROM forms_seen');
+    for (const sent of [[fresh], [old], [old, fresh]]) {
+      expect(await send(sent)).toEqual([]);
+      const seen = await rows();
+      expect(seen).toMatchObject([
+        { form: 'ask', page: 'larkmoor.localhost/fleet', fields: [{ name: 'click_id', hidden: true }] },
+      ]);
+    }
+    expect(await rows()).toMatchObject([{ firstAt: new Date(noon + 1000), lastAt: new Date(noon + 2000) }]);
+  });
+});

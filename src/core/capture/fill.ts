@@ -1,72 +1,93 @@
 import { newestClick } from './keep';
-import type { CaptureRules, FillReport, FillRule, Kept } from './schema';
+import type { CaptureRules, FillReport, FillRule, Kept, Touch } from './schema';
 
 /** The hidden field that every tracked form carries: a token made for each sending, passed on to the CRM. */
 export const leadTokenField = 'avx_lead';
 
-/** A form as the page sees it: its name and the names and present values of its hidden fields. */
-export interface SeenForm {
+/** A field as the page sees it. */
+export interface SeenField {
   name: string;
-  hidden: { name: string; value: string }[];
-}
-
-/** One value to put into one hidden field. */
-export interface Fill {
-  field: string;
+  id: string;
+  label: string;
+  /** True where no visitor sees it: only then is what stands in it ours to report. */
+  hidden: boolean;
   value: string;
 }
 
-/** The value of a reading from what is kept; '' where there is none. */
-export function readValue(rule: Pick<FillRule, 'reading' | 'platform'>, kept: Kept): string {
-  switch (rule.reading) {
-    case 'click_id':
-      return newestClick(kept.clicks, rule.platform || undefined)?.clickId ?? '';
-    case 'first_source':
-      return kept.first?.source ?? '';
-    case 'last_source':
-      return kept.last?.source ?? '';
-    case 'last_medium':
-      return kept.last?.medium ?? '';
-    case 'last_campaign':
-      return kept.last?.campaign ?? '';
-    case 'last_content':
-      return kept.last?.content ?? '';
-    case 'last_term':
-      return kept.last?.term ?? '';
-    case 'first_referrer':
-      return kept.first?.referrer ?? '';
-    case 'first_landing':
-      return kept.first?.landing ?? '';
-  }
+/** A form as the page sees it, with the fields that could be filled. */
+export interface SeenForm {
+  name: string;
+  /** Path of the page. */
+  page: string;
+  fields: SeenField[];
+  /** Whether a field is the one that a selector of the page's language means. */
+  matches?: (field: number, selector: string) => boolean;
+}
+
+/** One value to put into one field, named by its place in the form. */
+export interface Fill {
+  field: number;
+  value: string;
+}
+
+/** The value of a reading from what is kept; what the rule gives otherwise where there is none. */
+export function readValue(
+  { reading, platform, otherwise = '' }: Pick<FillRule, 'reading' | 'platform'> & { otherwise?: string },
+  kept: Kept,
+): string {
+  if (reading === 'click_id') return newestClick(kept.clicks, platform || undefined)?.clickId || otherwise;
+  // Every other reading is named by its touch and the part of it.
+  const [of, part] = reading.split('_') as ['first' | 'last', keyof Touch];
+  return String(kept[of]?.[part] ?? '') || otherwise;
+}
+
+/** True where a rule is for a form on a page: for all, or for those it names; pages by how their paths begin. */
+export const isFor = ({ forms, pages }: FillRule, form: Pick<SeenForm, 'name' | 'page'>): boolean =>
+  (forms.length === 0 || forms.includes(form.name)) &&
+  (pages.length === 0 || pages.some((page) => form.page.startsWith(page)));
+
+function findField({ find, field }: FillRule, { fields, matches }: SeenForm): number {
+  const plain = (text: string) =>
+    text
+      .trim()
+      .replace(/[\s*:]+$/, '')
+      .toLowerCase();
+  return fields.findIndex((one, index) =>
+    find === 'selector'
+      ? matches?.(index, field)
+      : find === 'label'
+        ? plain(one.label) === plain(field)
+        : one[find] === field,
+  );
 }
 
 /**
- * Decides what goes into the hidden fields of a form, and reports for every fill rule what became of it: filled, had a
- * value already, the visit had no value, the field is missing, or only one of nearly the same name is there.
+ * Decides what goes into the fields of a form, and reports for every fill rule that is for it what became of it:
+ * filled, had a value already, the visit had no value, the field is missing, or only one of nearly the same name is
+ * there. Where two rules find one field, the first one's value holds.
  */
 export function decideFills(form: SeenForm, kept: Kept, rules: CaptureRules): { fills: Fill[]; report: FillReport[] } {
   const fills: Fill[] = [];
   const report: FillReport[] = [];
   const ruled = new Set(rules.fill.map((rule) => rule.field));
   for (const rule of rules.fill) {
-    if (rule.forms.length > 0 && !rule.forms.includes(form.name)) continue;
-    const value = readValue(rule, kept);
-    const line = { rule: rule.id, field: rule.field, near: '', reading: rule.reading, value };
-    const field = form.hidden.find((f) => f.name === rule.field);
+    if (!isFor(rule, form)) continue;
+    const wanted = readValue(rule, kept);
+    const line = { rule: rule.id, field: rule.field, near: '', reading: rule.reading, value: wanted };
+    const at = findField(rule, form);
+    const field = form.fields[at];
     if (!field) {
-      const near = form.hidden.find((f) => !ruled.has(f.name) && isNear(f.name, rule.field));
-      report.push({
-        ...line,
-        state: near ? 'near' : 'not_found',
-        near: near?.name ?? '',
-        value: '',
-      });
-    } else if (value === '') {
+      const near =
+        rule.find === 'selector'
+          ? undefined
+          : form.fields.find(({ hidden, name }) => hidden && !ruled.has(name) && isNear(name, rule.field));
+      report.push({ ...line, state: near ? 'near' : 'not_found', near: near?.name ?? '', value: '' });
+    } else if (wanted === '') {
       report.push({ ...line, state: 'no_value' });
-    } else if (rule.when === 'empty' && field.value !== '' && field.value !== value) {
-      report.push({ ...line, state: 'had_value', value: field.value.slice(0, 300) });
+    } else if (rule.when === 'empty' && field.value !== '' && field.value !== wanted) {
+      report.push({ ...line, state: 'had_value', value: field.hidden ? field.value.slice(0, 300) : '' });
     } else {
-      fills.push({ field: rule.field, value });
+      if (!fills.some((fill) => fill.field === at)) fills.push({ field: at, value: wanted });
       report.push({ ...line, state: 'filled' });
     }
   }

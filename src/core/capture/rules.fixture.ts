@@ -1,4 +1,15 @@
-import type { CaptureRules } from './schema';
+import type { SeenField } from './fill';
+import type { CaptureRules, FillRule } from './schema';
+
+/** A fill rule for every form and page, with what a test says of it. */
+export const fillRule = (rule: Partial<FillRule> & Pick<FillRule, 'id' | 'field' | 'reading'>): FillRule => ({
+  ...{ find: 'name', forms: [], pages: [], platform: '', when: 'always', otherwise: '' },
+  ...rule,
+});
+
+/** Hidden fields of a form, by name. */
+export const hiddenFields = (names: string[], value = ''): SeenField[] =>
+  names.map((name) => ({ name, id: '', label: '', hidden: true, value }));
 
 /** Rules for tests: the Larkmoor website, one platform, both forms. */
 export const rules: CaptureRules = {
@@ -14,8 +25,8 @@ export const rules: CaptureRules = {
   },
   touch: { visitMinutes: 30, ownHosts: ['larkmoor.localhost'], passThroughHosts: ['pay.example'] },
   fill: [
-    { id: 'a', field: 'click_id', forms: ['test-ride'], reading: 'click_id', platform: '', when: 'always' },
-    { id: 'b', field: 'source', forms: [], reading: 'last_source', platform: '', when: 'empty' },
+    fillRule({ id: 'a', field: 'click_id', forms: ['test-ride'], reading: 'click_id' }),
+    fillRule({ id: 'b', field: 'source', reading: 'last_source', when: 'empty' }),
   ],
   consent: { required: false },
   carry: [],

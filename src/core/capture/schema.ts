@@ -124,6 +124,24 @@ export const formSentHitSchema = z.strictObject({
   fills: z.array(fillReportSchema).max(100),
 });
 
+export const seenFormSchema = z.strictObject({
+  /** Its name, else its ID. */
+  form: text(120),
+  /** Names of its fields, never their contents, and whether a visitor sees them. */
+  fields: z.array(z.strictObject({ name: text(120), hidden: z.boolean() })).max(60),
+  /** What became of each fill rule, without values. */
+  fills: z.array(fillReportSchema.pick({ rule: true, field: true, near: true, state: true })).max(60),
+});
+/** A form as it stood on a page. */
+export type FormOnPage = z.infer<typeof seenFormSchema>;
+
+/** Sent once by each browser for each page and form, and again when either changes. */
+export const formsSeenHitSchema = z.strictObject({
+  ...common,
+  kind: z.literal('forms_seen'),
+  forms: z.array(seenFormSchema).min(1).max(10),
+});
+
 /** What each field of a hit must be, as the answer to a refused hit says it. */
 export const hitFieldWords: Record<string, string> = {
   id: 'a UUID version 7, made by the page',
@@ -135,7 +153,8 @@ export const hitFieldWords: Record<string, string> = {
   referrer: 'a text of at most 4000 characters, empty without one',
   kept: 'what the page read back from its cookies: works, first, last, clicks',
   pii: 'what the page took out of its addresses: place, name and kind, at most 20',
-  kind: 'arrived or form_sent',
+  forms: 'the forms of the page, at most 10: form, fields, fills',
+  kind: 'arrived, form_sent or forms_seen',
   navigation: 'navigate, reload, back_forward or prerender',
   why: 'the page’s own reason for its touch decision',
   form: 'the form’s name, at most 120 characters',
@@ -144,7 +163,7 @@ export const hitFieldWords: Record<string, string> = {
   fills: 'the report of each fill rule, at most 100',
 };
 
-export const hitSchema = z.discriminatedUnion('kind', [arrivedHitSchema, formSentHitSchema]);
+export const hitSchema = z.discriminatedUnion('kind', [arrivedHitSchema, formSentHitSchema, formsSeenHitSchema]);
 export type Hit = z.infer<typeof hitSchema>;
 export type ArrivedHit = z.infer<typeof arrivedHitSchema>;
 export type FormSentHit = z.infer<typeof formSentHitSchema>;
@@ -185,28 +204,29 @@ export const touchRuleSchema = z.object({
   passThroughHosts: z.array(text(253)),
 });
 export const readingSchema = z.enum([
-  'click_id',
-  'first_source',
-  'last_source',
-  'last_medium',
-  'last_campaign',
-  'last_content',
-  'last_term',
-  'first_referrer',
-  'first_landing',
+  ...(['click_id', 'first_source', 'first_medium', 'first_campaign', 'first_referrer', 'first_landing'] as const),
+  ...(['last_source', 'last_medium', 'last_campaign', 'last_content', 'last_term'] as const),
+  ...(['last_referrer', 'last_landing'] as const),
 ]);
 export type Reading = z.infer<typeof readingSchema>;
 
+export const fieldFinders = ['name', 'id', 'label', 'selector'] as const;
 export const fillRuleSchema = z.object({
-  id: text(60),
-  /** The hidden field's name. */
-  field: text(120),
+  id: text(60).min(1),
+  /** What of a field `field` is. */
+  find: z.enum(fieldFinders).default('name'),
+  field: text(120).min(1, 'must say which field'),
   /** Names of forms this is for; empty means every form. */
-  forms: z.array(text(120)),
+  forms: z.array(text(120).min(1)).max(50),
+  /** How the paths of pages begin on which it works; empty means every page. */
+  pages: z.array(text(200).regex(/^\//, 'must begin with /')).max(50).default([]),
   reading: readingSchema,
-  /** For the reading `click_id`: whose. */
+  /** For the reading `click_id`: whose; '' for the newest of any. */
   platform: text(40),
+  /** `empty`: a value that stands there already stays. */
   when: z.enum(['always', 'empty']),
+  /** What goes in where there is nothing to read. */
+  otherwise: text(200).default(''),
 });
 export type FillRule = z.infer<typeof fillRuleSchema>;
 

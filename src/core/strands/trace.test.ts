@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { arrive, decideFills, nothingKept, type Hit } from '../capture';
-import { day, rules, start } from '../capture/rules.fixture';
+import { day, hiddenFields, rules, start } from '../capture/rules.fixture';
 import type { CrmRecord, CrmRule } from '../leads/schema';
 import { traceValues, type TraceInput } from './trace';
 import type { Strand } from './types';
@@ -43,7 +43,7 @@ const record = (fields: Record<string, string>): CrmRecord => ({
   },
   ...{ stageChanges: [], fields, amounts: {} },
 });
-const form = { name: 'test-ride', hidden: ['click_id', 'source'].map((name) => ({ name, value: '' })) };
+const form = { name: 'test-ride', page: '/fleet', fields: hiddenFields(['click_id', 'source']) };
 const input = (change: Partial<TraceInput> = {}): TraceInput => ({
   ...{
     strand,

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { arrive, decideFills, nothingKept, type Hit, type Kept } from '../capture';
-import { day, rules, start } from '../capture/rules.fixture';
+import { day, hiddenFields, rules, start } from '../capture/rules.fixture';
 import { utmTags } from '../plan';
 import { deriveVisitor, type RecordedHit } from './visitor';
 
@@ -43,7 +43,7 @@ function browse(steps: Step[]): RecordedHit[] {
     ];
     if (sends) {
       const hidden = sends === 'test-ride' ? ['click_id', 'source'] : ['click_ref', 'source'];
-      const form = { name: sends, hidden: hidden.map((name) => ({ name, value: '' })) };
+      const form = { name: sends, page: '/fleet', fields: hiddenFields(hidden) };
       const { report } = decideFills(form, kept, rules);
       hits.push({
         ...{ ...common, id: idAt(at + 1000, 2 * n + 1), at: at + 1000, kind: 'form_sent', form: sends },
@@ -103,7 +103,7 @@ describe('what stops a strand', () => {
               ...hit,
               form: 'test-ride',
               fills: decideFills(
-                { name: 'test-ride', hidden: [{ name: 'click_ref', value: '' }] },
+                { name: 'test-ride', page: '/fleet', fields: hiddenFields(['click_ref']) },
                 nothingKept(),
                 rules,
               ).report,

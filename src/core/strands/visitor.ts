@@ -122,7 +122,7 @@ export function deriveVisitor(
         strands.set(strand.id, strand);
         arrivals.set(strand.id, { hit, at });
       }
-    } else {
+    } else if (hit.kind === 'form_sent') {
       continueVisit(running, derived, visitor, hit.id, at, rules);
       running.visit!.forms += 1;
       derived.enquiries.push({ ...makeEnquiry(business, running, derived.visits.length, hit, at, strands), marked });

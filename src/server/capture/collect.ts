@@ -118,6 +118,6 @@ function nameRefusal(raw: unknown, index: number, issue: { path: PropertyKey[]; 
     id: typeof id === 'string' ? id.slice(0, 60) : `hit ${index + 1}`,
     field,
     was: issue.message,
-    wants: `It must be ${hitFieldWords[field.split('.')[0]!] ?? 'a JSON object of the kind arrived or form_sent'}.`,
+    wants: `It must be ${hitFieldWords[field.split('.')[0]!] ?? `a JSON object, ${hitFieldWords.kind}`}.`,
   };
 }

@@ -1,4 +1,4 @@
-import type { FillReport, Hit, TouchWhy } from '../../core/capture';
+import type { FillReport, FormOnPage, Hit, TouchWhy } from '../../core/capture';
 import type { UsedIn } from '../../core/links/uses';
 import type { PageCheckResult } from '../../core/links/page-check';
 import type { ShortLinkWins } from '../../core/links/open';
@@ -280,6 +280,16 @@ export interface FindingRow extends OfBusiness {
   page: string;
   campaign: string;
   detail: string;
+}
+/** A form on a page (host and path), as the newest hit that told of it has it. */
+export interface FormSeenRow extends OfBusiness {
+  form: string;
+  page: string;
+  fields: FormOnPage['fields'];
+  fills: FormOnPage['fills'];
+  releaseNumber: number;
+  firstAt: Date;
+  lastAt: Date;
 }
 export interface CampaignRow extends OfBusiness {
   id: string;

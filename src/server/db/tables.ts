@@ -304,6 +304,16 @@ export function defineTables(db: Sequelize) {
       campaign: text,
       detail: text,
     }),
+    formsSeen: table<Rows.FormSeenRow>(db, 'forms_seen', ['businessId', 'form', 'page'], {
+      businessId: uuid,
+      form: text,
+      page: text,
+      fields: json,
+      fills: json,
+      releaseNumber: whole,
+      firstAt: time,
+      lastAt: time,
+    }),
     campaigns: table<Rows.CampaignRow>(db, 'campaigns', ['businessId', 'id'], {
       businessId: uuid,
       id: uuid,

@@ -5,6 +5,7 @@ import type { Context } from '../../context';
 import { errorNumber, insertRows, inTransaction, markWork } from '../../db';
 import { newId } from '../../ids';
 import { log } from '../../log';
+import { storeForms } from '../store-forms';
 
 /** What a page sent at one time as it stands in the spool: its hits, all checked, with what the edge knew. Times in ms. */
 export interface SpooledBatch {
@@ -64,7 +65,8 @@ export async function storeHits(context: Context, hits: SpooledHit[]): Promise<v
 const refusals = new Set([1048, 1264, 1292, 1366, 1406, 4025]);
 const isRefusal = (error: unknown) => refusals.has(errorNumber(error) ?? 0);
 
-async function insertHits({ db, tables }: Context, hits: SpooledHit[], transaction: Transaction): Promise<void> {
+async function insertHits(context: Context, hits: SpooledHit[], transaction: Transaction): Promise<void> {
+  const { db, tables } = context;
   const own = hits.filter((row) => !row.foreign);
   await insertRows(
     tables.hits,
@@ -95,6 +97,7 @@ async function insertHits({ db, tables }: Context, hits: SpooledHit[], transacti
     [],
     transaction,
   );
+  await storeForms(context, own, transaction);
   for (const [business, visitors] of visitorsOf(own))
     await markWork(db, 'visitor', business, visitors, now(), transaction);
 }

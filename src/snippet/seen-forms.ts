@@ -1,0 +1,44 @@
+import type { FormOnPage } from '../core/capture';
+import type { SnippetSetup } from './setup';
+
+const mostKept = 60;
+
+/** Which forms this browser has told of, by page and content, so that each is told once until something changes. */
+export function makeSeenForms({ business, release }: SnippetSetup) {
+  const key = `avx_forms_${business}`;
+  let told: string[] = [];
+  try {
+    const stored: unknown = JSON.parse(localStorage.getItem(key) ?? '[]');
+    if (Array.isArray(stored)) told = stored.map(String);
+  } catch {
+    // Storage is blocked: each page tells of its forms.
+  }
+
+  return {
+    /** Those of the forms that were not told of yet; they are from now on. */
+    fresh(forms: FormOnPage[]): FormOnPage[] {
+      const fresh = forms.filter((form) => {
+        // Whether this visit had a value to fill in says nothing of the form.
+        const fills = form.fills.map(({ near, state }) => near || state === 'not_found');
+        const mark = markOf(JSON.stringify([release, location.pathname, form.form, form.fields, fills]));
+        const known = told.includes(mark);
+        if (!known) told = [...told, mark].slice(-mostKept);
+        return !known && form.fields.length > 0;
+      });
+      if (fresh.length > 0)
+        try {
+          localStorage.setItem(key, JSON.stringify(told));
+        } catch {
+          // Memory holds it for this page.
+        }
+      return fresh;
+    },
+  };
+}
+
+/** A short mark of a text; two texts with one mark cost no more than one form told late. */
+function markOf(text: string): string {
+  let mark = 5381;
+  for (let i = 0; i < text.length; i++) mark = (mark * 33 + text.charCodeAt(i)) | 0;
+  return (mark >>> 0).toString(36);
+}
