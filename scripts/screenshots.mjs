@@ -118,12 +118,15 @@ async function takeAll(places, password) {
   await page.getByRole('heading', { name: /checked pages have something wrong/ }).waitFor();
   await take(page, 'page-checks');
   await take(page, 'short-links', `${home}/links/short?path=cargo-fair`);
+  await visit(`${home}/capture`);
+  await take(page, 'capture');
+  await visit(`${home}/capture/forms`);
+  await take(page, 'forms-seen');
   const night = await open('dark');
   await signIn(night);
   await take(night, 'line-night', home);
 
   await take(page, 'standin-larkmoor', `${places.larkmoor}/fleet`);
-  await take(page, 'standin-quillsearch', places.quillsearch);
   await take(page, 'standin-quillsearch-account', `${places.quillsearch}/account`);
   await page.goto(`${places.oakledger}/?stage=Signed`);
   await page.locator('tbody a').first().click();

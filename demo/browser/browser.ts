@@ -76,7 +76,9 @@ export class PretendBrowser {
         referrer: visit.referrer,
         forms,
         documentElement: {},
-        addEventListener: (_name: string, listener: (event: object) => void) => onSubmit.push(listener),
+        addEventListener: (name: string, listener: (event: object) => void) => {
+          if (name === 'submit') onSubmit.push(listener);
+        },
       },
       'cookie',
       cookieDocument,

@@ -2,6 +2,8 @@ import { join } from 'node:path';
 import { makeApi } from './api/answer';
 import { makeBusinesses } from './businesses';
 import { makeCollect } from './capture/collect';
+import { makeCaptureEffect } from './capture/effect';
+import { makeCapture } from './capture/station';
 import { openSpool } from './capture/spool/spool';
 import { makeSpoolWriter } from './capture/spool/writer';
 import { makeDeriveVisitors } from './capture/derive';
@@ -88,6 +90,8 @@ function makeDomainServices(config: Config) {
     spool,
     spoolWriter: makeSpoolWriter(context, spool),
     draft,
+    capture: makeCapture(context, draft),
+    captureEffect: makeCaptureEffect(context, draft),
     files,
     plan,
     planShare: makePlanShare(context, releases, plan),

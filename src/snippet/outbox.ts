@@ -72,7 +72,14 @@ export function makeOutbox({ business, collect }: SnippetSetup) {
       write([...read(), hit]);
       void send();
     },
-    send,
+    /** Forgets what was not sent. */
+    clear() {
+      try {
+        localStorage.removeItem(key);
+      } catch {
+        // Nothing is kept then.
+      }
+    },
     /** Last chance as the page goes away; whatever it says, the hits stay until an answer came. */
     beacon() {
       const batch = nextBatch();

@@ -15,6 +15,13 @@ export function makeSeenForms({ business, release }: SnippetSetup) {
   }
 
   return {
+    clear() {
+      try {
+        localStorage.removeItem(key);
+      } catch {
+        // Nothing is kept then.
+      }
+    },
     /** Those of the forms that were not told of yet; they are from now on. */
     fresh(forms: FormOnPage[]): FormOnPage[] {
       const fresh = forms.filter((form) => {

@@ -62,6 +62,13 @@ export const touchWhySchema = z.enum([
 /** Why an arrival started a touch (the first three) or started none. */
 export type TouchWhy = z.infer<typeof touchWhySchema>;
 
+export const consentSchema = z.strictObject({
+  measurement: z.enum(['yes', 'no', 'not asked']),
+  advertising: z.enum(['yes', 'no', 'not asked']),
+});
+/** What somebody agreed to, as the website last said by its event `avrix:consent`. */
+export type Consent = z.infer<typeof consentSchema>;
+
 export const fillStateSchema = z.enum(['filled', 'had_value', 'no_value', 'not_found', 'near']);
 export const fillReportSchema = z.strictObject({
   rule: text(60),
@@ -154,6 +161,7 @@ export const hitFieldWords: Record<string, string> = {
   kept: 'what the page read back from its cookies: works, first, last, clicks',
   pii: 'what the page took out of its addresses: place, name and kind, at most 20',
   forms: 'the forms of the page, at most 10: form, fields, fills',
+  consent: 'what the visitor agreed to: measurement and advertising, each yes, no or not asked',
   kind: 'arrived, form_sent or forms_seen',
   navigation: 'navigate, reload, back_forward or prerender',
   why: 'the page’s own reason for its touch decision',
@@ -179,8 +187,9 @@ export const batchSchema = z.strictObject({
 export const clickIdRuleSchema = z.object({
   platform: text(40),
   /** The query name under which the platform sends its click ID. */
-  parameter: text(60),
-  days: z.number().int().min(1).max(400),
+  parameter: text(60).regex(/^[A-Za-z][\w.-]*$/, 'must begin with a letter and have only letters, digits, _ . or -'),
+  /** Browsers keep no cookie longer than 400 days. */
+  days: z.number().int().min(1, 'must be 1 to 400 days').max(400, 'must be 1 to 400 days'),
   /** UTM source that a click ID without UTM values takes. */
   source: text(200),
   /** Medium it takes, only where the ID proves that the click was paid for; else ''. */
@@ -190,14 +199,14 @@ export type ClickIdRule = z.infer<typeof clickIdRuleSchema>;
 
 export const keepRuleSchema = z.object({
   cookieDomain: text(253),
-  touchDays: z.number().int().min(1).max(400),
+  touchDays: z.number().int().min(1, 'must be 1 to 400 days').max(400, 'must be 1 to 400 days'),
   /** `renewed`: the days count from the last page seen; `fixed`: from the touch itself. */
   touchAge: z.enum(['renewed', 'fixed']),
   utmLowerCase: z.boolean(),
   clickIds: z.array(clickIdRuleSchema),
 });
 export const touchRuleSchema = z.object({
-  visitMinutes: z.number().int().min(1).max(1440),
+  visitMinutes: z.number().int().min(1, 'must be 1 to 1,440 minutes').max(1440, 'must be 1 to 1,440 minutes'),
   /** Registrable names whose hosts are own pages. */
   ownHosts: z.array(text(253)).min(1),
   /** Payment and sign-in hosts; arriving from them is no new source. */
@@ -250,12 +259,13 @@ export const captureRulesSchema = z.object({
   keep: keepRuleSchema,
   touch: touchRuleSchema,
   fill: z.array(fillRuleSchema),
+  /** `required`: nothing is kept and nothing leaves a page before somebody agreed to measurement. */
   consent: z.object({ required: z.boolean() }),
   /** Names under which click IDs come that were put into links for it. */
   carry: z.array(carryRuleSchema).max(20).default([]),
   /** Query names whose values say who somebody is, in small letters. */
   pii: z.object({ names: z.array(text(60)).max(60) }).default({ names: usualPiiNames }),
   /** Forms that are followed, by name. */
-  forms: z.array(z.object({ name: text(120), words: text(120) })),
+  forms: z.array(z.object({ name: text(120).min(1), words: text(120).min(1, 'must say what people call it') })),
 });
 export type CaptureRules = z.infer<typeof captureRulesSchema>;

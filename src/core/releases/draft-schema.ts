@@ -1,5 +1,12 @@
 import { z } from 'zod';
-import { carryRuleSchema } from '../capture/schema';
+import {
+  captureRulesSchema,
+  carryRuleSchema,
+  clickIdRuleSchema,
+  fillRuleSchema,
+  keepRuleSchema,
+  touchRuleSchema,
+} from '../capture/schema';
 import {
   aliasSchema,
   channelRuleSchema,
@@ -8,7 +15,8 @@ import {
   referrerRuleSchema,
   tagRuleSchema,
 } from '../plan/schema';
-import { ruleKinds, type RuleKindName, type RuleSchemas } from './rules';
+import { readAs } from '../read-as';
+import { ruleKinds, type RuleChange, type RuleKindName, type RuleSchemas } from './rules';
 
 /** What a rule of each kind must be. */
 export const ruleSchemas: RuleSchemas = {
@@ -17,8 +25,15 @@ export const ruleSchemas: RuleSchemas = {
   channel: channelRuleSchema,
   referrer: referrerRuleSchema,
   alias: aliasSchema,
-  carry: carryRuleSchema,
   outcome_codes: outcomeCodeRuleSchema,
+  keep: keepRuleSchema.pick({ touchDays: true, touchAge: true, utmLowerCase: true }),
+  click_id: clickIdRuleSchema,
+  carry: carryRuleSchema,
+  visit: touchRuleSchema,
+  consent: captureRulesSchema.shape.consent,
+  pii: captureRulesSchema.shape.pii.unwrap(),
+  fill: fillRuleSchema,
+  followed_form: captureRulesSchema.shape.forms.element,
 };
 
 const ruleName = {
@@ -33,6 +48,14 @@ export const changesSchema = z.strictObject({
     .min(1)
     .max(500, 'must be at most 500 at a time'),
 });
+
+/** Changes with their values as their kinds' schemas have them. @throws AVX_FIELD_WRONG */
+export const readChanges = (changes: RuleChange[]): RuleChange[] =>
+  changes.map((change) =>
+    change.value === null
+      ? change
+      : { ...change, value: readAs(ruleSchemas[change.kind], change.value, 'Mend it and send it again.') },
+  );
 
 /** Rules whose change is dropped; without any, all are. */
 export const dropSchema = z.strictObject({ rules: z.array(z.strictObject(ruleName)).max(500) });

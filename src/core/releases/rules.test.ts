@@ -49,6 +49,36 @@ const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
   referrer: fc.record({ host: word.map((host) => `${host}.example`), channel: words }),
   alias: fc.record({ tag: word, value: fc.string({ minLength: 1, maxLength: 20 }), means: word }),
   carry: fc.record({ platform: word, name: word }),
+  keep: fc.record({
+    touchDays: fc.integer({ min: 1, max: 400 }),
+    touchAge: fc.constantFrom('renewed', 'fixed'),
+    utmLowerCase: fc.boolean(),
+  }),
+  click_id: fc.record({
+    platform: word,
+    parameter: word,
+    days: fc.integer({ min: 1, max: 400 }),
+    source: word,
+    medium: word,
+  }),
+  visit: fc.record({
+    visitMinutes: fc.integer({ min: 1, max: 1440 }),
+    ownHosts: fc.array(word, { minLength: 1, maxLength: 3 }),
+    passThroughHosts: fc.array(word, { maxLength: 3 }),
+  }),
+  consent: fc.record({ required: fc.boolean() }),
+  pii: fc.record({ names: fc.array(word, { maxLength: 3 }) }),
+  fill: fc.record({
+    ...{ id: word, field: word, forms: fc.array(word, { maxLength: 2 }), platform: word, otherwise: word },
+    pages: fc.array(
+      word.map((page) => `/${page}`),
+      { maxLength: 2 },
+    ),
+    find: fc.constantFrom('name', 'id', 'label', 'selector'),
+    reading: fc.constantFrom('click_id', 'last_source', 'first_landing'),
+    when: fc.constantFrom('always', 'empty'),
+  }),
+  followed_form: fc.record({ name: word, words }),
   outcome_codes: fc.record({
     beginnings: fc.array(fc.record({ code: fc.stringMatching(/^[A-Z]{2,4}$/), label: words }), { maxLength: 3 }),
     longest: fc.integer({ min: 2, max: 12 }),
@@ -57,7 +87,7 @@ const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
 
 describe.each(Object.keys(ruleKinds) as RuleKindName[])('a rule of the kind %s', (kind) => {
   const { idOf, read, write } = ruleKind(kind);
-  const single = kind === 'naming' || kind === 'outcome_codes';
+  const single = ['naming', 'outcome_codes', 'keep', 'visit', 'consent', 'pii'].includes(kind);
 
   it('put into a release is read back from it, and everything else stays', () => {
     fc.assert(

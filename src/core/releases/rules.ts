@@ -1,5 +1,4 @@
 import type { z } from 'zod';
-import type { CarryRule } from '../capture/schema';
 import {
   aliasSentence,
   channelSentence,
@@ -14,9 +13,8 @@ import {
   type NamingProblem,
   type Plan,
 } from '../plan';
-import { platformName } from '../links/placeholders';
+import { captureRuleKinds } from './capture-rules';
 import type { ReleaseContent } from './schema';
-import { marked } from '../marked';
 
 /** Which rule of a release: its kind, and its own name among those of the kind, '' where there is only one. */
 export interface RuleName {
@@ -30,7 +28,7 @@ export interface RuleChange extends RuleName {
 }
 
 /** One kind of rule: where it stands in a release, how it reads as a sentence, and what keeps it from being used. */
-interface RuleKind<T> {
+export interface RuleKind<T> {
   station: 'Plan' | 'Capture';
   /** A rule's own name; '' where there is one of the kind. */
   idOf(value: T): string;
@@ -81,28 +79,6 @@ function single<K extends 'naming' | 'outcomeCodes'>(
   };
 }
 
-/** Names under which click IDs travel; they stand with the rules of the pages. */
-const carry: RuleKind<CarryRule> = {
-  station: 'Capture',
-  idOf: ({ name }) => name,
-  read: ({ capture }) => capture.carry.map((rule) => [rule.name, rule]),
-  write(content, id, value) {
-    const others = content.capture.carry.filter(({ name }) => name !== id);
-    return { ...content, capture: { ...content.capture, carry: value ? [...others, value] : others } };
-  },
-  sentence: ({ name, platform }) => `The click ID of ${platformName(platform)} also travels as ${marked(name)}.`,
-  check: ({ name }, { plan, capture }) =>
-    plan.tags.some(({ tag }) => tag === name) || capture.keep.clickIds.some(({ parameter }) => parameter === name)
-      ? [
-          {
-            field: 'name',
-            was: `${marked(name)} is a name of its own already`,
-            wants: 'Use a name that nothing else has.',
-          },
-        ]
-      : [],
-};
-
 export const aliasId = ({ tag, value }: { tag: string; value: string }) => `${tag}=${value}`;
 
 /** Every kind of rule that can be changed in the draft. */
@@ -119,8 +95,8 @@ export const ruleKinds = {
   }),
   referrer: listed('referrers', ({ host }) => host, { sentence: referrerSentence, check: () => [] }),
   alias: listed('aliases', aliasId, { sentence: aliasSentence, check: () => [] }),
-  carry,
   outcome_codes: single('outcomeCodes', { sentence: outcomeCodesSentence, check: () => [] }),
+  ...captureRuleKinds,
 };
 export type RuleKindName = keyof typeof ruleKinds;
 export type RuleSchemas = Record<RuleKindName, z.ZodType>;

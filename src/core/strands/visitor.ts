@@ -44,6 +44,8 @@ export interface DerivedEnquiry {
   hit: string;
   strand: string | null;
   touch: string | null;
+  /** True where a click ID was still kept when it was sent. */
+  clickKept: boolean;
   form: string;
   page: string;
   sentAt: number;
@@ -251,6 +253,7 @@ function makeEnquiry(
     hit: hit.id,
     strand: strand && strands.has(strand) ? strand : null,
     touch: touch?.id ?? null,
+    clickKept: click !== null,
     form: hit.form,
     page: hit.address,
     sentAt: at,

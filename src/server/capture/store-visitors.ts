@@ -78,7 +78,7 @@ export async function storeVisitors(
 
   await insertRows(
     tables.enquiries,
-    enquiries.map(({ strand, touch, hit, sentAt, release, ...rest }) => ({
+    enquiries.map(({ strand, touch, hit, sentAt, release, clickKept: _, ...rest }) => ({
       ...{ ...rest, businessId, strandId: strand, touchId: touch, hitId: hit },
       ...{ sentAt: new Date(sentAt), releaseNumber: release },
     })),

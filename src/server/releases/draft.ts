@@ -1,7 +1,6 @@
 import { Op, type Transaction } from 'sequelize';
 import { AvrixError, fieldsWrong, type WrongField } from '../../core/errors';
 import { mayChange } from '../../core/people/rights';
-import { readAs } from '../../core/read-as';
 import {
   applyChanges,
   isRuleKind,
@@ -13,7 +12,7 @@ import {
   type RuleChange,
   type RuleName,
 } from '../../core/releases';
-import { ruleSchemas, type NewReleaseWanted } from '../../core/releases/draft-schema';
+import { readChanges, type NewReleaseWanted } from '../../core/releases/draft-schema';
 import type { ChangeView, NotLiveView } from '../../core/releases/view';
 import { counted } from '../../core/strands';
 import { now } from '../clock';
@@ -65,10 +64,7 @@ export function makeDraft({ db, tables }: Context, releases: Releases) {
    * @throws AVX_FIELD_WRONG naming the rule's field
    */
   function check(changes: RuleChange[], draft: ReleaseContent): RuleChange[] {
-    const checked = changes.map(({ kind, id, value }) => ({
-      ...{ kind, id },
-      value: value === null ? null : readAs(ruleSchemas[kind], value, 'Mend it and send it again.'),
-    }));
+    const checked = readChanges(changes);
     const after = applyChanges(draft, checked);
     const wrong = checked.flatMap(({ kind, value }): WrongField[] =>
       value === null ? [] : ruleKind(kind).check(value, after),

@@ -6,6 +6,7 @@ const words: [keys: string, what: string][] = [
   ['g 0', 'the line'],
   ['g 1', 'Plan'],
   ['g 2', 'Links'],
+  ['g 3', 'Capture'],
   ['g 5', 'Leads'],
   ['/', 'find in this list'],
   ['j k', 'move in this list'],

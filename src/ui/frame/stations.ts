@@ -1,6 +1,6 @@
 /** A station on the rail, with what of it needs attention. */
 export interface Station {
-  name: 'Plan' | 'Links' | 'Leads';
+  name: 'Plan' | 'Links' | 'Capture' | 'Leads';
   /** Below the business's address. */
   path: string;
   shortcut: string;
@@ -16,8 +16,9 @@ export interface Station {
  * The stations in the order of work.
  * @param lost strands lost in the last four weeks, by station
  * @param offPlan values that arrived off plan
+ * @param faults faults of pages and forms
  */
-export const stationsOf = (lost: Record<string, number>, offPlan: number): Station[] => [
+export const stationsOf = (lost: Record<string, number>, offPlan: number, faults: number): Station[] => [
   {
     ...{ name: 'Plan', path: '/plan', shortcut: 'g 1', count: offPlan, loses: false },
     what: 'values arrived off plan in 13 weeks',
@@ -26,6 +27,15 @@ export const stationsOf = (lost: Record<string, number>, offPlan: number): Stati
     ...{ name: 'Links', path: '/links', shortcut: 'g 2', count: lost.Links ?? 0, loses: true },
     what: 'lost between click and landing in 4 weeks',
   },
+  lost.Capture
+    ? {
+        ...{ name: 'Capture', path: '/capture', shortcut: 'g 3', count: lost.Capture, loses: true },
+        what: 'lost between landing and Form sent in 4 weeks',
+      }
+    : {
+        ...{ name: 'Capture', path: '/capture', shortcut: 'g 3', count: faults, loses: false },
+        what: 'faults of pages and forms',
+      },
   {
     ...{ name: 'Leads', path: '/leads', shortcut: 'g 5', count: lost.Leads ?? 0, loses: true },
     what: 'lost between Form sent and the CRM in 4 weeks',

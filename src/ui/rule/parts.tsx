@@ -45,7 +45,7 @@ export function TextPart({
 }: PartProps<string> & { isValue?: boolean; placeholder?: string; list?: string }) {
   return (
     <input
-      className={`part ${isValue ? 'part-value' : ''} min-w-3`}
+      className={`part ${isValue ? 'part-value' : ''} max-w-full min-w-3`}
       aria-label={label}
       value={value}
       placeholder={placeholder}

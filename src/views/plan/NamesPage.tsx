@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { X } from 'lucide-react';
 import { useState } from 'react';
 import { checkNaming, namingSentence, type NamePart, type Naming } from '../../core/plan';
-import type { TagsView } from '../../core/plan/view';
+import type { EffectView, TagsView } from '../../core/plan/view';
 import { Live } from '../../ui/live/Live';
 import { DraftBar } from '../../ui/rule/DraftBar';
 import { ChoicePart, NumberPart, TextPart } from '../../ui/rule/parts';
@@ -69,7 +69,10 @@ function NamingEditor({ business, view }: { business: string; view: TagsView }) 
     nameOf: () => ({ kind: 'naming', id: '' }),
   });
   const problems = checkNaming(naming);
-  const { data: effect } = useEffectOf(business, problems.length === 0 ? [change] : []);
+  const { data: effect } = useEffectOf<EffectView>(
+    `/api/b/${business}/plan/effect`,
+    problems.length === 0 ? [change] : [],
+  );
   const setPart = (index: number, part: Partial<NamePart>) =>
     setNaming({ ...naming, parts: naming.parts.map((one, i) => (i === index ? { ...one, ...part } : one)) });
   const disabled = !view.mayChange;

@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { tagRule } from '../../core/plan/first-plan';
 import type { TagRule } from '../../core/plan';
-import type { TagsView } from '../../core/plan/view';
+import type { EffectView, TagsView } from '../../core/plan/view';
 import { counted } from '../../core/strands';
 import { Key } from '../../ui/keys/Key';
 import { PickLink } from '../../ui/list/PickLink';
@@ -119,7 +119,7 @@ function TagEditor({
     nameOf: ({ tag }) => ({ kind: 'tag', id: tag }),
   });
   const complete = rule.tag !== '' && rule.name !== '';
-  const { data: effect } = useEffectOf(business, complete ? [change] : []);
+  const { data: effect } = useEffectOf<EffectView>(`/api/b/${business}/plan/effect`, complete ? [change] : []);
   return (
     <>
       <section className="sheet min-w-0" aria-label={rule.name || 'New tag'}>

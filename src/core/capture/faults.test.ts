@@ -1,0 +1,117 @@
+import { describe, expect, it } from 'vitest';
+import { findingFaults, foldFindings, formFaults, idleFaults, type CountedFinding } from './faults';
+import type { FindingKind } from './findings';
+import type { FormProblem, JudgedForm } from './forms-seen';
+import { fillRule, start } from './rules.fixture';
+
+const counted = (
+  kind: FindingKind,
+  name: string,
+  times: number,
+  more: Partial<CountedFinding> = {},
+): CountedFinding => ({
+  ...{ kind, name, times, page: 'larkmoor.localhost/fleet', campaign: 'c1', detail: '', lastAt: start },
+  ...more,
+});
+const wordsOf = (...rows: CountedFinding[]) => findingFaults(foldFindings(rows)).map(({ what, mend }) => [what, mend]);
+
+describe('what arrivals show', () => {
+  it('is one fault for each kind and name, with its pages and campaigns, the commonest first', () => {
+    const rows = [
+      counted('click_id_gone', 'qsid', 2, { campaign: 'c2', page: 'larkmoor.localhost/shop', lastAt: start + 5 }),
+      counted('click_id_gone', 'qsid', 7),
+      counted('click_id_gone', 'qsid', 1, { campaign: 'c3' }),
+    ];
+    expect(findingFaults(foldFindings(rows))).toEqual([
+      {
+        id: 'click_id_gone qsid',
+        what: '10 arrivals from paid clicks came without `qsid`: their browsers take it out.',
+        mend: 'Put a carry name into the links of `c1` and 2 more, which no browser knows.',
+        ...{ pages: ['larkmoor.localhost/fleet', 'larkmoor.localhost/shop'], campaigns: ['c1', 'c2', 'c3'] },
+        ...{ times: 10, lastAt: start + 5 },
+      },
+    ]);
+  });
+
+  it('is told with the one thing to do, that which costs most first', () => {
+    const told = wordsOf(
+      counted('pii', 'email', 3, { detail: 'mail' }),
+      counted('pii', 'tel', 1, { detail: 'telephone' }),
+      counted('own_link_tagged', 'banner', 1),
+      counted('placeholder', 'utm_content', 5, { detail: '~ad-name~' }),
+      counted('carry_differs', 'lark_key', 2),
+      counted('click_id_odd', 'qsid', 4),
+    );
+    expect(told.map(([what]) => what)).toEqual([
+      '5 arrivals came with `~ad-name~` in `utm_content`, as the platform was to fill it in.',
+      '4 arrivals brought something in `qsid` that looks like no click ID.',
+      '3 arrivals carried a mail address or a name in `email`. It was taken out before anything was kept.',
+      'In 2 arrivals `lark_key` said another click ID than the platform’s own name; the platform’s holds.',
+      'A link between your own pages is tagged with the medium `banner`; it was followed 1 time.',
+      '1 arrival carried a telephone number in `tel`. It was taken out before anything was kept.',
+    ]);
+    expect(told.every(([, mend]) => /^[A-Z].*\.$/.test(mend!))).toBe(true);
+  });
+
+  it('is no fault where a carry name saved a click ID', () => {
+    expect(wordsOf(counted('carried', 'lark_key', 9))).toEqual([]);
+  });
+});
+
+describe('what forms show', () => {
+  const form = (problems: FormProblem[], words = 'Ask for a call back'): JudgedForm => ({
+    ...{ form: 'call-back', words, pages: ['larkmoor.localhost/fleet/call-back'], lastAt: start, fields: [], problems },
+  });
+
+  it.each<[FormProblem, string, string]>([
+    [
+      { code: 'near', rule: 'r', field: 'click_id', near: 'click_ref' },
+      'it has the hidden field `click_ref`, the rule looks for `click_id`: nothing is filled.',
+      'Rename the field to `click_id`, or the rule’s field to `click_ref`.',
+    ],
+    [
+      { code: 'missing', rule: 'r', field: 'source' },
+      'the rule’s field `source` is not there.',
+      'Add a hidden field `source` to the form `call-back`.',
+    ],
+    [
+      { code: 'unfilled', field: 'utm_term', reading: 'last_term' },
+      'nothing fills the hidden field `utm_term`.',
+      'Fill it with the term.',
+    ],
+    [
+      { code: 'unfilled', field: 'session', reading: null },
+      'nothing fills the hidden field `session`.',
+      'Say what belongs in it, or take it out of the form.',
+    ],
+    [
+      { code: 'unread', field: 'click_ref', reading: 'click_id', crm: 'click_id' },
+      'it sends the click ID as `click_ref`; the CRM reads `click_id`.',
+      'Rename the field and its rule to `click_id`.',
+    ],
+    [
+      { code: 'no_token' },
+      'it has no hidden field `avx_lead`: its enquiries can be joined to their visits by guess only.',
+      'Add a hidden field `avx_lead`, left empty.',
+    ],
+  ])('%o has its words', (problem, what, mend) => {
+    expect(formFaults([form([problem])])).toMatchObject([
+      {
+        what: `The form “Ask for a call back”: ${what}`,
+        mend,
+        times: null,
+        pages: ['larkmoor.localhost/fleet/call-back'],
+      },
+    ]);
+  });
+
+  it('of one that nobody follows is told under its name', () => {
+    expect(formFaults([form([{ code: 'no_token' }], '')])[0]!.what).toMatch(/^The form `call-back`: /);
+  });
+
+  it('is a rule that matches none of them', () => {
+    expect(idleFaults([fillRule({ id: 'x', field: 'gone', reading: 'click_id' })])).toMatchObject([
+      { id: 'idle x', what: 'The rule for the field `gone` matches no form that was seen.' },
+    ]);
+  });
+});

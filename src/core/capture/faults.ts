@@ -1,0 +1,163 @@
+import { marked } from '../marked';
+import { counted } from '../strands/sentence';
+import type { FindingKind } from './findings';
+import type { FormProblem, JudgedForm } from './forms-seen';
+import type { CaptureRules } from './schema';
+import { readingWords } from './sentences';
+
+/** How often something was found in a time, on which pages and with which campaigns, the commonest first. */
+export interface FoundTimes {
+  kind: FindingKind;
+  name: string;
+  times: number;
+  lastAt: number;
+  pages: string[];
+  campaigns: string[];
+  /** Kinds of PII, or placeholders. */
+  details: string[];
+}
+
+/** One row of what was counted. */
+export interface CountedFinding {
+  kind: FindingKind;
+  name: string;
+  page: string;
+  campaign: string;
+  detail: string;
+  times: number;
+  lastAt: number;
+}
+
+/** Something that keeps values from arriving, or lets something in that should not: what, and the one thing to do. */
+export interface Fault {
+  /** Stays the same while the fault does. */
+  id: string;
+  what: string;
+  mend: string;
+  pages: string[];
+  campaigns: string[];
+  /** Arrivals that showed it; null where it is read off the forms themselves. */
+  times: number | null;
+  lastAt: number | null;
+}
+
+/** What was found, one entry for each kind and name. */
+export function foldFindings(rows: CountedFinding[]): FoundTimes[] {
+  const folded = new Map<string, CountedFinding[]>();
+  for (const row of rows) {
+    const key = `${row.kind} ${row.name}`;
+    folded.set(key, [...(folded.get(key) ?? []), row]);
+  }
+  return [...folded.values()].map((own) => ({
+    ...{ kind: own[0]!.kind, name: own[0]!.name },
+    times: own.reduce((sum, { times }) => sum + times, 0),
+    lastAt: Math.max(...own.map(({ lastAt }) => lastAt)),
+    ...{ pages: commonest(own, 'page'), campaigns: commonest(own, 'campaign'), details: commonest(own, 'detail') },
+  }));
+}
+
+function commonest(rows: CountedFinding[], of: 'page' | 'campaign' | 'detail'): string[] {
+  const times = new Map<string, number>();
+  for (const row of rows) if (row[of] !== '') times.set(row[of], (times.get(row[of]) ?? 0) + row.times);
+  return [...times].sort((a, b) => b[1] - a[1] || a[0].localeCompare(b[0])).map(([value]) => value);
+}
+
+/** Names of pages or campaigns as words count them: two are named, more are counted. */
+const some = (values: string[]): string =>
+  values.length <= 2 ? values.map(marked).join(' and ') : `${marked(values[0]!)} and ${values.length - 1} more`;
+
+type Words = (found: FoundTimes) => { what: string; mend: string };
+
+const arrivals = (n: number) => counted(n, 'arrival', 'arrivals');
+const words: Partial<Record<FindingKind, Words>> = {
+  click_id_gone: ({ name, times, campaigns }) => ({
+    what: `${arrivals(times)} from paid clicks came without ${marked(name)}: their browsers take it out.`,
+    mend: `Put a carry name into the links of ${some(campaigns)}, which no browser knows.`,
+  }),
+  own_link_tagged: ({ name, times }) => ({
+    what: `A link between your own pages is tagged with the medium ${marked(name)}; it was followed ${counted(times, 'time', 'times')}.`,
+    mend: 'Take the tags out of the link; they are for links that lead to you.',
+  }),
+  pii: ({ name, times, details }) => ({
+    what: `${arrivals(times)} carried a ${details[0] === 'telephone' ? 'telephone number' : 'mail address or a name'} in ${marked(name)}. It was taken out before anything was kept.`,
+    mend: 'Find who makes these links and have it left out.',
+  }),
+  placeholder: ({ name, times, details }) => ({
+    what: `${arrivals(times)} came with ${some(details)} in ${marked(name)}, as the platform was to fill it in.`,
+    mend: 'Correct the placeholder in the ad’s link, or use the platform’s own.',
+  }),
+  carry_differs: ({ name, times }) => ({
+    what: `In ${arrivals(times)} ${marked(name)} said another click ID than the platform’s own name; the platform’s holds.`,
+    mend: 'Look whether the link’s click ID was copied from another click.',
+  }),
+  click_id_odd: ({ name, times }) => ({
+    what: `${arrivals(times)} brought something in ${marked(name)} that looks like no click ID.`,
+    mend: 'Open the ad’s link and see what stands there.',
+  }),
+};
+
+/** The faults that arrivals show, those that cost most first. A carry name that saved a click ID is none. */
+export function findingFaults(found: FoundTimes[]): Fault[] {
+  return found
+    .flatMap((one): Fault[] => {
+      const say = words[one.kind];
+      if (!say) return [];
+      const { pages, campaigns, times, lastAt } = one;
+      return [{ id: `${one.kind} ${one.name}`, ...say(one), pages, campaigns, times, lastAt }];
+    })
+    .sort((a, b) => b.times! - a.times! || a.id.localeCompare(b.id));
+}
+
+/** What a form's problem is called, and what mends it. */
+export function formProblemWords(problem: FormProblem, form: string): { what: string; mend: string } {
+  switch (problem.code) {
+    case 'near':
+      return {
+        what: `It has the hidden field ${marked(problem.near)}, the rule looks for ${marked(problem.field)}: nothing is filled.`,
+        mend: `Rename the field to ${marked(problem.field)}, or the rule’s field to ${marked(problem.near)}.`,
+      };
+    case 'missing':
+      return {
+        what: `The rule’s field ${marked(problem.field)} is not there.`,
+        mend: `Add a hidden field ${marked(problem.field)} to the form ${marked(form)}.`,
+      };
+    case 'unfilled':
+      return {
+        what: `Nothing fills the hidden field ${marked(problem.field)}.`,
+        mend: problem.reading
+          ? `Fill it with ${readingWords[problem.reading]}.`
+          : 'Say what belongs in it, or take it out of the form.',
+      };
+    case 'unread':
+      return {
+        what: `It sends ${readingWords[problem.reading]} as ${marked(problem.field)}; the CRM reads ${marked(problem.crm)}.`,
+        mend: `Rename the field and its rule to ${marked(problem.crm)}.`,
+      };
+    case 'no_token':
+      return {
+        what: `It has no hidden field ${marked('avx_lead')}: its enquiries can be joined to their visits by guess only.`,
+        mend: `Add a hidden field ${marked('avx_lead')}, left empty.`,
+      };
+  }
+}
+
+/** The faults that the forms themselves show, before anybody has sent one. */
+export const formFaults = (forms: JudgedForm[]): Fault[] =>
+  forms.flatMap(({ form, words: name, pages, problems }) =>
+    problems.map((problem) => {
+      const { what, mend } = formProblemWords(problem, form);
+      const field = 'field' in problem ? problem.field : '';
+      return {
+        ...{ id: `form ${form} ${problem.code} ${field}`, mend, pages, campaigns: [], times: null, lastAt: null },
+        what: `The form ${name ? `“${name}”` : marked(form)}: ${what.charAt(0).toLowerCase()}${what.slice(1)}`,
+      };
+    }),
+  );
+
+/** Rules that no form on the website matches. */
+export const idleFaults = (idle: CaptureRules['fill']): Fault[] =>
+  idle.map(({ id, field }) => ({
+    ...{ id: `idle ${id}`, pages: [], campaigns: [], times: null, lastAt: null },
+    what: `The rule for the field ${marked(field)} matches no form that was seen.`,
+    mend: 'Compare the field’s name with the form’s, or take the rule out.',
+  }));

@@ -1,0 +1,77 @@
+import { QueryTypes } from 'sequelize';
+import { splitAddress, type FillRule, type FormSentHit } from '../../core/capture';
+import { fillEffect, type SentForm } from '../../core/capture/fill-effect';
+import type { CaptureEffectView } from '../../core/capture/station-view';
+import { applyChanges, type ReleaseContent, type RuleChange } from '../../core/releases';
+import { deriveVisitor, type RecordedHit } from '../../core/strands';
+import { nowMs } from '../clock';
+import type { Context } from '../context';
+import type { Membership } from '../people/people';
+import { lookedAtSince } from '../plan/plan';
+import type { Draft } from '../releases/draft';
+import { readVisitorHits } from './hits';
+
+/** Visitors who sent a form, the newest first; more are not read for an effect. */
+const mostVisitors = 400;
+
+/** What changed rules would have done: every visitor who asked is derived once more, under the live and the new rules. */
+export function makeCaptureEffect({ db }: Context, draft: Draft) {
+  return async function effect({ business }: Membership, changes: RuleChange[]): Promise<CaptureEffectView> {
+    const { live, draft: edited } = await draft.content(business.id);
+    const after = applyChanges(edited, changes);
+    const visitors = await db.query<{ id: string }>(
+      `SELECT visitor_id AS id FROM enquiries WHERE business_id = ? AND sent_at >= ? AND visitor_id IS NOT NULL
+       GROUP BY visitor_id ORDER BY MAX(sent_at) DESC LIMIT ${mostVisitors}`,
+      { replacements: [business.id, lookedAtSince()], type: QueryTypes.SELECT },
+    );
+    const hits = await readVisitorHits(
+      db,
+      business.id,
+      visitors.map(({ id }) => id),
+    );
+    const since = lookedAtSince().getTime();
+    const [before, then] = [known(business.id, hits, live, since), known(business.id, hits, after, since)];
+    const [first] = await db.query<{ at: Date | null }>('SELECT MIN(at) AS at FROM hits WHERE business_id = ?', {
+      replacements: [business.id],
+      type: QueryTypes.SELECT,
+    });
+    const rule = changes.find(({ kind, value }) => kind === 'fill' && value !== null)?.value as FillRule | undefined;
+    return {
+      enquiries: before.enquiries,
+      click: { live: before.click, after: then.click },
+      touch: { live: before.touch, after: then.touch },
+      fill: rule ? fillEffect(rule, sentForms(hits, since), after.capture) : null,
+      recordedSince: first!.at?.toISOString() ?? null,
+    };
+  };
+}
+
+/** How many enquiries since a time (ms) still knew a click, and a touch, under some rules. */
+function known(business: string, hits: Map<string, RecordedHit[]>, { capture, plan }: ReleaseContent, since: number) {
+  const rules = { ...capture, tags: plan.tags.map(({ tag }) => tag) };
+  const counts = { enquiries: 0, click: 0, touch: 0 };
+  for (const [visitor, own] of hits) {
+    const { enquiries } = deriveVisitor(business, visitor, own, () => rules, nowMs());
+    for (const enquiry of enquiries) {
+      if (enquiry.sentAt < since || enquiry.marked) continue;
+      counts.enquiries += 1;
+      if (enquiry.clickKept) counts.click += 1;
+      if (enquiry.touch) counts.touch += 1;
+    }
+  }
+  return counts;
+}
+
+function sentForms(hits: Map<string, RecordedHit[]>, since: number): SentForm[] {
+  const isSent = (hit: RecordedHit['hit']): hit is FormSentHit => hit.kind === 'form_sent';
+  return [...hits.values()].flat().flatMap(({ hit, at }): SentForm[] => {
+    if (!isSent(hit) || at < since) return [];
+    const { first, last, clicks } = hit.kept;
+    return [
+      {
+        ...{ at, form: hit.form, fields: hit.fields, page: splitAddress(hit.address)?.path ?? '/' },
+        kept: { visitor: null, first, last, clicks },
+      },
+    ];
+  });
+}

@@ -1,0 +1,250 @@
+import { useState } from 'react';
+import type { FillRule, Reading } from '../../core/capture';
+import { readingWords } from '../../core/capture/sentences';
+import type { CaptureEffectView, FieldsView } from '../../core/capture/station-view';
+import { Key } from '../../ui/keys/Key';
+import { PickLink } from '../../ui/list/PickLink';
+import { Live } from '../../ui/live/Live';
+import { DraftBar } from '../../ui/rule/DraftBar';
+import { ChoicePart, TextPart } from '../../ui/rule/parts';
+import { useAddressPart } from '../../ui/rule/useAddressPart';
+import { useDraft } from '../../ui/rule/useDraft';
+import { useEffectOf } from '../../ui/rule/useEffectOf';
+import { useRuleEditor } from '../../ui/rule/useRuleEditor';
+import { CaptureEffect } from './CaptureEffect';
+import { CaptureFrame } from './CaptureFrame';
+import { useView } from './useView';
+
+interface Props {
+  business: string;
+  initial: FieldsView;
+  search: string;
+}
+
+const fresh = 'new';
+const finders: Record<FillRule['find'], string> = {
+  name: 'The field',
+  id: 'The field with the ID',
+  label: 'The field labelled',
+  selector: 'The field at',
+};
+
+/** The fill rules: each a sentence, with what it would have put into the forms that were sent. */
+export function FieldsPage(props: Props) {
+  return (
+    <Live>
+      <Fields {...props} />
+    </Live>
+  );
+}
+
+function Fields({ business, initial, search }: Props) {
+  const view = useView(`/api/b/${business}/capture/fields`, initial);
+  const [named, setNamed] = useAddressPart('rule', search);
+  const { fill } = view.rules;
+  const id = named || (fill[0]?.id ?? fresh);
+  const stored = fill.find((rule) => rule.id === id) ?? null;
+  const field = new URLSearchParams(search).get('field') ?? '';
+  return (
+    <CaptureFrame
+      business={business}
+      section="Fields"
+      view={view}
+      actions={
+        view.mayChange && (
+          <button type="button" className="button button-strong" data-new onClick={() => setNamed(fresh)}>
+            New rule <Key k="n" strong />
+          </button>
+        )
+      }
+    >
+      <div className="grid grid-cols-1 items-start gap-4 lg:grid-cols-[270px_1fr] xl:grid-cols-[270px_1fr_310px]">
+        <nav className="sheet p-1" aria-label="Fill rules">
+          {fill.map((rule) => {
+            const current = rule.id === id;
+            return (
+              <PickLink
+                key={rule.id}
+                href={`?rule=${encodeURIComponent(rule.id)}`}
+                current={current}
+                onPick={() => setNamed(rule.id)}
+                className={`block rounded-[4px] px-3.5 py-2 ${current ? 'bg-primary text-primary-content' : 'hover:bg-base-200'}`}
+              >
+                <code className="value font-semibold">{rule.field}</code>
+                <span className={`block text-[12.5px] ${current ? '' : 'text-quiet'}`}>
+                  {readingWords[rule.reading]}
+                  {rule.forms.length > 0 && `, ${rule.forms.join(', ')}`}
+                </span>
+              </PickLink>
+            );
+          })}
+          {!stored && (
+            <span className="bg-primary text-primary-content block rounded-[4px] px-3.5 py-2 font-semibold">
+              New rule
+            </span>
+          )}
+        </nav>
+        <FillEditor
+          key={`${id} ${JSON.stringify(stored)}`}
+          business={business}
+          view={view}
+          stored={stored}
+          field={field}
+          onNamed={setNamed}
+        />
+      </div>
+    </CaptureFrame>
+  );
+}
+
+function FillEditor({
+  business,
+  view,
+  stored,
+  field,
+  onNamed,
+}: {
+  business: string;
+  view: FieldsView;
+  stored: FillRule | null;
+  field: string;
+  onNamed: (id: string) => void;
+}) {
+  const [start] = useState<FillRule>(() => ({
+    ...{ id: newRuleId(view.rules.fill), find: 'name', field, forms: [], pages: [], reading: 'last_source' },
+    ...{ platform: '', when: 'always', otherwise: '' },
+  }));
+  const { rule, edit, change, isChanged, bar } = useRuleEditor<FillRule>({
+    ...{ business, stored, start, changed: view.changed },
+    nameOf: ({ id }) => ({ kind: 'fill', id }),
+  });
+  const draft = useDraft(business);
+  const { data: effect } = useEffectOf<CaptureEffectView>(
+    `/api/b/${business}/capture/effect`,
+    rule.field.trim() === '' ? [] : [change],
+  );
+  const disabled = !view.mayChange;
+  const list = (text: string) =>
+    text
+      .split(',')
+      .map((one) => one.trim())
+      .filter(Boolean);
+  const [forms, setForms] = useState(rule.forms.join(', '));
+  const [pages, setPages] = useState(rule.pages.join(', '));
+  return (
+    <>
+      <section className="sheet min-w-0" aria-label={rule.field || 'New rule'}>
+        <p className="px-5 py-4 text-[17px] leading-[1.9]">
+          <ChoicePart
+            label="How the field is found"
+            value={rule.find}
+            disabled={disabled}
+            options={Object.entries(finders) as [FillRule['find'], string][]}
+            onChange={(find) => edit({ find })}
+          />{' '}
+          <TextPart
+            label="Field"
+            value={rule.field}
+            placeholder="field"
+            list="seen-fields"
+            disabled={disabled}
+            onChange={(text) => edit({ field: text })}
+          />{' '}
+          of{' '}
+          <TextPart
+            label="Forms"
+            value={forms}
+            placeholder="every form"
+            list="seen-forms"
+            disabled={disabled}
+            onChange={(text) => {
+              setForms(text);
+              edit({ forms: list(text) });
+            }}
+          />{' '}
+          on{' '}
+          <TextPart
+            label="Pages that begin with"
+            value={pages}
+            placeholder="every page"
+            disabled={disabled}
+            onChange={(text) => {
+              setPages(text);
+              edit({ pages: list(text) });
+            }}
+          />{' '}
+          gets{' '}
+          <ChoicePart
+            label="Reading"
+            value={rule.reading}
+            disabled={disabled}
+            options={Object.entries(readingWords) as [Reading, string][]}
+            onChange={(reading) => edit({ reading })}
+          />
+          ,{' '}
+          <ChoicePart
+            label="When"
+            value={rule.when}
+            disabled={disabled}
+            options={[
+              ['always', 'whatever stands there'],
+              ['empty', 'only when it is empty'],
+            ]}
+            onChange={(when) => edit({ when })}
+          />
+          ; where there is none,{' '}
+          <TextPart
+            label="Otherwise"
+            value={rule.otherwise}
+            placeholder="it stays empty"
+            disabled={disabled}
+            onChange={(otherwise) => edit({ otherwise })}
+          />
+          .
+        </p>
+        <datalist id="seen-fields">
+          {[...new Set(view.forms.flatMap((form) => form.fields.map(({ name }) => name)))].map((name) => (
+            <option key={name} value={name} />
+          ))}
+        </datalist>
+        <datalist id="seen-forms">
+          {view.forms.map(({ form }) => (
+            <option key={form} value={form} />
+          ))}
+        </datalist>
+        {view.mayChange && <DraftBar {...bar} changed={isChanged} onPut={() => bar.onPut(() => onNamed(rule.id))} />}
+        {view.mayChange && stored && (
+          <p className="px-5 pb-3">
+            <button
+              type="button"
+              className="quiet-link cursor-pointer"
+              onClick={() =>
+                draft.put.mutate([{ kind: 'fill', id: stored.id, value: null }], { onSuccess: () => onNamed('') })
+              }
+            >
+              Take the rule out
+            </button>
+          </p>
+        )}
+      </section>
+      <div className="lg:col-start-2 xl:col-start-3">
+        {rule.field.trim() === '' ? (
+          <p className="sheet text-quiet p-4">Name the field, and what was sent shows what the rule would have done.</p>
+        ) : (
+          <CaptureEffect
+            effect={effect}
+            weeks={view.weeks}
+            timeZone={view.timeZone}
+            {...(view.mayChange ? { onField: (name: string) => edit({ field: name }) } : {})}
+          />
+        )}
+      </div>
+    </>
+  );
+}
+
+/** A name for a new rule that no other has; it stays when the rule's field is changed. */
+function newRuleId(rules: FillRule[]): string {
+  const taken = new Set(rules.map(({ id }) => id));
+  for (let n = rules.length + 1; ; n++) if (!taken.has(`rule ${n}`)) return `rule ${n}`;
+}

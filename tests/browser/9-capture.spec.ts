@@ -1,0 +1,230 @@
+import { expect, test, type Page } from '@playwright/test';
+import { ask, makeOthers, open, others, places, setEvening, signIn } from './world';
+
+test.beforeEach(async ({ page, context }) => {
+  await setEvening(context);
+  await signIn(page);
+});
+
+test('the station names the faults that the demo’s traffic shows, each with its count and its mend', async ({
+  page,
+}) => {
+  await open(page, '/leads');
+  await page.keyboard.press('g');
+  await page.keyboard.press('3');
+  await expect(page).toHaveURL(/\/capture$/);
+  const faults = page.getByRole('table', { name: 'Faults' });
+  const row = (words: string | RegExp) => faults.getByRole('row').filter({ hasText: words });
+  await expect(row('The form “Ask for a call back”: it sends the click ID as click_ref')).toContainText(
+    'Rename the field and its rule to click_id.',
+  );
+  await expect(row(/\d+ arrivals from paid clicks came without qsid/)).toContainText(
+    'Put a carry name into the links of',
+  );
+  await expect(row(/\d+ arrivals carried a mail address or a name in email/)).toContainText('larkmoor.localhost/fleet');
+  await expect(row('tagged with the medium banner')).toContainText('Take the tags out of the link');
+  await expect(row(/\d+ arrivals came with ~ad-name~ in utm_content/)).toContainText('Correct the placeholder');
+  await expect(page.getByText(/The carry name lark_key saved the click ID of \d+ arrivals/)).toBeVisible();
+});
+
+test('a mail address in a link leaves neither the page nor anything in its cookies', async ({ context }) => {
+  const visitor = await context.newPage();
+  const sent: string[] = [];
+  visitor.on('request', (request) => {
+    if (request.url().includes('/collect/')) sent.push(request.postData() ?? '');
+  });
+  await visitor.goto(
+    `${places.larkmoor}/fleet?utm_source=larkmoor-letter&utm_medium=email&utm_campaign=x&email=anna%2540bakery.example#to=anna@bakery.example`,
+  );
+  await expect.poll(() => sent.join()).toContain('"kind":"arrived"');
+  expect(sent.join()).not.toContain('anna');
+  expect(sent.join()).toContain('{"place":"query","name":"email","kind":"mail"}');
+  const kept = await visitor.evaluate(() => document.cookie + JSON.stringify(localStorage));
+  expect(kept).toContain('larkmoor-letter');
+  expect(kept).not.toContain('anna');
+  await visitor.close();
+});
+
+test('a click ID whose name the browser took out is restored from its carry name, before the form is filled', async ({
+  browser,
+}) => {
+  const context = await browser.newContext();
+  await setEvening(context);
+  const visitor = await context.newPage();
+  const tags = 'utm_source=quillsearch&utm_medium=paid-search&utm_campaign=uk-27q1-fleet-winterproof';
+  await visitor.goto(`${places.larkmoor}/fleet?${tags}&lark_key=Qs-carried-over`);
+  await expect(visitor.locator('[name=click_id]')).toHaveValue('Qs-carried-over');
+  await visitor.goto(`${places.larkmoor}/fleet?${tags}&qsid=Qs-real&lark_key=Qs-other`);
+  await expect(visitor.locator('[name=click_id]')).toHaveValue('Qs-real');
+  await context.close();
+});
+
+test('a form that appears late is filled, and one that was never sent is seen and judged', async ({
+  page,
+  browser,
+}) => {
+  const context = await browser.newContext();
+  await setEvening(context);
+  const visitor = await context.newPage();
+  await visitor.goto(`${places.larkmoor}/care?utm_source=larkmoor-letter&utm_medium=email&utm_campaign=late`);
+  await visitor.evaluate(() => {
+    const form = document.createElement('form');
+    form.name = 'late-form';
+    form.innerHTML = '<input type="hidden" name="source"><input type="hidden" name="utm_term"><input name="mail">';
+    document.body.append(form);
+  });
+  await expect(visitor.locator('form[name=late-form] [name=source]')).toHaveValue('larkmoor-letter');
+  await expect(async () => {
+    await open(page, '/capture/forms');
+    await expect(page.getByRole('region', { name: 'late-form' })).toContainText('Not followed', {
+      timeout: 500,
+    });
+  }).toPass();
+  const form = page.getByRole('listitem').filter({ hasText: 'late-form' });
+  await expect(form).toContainText('Nothing fills the hidden field utm_term.Fill it with the term.');
+  await form.getByRole('link', { name: 'Write a rule' }).click();
+  await expect(page.getByLabel('Field', { exact: true })).toHaveValue('utm_term');
+  await page.getByLabel('Reading').selectOption({ label: 'the term' });
+  await page.getByRole('button', { name: 'Put into the draft' }).click();
+  await expect(page.getByRole('link', { name: '1 not live' })).toBeVisible();
+  await open(page, '/not-live');
+  await expect(page.getByText('The field utm_term of every form gets the term.')).toBeVisible();
+  await page.getByRole('button', { name: 'Drop it' }).click();
+  await expect(page.getByRole('heading', { name: 'Everything is live.' })).toBeVisible();
+  await context.close();
+});
+
+test('fields of a frame of the same origin are filled too', async ({ browser }) => {
+  const context = await browser.newContext();
+  await setEvening(context);
+  const visitor = await context.newPage();
+  await visitor.goto(`${places.larkmoor}/shop?utm_source=larkmoor-letter&utm_medium=email&utm_campaign=frame`);
+  await visitor.evaluate(() => {
+    const frame = document.createElement('iframe');
+    document.body.append(frame);
+    frame.contentDocument!.body.innerHTML = '<form name="framed"><input type="hidden" name="campaign"></form>';
+    document.body.append(document.createElement('p'));
+  });
+  await expect(visitor.frameLocator('iframe').locator('[name=campaign]')).toHaveValue('frame');
+  await context.close();
+});
+
+test('a fill rule shows what it would have put into the forms that were sent, and what it just missed', async ({
+  page,
+}) => {
+  await open(page, '/capture/fields');
+  const effect = page.getByRole('region', { name: 'Effect' });
+  await expect(effect).toContainText(/Would have filled \d+ of \d+ forms sent/);
+  await page.locator('h1').click();
+  await page.keyboard.press('n');
+  await page.getByLabel('Field', { exact: true }).fill('click_id');
+  await page.getByLabel('Forms').fill('call-back');
+  await page.getByLabel('Reading').selectOption({ label: 'the click ID' });
+  await expect(effect).toContainText(/Just missed \d+: the form call-back has click_ref\./);
+  await effect.getByRole('button', { name: 'Take it in' }).click();
+  await expect(page.getByLabel('Field', { exact: true })).toHaveValue('click_ref');
+  await expect(effect).toContainText(/Would have filled [1-9]\d* of \d+ forms sent/);
+});
+
+test('a shorter life of touches shows how many enquiries would have lost theirs', async ({ page }) => {
+  await open(page, '/capture/kept');
+  const effect = page.getByRole('region', { name: 'Effect' });
+  await expect(effect).toContainText(/Of \d+ enquiries in 13 weeks/);
+  await page.getByLabel('Days a click ID is kept').fill('1');
+  const cells = effect.getByRole('definition');
+  await expect(async () => {
+    const [, , live, after] = await cells.allTextContents();
+    expect(Number(after)).toBeLessThan(Number(live));
+  }).toPass();
+  await page.getByLabel('Days a click ID is kept').fill('500');
+  await page.getByRole('button', { name: 'Put into the draft' }).click();
+  await expect(page.getByRole('alert')).toContainText('must be 1 to 400 days');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByLabel('Days a click ID is kept')).toHaveValue('90');
+});
+
+test('the line is copied, and the pages where it was seen are listed', async ({ page, context }) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  await open(page, '/capture/install');
+  await page.locator('h1').click();
+  await page.keyboard.press('c');
+  await expect
+    .poll(() => page.evaluate(() => navigator.clipboard.readText()))
+    .toMatch(/^<script src="http:\/\/avrix-edge\.localhost:\d+\/b\/larkmoor\.js" async><\/script>$/);
+  await expect(page.getByRole('row').filter({ hasText: 'larkmoor.localhost/fleet/call-back' })).toContainText('seen');
+  await expect(page.getByRole('region', { name: 'Mail for a developer' })).toContainText(
+    'this line belongs into the head of every page of larkmoor.localhost',
+  );
+});
+
+test('an empty business is told to install the line, and finds no fault', async ({ page, context }) => {
+  await makeOthers();
+  await context.clearCookies();
+  await signIn(page, others.stranger);
+  await page.goto(`${places.avrix}/b/otherby/capture`);
+  await expect(page.getByRole('heading', { name: 'No page has told of itself yet.' })).toBeVisible();
+  await page.getByRole('link', { name: 'Install the line' }).click();
+  await expect(
+    page.getByRole('heading', { name: 'Paste one line into every page of otherby.localhost.' }),
+  ).toBeVisible();
+});
+
+test.describe('where consent is required', () => {
+  const makeLive = async (page: Page, choice: string, name: string) => {
+    await open(page, '/capture/kept');
+    await page.getByLabel('Before consent').selectOption({ label: choice });
+    await page.getByRole('button', { name: 'Put into the draft' }).click();
+    await expect(page.getByRole('link', { name: '1 not live' })).toBeVisible();
+    await open(page, '/not-live');
+    await page.getByLabel('Call it').fill(name);
+    await page.getByRole('button', { name: 'Make it live' }).click();
+    const said = page.getByText(/^Release \d+ is live\./);
+    await expect(said).toBeVisible();
+    const number = /\d+/.exec((await said.textContent())!)![0];
+    await expect
+      .poll(async () => (await ask(`${places.firstParty}/b/larkmoor.js`)).body)
+      .toContain(`/r/larkmoor/${number}.js`);
+  };
+  const say = (visitor: Page, measurement: string) =>
+    visitor.evaluate((detail) => document.dispatchEvent(new CustomEvent('avrix:consent', { detail })), {
+      measurement,
+      advertising: measurement,
+    });
+  const kept = (visitor: Page) =>
+    visitor.evaluate(
+      () =>
+        document.cookie +
+        Object.keys(localStorage)
+          .filter((key) => key.startsWith('avx_'))
+          .join(),
+    );
+
+  test('nothing is kept or sent before “yes”, nothing is lost by waiting, and “no” clears it', async ({
+    page,
+    browser,
+  }) => {
+    await makeLive(page, 'nothing before somebody agreed to measurement', 'Ask first');
+    const context = await browser.newContext();
+    await setEvening(context);
+    const visitor = await context.newPage();
+    const sent: string[] = [];
+    visitor.on('request', (request) => {
+      if (request.url().includes('/collect/')) sent.push(request.postData() ?? '');
+    });
+    await visitor.goto(`${places.larkmoor}/fleet?utm_source=larkmoor-letter&utm_medium=email&utm_campaign=asked`);
+    await visitor.waitForLoadState('networkidle');
+    await say(visitor, 'not asked');
+    expect(await kept(visitor)).toBe('');
+    expect(sent).toEqual([]);
+
+    await say(visitor, 'yes');
+    await expect(visitor.locator('[name=campaign]')).toHaveValue('asked');
+    await expect.poll(() => sent.join()).toContain('"consent":{"measurement":"yes","advertising":"yes"}');
+    expect(await kept(visitor)).toContain('avx_last');
+
+    await say(visitor, 'no');
+    expect(await kept(visitor)).toBe('');
+    await context.close();
+    await makeLive(page, 'without being asked for consent', 'As before');
+  });
+});
