@@ -10,6 +10,9 @@ import type { SnippetSetup } from './setup';
 /** Put in front by the edge when it serves a release. */
 declare const AVRIX_SETUP: SnippetSetup;
 
+/** How long (ms) after a page began to change its forms are looked at again. */
+const lookAfter = 50;
+
 /** Whatever goes wrong in it does not reach the page. */
 const guarded =
   <Given extends unknown[]>(work: (...given: Given) => void) =>
@@ -61,6 +64,7 @@ function start(setup: SnippetSetup, arrival: Arrival, consentNow: () => Consent 
   const outbox = makeOutbox(setup);
   const seen = makeSeenForms(setup);
   const ends: (() => void)[] = [];
+  let ended = false;
   const { at, navigation } = arrival;
   const { kept, decision } = arrive(keptNow(), arrival, rules, { visitor: newId(at), visit: newId(at) });
   const works = keep(kept, at, setup);
@@ -100,22 +104,37 @@ function start(setup: SnippetSetup, arrival: Arrival, consentNow: () => Consent 
       if (!listening.has(page)) {
         listening.add(page);
         page.addEventListener('submit', onSubmit, true);
-        const observer = new MutationObserver(look);
+        const observer = new MutationObserver(lookSoon);
         observer.observe(page.documentElement, { childList: true, subtree: true });
         ends.push(() => (observer.disconnect(), page.removeEventListener('submit', onSubmit, true)));
       }
     const forms = allForms().map((form) => describeForm(form, fillForm(form, held(), rules)));
-    const fresh = seen.fresh(forms).slice(0, 10);
+    const fresh = seen.fresh(forms);
     if (fresh.length > 0) {
       const time = now();
       outbox.put({ ...common(time, held()), kind: 'forms_seen', forms: fresh });
     }
   });
+  let waiting = false;
+  /** Pages change many times in a row; one look after them is enough, and a form that is being sent is looked at anyway. */
+  const lookSoon = () => {
+    if (waiting) return;
+    waiting = true;
+    setTimeout(() => {
+      waiting = false;
+      if (!ended) look();
+    }, lookAfter);
+  };
   look();
   const onHide = guarded(() => outbox.beacon());
   addEventListener('pagehide', onHide);
   ends.push(() => removeEventListener('pagehide', onHide));
-  return { end: () => ends.forEach((end) => end()) };
+  return {
+    end() {
+      ended = true;
+      ends.forEach((end) => end());
+    },
+  };
 }
 
 guarded(() => {

@@ -2,6 +2,7 @@ import type { FormOnPage } from '../core/capture';
 import type { SnippetSetup } from './setup';
 
 const mostKept = 60;
+const mostInHit = 10;
 
 /** Which forms this browser has told of, by page and content, so that each is told once until something changes. */
 export function makeSeenForms({ business, release }: SnippetSetup) {
@@ -22,16 +23,17 @@ export function makeSeenForms({ business, release }: SnippetSetup) {
         // Nothing is kept then.
       }
     },
-    /** Those of the forms that were not told of yet; they are from now on. */
+    /** Those of the forms that were not told of yet, as many as one hit holds; they are from now on. */
     fresh(forms: FormOnPage[]): FormOnPage[] {
-      const fresh = forms.filter((form) => {
+      const fresh: FormOnPage[] = [];
+      for (const form of forms) {
         // Whether this visit had a value to fill in says nothing of the form.
         const fills = form.fills.map(({ near, state }) => near || state === 'not_found');
         const mark = markOf(JSON.stringify([release, location.pathname, form.form, form.fields, fills]));
-        const known = told.includes(mark);
-        if (!known) told = [...told, mark].slice(-mostKept);
-        return !known && form.fields.length > 0;
-      });
+        if (fresh.length === mostInHit || form.fields.length === 0 || told.includes(mark)) continue;
+        told = [...told, mark].slice(-mostKept);
+        fresh.push(form);
+      }
       if (fresh.length > 0)
         try {
           localStorage.setItem(key, JSON.stringify(told));

@@ -21,7 +21,14 @@ const posts = new Set(
 /** Posts that change nothing of the business. */
 const readOnly = new Set(
   [
-    ...['plan/effect', 'plan/file', 'plan/campaigns/pull', 'plan/campaigns/file', 'links/replace/preview'],
+    ...[
+      'plan/effect',
+      'capture/effect',
+      'plan/file',
+      'plan/campaigns/pull',
+      'plan/campaigns/file',
+      'links/replace/preview',
+    ],
     ...['links/file', 'links/write'],
     // A reader may revoke tokens too, but only their own.
     'tokens/[token]/revoke',

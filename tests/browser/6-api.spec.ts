@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { Ajv2020 } from 'ajv/dist/2020.js';
-import { ask, makeOthers, others, owner, places, signInByHand } from './world';
+import { ask, makeOthers, open, others, owner, places, signInByHand } from './world';
 
 interface Described {
   operationId: string;
@@ -163,7 +163,7 @@ test('a token is made by hand, shown once, used, and revoked at once', async ({ 
   await page.getByLabel('Mail address').fill(owner.mail);
   await page.getByLabel('Password').fill(owner.password);
   await page.getByRole('button', { name: 'Sign in' }).click();
-  await page.goto(`${places.avrix}/b/larkmoor/tokens`);
+  await open(page, '/tokens');
   const make = page.getByRole('button', { name: 'Make the token' });
   await make.click();
   await expect(page.getByRole('alert').filter({ hasText: 'Say what the token is for' })).toBeVisible();

@@ -270,11 +270,12 @@ test.describe('the plan', () => {
     await makeOthers();
     await context.clearCookies();
     await signIn(page, others.reader);
-    for (const path of ['/plan', '/plan/names', '/plan/channels', '/plan/off-plan', '/plan/campaigns', '/plan/share']) {
+    const rules = ['/plan', '/plan/names', '/plan/channels', '/plan/off-plan', '/plan/campaigns', '/plan/share'];
+    for (const path of [...rules, '/capture/kept', '/capture/fields']) {
       await open(page, path);
       await expect(page.getByRole('button', { name: /^(Put into|Add|New|Take|Plan it|Leave it|Pull)/ })).toHaveCount(0);
     }
-    for (const path of ['/links', '/links/made', '/links/short?path=bakery', '/links/checks']) {
+    for (const path of ['/links', '/links/made', '/links/short?path=bakery', '/links/checks', '/capture/forms']) {
       await open(page, path);
       await expect(page.getByRole('button', { name: /^(Keep|Retire|New|Check|Save)/ })).toHaveCount(0);
     }
@@ -307,6 +308,10 @@ for (const width of [1024, 1600])
       '/plan/campaigns?campaign=new',
       '/links',
       '/links/made',
+      '/capture',
+      '/capture/kept',
+      '/capture/fields?rule=new',
+      '/capture/install',
     ]) {
       await page.goto(home + path);
       await ready(page);

@@ -28,10 +28,7 @@ export interface KeptView extends CaptureBase {
   platforms: { kind: string; words: string; parameter: string }[];
 }
 
-export interface FieldsView extends CaptureBase {
-  forms: JudgedForm[];
-}
-
+/** Every form that was seen, with what fills it. */
 export interface FormsView extends CaptureBase {
   forms: JudgedForm[];
 }

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import type { FillRule, Reading } from '../../core/capture';
 import { readingWords } from '../../core/capture/sentences';
-import type { CaptureEffectView, FieldsView } from '../../core/capture/station-view';
+import type { CaptureEffectView, FormsView } from '../../core/capture/station-view';
 import { Key } from '../../ui/keys/Key';
 import { PickLink } from '../../ui/list/PickLink';
 import { Live } from '../../ui/live/Live';
@@ -17,7 +17,7 @@ import { useView } from './useView';
 
 interface Props {
   business: string;
-  initial: FieldsView;
+  initial: FormsView;
   search: string;
 }
 
@@ -105,7 +105,7 @@ function FillEditor({
   onNamed,
 }: {
   business: string;
-  view: FieldsView;
+  view: FormsView;
   stored: FillRule | null;
   field: string;
   onNamed: (id: string) => void;
