@@ -80,16 +80,20 @@ test('a form that appears late is filled, and one that was never sent is seen an
       timeout: 500,
     });
   }).toPass();
-  const form = page.getByRole('listitem').filter({ hasText: 'late-form' });
+  const form = page.getByRole('region', { name: 'late-form' });
   await expect(form).toContainText('Nothing fills the hidden field utm_term.Fill it with the term.');
+  await form.getByRole('button', { name: 'Count its sendings as enquiries' }).click();
+  await expect(form).toContainText('It has no hidden field avx_lead');
+  await expect(page.getByRole('link', { name: '1 not live' })).toBeVisible();
   await form.getByRole('link', { name: 'Write a rule' }).click();
   await expect(page.getByLabel('Field', { exact: true })).toHaveValue('utm_term');
   await page.getByLabel('Reading').selectOption({ label: 'the term' });
   await page.getByRole('button', { name: 'Put into the draft' }).click();
-  await expect(page.getByRole('link', { name: '1 not live' })).toBeVisible();
+  await expect(page.getByRole('link', { name: '2 not live' })).toBeVisible();
   await open(page, '/not-live');
   await expect(page.getByText('The field utm_term of every form gets the term.')).toBeVisible();
-  await page.getByRole('button', { name: 'Drop it' }).click();
+  await expect(page.getByText('Each sending of the form late-form is an enquiry, called “late-form”.')).toBeVisible();
+  await page.getByRole('button', { name: 'Drop them all' }).click();
   await expect(page.getByRole('heading', { name: 'Everything is live.' })).toBeVisible();
   await context.close();
 });
@@ -141,6 +145,28 @@ test('a shorter life of touches shows how many enquiries would have lost theirs'
   await expect(page.getByRole('alert')).toContainText('must be 1 to 400 days');
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByLabel('Days a click ID is kept')).toHaveValue('90');
+});
+
+test('a second platform’s click ID is kept, and a carry name is taken out, in the draft only', async ({ page }) => {
+  await open(page, '/capture/kept');
+  await page.getByRole('button', { name: 'Keep the click ID of Tessaloop too' }).click();
+  const rule = page.getByRole('region', { name: 'Click ID of Tessaloop' });
+  await expect(rule.getByLabel('Query name of the click ID')).toHaveValue('tsl');
+  await rule.getByLabel('Days a click ID is kept').fill('21');
+  await rule.getByRole('button', { name: 'Put into the draft' }).click();
+  await expect(page.getByRole('heading', { name: '2 platforms’ click IDs are kept' })).toBeVisible();
+  await page
+    .getByRole('region', { name: 'Carry name lark_key' })
+    .getByRole('button', { name: 'Take the rule out' })
+    .click();
+  await expect(page.getByText('No carry name is known')).toBeVisible();
+  await open(page, '/capture/fields');
+  await expect(page.getByLabel('Whose click ID')).toHaveValue('');
+  await open(page, '/not-live');
+  await expect(page.getByText('The click ID of Tessaloop comes as tsl and is kept 21 days')).toBeVisible();
+  await expect(page.getByText('The click ID of Quillsearch also travels as lark_key.')).toBeVisible();
+  await page.getByRole('button', { name: 'Drop them all' }).click();
+  await expect(page.getByRole('heading', { name: 'Everything is live.' })).toBeVisible();
 });
 
 test('the line is copied, and the pages where it was seen are listed', async ({ page, context }) => {

@@ -108,10 +108,11 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
   async function base(
     { business, role }: Membership,
     sentence: (content: ReleaseContent) => Sentence,
+    known?: number,
   ): Promise<CaptureBase> {
     const [{ draft: edited, changed }, faults] = await Promise.all([
       draft.content(business.id),
-      faultCount.get(business.id),
+      known ?? faultCount.get(business.id),
     ]);
     return {
       ...{ sentence: sentence(edited), rules: edited.capture, changed, faults, weeks },
@@ -135,12 +136,8 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
       const { live } = await draft.content(membership.business.id);
       const { faults, carried } = await faultsOf(membership.business.id, live);
       const recorded = await tables.hits.findOne({ attributes: ['id'], where: { businessId: membership.business.id } });
-      return {
-        ...(await base(membership, () => faultsSentence(faults, recorded !== null))),
-        faults: faults.length,
-        rows: faults,
-        carried,
-      };
+      const sentence = faultsSentence(faults, recorded !== null);
+      return { ...(await base(membership, () => sentence, faults.length)), rows: faults, carried };
     },
 
     /** What pages keep, for how long and from what. */

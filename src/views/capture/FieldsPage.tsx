@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import type { FillRule, Reading } from '../../core/capture';
+import { platformName } from '../../core/links/placeholders';
 import { readingWords } from '../../core/capture/sentences';
 import type { CaptureEffectView, FormsView } from '../../core/capture/station-view';
 import { Key } from '../../ui/keys/Key';
@@ -7,8 +8,8 @@ import { PickLink } from '../../ui/list/PickLink';
 import { Live } from '../../ui/live/Live';
 import { DraftBar } from '../../ui/rule/DraftBar';
 import { ChoicePart, TextPart } from '../../ui/rule/parts';
+import { TakeOut } from '../../ui/rule/TakeOut';
 import { useAddressPart } from '../../ui/rule/useAddressPart';
-import { useDraft } from '../../ui/rule/useDraft';
 import { useEffectOf } from '../../ui/rule/useEffectOf';
 import { useRuleEditor } from '../../ui/rule/useRuleEditor';
 import { CaptureEffect } from './CaptureEffect';
@@ -118,7 +119,6 @@ function FillEditor({
     ...{ business, stored, start, changed: view.changed },
     nameOf: ({ id }) => ({ kind: 'fill', id }),
   });
-  const draft = useDraft(business);
   const { data: effect } = useEffectOf<CaptureEffectView>(
     `/api/b/${business}/capture/effect`,
     rule.field.trim() === '' ? [] : [change],
@@ -181,6 +181,22 @@ function FillEditor({
             options={Object.entries(readingWords) as [Reading, string][]}
             onChange={(reading) => edit({ reading })}
           />
+          {rule.reading === 'click_id' && view.rules.keep.clickIds.length > 1 && (
+            <>
+              {' '}
+              of{' '}
+              <ChoicePart
+                label="Whose click ID"
+                value={rule.platform}
+                disabled={disabled}
+                options={[
+                  ['', 'the newest of any platform'],
+                  ...view.rules.keep.clickIds.map(({ platform }) => [platform, platformName(platform)] as const),
+                ]}
+                onChange={(platform) => edit({ platform })}
+              />
+            </>
+          )}
           ,{' '}
           <ChoicePart
             label="When"
@@ -214,17 +230,7 @@ function FillEditor({
         </datalist>
         {view.mayChange && <DraftBar {...bar} changed={isChanged} onPut={() => bar.onPut(() => onNamed(rule.id))} />}
         {view.mayChange && stored && (
-          <p className="px-5 pb-3">
-            <button
-              type="button"
-              className="quiet-link cursor-pointer"
-              onClick={() =>
-                draft.put.mutate([{ kind: 'fill', id: stored.id, value: null }], { onSuccess: () => onNamed('') })
-              }
-            >
-              Take the rule out
-            </button>
-          </p>
+          <TakeOut business={business} name={{ kind: 'fill', id: stored.id }} onDone={() => onNamed('')} />
         )}
       </section>
       <div className="lg:col-start-2 xl:col-start-3">

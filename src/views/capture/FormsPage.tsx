@@ -104,6 +104,18 @@ function Form({ business, view, form }: { business: string; view: FormsView; for
             })}
           </ul>
         )}
+        {form.words === '' && form.form !== '' && view.mayChange && (
+          <button
+            type="button"
+            className="button mt-3"
+            disabled={draft.put.isPending}
+            onClick={() =>
+              draft.put.mutate([{ kind: 'followed_form', id: form.form, value: { name: form.form, words: form.form } }])
+            }
+          >
+            Count its sendings as enquiries
+          </button>
+        )}
         {draft.problem && <p className="text-error mt-2">{draft.problem}</p>}
       </div>
       <table className="rows mt-3 self-start lg:mt-0" aria-label={`Hidden fields of ${form.form}`}>

@@ -6,6 +6,7 @@ import type { RuleChange, RuleName } from '../../core/releases/rules';
 import { Live } from '../../ui/live/Live';
 import { DraftBar } from '../../ui/rule/DraftBar';
 import { ChoicePart, NumberPart, TextPart } from '../../ui/rule/parts';
+import { TakeOut } from '../../ui/rule/TakeOut';
 import { useEffectOf } from '../../ui/rule/useEffectOf';
 import { useRuleEditor } from '../../ui/rule/useRuleEditor';
 import { CaptureEffect } from './CaptureEffect';
@@ -187,6 +188,9 @@ function ClickId({ isNew = false, ...props }: EditorProps<ClickIdRule> & { isNew
         . It is never altered.
       </p>
       <Bar bar={bar} mayChange={props.view.mayChange} />
+      {props.view.mayChange && !isNew && (
+        <TakeOut business={props.business} name={{ kind: 'click_id', id: rule.platform }} />
+      )}
     </section>
   );
 }
@@ -203,6 +207,7 @@ function Carry(props: EditorProps<CarryRule>) {
         </a>
       </p>
       <Bar bar={bar} mayChange={props.view.mayChange} />
+      {props.view.mayChange && <TakeOut business={props.business} name={{ kind: 'carry', id: rule.name }} />}
     </section>
   );
 }
