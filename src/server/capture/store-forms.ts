@@ -11,21 +11,18 @@ const longestPage = 200;
  * again changes nothing.
  */
 export async function storeForms({ tables }: Context, hits: SpooledHit[], transaction: Transaction): Promise<void> {
-  const told = hits.flatMap((row) =>
-    row.hit.kind === 'forms_seen' ? row.hit.forms.map((form) => toRow(row, form)) : [],
-  );
-  if (told.length === 0) return;
-  const known = plain(
-    await tables.formsSeen.findAll({
-      where: { [Op.or]: told.map(({ businessId, form, page }) => ({ businessId, form, page })) },
-      ...{ transaction, lock: transaction.LOCK.UPDATE },
-    }),
-  );
-  const rows = new Map(known.map((row) => [keyOf(row), row]));
-  for (const row of told) {
+  const rows = new Map<string, FormSeenRow>();
+  const add = (row: FormSeenRow) => {
     const before = rows.get(keyOf(row));
     rows.set(keyOf(row), before ? merge(before, row) : row);
-  }
+  };
+  for (const row of hits) if (row.hit.kind === 'forms_seen') for (const form of row.hit.forms) add(toRow(row, form));
+  if (rows.size === 0) return;
+  const known = await tables.formsSeen.findAll({
+    where: { [Op.or]: [...rows.values()].map(({ businessId, form, page }) => ({ businessId, form, page })) },
+    ...{ transaction, lock: transaction.LOCK.UPDATE },
+  });
+  plain(known).forEach(add);
   await insertRows(
     tables.formsSeen,
     [...rows.values()],

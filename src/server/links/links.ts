@@ -139,7 +139,7 @@ export function makeLinks({ db, tables }: Context, releases: Releases, pageCheck
         attributes: ['id', 'url'],
         where: {
           ...whereOf(business.id, { find: '', show: 'used' }),
-          url: { [Op.substring]: find },
+          url: { [Op.like]: likeText(find) },
         } as WhereOptions<LinkRow>,
         ...{ order: [['madeAt', 'DESC']], limit: mostReplaced },
       });
