@@ -1,9 +1,11 @@
+import { createServer } from 'node:http';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { arrive, decideFills, nothingKept, type Hit, type Kept } from '../../src/core/capture';
 import { hiddenFields } from '../../src/core/capture/rules.fixture';
 import { captureRules, type RuleChange } from '../../src/core/releases';
 import { setClock } from '../../src/server/clock';
 import type { Membership } from '../../src/server/people/people';
+import { freePorts } from '../../scripts/lib/ports.mjs';
 import { startOutside } from './outside';
 import { day, idAt, makePlace, noon, setUpLarkmoor } from './place';
 
@@ -12,13 +14,15 @@ let outside: Awaited<ReturnType<typeof startOutside>>;
 let larkmoor: Awaited<ReturnType<typeof setUpLarkmoor>>;
 let member: Membership;
 let editor: string;
+let pages: URL;
 
 const site = 'http://larkmoor.localhost:4310';
 const paid = 'utm_source=quillsearch&utm_medium=paid-search&utm_campaign=uk-27q1-fleet-winterproof';
 
 beforeAll(async () => {
   outside = await startOutside();
-  place = await makePlace({ AVRIX_PRIVATE_HOSTS: outside.hosts });
+  pages = new URL(`http://pages.localhost:${await freePorts(5700, 1)}`);
+  place = await makePlace({ AVRIX_PRIVATE_HOSTS: `${outside.hosts},${pages.host}` });
   larkmoor = await setUpLarkmoor(place.services, outside.places);
   setClock(noon + 2 * day);
   editor = await place.services.people.create('anna@larkmoor.example', 'Anna', 'a long password');
@@ -161,6 +165,54 @@ describe('the station Capture', () => {
     ]);
     expect((await place.services.capture.faults(member)).rows).toHaveLength(3);
     await place.services.draft.drop(member, []);
+  });
+
+  it('tells which checked pages have the line, have it not, or have it twice', async () => {
+    const line = '<script src="/b/larkmoor.js"></script>';
+    const site = createServer((request, response) => {
+      const lines: Record<string, number> = { '/once': 1, '/twice': 2, '/none': 0 };
+      response.writeHead(200, { 'content-type': 'text/html' });
+      response.end(line.repeat(lines[request.url ?? ''] ?? 0) || '<p>no line</p>');
+    });
+    await new Promise<void>((resolve) => site.listen(Number(pages.port), '127.0.0.1', resolve));
+    try {
+      const ids = await place.services.pageChecks.ask(
+        member,
+        ['/once', '/twice', '/none', '/none'].map((path) => pages.origin + path),
+      );
+      for (const id of ids) await place.services.pageChecks.run(larkmoor.id, id);
+      const { sentence, pages: seen } = await place.services.capture.install(member);
+      expect(sentence).toEqual({
+        title: 'The line was seen on 3 pages and is missing on 1.',
+        under: 'It stands twice on 1 page; once is right.',
+      });
+      expect(seen.map(({ page, state, arrivals }) => [page, state, arrivals])).toEqual([
+        ['pages.localhost/none', 'missing', 0],
+        ['pages.localhost/twice', 'twice', 0],
+        ['larkmoor.localhost/fleet', 'seen', 7],
+        ['pages.localhost/once', 'seen', 0],
+      ]);
+      const { rows } = await place.services.capture.faults(member);
+      expect(
+        rows.filter(({ id }) => id.startsWith('page ')).map(({ what, mend, pages: on }) => [what, mend, on]),
+      ).toEqual(
+        expect.arrayContaining([
+          [
+            'The page has no snippet; nobody who lands there is seen.',
+            'Paste the line into the page.',
+            ['pages.localhost/none'],
+          ],
+          [
+            'The snippet stands there 2 times; once is right.',
+            'Take out all but one of the lines.',
+            ['pages.localhost/twice'],
+          ],
+        ]),
+      );
+    } finally {
+      site.close();
+      site.closeAllConnections();
+    }
   });
 
   it.each<[string, RuleChange, string]>([

@@ -185,7 +185,10 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
         pages.set(page, { ...before, state, checkedAt: checkedAt.toISOString() });
       }
       const rows = [...pages.values()].sort(
-        (a, b) => Number(a.state === 'seen') - Number(b.state === 'seen') || b.arrivals - a.arrivals,
+        (a, b) =>
+          Number(a.state === 'seen') - Number(b.state === 'seen') ||
+          b.arrivals - a.arrivals ||
+          a.page.localeCompare(b.page),
       );
       return {
         ...(await base(membership, () => installSentence(rows, hosts))),

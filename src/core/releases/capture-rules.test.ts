@@ -1,0 +1,140 @@
+import { describe, expect, it } from 'vitest';
+import { fillRule, rules } from '../capture/rules.fixture';
+import { firstPlan } from '../plan/first-plan';
+import { readChanges, ruleSchemas } from './draft-schema';
+import { applyChanges, readRule, ruleKind, ruleSentence, type RuleChange, type RuleKindName } from './rules';
+import type { ReleaseContent } from './schema';
+
+const content: ReleaseContent = {
+  capture: { ...rules, carry: [{ platform: 'quillsearch', name: 'lark_key' }] },
+  plan: firstPlan(),
+  crm: { account: 'crm', leadTokenField: 'avx_lead', fields: {}, stages: { inOrder: ['Asked'], ended: [] } },
+  ...{ outcomes: [], telling: [], qualified: { form: 'FLT-QUAL' } },
+};
+const clickId = (parameter: string, platform = 'tessaloop') => ({
+  ...{ platform, parameter, days: 21, source: platform, medium: '' },
+});
+const problems = (kind: RuleKindName, id: string, value: unknown) =>
+  ruleKind(kind)
+    .check(value, applyChanges(content, [{ kind, id, value }]))
+    .map(({ field, was }) => `${field}: ${was}`);
+
+describe('a rule of the pages', () => {
+  it.each<[string, RuleKindName, string, unknown, string[]]>([
+    ['a click ID of a name of its own', 'click_id', 'tessaloop', clickId('tsl2'), []],
+    ['one under its own name again', 'click_id', 'quillsearch', clickId('qsid', 'quillsearch'), []],
+    [
+      'one under the name of a tag',
+      'click_id',
+      'tessaloop',
+      clickId('utm_term'),
+      ['parameter: `utm_term` is a name of its own already'],
+    ],
+    [
+      'one under another platform’s name',
+      'click_id',
+      'tessaloop',
+      clickId('qsid'),
+      ['parameter: `qsid` is a name of its own already'],
+    ],
+    [
+      'one under a carry name',
+      'click_id',
+      'tessaloop',
+      clickId('lark_key'),
+      ['parameter: `lark_key` is a name of its own already'],
+    ],
+    ['a carry name', 'carry', 'lark_ref', { platform: 'quillsearch', name: 'lark_ref' }, []],
+    [
+      'a carry name that is a click ID’s own',
+      'carry',
+      'tsl',
+      { platform: 'quillsearch', name: 'tsl' },
+      ['name: `tsl` is a name of its own already'],
+    ],
+    ['names that say who somebody is', 'pii', '', { names: ['email', 'who'] }, []],
+    [
+      'a click ID and a tag among them',
+      'pii',
+      '',
+      { names: ['email', 'qsid', 'utm_id'] },
+      [
+        'names: `qsid` is a tag or a click ID, which would be lost',
+        'names: `utm_id` is a tag or a click ID, which would be lost',
+      ],
+    ],
+  ])('%s', (_, kind, id, value, wanted) => expect(problems(kind, id, value)).toEqual(wanted));
+
+  it.each<[string, RuleKindName, unknown, string]>([
+    ['no field', 'fill', { ...fillRule({ id: 'r', field: '', reading: 'click_id' }) }, 'must say which field'],
+    [
+      'a page without /',
+      'fill',
+      fillRule({ id: 'r', field: 'a', reading: 'click_id', pages: ['x'] }),
+      'must begin with /',
+    ],
+    ['no day', 'click_id', { ...clickId('tsl'), days: 0 }, 'must be 1 to 400 days'],
+    ['a query name with a space', 'click_id', clickId('t sl'), 'must begin with a letter'],
+    ['a form without words', 'followed_form', { name: 'ask', words: '' }, 'must say what people call it'],
+    ['a visit of no minute', 'visit', { ...rules.touch, visitMinutes: 0 }, 'must be 1 to 1,440 minutes'],
+    ['a consent that is neither', 'consent', { required: 'maybe' }, 'boolean'],
+  ])('with %s is refused in words', (_, kind, value, words) => {
+    const parsed = ruleSchemas[kind].safeParse(value);
+    expect(parsed.success ? '' : parsed.error.issues[0]!.message).toContain(words);
+  });
+
+  it('stays in its place when it is changed, and comes last when it is new', () => {
+    const changes: RuleChange[] = [
+      { kind: 'click_id', id: 'quillsearch', value: { ...rules.keep.clickIds[0]!, days: 7 } },
+      { kind: 'fill', id: 'c', value: fillRule({ id: 'c', field: 'c', reading: 'last_term' }) },
+      { kind: 'fill', id: 'a', value: null },
+    ];
+    const { capture } = applyChanges(content, changes);
+    expect(capture.keep.clickIds.map(({ platform, days }) => [platform, days])).toEqual([
+      ['quillsearch', 7],
+      ['tessaloop', 30],
+    ]);
+    expect(capture.fill.map(({ id }) => id)).toEqual(['b', 'c']);
+    expect(capture.touch).toBe(content.capture.touch);
+  });
+
+  it('of which there is just one is not taken out', () => {
+    const changes: RuleChange[] = [{ kind: 'keep', id: '', value: null }];
+    expect(applyChanges(content, changes)).toEqual(content);
+  });
+
+  it('reads as a sentence out of a release', () => {
+    expect(ruleSentence('fill', readRule(content, { kind: 'fill', id: 'b' }))).toBe(
+      'The field `source` of every form gets the source, only when it is empty.',
+    );
+    expect(ruleSentence('carry', readRule(content, { kind: 'carry', id: 'lark_key' }))).toBe(
+      'The click ID of Quillsearch also travels as `lark_key`.',
+    );
+    expect(ruleSentence('carry', readRule(content, { kind: 'carry', id: 'none' }))).toBeNull();
+  });
+});
+
+describe('changes as they are sent', () => {
+  it('get what their schemas give to what was left out', () => {
+    const bare = { id: 'r', field: 'a', forms: [], reading: 'click_id', platform: '', when: 'always' };
+    expect(readChanges([{ kind: 'fill', id: 'r', value: bare }])).toEqual([
+      { kind: 'fill', id: 'r', value: fillRule({ id: 'r', field: 'a', reading: 'click_id' }) },
+    ]);
+  });
+
+  it('name each field that is wrong', () => {
+    const wrong = { ...clickId('9'), days: 900 };
+    expect(() => readChanges([{ kind: 'click_id', id: 'tessaloop', value: wrong }])).toThrow(
+      expect.objectContaining({
+        fields: [
+          { field: 'parameter', was: expect.any(String), wants: expect.any(String) },
+          expect.objectContaining({ field: 'days' }),
+        ],
+      }),
+    );
+  });
+
+  it('that take a rule out need no value', () => {
+    expect(readChanges([{ kind: 'carry', id: 'x', value: null }])).toEqual([{ kind: 'carry', id: 'x', value: null }]);
+  });
+});
