@@ -1,5 +1,4 @@
 import { describe, expect, it } from 'vitest';
-import { csvResponse } from './files/csv';
 import { safePath } from './frame/safe-path';
 import { browserWords } from './text/browser';
 import { dayWords, exactTime, fromLocalField, shortTime, toLocalField } from './text/time';
@@ -13,17 +12,6 @@ describe('where to go on after signing in', () => {
     ['', '/'],
     [null, '/'],
   ])('%s → %s', (given, to) => expect(safePath(given)).toBe(to));
-});
-
-describe('an exported file', () => {
-  it('runs nothing as a formula and keeps quotes and line ends', async () => {
-    const rows = [
-      { a: '=1+1', b: '@x' },
-      { a: '-2', b: 'say "yes"\nnow' },
-    ];
-    const text = await csvResponse('leads', rows, { a: 'first', b: 'second' }).text();
-    expect(text).toBe(`first,second\n'=1+1,'@x\n'-2,"say ""yes""\nnow"\n`);
-  });
 });
 
 describe('times', () => {

@@ -137,6 +137,8 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
       const { faults, carried } = await faultsOf(membership.business.id, live);
       const recorded = await tables.hits.findOne({ attributes: ['id'], where: { businessId: membership.business.id } });
       const sentence = faultsSentence(faults, recorded !== null);
+      // What the other pages show must not lag behind what was just seen here.
+      faultCount.forget(membership.business.id);
       return { ...(await base(membership, () => sentence, faults.length)), rows: faults, carried };
     },
 

@@ -73,7 +73,7 @@ function readText(bytes: Buffer): string {
 }
 
 /** What a spreadsheet would have run was written with an apostrophe in front; it is taken off again. */
-const unguard = (cell: string): string => cell.replace(/^'(?='*[=+\-@\t\r])/, '');
+const unguard = (cell: string): string => cell.replace(/^'(?='*[=+\-@\t\r＝＋－＠])/, '');
 
 const columnName = (cell: string): string => unguard(cell).trim().toLowerCase();
 

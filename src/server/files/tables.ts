@@ -6,6 +6,20 @@ import { tableResponse, type TableFormat } from './write-table';
 
 /** What stands in files, as rows of a table. */
 export const files = {
+  /** At most this many rows of a list stand in one file. */
+  mostRows: 50_000,
+
+  /** The rows of a list as a CSV file, with the columns wanted under their headings, in their order. */
+  writeList<Row extends object>(
+    name: string,
+    rows: Row[],
+    columns: Partial<Record<keyof Row & string, string>>,
+  ): Promise<Response> {
+    const wanted = Object.keys(columns) as (keyof Row & string)[];
+    const table = rows.map((row) => wanted.map((column) => String(row[column] ?? '')));
+    return tableResponse(name, 'csv', [wanted.map((column) => columns[column]!), ...table]);
+  },
+
   /** Rows of the grid from a file with the columns `landing` and the plan's tags; `link` alone is read into them. */
   async readLinks(request: Request, plan: Plan): Promise<{ rows: GridRow[]; problems: Table['problems'] }> {
     const table = await readTable(await readFileBody(request), []);

@@ -22,7 +22,7 @@ export async function tableResponse(name: string, format: TableFormat, rows: str
 }
 
 /** Reading takes just one apostrophe off again, so that a text which begins with some comes back whole. */
-const guard = (cell: string): string => (/^'*[=+\-@\t\r]/.test(cell) ? `'${cell}` : cell);
+const guard = (cell: string): string => (/^'*[=+\-@\t\r＝＋－＠]/.test(cell) ? `'${cell}` : cell);
 
 async function tableBody(format: TableFormat, rows: string[][]): Promise<string | Uint8Array> {
   if (format === 'csv')

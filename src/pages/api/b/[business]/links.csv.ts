@@ -1,12 +1,11 @@
 import type { APIRoute } from 'astro';
 import { linkListSchema } from '@/core/links/list-schema';
-import { csvResponse, mostRows } from '@/ui/files/csv';
 
 /** The links of the list as a file, in the list's order. */
 export const GET: APIRoute = async ({ locals: { services, membership }, url }) => {
   const query = linkListSchema.parse({ ...Object.fromEntries(url.searchParams), page: 1 });
-  const { rows } = await services.links.list(membership, query, mostRows);
-  return csvResponse(
+  const { rows } = await services.links.list(membership, query, services.files.mostRows);
+  return services.files.writeList(
     'links',
     rows.map(({ tags, problems, check, ...row }) => ({
       ...{ ...row, ...tags },

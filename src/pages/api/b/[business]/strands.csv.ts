@@ -1,14 +1,19 @@
 import type { APIRoute } from 'astro';
 import { rangeSchema, strandListSchema } from '@/core/strands/schema';
-import { csvResponse, mostRows } from '@/ui/files/csv';
 
 /** The strands behind a number of the line as a file, in the list's order. */
 export const GET: APIRoute = async ({ locals: { services, membership }, url }) => {
   const given = Object.fromEntries(url.searchParams);
   const query = strandListSchema.parse({ ...given, page: 1 });
   const { business, role } = membership;
-  const { rows } = await services.strands.strands(business, role, rangeSchema.parse(given), query, mostRows);
-  return csvResponse('strands', rows, {
+  const { rows } = await services.strands.strands(
+    business,
+    role,
+    rangeSchema.parse(given),
+    query,
+    services.files.mostRows,
+  );
+  return services.files.writeList('strands', rows, {
     clickId: 'click ID',
     firstAt: 'first seen',
     cameFrom: 'came from',

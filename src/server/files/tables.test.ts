@@ -1,0 +1,28 @@
+import { describe, expect, it } from 'vitest';
+import { files } from './tables';
+
+describe('a list that is exported', () => {
+  it('runs nothing as a formula and keeps quotes and line ends', async () => {
+    const rows = [
+      { a: '=1+1', b: '@x' },
+      { a: '-2', b: 'say "yes"\nnow' },
+    ];
+    const text = await (await files.writeList('leads', rows, { a: 'first', b: 'second' })).text();
+    expect(text).toBe(`first,second\n'=1+1,'@x\n'-2,"say ""yes""\nnow"\n`);
+  });
+
+  it('has the columns wanted, in their order, and nothing where nothing is known', async () => {
+    const rows = [{ a: 7, b: null, c: 'left out' }];
+    const file = await files.writeList('leads', rows, { b: 'second', a: 'first' });
+    expect([await file.text(), file.headers.get('content-type'), file.headers.get('content-disposition')]).toEqual([
+      'second,first\n,7\n',
+      'text/csv; charset=utf-8',
+      'attachment; filename="leads.csv"',
+    ]);
+  });
+
+  it('has its headings alone where the list is empty', async () => {
+    const none: { a: string }[] = [];
+    expect(await (await files.writeList('leads', none, { a: 'first' })).text()).toBe('first\n');
+  });
+});
