@@ -8,6 +8,7 @@ import { Live } from '../live/Live';
 import { readJson } from '../text/read';
 import { FindField } from './FindField';
 import { useListState, type ListState } from './useListState';
+import { NoRows } from './NoRows';
 import { Pages } from './Pages';
 import { useRowKeys } from './useRowKeys';
 
@@ -176,11 +177,9 @@ function Rows<Row extends { id: string }>({ view, first, columns, state, change,
           </tr>
         ))}
         {view.rows.length === 0 && (
-          <tr>
-            <td colSpan={columns.length} className="text-quiet">
-              {state.find ? 'Nothing matches what you look for.' : (first ?? 'Nothing yet.')}
-            </td>
-          </tr>
+          <NoRows columns={columns.length} find={state.find}>
+            {first ?? 'Nothing yet.'}
+          </NoRows>
         )}
       </tbody>
     </table>

@@ -4,7 +4,7 @@ import { Live } from '../../ui/live/Live';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
 import { CaptureFrame } from './CaptureFrame';
-import { useView } from './useView';
+import { useView } from '../../ui/live/useView';
 
 interface Props {
   business: string;

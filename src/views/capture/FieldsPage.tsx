@@ -14,7 +14,7 @@ import { useEffectOf } from '../../ui/rule/useEffectOf';
 import { useRuleEditor } from '../../ui/rule/useRuleEditor';
 import { CaptureEffect } from './CaptureEffect';
 import { CaptureFrame } from './CaptureFrame';
-import { useView } from './useView';
+import { useView } from '../../ui/live/useView';
 
 interface Props {
   business: string;

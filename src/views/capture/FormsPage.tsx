@@ -7,7 +7,7 @@ import { useDraft } from '../../ui/rule/useDraft';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
 import { CaptureFrame } from './CaptureFrame';
-import { useView } from './useView';
+import { useView } from '../../ui/live/useView';
 
 interface Props {
   business: string;

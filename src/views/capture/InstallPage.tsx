@@ -4,7 +4,7 @@ import { Live } from '../../ui/live/Live';
 import { Copy } from '../../ui/text/Copy';
 import { Time } from '../../ui/text/Time';
 import { CaptureFrame } from './CaptureFrame';
-import { useView } from './useView';
+import { useView } from '../../ui/live/useView';
 
 interface Props {
   business: string;

@@ -1,12 +1,13 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { ChangeView, NotLiveView } from '../../core/releases/view';
 import { counted } from '../../core/strands';
 import { Sentence } from '../../ui/frame/Sentence';
 import { Live } from '../../ui/live/Live';
+import { useView } from '../../ui/live/useView';
 import { sayDraftChanged } from '../../ui/rule/draft-changed';
 import { useDraft } from '../../ui/rule/useDraft';
-import { readJson, sendJson } from '../../ui/text/read';
+import { sendJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
 
@@ -27,7 +28,7 @@ export function NotLivePage(props: Props) {
 function NotLive({ business, initial }: Props) {
   const api = `/api/b/${business}/draft`;
   const client = useQueryClient();
-  const { data: view } = useQuery({ queryKey: [api], queryFn: () => readJson<NotLiveView>(api), initialData: initial });
+  const view = useView(api, initial);
   const draft = useDraft(business);
   const [name, setName] = useState('');
   const [made, setMade] = useState<number | null>(null);

@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import {
   placeholders,
@@ -13,8 +13,9 @@ import {
 } from '../../core/links';
 import type { MakingView } from '../../core/links/view';
 import { Live } from '../../ui/live/Live';
+import { useView } from '../../ui/live/useView';
 import { Copy } from '../../ui/text/Copy';
-import { readJson, sendJson } from '../../ui/text/read';
+import { sendJson } from '../../ui/text/read';
 import { Words } from '../../ui/text/Words';
 import { CarryName } from './CarryName';
 import { FinishedLink } from './FinishedLink';
@@ -67,11 +68,7 @@ function begin(view: MakingView, query: URLSearchParams): State {
 function Builder({ business, initial, search }: Props) {
   const api = `/api/b/${business}/links`;
   const client = useQueryClient();
-  const { data: view } = useQuery({
-    queryKey: [`${api}/making`],
-    queryFn: () => readJson<MakingView>(`${api}/making`),
-    initialData: initial,
-  });
+  const view = useView(`${api}/making`, initial);
   const { plan } = view;
   const [state, setState] = useState<State>(() => begin(initial, new URLSearchParams(search)));
   const { landing, tags } = state;

@@ -1,11 +1,12 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { combine, landingColumn, readTabbed, repairRows, type GridRow } from '../../core/links';
 import type { MakingView } from '../../core/links/view';
 import { count, counted } from '../../core/strands';
 import { Live } from '../../ui/live/Live';
+import { useView } from '../../ui/live/useView';
 import { Copy } from '../../ui/text/Copy';
-import { readJson, sendJson } from '../../ui/text/read';
+import { sendJson } from '../../ui/text/read';
 import { GridFiles } from './GridFiles';
 import { LinkGrid, mostRows } from './LinkGrid';
 import { LinksFrame } from './LinksFrame';
@@ -32,11 +33,7 @@ const isEmpty = ({ landing, tags }: GridRow) => landing === '' && Object.values(
 function Grid({ business, initial }: Props) {
   const api = `/api/b/${business}/links`;
   const client = useQueryClient();
-  const { data: view } = useQuery({
-    queryKey: [`${api}/making`],
-    queryFn: () => readJson<MakingView>(`${api}/making`),
-    initialData: initial,
-  });
+  const view = useView(`${api}/making`, initial);
   const rows = useHistory<GridRow[]>(emptyRows());
   const { made, busy } = useMadeRows(view.plan, rows.value);
   const filled = rows.value.map((row, index) => ({ row, index })).filter(({ row }) => !isEmpty(row));

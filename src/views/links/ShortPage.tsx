@@ -1,17 +1,19 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { openShortLink, shortLinkWins, type ShortLinkWins } from '../../core/links/open';
 import type { ShortLinksView, ShortLinkView } from '../../core/links/view';
 import { count } from '../../core/strands';
 import { Key } from '../../ui/keys/Key';
 import { FindField } from '../../ui/list/FindField';
+import { NoRows } from '../../ui/list/NoRows';
 import { PickLink } from '../../ui/list/PickLink';
 import { SortHead } from '../../ui/list/SortHead';
 import { useSorted } from '../../ui/list/useSorted';
 import { Live } from '../../ui/live/Live';
+import { useView } from '../../ui/live/useView';
 import { useAddressPart } from '../../ui/rule/useAddressPart';
 import { Copy } from '../../ui/text/Copy';
-import { ApiProblem, readJson, sendJson } from '../../ui/text/read';
+import { ApiProblem, sendJson } from '../../ui/text/read';
 import { fromLocalField, toLocalField } from '../../ui/text/time';
 import { Time } from '../../ui/text/Time';
 import { LinksFrame } from './LinksFrame';
@@ -36,12 +38,7 @@ export function ShortPage(props: Props) {
 function Short({ business, initial, search }: Props) {
   const api = `/api/b/${business}/short-links`;
   const client = useQueryClient();
-  const { data: view } = useQuery({
-    queryKey: [api],
-    queryFn: () => readJson<ShortLinksView>(api),
-    initialData: initial,
-    refetchInterval: 5000,
-  });
+  const view = useView(api, initial, 5000);
   const [path, setPath] = useAddressPart('path', search);
   const [find, setFind] = useState('');
   const link = view.rows.find((row) => row.path === path);
@@ -108,11 +105,9 @@ function Short({ business, initial, search }: Props) {
                 </tr>
               ))}
               {rows.length === 0 && (
-                <tr>
-                  <td colSpan={4} className="text-quiet">
-                    {find ? 'Nothing matches what you look for.' : 'None yet.'}
-                  </td>
-                </tr>
+                <NoRows columns={4} find={find}>
+                  None yet.
+                </NoRows>
               )}
             </tbody>
           </table>

@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import type { Campaign } from '../../core/plan/campaign';
 import type { CampaignDifference, CampaignsView, CampaignView } from '../../core/plan/campaign-view';
@@ -7,13 +7,15 @@ import { FileButton } from '../../ui/files/FileButton';
 import { Key } from '../../ui/keys/Key';
 import { isPlainKey } from '../../ui/keys/plain-key';
 import { Live } from '../../ui/live/Live';
+import { useView } from '../../ui/live/useView';
 import { FindField } from '../../ui/list/FindField';
+import { NoRows } from '../../ui/list/NoRows';
 import { PickLink } from '../../ui/list/PickLink';
 import { SortHead } from '../../ui/list/SortHead';
 import { useRowKeys } from '../../ui/list/useRowKeys';
 import { useSorted } from '../../ui/list/useSorted';
 import { useAddressPart } from '../../ui/rule/useAddressPart';
-import { readJson, sendFile, sendJson } from '../../ui/text/read';
+import { sendFile, sendJson } from '../../ui/text/read';
 import { dayOfYear } from '../../ui/text/time';
 import { CampaignForm } from './CampaignForm';
 import { stageWords } from '../../core/plan/stages';
@@ -40,11 +42,7 @@ export function CampaignsPage(props: Props) {
 function Campaigns({ business, initial, search }: Props) {
   const api = `/api/b/${business}/plan/campaigns`;
   const client = useQueryClient();
-  const { data: view } = useQuery({
-    queryKey: [api],
-    queryFn: () => readJson<CampaignsView>(api),
-    initialData: initial,
-  });
+  const view = useView(api, initial);
   const [picked, setPicked] = useAddressPart('campaign', search);
   const [find, setFind] = useState('');
   const [difference, setDifference] = useState<CampaignDifference | null>(null);
@@ -172,11 +170,9 @@ function Campaigns({ business, initial, search }: Props) {
                   </tr>
                 ))}
                 {rows.length === 0 && (
-                  <tr>
-                    <td colSpan={6} className="text-quiet">
-                      {find ? 'Nothing matches what you look for.' : 'None yet.'}
-                    </td>
-                  </tr>
+                  <NoRows columns={6} find={find}>
+                    None yet.
+                  </NoRows>
                 )}
               </tbody>
             </table>

@@ -1,13 +1,12 @@
-import { useQuery } from '@tanstack/react-query';
 import { disagreementWords, type ChannelRule, type ComparedRow } from '../../core/plan';
 import type { ChannelsView } from '../../core/plan/view';
 import { count } from '../../core/strands';
 import { Live } from '../../ui/live/Live';
+import { useView } from '../../ui/live/useView';
 import { DraftBar } from '../../ui/rule/DraftBar';
 import { ChoicePart, TextPart } from '../../ui/rule/parts';
 import { useAddressPart } from '../../ui/rule/useAddressPart';
 import { useRuleEditor } from '../../ui/rule/useRuleEditor';
-import { readJson } from '../../ui/text/read';
 import { Words } from '../../ui/text/Words';
 import { PlanFrame } from './PlanFrame';
 import { Referrers } from './Referrers';
@@ -29,11 +28,7 @@ export function ChannelsPage(props: Props) {
 
 function Channels({ business, initial, search }: Props) {
   const api = `/api/b/${business}/plan/channels`;
-  const { data: view } = useQuery({
-    queryKey: [api],
-    queryFn: () => readJson<ChannelsView>(api),
-    initialData: initial,
-  });
+  const view = useView(api, initial);
   const [medium, setMedium] = useAddressPart('medium', search);
   const row = view.rows.find((one) => one.medium !== '' && one.medium === medium);
   return (

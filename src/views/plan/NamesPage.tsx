@@ -1,14 +1,13 @@
-import { useQuery } from '@tanstack/react-query';
 import { X } from 'lucide-react';
 import { useState } from 'react';
 import { checkNaming, namingSentence, type NamePart, type Naming } from '../../core/plan';
 import type { EffectView, TagsView } from '../../core/plan/view';
 import { Live } from '../../ui/live/Live';
+import { useView } from '../../ui/live/useView';
 import { DraftBar } from '../../ui/rule/DraftBar';
 import { ChoicePart, NumberPart, TextPart } from '../../ui/rule/parts';
 import { useRuleEditor } from '../../ui/rule/useRuleEditor';
 import { useEffectOf } from '../../ui/rule/useEffectOf';
-import { readJson } from '../../ui/text/read';
 import { Words } from '../../ui/text/Words';
 import { Effect } from './Effect';
 import { NameTrial } from './NameTrial';
@@ -39,7 +38,7 @@ export function NamesPage(props: Props) {
 
 function Names({ business, initial }: Props) {
   const api = `/api/b/${business}/plan/tags`;
-  const { data: view } = useQuery({ queryKey: [api], queryFn: () => readJson<TagsView>(api), initialData: initial });
+  const view = useView(api, initial);
   const { naming } = view.plan;
   return (
     <PlanFrame business={business} section="Campaign names" sentence={sentenceOf(naming)} offPlan={view.offPlan}>

@@ -8,6 +8,7 @@ import { Key } from '../../ui/keys/Key';
 import { isPlainKey } from '../../ui/keys/plain-key';
 import { Live } from '../../ui/live/Live';
 import { FindField } from '../../ui/list/FindField';
+import { NoRows } from '../../ui/list/NoRows';
 import { Pages } from '../../ui/list/Pages';
 import { SortHead } from '../../ui/list/SortHead';
 import { useListState } from '../../ui/list/useListState';
@@ -160,11 +161,9 @@ function OffPlan({ business, initial, search }: Props) {
               </tr>
             ))}
             {view.rows.length === 0 && (
-              <tr>
-                <td colSpan={6} className="text-quiet">
-                  {state.find ? 'Nothing matches what you look for.' : 'Nothing that arrived is off plan.'}
-                </td>
-              </tr>
+              <NoRows columns={6} find={state.find}>
+                Nothing that arrived is off plan.
+              </NoRows>
             )}
           </tbody>
         </table>

@@ -1,4 +1,3 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { tagRule } from '../../core/plan/first-plan';
 import type { TagRule } from '../../core/plan';
 import type { EffectView, TagsView } from '../../core/plan/view';
@@ -6,11 +5,11 @@ import { counted } from '../../core/strands';
 import { Key } from '../../ui/keys/Key';
 import { PickLink } from '../../ui/list/PickLink';
 import { Live } from '../../ui/live/Live';
+import { useView } from '../../ui/live/useView';
 import { DraftBar } from '../../ui/rule/DraftBar';
 import { useAddressPart } from '../../ui/rule/useAddressPart';
 import { useRuleEditor } from '../../ui/rule/useRuleEditor';
 import { useEffectOf } from '../../ui/rule/useEffectOf';
-import { readJson } from '../../ui/text/read';
 import { Effect } from './Effect';
 import { PlanFrame } from './PlanFrame';
 import { TagSentence } from './TagSentence';
@@ -35,12 +34,7 @@ const fresh = 'new';
 
 function Tags({ business, initial, search }: Props) {
   const api = `/api/b/${business}/plan/tags`;
-  const { data: view } = useQuery({
-    queryKey: [api],
-    queryFn: () => readJson<TagsView>(api),
-    initialData: initial,
-    placeholderData: keepPreviousData,
-  });
+  const view = useView(api, initial);
   const [named, setNamed] = useAddressPart('tag', search);
   const tag = named || (view.tags[0]?.rule.tag ?? fresh);
   const row = view.tags.find(({ rule }) => rule.tag === tag);

@@ -1,9 +1,10 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { TokensView, TokenView } from '../../core/people/view';
 import { Sentence } from '../../ui/frame/Sentence';
 import { Live } from '../../ui/live/Live';
-import { readJson, sendJson } from '../../ui/text/read';
+import { useView } from '../../ui/live/useView';
+import { sendJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
 import { FreshToken } from './FreshToken';
 import { NewTokenForm } from './NewTokenForm';
@@ -25,7 +26,7 @@ export function TokensPage(props: Props) {
 function LiveTokens({ business, initial }: Props) {
   const api = `/api/b/${business}/tokens`;
   const client = useQueryClient();
-  const { data: view } = useQuery({ queryKey: [api], queryFn: () => readJson<TokensView>(api), initialData: initial });
+  const view = useView(api, initial);
   const [fresh, setFresh] = useState<string | null>(null);
   const readAnew = () => void client.invalidateQueries({ queryKey: [api] });
   return (

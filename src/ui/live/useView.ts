@@ -1,0 +1,14 @@
+import { useQuery } from '@tanstack/react-query';
+import { readJson } from '../text/read';
+
+/**
+ * What a page shows: as the server drew it, and read anew when something was changed.
+ * @param every ms after which it is read anew by itself
+ */
+export function useView<View>(api: string, initial: View, every?: number): View {
+  const { data } = useQuery<View>({
+    ...{ queryKey: [api], queryFn: () => readJson<View>(api), initialData: () => initial },
+    ...(every === undefined ? {} : { refetchInterval: every }),
+  });
+  return data ?? initial;
+}
