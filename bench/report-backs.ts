@@ -17,7 +17,7 @@ const sink: HttpClient = async (_url, asked) => {
   const answer = { rows: told.map(({ order }) => ({ order, answer: 'taken', day: '2027-02-15' })) };
   return { status: 200, headers: {}, body: JSON.stringify(answer) };
 };
-const tellDue = makeTell({ ...services.context, http: sink }, services.accounts);
+const tellDue = makeTell({ ...services.context, http: sink }, services.accounts, services.releases);
 
 /** Outcomes that were just counted, each with its report-back and its work; MariaDB makes them itself. */
 async function makeDue(): Promise<void> {

@@ -1,4 +1,5 @@
 import { join } from 'node:path';
+import { pageOf } from '../src/core/capture';
 import { openSpool } from '../src/server/capture/spool/spool';
 import { hitsOf, type SpooledBatch } from '../src/server/capture/spool/store';
 import { makeSpoolWriter } from '../src/server/capture/spool/writer';
@@ -20,12 +21,13 @@ function spooled(): SpooledBatch[] {
   const hits = makeHits(rows);
   return Array.from({ length: rows / hitsOfBody }, (_, i) => ({
     ...{ business, receivedAt: now, correction: 0, foreign: [], bot: false },
+    ...{ ownNetwork: false, browser: 'Blink' },
     sent: { sentAt: now, hits: hits.slice(i * hitsOfBody, (i + 1) * hitsOfBody) },
   }));
 }
 
 const inserts = `INSERT INTO hits (business_id, id, visitor_id, kind, host, at, page_at, sent_at, received_at,
-  release_number, bot, body) VALUES ${Array.from({ length: rowsOfInsert }, () => '(?,?,?,?,?,?,?,?,?,?,?,?)').join(',')}`;
+  release_number, page, browser, bot, own_network, body) VALUES ${Array.from({ length: rowsOfInsert }, () => `(${Array(15).fill('?').join(',')})`).join(',')}`;
 
 const result = await compareRates(
   'spool to MariaDB',
@@ -36,7 +38,8 @@ const result = await compareRates(
       .flatMap(hitsOf)
       .map(({ hit, at, sentAt, receivedAt }) => [
         ...[business, hit.id, hit.visitor, hit.kind, 'larkmoor.localhost', new Date(at), new Date(hit.at)],
-        ...[new Date(sentAt), new Date(receivedAt), hit.release, false, JSON.stringify(hit)],
+        ...[new Date(sentAt), new Date(receivedAt), hit.release, pageOf(hit.address), 'Blink', false, false],
+        JSON.stringify(hit),
       ]);
     const began = performance.now();
     for (let from = 0; from < rows; from += rowsOfInsert) {

@@ -17,35 +17,44 @@ interface Visitor {
 }
 
 const agents = {
+  capping:
+    'Mozilla/5.0 (Macintosh; Intel Mac OS X 10_15_7) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/20.1 Safari/605.1.15',
   person: 'Mozilla/5.0 (X11; Linux x86_64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/156.0 Safari/537.36',
   bot: 'LinkLantern/1.2 (+bot; https://linklantern.example)',
 };
 
+/** An address of Larkmoor's own network, and anybody else's. */
+const addresses = { office: '203.0.113.24', elsewhere: '198.51.100.7' };
+
 /** Plays events against the running application and stand-ins, each at its own time. */
 export function makeReplay(places: Places) {
   const visitors = new Map<number, Visitor>();
-  const pages = new Map<string, Promise<PageVisit['forms']>>();
+  const pages = new Map<string, Promise<Pick<PageVisit, 'forms' | 'lines'>>>();
   const deals = new Map<string, string>();
   let engine: Promise<Engine> | null = null;
 
-  let posted: { at: number; agent: string; body: string }[] = [];
+  let posted: { at: number; agent: string; address: string; body: string }[] = [];
   /** What a page sends is handed over with that of others, see `handOver`. */
-  const posterAs = (agent: string) => async (_url: string, body: string, at: number) =>
-    posted.push({ at, agent, body }) > 0;
+  const posterAs = (agent: string, address: string) => async (_url: string, body: string, at: number) =>
+    posted.push({ at, agent, address, body }) > 0;
 
-  const visitorOf = (id: number, works: boolean, agent: string): Visitor => {
+  const visitorOf = (id: number, { works, caps }: Visit, agent: string, office: boolean): Visitor => {
     const known = visitors.get(id) ?? {
-      browser: new PretendBrowser(works, makeRandom(99_000 + id), posterAs(agent)),
+      browser: new PretendBrowser(
+        { works, endsCookiesAfter: caps ? 7 : null },
+        makeRandom(99_000 + id),
+        posterAs(agent, office ? addresses.office : addresses.elsewhere),
+      ),
       ...{ address: '', send: null },
     };
     visitors.set(id, known);
     return known;
   };
 
-  /** The forms of a page as the website serves it. */
-  async function readForms(pathname: string): Promise<PageVisit['forms']> {
+  /** The forms of a page as the website serves it, and how often the pasted line stands in it. */
+  async function readPage(pathname: string): Promise<Pick<PageVisit, 'forms' | 'lines'>> {
     const { body } = await places.ask(places.larkmoor + pathname);
-    return [...body.matchAll(/<form name="([^"]+)"[^>]*>(.*?)<\/form>/gs)].map(([, name, inside]) => ({
+    const forms = [...body.matchAll(/<form name="([^"]+)"[^>]*>(.*?)<\/form>/gs)].map(([, name, inside]) => ({
       name: name!,
       fields: [...inside!.matchAll(/<input\b[^>]*>/g)].map(([input]) => ({
         name: /name="([^"]*)"/.exec(input)?.[1] ?? '',
@@ -53,10 +62,11 @@ export function makeReplay(places: Places) {
         value: /value="([^"]*)"/.exec(input)?.[1] ?? '',
       })),
     }));
+    return { forms, lines: [...body.matchAll(/<script src=/g)].length };
   }
-  function formsOf(address: string): Promise<PageVisit['forms']> {
+  function pageAt(address: string) {
     const { pathname } = new URL(address);
-    const known = pages.get(pathname) ?? readForms(pathname);
+    const known = pages.get(pathname) ?? readPage(pathname);
     pages.set(pathname, known);
     return known;
   }
@@ -74,8 +84,11 @@ export function makeReplay(places: Places) {
 
   async function open(visitor: Visitor, at: number, address: string, referrer: string): Promise<void> {
     engine ??= loadEngine();
-    visitor.send = await visitor.browser.open(await engine, { at, address, referrer, forms: await formsOf(address) });
+    const page = await pageAt(address);
     visitor.address = address;
+    // A page without the line runs nothing.
+    visitor.send =
+      page.lines === 0 ? null : await visitor.browser.open(await engine, { at, address, referrer, ...page });
   }
 
   /** Where the clicks of these visits lead, by their key. */
@@ -98,7 +111,8 @@ export function makeReplay(places: Places) {
 
   async function visit(event: Visit, leadsTo: Map<string, string>): Promise<void> {
     const isBot = event.kind === 'page' && event.bot;
-    const visitor = visitorOf(event.browser, event.works, isBot ? agents.bot : agents.person);
+    const agent = isBot ? agents.bot : event.caps ? agents.capping : agents.person;
+    const visitor = visitorOf(event.browser, event, agent, event.kind === 'page' && event.office);
     if (event.kind === 'page') {
       const referrer = event.referrer === 'own' ? visitor.address : event.referrer;
       const address = event.short

@@ -45,6 +45,8 @@ function printPlaces(places, demo) {
     say(`Larkmoor         ${places.larkmoor}   the website`);
     say(`Quillsearch      ${places.quillsearch}   search ads; its account page is /account`);
     say(`Oakledger        ${places.oakledger}   the CRM`);
+    say(`Larkmoor Fleet   ${places['larkmoor-fleet']}   the second website, with the offers`);
+    say(`Bellhour         ${places.bellhour}   an outside calendar`);
   }
   say('Ctrl-C ends it all.\n');
 }

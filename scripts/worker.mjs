@@ -6,6 +6,7 @@ import { needNode } from './lib/packages.mjs';
 import { inRoot, makeDataDir } from './lib/paths.mjs';
 import { makeEnds, startProgram } from './lib/program.mjs';
 import { main, say, Stop } from './lib/say.mjs';
+import { standins } from './lib/world.mjs';
 
 /** A worker beside a running `npm start`: on its database and key, with a data directory of its own. */
 await main(async () => {
@@ -26,7 +27,7 @@ await main(async () => {
     for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => done(0));
   });
   const standinsPort = existsSync(join(application, 'standins-port')) ? Number(from('standins-port')) : 0;
-  const hosts = ['larkmoor', 'quillsearch', 'oakledger'].map((name, i) => `${name}.localhost:${standinsPort + i}`);
+  const hosts = standins.map((name, i) => `${name}.localhost:${standinsPort + i}`);
   try {
     const worker = await startProgram(
       'app/worker.js',

@@ -3,7 +3,9 @@ import { Hono } from 'hono';
 import { atTime, setClock } from './shared/clock';
 import type { Standin } from './shared/standin';
 import { readSurroundings, type Surroundings } from './shared/surroundings';
+import { makeBellhour } from './bellhour';
 import { makeLarkmoor } from './larkmoor';
+import { makeLarkmoorFleet } from './larkmoor/fleet';
 import { makeOakledger } from './oakledger';
 import { makeQuillsearch } from './quillsearch';
 
@@ -31,7 +33,13 @@ function testDoor(surroundings: Surroundings, standins: Standin[]): Hono {
 }
 
 const surroundings = readSurroundings(process.env);
-const standins = [makeLarkmoor(surroundings), makeQuillsearch(surroundings), makeOakledger(surroundings)];
+const standins = [
+  makeLarkmoor(surroundings),
+  makeQuillsearch(surroundings),
+  makeOakledger(surroundings),
+  makeLarkmoorFleet(surroundings),
+  makeBellhour(surroundings),
+];
 const servers = standins.map(({ name, app }) => {
   const front = new Hono().route('/_test', testDoor(surroundings, standins)).route('/', app);
   const port = surroundings.ports[name];

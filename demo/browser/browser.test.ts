@@ -6,13 +6,18 @@ import { compileEngine } from './engine';
 const second = 1000;
 const visit = (at: number, change: Partial<PageVisit> = {}): PageVisit => ({
   ...{ at, address: 'http://larkmoor.localhost/fleet?x=1', referrer: 'http://w.example/' },
+  lines: 1,
   forms: [{ name: 'ask', fields: [{ name: 'token', type: 'hidden', value: '' }] }],
   ...change,
 });
 
-function start(source: string, works = true) {
+function start(source: string, works = true, endsCookiesAfter: number | null = null) {
   const posted: string[] = [];
-  const browser = new PretendBrowser(works, makeRandom(1), async (_url, body) => posted.push(body) > 0);
+  const browser = new PretendBrowser(
+    { works, endsCookiesAfter },
+    makeRandom(1),
+    async (_url, body) => posted.push(body) > 0,
+  );
   const engine = compileEngine(source);
   return { posted, open: (page: PageVisit) => browser.open(engine, page) };
 }
@@ -25,6 +30,16 @@ describe('the pretend browser of the demo', () => {
     await open(visit(0));
     await open(visit(10 * second));
     await open(visit(80 * second));
+    expect(posted).toEqual(['', 'a=1', '']);
+  });
+
+  it('ends cookies early where it does not trust scripts with longer ones', async () => {
+    const days = 86_400;
+    const source = `fetch('/', { body: document.cookie }); document.cookie = 'a=1; Max-Age=${90 * days}';`;
+    const { open, posted } = start(source, true, 7);
+    await open(visit(0));
+    await open(visit(6 * days * second));
+    await open(visit(13 * days * second + second));
     expect(posted).toEqual(['', 'a=1', '']);
   });
 

@@ -6,7 +6,19 @@ export interface PageVisit {
   address: string;
   referrer: string;
   forms: { name: string; fields: { name: string; type: string; value: string }[] }[];
+  /** How often the line stands in the page. */
+  lines: number;
 }
+
+/** How a browser treats what pages keep. */
+export interface Habits {
+  /** False where the person switched cookies off. */
+  works: boolean;
+  /** Days after which it ends cookies that scripts set; null where it lets them be. */
+  endsCookiesAfter: number | null;
+}
+
+const day = 86_400_000;
 
 class PretendField {
   readonly id = '';
@@ -44,9 +56,8 @@ export class PretendBrowser {
   private readonly cookies = new Map<string, { value: string; until: number }>();
   private readonly stored = new Map<string, string>();
 
-  /** @param works false where the person switched cookies off */
   constructor(
-    private readonly works: boolean,
+    private readonly habits: Habits,
     private readonly random: Random,
     private readonly post: (url: string, body: string, at: number) => Promise<boolean>,
   ) {}
@@ -59,10 +70,10 @@ export class PretendBrowser {
     let now = visit.at;
     const posts: Promise<boolean>[] = [];
     const settle = async () => {
-      while (posts.length > 0) {
+      do {
         await posts.shift();
         await new Promise(setImmediate);
-      }
+      } while (posts.length > 0);
     };
     const forms = visit.forms.map(({ name, fields }) => new PretendForm(name, fields));
     const onSubmit: ((event: object) => void)[] = [];
@@ -76,6 +87,8 @@ export class PretendBrowser {
         referrer: visit.referrer,
         forms,
         documentElement: {},
+        querySelectorAll: (selector: string) =>
+          selector.startsWith('script') ? Array.from({ length: visit.lines }, () => ({})) : [],
         addEventListener: (name: string, listener: (event: object) => void) => {
           if (name === 'submit') onSubmit.push(listener);
         },
@@ -91,7 +104,9 @@ export class PretendBrowser {
       localStorage: {
         getItem: (key: string) => this.stored.get(key) ?? null,
         setItem: (key: string, value: string) => void this.stored.set(key, value),
+        removeItem: (key: string) => void this.stored.delete(key),
       },
+      history: { pushState: () => undefined },
       navigator: {},
       Date: { now: () => now },
       fetch: async (url, { body }) => {
@@ -123,10 +138,11 @@ export class PretendBrowser {
   }
 
   private setCookie(text: string, now: number): void {
-    if (!this.works) return;
+    if (!this.habits.works) return;
     const [pair = '', ...attributes] = text.split('; ');
     const at = pair.indexOf('=');
     const seconds = Number(attributes.find((a) => a.startsWith('Max-Age='))?.slice('Max-Age='.length) ?? 0);
-    this.cookies.set(pair.slice(0, at), { value: pair.slice(at + 1), until: now + seconds * 1000 });
+    const longest = (this.habits.endsCookiesAfter ?? Infinity) * day;
+    this.cookies.set(pair.slice(0, at), { value: pair.slice(at + 1), until: now + Math.min(seconds * 1000, longest) });
   }
 }

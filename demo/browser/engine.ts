@@ -5,6 +5,7 @@ export interface PageGlobals {
   performance: object;
   crypto: object;
   localStorage: object;
+  history: object;
   navigator: object;
   Date: object;
   fetch: (url: string, options: { body: string }) => Promise<{ ok: boolean }>;
@@ -20,6 +21,7 @@ const names = [
   'performance',
   'crypto',
   'localStorage',
+  'history',
   'navigator',
   'Date',
   'fetch',

@@ -12,6 +12,8 @@ export interface Arrival {
   short: boolean;
   /** A program that follows links and says so. */
   bot: boolean;
+  /** Somebody at Larkmoor's own desk. */
+  office: boolean;
 }
 
 interface Campaign {
@@ -45,7 +47,7 @@ interface Coming {
 /** Draws one arrival. Tagged ones carry the plan's names; where there are faults a partner spells its medium freely. */
 export function drawArrival(random: Random, { size, quillsearch, before: daysBefore }: Coming): Arrival {
   const at = (path: string, query = '', referrer = '', market: Market = 'uk'): Arrival => ({
-    ...{ market, ad: null, path, query, referrer, short: false, bot: false },
+    ...{ market, ad: null, path, query, referrer, short: false, bot: false, office: false },
   });
   const faulty = (weight: number) => (size.faults ? weight : 0);
   const running = campaigns.filter((c) => daysBefore <= c.from && daysBefore >= c.to);
@@ -54,7 +56,7 @@ export function drawArrival(random: Random, { size, quillsearch, before: daysBef
       58,
       () => {
         const { ad, market, path } = random.weighted(running.map((c) => [c.weight, c] as const));
-        return { market, ad, path, query: '', referrer: `${quillsearch}/`, short: false, bot: false };
+        return { ...at(path, '', `${quillsearch}/`, market), ad };
       },
     ],
     [
@@ -99,7 +101,7 @@ export function drawArrival(random: Random, { size, quillsearch, before: daysBef
             'baker-weekly',
             random.pick(size.faults ? ['Paid_Social', 'paid social', 'PaidSocial', 'paid-social'] : ['paid-social']),
             'uk-27q1-fleet-baker-weekly',
-          ),
+          ) + `&lark_partner=BW-${random.whole(101, 119)}`,
           'https://bakerweekly.example/cargo',
         ),
     ],
@@ -112,6 +114,17 @@ export function drawArrival(random: Random, { size, quillsearch, before: daysBef
           random.pick(['https://wheelwrightweekly.example/rounds', 'https://harbour-council.example/loading']),
         ),
     ],
+    [
+      // A banner on pages of others; its source says only that it is one.
+      4,
+      () =>
+        at(
+          '/fleet',
+          utm('display', 'display', 'uk-27q1-fleet-winterproof', 'rain-still'),
+          random.pick(['https://grainmarket.example/prices', 'https://florists-round.example/news']),
+        ),
+    ],
+    [2, () => ({ ...at(random.pick(['/fleet', '/shop'])), office: true })],
     [12, () => at(random.pick(['/', '/fleet', '/shop', '/care']))],
     // Posters and the stand at the cargo fair; a printed address has no referrer.
     [3, () => ({ ...at('/go/cargo-fair'), short: true })],

@@ -16,6 +16,7 @@ export type DemoEvent =
       /** The browser takes click IDs that it knows out of addresses. */
       strips: boolean;
       works: boolean;
+      caps: boolean;
     }
   | {
       kind: 'page';
@@ -27,7 +28,11 @@ export type DemoEvent =
       /** The path is a short link's. */
       short: boolean;
       works: boolean;
+      /** The browser ends cookies of scripts after 7 days. */
+      caps: boolean;
       bot: boolean;
+      /** From Larkmoor's own network. */
+      office: boolean;
     }
   | { kind: 'form'; at: number; browser: number; path: string; form: string; person: PretendPerson }
   | { kind: 'rings'; at: number; person: PretendPerson }
@@ -82,23 +87,25 @@ function journey(random: Random, newPerson: ReturnType<typeof makePeople>, comin
   const { size, browser, at } = coming;
   const arrival = drawArrival(random, coming);
   const works = !size.faults || !random.chance(0.015);
-  const bot = arrival.bot;
+  const caps = size.faults && random.chance(0.28);
+  const { bot, office } = arrival;
+  const browserOf = { browser, works, caps };
   const events: DemoEvent[] = [];
   if (arrival.ad) {
     const key = `Qs${Buffer.from(random.bytes(12)).toString('base64url')}`;
     const lands = !size.faults || !random.chance(0.035);
     const strips = size.faults && random.chance(0.05);
-    events.push({ kind: 'click', at, browser, ad: arrival.ad, key, lands, strips, works });
+    events.push({ kind: 'click', at, ...browserOf, ad: arrival.ad, key, lands, strips });
     if (!lands) return events;
   } else {
     const { path, query, referrer, short } = arrival;
-    events.push({ kind: 'page', at, browser, path, query, referrer, short, works, bot });
+    events.push({ kind: 'page', at, ...browserOf, path, query, referrer, short, bot, office });
     if (bot) return events;
   }
   let time = at;
   const walk = (path: string, referrer: string, query = '') => {
     time += random.whole(20, 240) * 1000;
-    events.push({ kind: 'page', at: time, browser, path, query, referrer, short: false, works, bot });
+    events.push({ kind: 'page', at: time, ...browserOf, path, query, referrer, short: false, bot, office });
   };
   for (
     let pages = random.weighted([
@@ -111,16 +118,23 @@ function journey(random: Random, newPerson: ReturnType<typeof makePeople>, comin
     pages--
   )
     if (size.faults && random.chance(0.05)) walk('/shop', 'own', taggedBanner);
-    else walk(random.pick(['/', '/shop', '/care', '/fleet']), 'own');
+    else walk(random.pick(['/', '/shop', '/care', '/fleet', '/fleet', '/guide', '/fleet/lease']), 'own');
 
   const asks = random.chance(size.asking * (arrival.ad ? 0.15 : arrival.query || arrival.short ? 0.1 : 0.07));
-  if (!asks) return events;
+  if (!asks) {
+    if (!office && random.chance(size.returning)) {
+      time = whenAwake(time + random.wait(6 * day, 1));
+      walk(random.pick(['/', '/fleet', '/shop']), '');
+    }
+    return events;
+  }
   const returns = random.chance(0.45);
   if (returns) time = whenAwake(time + random.wait(3 * day, 0.7));
   const path = arrival.path === '/fleet/call-back' || random.chance(0.16) ? '/fleet/call-back' : '/fleet';
   walk(path, returns ? '' : 'own');
   time += random.whole(40, 300) * 1000;
-  const person = newPerson(arrival.market);
+  const customer = newPerson(arrival.market);
+  const person = office ? { ...customer, company: 'Larkmoor', mail: `desk${browser}@larkmoor.example` } : customer;
   const form = path === '/fleet' ? 'test-ride' : 'call-back';
   events.push({ kind: 'form', at: time, browser, path, form, person });
   return [...events, ...sale(random, person.mail, time, size.faults)];

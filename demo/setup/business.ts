@@ -1,12 +1,12 @@
 import type { Places } from '../places';
 import { larkmoorPlan } from './plan';
 
-const fill = (field: string, reading: string, forms: string[] = []) => ({
+const fill = (field: string, reading: string, forms: string[] = [], swap = '') => ({
   id: `${field} ${forms.join(' ')}`.trim(),
   field,
   forms,
   reading,
-  platform: '',
+  ...{ platform: '', swap },
   when: 'always',
 });
 
@@ -21,7 +21,7 @@ export function larkmoorSetup(places: Pick<Places, 'quillsearch' | 'oakledger' |
     name: 'Larkmoor Cargo Bikes',
     timeZone: 'Europe/London',
     currency: 'GBP',
-    websites: ['larkmoor.localhost'],
+    websites: ['larkmoor.localhost', 'larkmoor-fleet.localhost'],
     accounts: [
       {
         key: 'quillsearch',
@@ -46,23 +46,47 @@ export function larkmoorSetup(places: Pick<Places, 'quillsearch' | 'oakledger' |
       content: {
         capture: {
           keep: {
-            cookieDomain: 'larkmoor.localhost',
             touchDays: 90,
             touchAge: 'renewed',
             utmLowerCase: true,
+            values: [
+              {
+                ...{ name: 'lark_partner', cookie: 'avx_lark_partner', days: 90, age: 'fixed', which: 'first' },
+                ...{ lowerCase: false, characters: 'words', longest: 12 },
+              },
+            ],
             clickIds: [
               { platform: 'quillsearch', parameter: 'qsid', days: 90, source: 'quillsearch', medium: 'paid-search' },
             ],
           },
-          touch: { visitMinutes: 30, ownHosts: ['larkmoor.localhost'], passThroughHosts: [] },
+          touch: {
+            ...{ visitMinutes: 30, passThroughHosts: [] },
+            ownHosts: ['larkmoor.localhost', 'larkmoor-fleet.localhost'],
+          },
           fill: [
-            fill('click_id', 'click_id', ['test-ride']),
+            fill('click_id', 'click_id', ['test-ride', 'offer', 'configure']),
             fill(faults ? 'click_ref' : 'click_id', 'click_id', ['call-back']),
             fill('source', 'last_source'),
             fill('medium', 'last_medium'),
             fill('campaign', 'last_campaign'),
             fill('content', 'last_content'),
             fill('first_referrer', 'first_referrer'),
+            fill('placement', 'last_source', ['test-ride'], 'placements'),
+          ],
+          swaps: [
+            {
+              name: 'placements',
+              rows: [
+                { value: 'display', gives: 'a banner', take: 'last_referrer_host' },
+                { value: 'quillsearch', gives: 'search results', take: '' },
+              ],
+              otherwise: { gives: '', take: 'itself' },
+            },
+          ],
+          elsewhere: [
+            { name: 'Offers', host: 'larkmoor-fleet.localhost', kind: 'own_website', returns: 'restored' },
+            { name: 'Bellhour', host: 'bellhour.localhost', kind: 'calendar', returns: 'thank_you' },
+            { name: 'Ask for a fitting', host: 'fitting.bellhour.localhost', kind: 'frame', returns: 'hook' },
           ],
           consent: { required: false },
           carry: [{ platform: 'quillsearch', name: 'lark_key' }],
@@ -70,6 +94,11 @@ export function larkmoorSetup(places: Pick<Places, 'quillsearch' | 'oakledger' |
             { name: 'test-ride', words: 'Ask for a test ride' },
             { name: 'call-back', words: 'Ask for a call back' },
           ],
+        },
+        noCustomer: {
+          networks: ['203.0.113.0/24'],
+          mailDomains: ['larkmoor.example'],
+          hosts: ['staging.larkmoor.localhost'],
         },
         plan: larkmoorPlan(faults),
         crm: {

@@ -31,6 +31,7 @@ export function larkmoorPlan(faults: boolean) {
           value('wrenwick', 'Wrenwick'),
           value('cargo-fair', 'the Penmarrow cargo fair'),
           value('printed', 'print'),
+          value('display', 'banners'),
         ],
       }),
       tag('utm_medium', 'Medium', {

@@ -58,16 +58,20 @@ export async function buildPrograms() {
     packages: 'external',
     sourcemap: true,
   });
-  const snippet = await bundle({
-    ...common,
-    entryPoints: { 'snippet/engine': 'src/snippet/main.ts' },
-    outdir: 'dist',
-    platform: 'browser',
-    target: 'es2020',
-    format: 'iife',
-    minify: true,
+  const inPages = {
+    ...{ ...common, outdir: 'dist', platform: 'browser', target: 'es2021', format: 'iife', minify: true },
     metafile: true,
+  };
+  const snippet = await bundle({ ...inPages, entryPoints: { 'snippet/engine': 'src/snippet/main.ts' } });
+  // Served only to pages that lead to places outside.
+  const elsewhere = await bundle({
+    ...inPages,
+    entryPoints: { 'snippet/elsewhere': 'src/snippet/elsewhere.ts' },
+    globalName: 'AVRIX_ELSEWHERE',
   });
   mkdirSync(inRoot('dist/snippet'), { recursive: true });
-  writeFileSync(inRoot('dist/snippet/meta.json'), JSON.stringify(snippet.metafile));
+  writeFileSync(
+    inRoot('dist/snippet/meta.json'),
+    JSON.stringify({ inputs: { ...snippet.metafile.inputs, ...elsewhere.metafile.inputs } }),
+  );
 }

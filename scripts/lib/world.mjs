@@ -6,7 +6,7 @@ import { makeDataDir, secret } from './paths.mjs';
 import { makeEnds, startProgram } from './program.mjs';
 import { say, Stop } from './say.mjs';
 
-const standins = ['larkmoor', 'quillsearch', 'oakledger'];
+export const standins = ['larkmoor', 'quillsearch', 'oakledger', 'larkmoor-fleet', 'bellhour'];
 
 /** Where everything answers. */
 function placesOf(port, standinsPort) {
@@ -70,6 +70,8 @@ export async function startWorld(options, ends = makeEnds()) {
         STANDINS_DATA: join(dataDir, 'standins'),
         STANDINS_SECRET: standinsSecret,
         STANDINS_SCRIPT: `http://t.larkmoor.localhost:${port}/b/larkmoor.js`,
+        STANDINS_FLEET_SCRIPT: `http://t.larkmoor-fleet.localhost:${port}/b/larkmoor.js`,
+        STANDINS_BOOKED: `${places.edge}/carry/larkmoor/returned`,
         STANDINS_FAULTS: demo === 'clean' ? 'no' : 'yes',
         STANDINS_HOOK: `${places.edge}/hook/larkmoor/oakledger`,
         ...(switchText ? { STANDINS_TEST_SWITCH: switchText } : {}),

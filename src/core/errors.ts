@@ -6,6 +6,21 @@ const catalogue = {
   AVX_BODY_NOT_JSON: [400, 'Body is not JSON', () => 'The body is not JSON. Send one JSON document.'],
   AVX_BODY_TOO_LARGE: [413, 'Body is too large', (o) => `The body has ${o.bytes} bytes; at most ${o.limit} are taken.`],
   AVX_FIELD_WRONG: [400, 'A field is wrong', (o) => `${o.field}: ${o.was}. ${o.wants}`],
+  AVX_CARRIED_WRONG: [
+    400,
+    'Carried values are not good',
+    () => 'What stands under avx_to was not signed here, or not whole. Pass it on as it came.',
+  ],
+  AVX_CARRIED_OLD: [
+    410,
+    'Carried values are too old',
+    (o) => `What stands under avx_to was signed more than ${o.limit} ago. Follow the link of the page anew.`,
+  ],
+  AVX_PLACE_UNKNOWN: [
+    404,
+    'Place is not known',
+    (o) => `The live release leads no values to a place called “${o.place}”.`,
+  ],
   AVX_BUSINESS_UNKNOWN: [404, 'Business is not known', (o) => `No business is known as “${o.business}”.`],
   AVX_NOT_FOUND: [404, 'Not found', (o) => `There is no ${o.what} at this address.`],
   AVX_RELEASE_UNKNOWN: [404, 'Release is not known', (o) => `This business has no release ${o.number}.`],

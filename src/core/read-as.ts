@@ -22,12 +22,16 @@ export function readAs<S extends z.ZodType>(schema: S, given: unknown, wants: st
  * Reads a body of JSON as a schema has it.
  * @throws AVX_BODY_NOT_JSON, AVX_FIELD_WRONG
  */
-export function readBodyAs<S extends z.ZodType>(schema: S, body: string): z.output<S> {
+export function readBodyAs<S extends z.ZodType>(
+  schema: S,
+  body: string,
+  wants = 'Mend it and send it again.',
+): z.output<S> {
   let given: unknown;
   try {
     given = JSON.parse(body);
   } catch {
     throw new AvrixError('AVX_BODY_NOT_JSON');
   }
-  return readAs(schema, given, 'Mend it and send it again.');
+  return readAs(schema, given, wants);
 }

@@ -11,7 +11,9 @@ export type Businesses = ReturnType<typeof makeBusinesses>;
 export function makeBusinesses({ tables }: Context) {
   const byKey = makeLastKnown(async (key): Promise<KnownBusiness | null> => {
     const row = (await tables.businesses.findOne({ where: { key } }))?.get({ plain: true }) ?? null;
-    const websites = row ? await tables.websites.findAll({ where: { businessId: row.id }, limit: 200 }) : [];
+    const websites = row
+      ? await tables.websites.findAll({ where: { businessId: row.id }, order: [['place', 'ASC']], limit: 200 })
+      : [];
     return row && { ...row, websites: websites.map((website) => website.get({ plain: true })) };
   });
   /** By a first-party host of the edge, such as `t.larkmoor.example`; '' where no business has it. */

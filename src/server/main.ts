@@ -43,7 +43,7 @@ function headers(response: ServerResponse): void {
 function route(config: Config, services: Services, astro: AstroHandler) {
   const doors = makeEdge({
     ...services,
-    snippet: makeSnippet(services.releases, join(dist, 'snippet/engine.js')),
+    snippet: makeSnippet(services.releases, join(dist, 'snippet')),
     openShortLink: makeOpenShortLink(services.shortLinkBook, services.spool),
   });
   const edge = makeTestSwitch(services)(doors);

@@ -1,9 +1,16 @@
 import { join } from 'node:path';
 import { makeApi } from './api/answer';
 import { makeBusinesses } from './businesses';
+import { makeCarried } from './capture/carried';
 import { makeCollect } from './capture/collect';
+import { makeCountLanding } from './capture/counted-landings';
 import { makeCaptureEffect } from './capture/effect';
+import { makeElsewhereStation } from './capture/elsewhere-station';
+import { makeFoundArrivals } from './capture/found-arrivals';
+import { makeKeptTraffic } from './capture/kept-traffic';
+import { makeSwapsStation } from './capture/swaps-station';
 import { makeCapture } from './capture/station';
+import { makeNoCustomer } from './capture/no-customer';
 import { openSpool } from './capture/spool/spool';
 import { makeSpoolWriter } from './capture/spool/writer';
 import { makeDeriveVisitors } from './capture/derive';
@@ -55,7 +62,11 @@ function makeDomainServices(config: Config) {
   const spool = openSpool(join(config.dataDir, 'spool'));
   const accounts = makeAccounts(context);
   const crmEvents = makeCrmEvents(context, accounts, releases);
+  const collect = makeCollect(releases, spool);
+  const businesses = makeBusinesses(context);
+  const carried = makeCarried(context, releases, collect);
   const draft = makeDraft(context, releases);
+  const capture = makeCapture(context, draft);
   const plan = makePlan(context, draft);
   const channels = makeChannels(context, accounts, releases, plan);
   const shortLinkBook = makeShortLinkBook(context);
@@ -72,7 +83,7 @@ function makeDomainServices(config: Config) {
       return null;
     }),
     enquiry: one(makeFollowEnquiry(context, releases)),
-    report_back: makeTell(context, accounts),
+    report_back: makeTell(context, accounts, releases),
     platform_report: one(makeReadReport(context, accounts)),
     page_check: one(pageChecks.run),
   };
@@ -82,16 +93,23 @@ function makeDomainServices(config: Config) {
     releases,
     accounts,
     crmEvents,
-    businesses: makeBusinesses(context),
+    businesses,
     people: makePeople(context),
     tokens: makeTokens(context),
-    collect: makeCollect(releases, spool),
+    collect,
     reportBacks: makeReportBacks(context),
     spool,
     spoolWriter: makeSpoolWriter(context, spool),
     draft,
-    capture: makeCapture(context, draft),
+    capture,
+    elsewhere: makeElsewhereStation(context, businesses, carried, capture),
+    swaps: makeSwapsStation(context, capture),
+    keptTraffic: makeKeptTraffic(context),
+    foundArrivals: makeFoundArrivals(context),
     captureEffect: makeCaptureEffect(context, draft),
+    carried,
+    countLanding: makeCountLanding(spool),
+    noCustomer: makeNoCustomer(context, releases, draft, capture),
     files,
     plan,
     planShare: makePlanShare(context, releases, plan),

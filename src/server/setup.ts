@@ -82,7 +82,7 @@ export function makeSetUpBusiness({ db, tables, config }: Context, releases: Rel
         { transaction },
       );
       await tables.websites.bulkCreate(
-        setup.websites.map((host) => ({ businessId, host, registrable: getDomain(host) ?? host })),
+        setup.websites.map((host, place) => ({ businessId, host, registrable: getDomain(host) ?? host, place })),
         { transaction },
       );
       const accounts = setup.accounts.map(({ secrets, ...account }) => ({

@@ -3,7 +3,7 @@ import { arrive, nothingKept } from '../core/capture';
 import { day, rules, start } from '../core/capture/rules.fixture';
 import { keep, keptNow } from './cookies';
 
-const setup = { business: 'larkmoor', release: 1, collect: '', rules };
+const setup = { business: 'larkmoor', release: 1, edge: '', rules };
 const ids = { visitor: '01978b50-0000-4000-8000-000000000001', visit: '01978b50-0000-4000-8000-000000000002' };
 const address = 'http://larkmoor.localhost/fleet?utm_source=letter&qsid=Q1';
 
@@ -36,7 +36,7 @@ describe('what is kept', () => {
     browse();
     const kept = arrived();
     expect(keep(kept, start, setup)).toBe(true);
-    expect(keptNow()).toEqual(kept);
+    expect(keptNow(setup)).toEqual(kept);
   });
 
   it('stands on the registrable domain, for the whole website, and only on secure pages of a secure website', () => {
@@ -57,7 +57,7 @@ describe('what is kept', () => {
   it('is said not to be kept where the browser takes no cookie', () => {
     browse({ takes: false });
     expect(keep(arrived(), start, setup)).toBe(false);
-    expect(keptNow()).toEqual(nothingKept());
+    expect(keptNow(setup)).toEqual(nothingKept());
   });
 
   it('is cleared whole, whatever was there', () => {
@@ -73,6 +73,6 @@ describe('what is kept', () => {
     keep(arrived(), start, setup);
     jar.set('avx_last', '1~%E0%A4%A');
     jar.set('avx_visitor', 'someone');
-    expect(keptNow()).toMatchObject({ visitor: null, last: null, first: { source: 'letter' } });
+    expect(keptNow(setup)).toMatchObject({ visitor: null, last: null, first: { source: 'letter' } });
   });
 });

@@ -1,15 +1,15 @@
-import { cookieNames, isUnder, parseCookieText, readKept, writeKept, type Kept } from '../core/capture';
+import { cookieDomain, cookieNames, parseCookieText, readKept, writeKept, type Kept } from '../core/capture';
 import type { SnippetSetup } from './setup';
 
 /** What this browser keeps now. */
-export const keptNow = (): Kept => readKept(parseCookieText(document.cookie));
+export const keptNow = ({ rules }: SnippetSetup): Kept => readKept(parseCookieText(document.cookie), rules);
 
 /** Writes what is kept, on the registrable domain; returns whether the browser really kept it. */
 export function keep(kept: Kept, at: number, { rules }: SnippetSetup): boolean {
-  const domain = rules.keep.cookieDomain;
+  const domain = cookieDomain(location.hostname, rules);
   const scope =
     '; Path=/; SameSite=Lax' +
-    (isUnder(location.hostname, domain) ? `; Domain=${domain}` : '') +
+    (domain ? `; Domain=${domain}` : '') +
     (location.protocol === 'https:' ? '; Secure' : '');
   for (const { name, value, maxAge } of writeKept(kept, at, rules))
     document.cookie = `${name}=${value}; Max-Age=${maxAge}${scope}`;

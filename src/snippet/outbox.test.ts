@@ -4,7 +4,7 @@ import { rules } from '../core/capture/rules.fixture';
 import { makeOutbox } from './outbox';
 
 const key = 'avx_outbox_larkmoor';
-const setup = { business: 'larkmoor', release: 1, collect: 'http://edge.example/collect/larkmoor', rules };
+const setup = { business: 'larkmoor', release: 1, edge: 'http://edge.example', rules };
 /** Hits of any kind wait alike; what stands in one is not looked at. */
 const hit = (id: string, filler = ''): Hit => ({ id, address: filler }) as unknown as Hit;
 

@@ -1,40 +1,25 @@
 import type { Hit } from '../core/capture';
 import { now } from './clock';
-import type { SnippetSetup } from './setup';
+import { doorOf, type SnippetSetup } from './setup';
+import { makeStored } from './stored';
 
 const largestBody = 32_000;
+const mostWaiting = 200;
 
 /**
  * Hits wait here, in the browser's own storage, until the edge has answered that it took them; what did not get
  * through goes again from the next page. Where storage is blocked they wait in memory.
  */
-export function makeOutbox({ business, collect }: SnippetSetup) {
-  const key = `avx_outbox_${business}`;
-  let memory: Hit[] = [];
+export function makeOutbox(setup: SnippetSetup) {
+  const collect = doorOf(setup, 'collect');
+  const waiting = makeStored<Hit>(`avx_outbox_${setup.business}`);
   let sending = false;
-
-  const read = (): Hit[] => {
-    try {
-      const stored: unknown = JSON.parse(localStorage.getItem(key) ?? '[]');
-      return Array.isArray(stored) ? stored : [];
-    } catch {
-      return memory;
-    }
-  };
-  const write = (hits: Hit[]) => {
-    memory = hits.slice(-200);
-    try {
-      localStorage.setItem(key, JSON.stringify(memory));
-    } catch {
-      // Storage is blocked or full; memory holds them for this page.
-    }
-  };
 
   /** The oldest hits that fit into one body. */
   const nextBatch = () => {
     const batch: Hit[] = [];
     let size = 60;
-    for (const hit of read().slice(0, 50)) {
+    for (const hit of waiting.read().slice(0, 50)) {
       size += JSON.stringify(hit).length * 2;
       if (batch.length > 0 && size > largestBody) break;
       batch.push(hit);
@@ -57,7 +42,7 @@ export function makeOutbox({ business, collect }: SnippetSetup) {
       });
       if (!answer.ok) return;
       const taken = new Set(batch.map((hit) => hit.id));
-      write(read().filter((hit) => !taken.has(hit.id)));
+      waiting.write(waiting.read().filter((hit) => !taken.has(hit.id)));
       sending = false;
       await send();
     } catch {
@@ -69,17 +54,11 @@ export function makeOutbox({ business, collect }: SnippetSetup) {
 
   return {
     put(hit: Hit) {
-      write([...read(), hit]);
+      waiting.write([...waiting.read(), hit].slice(-mostWaiting));
       void send();
     },
     /** Forgets what was not sent. */
-    clear() {
-      try {
-        localStorage.removeItem(key);
-      } catch {
-        // Nothing is kept then.
-      }
-    },
+    clear: () => waiting.write([]),
     /** Last chance as the page goes away; whatever it says, the hits stay until an answer came. */
     beacon() {
       const batch = nextBatch();

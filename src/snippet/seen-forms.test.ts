@@ -5,7 +5,7 @@ import { rules } from '../core/capture/rules.fixture';
 
 let stored: Map<string, string>;
 const page = (pathname: string) => vi.stubGlobal('location', { pathname });
-const setup = (release = 1) => ({ business: 'larkmoor', release, collect: '', rules });
+const setup = (release = 1) => ({ business: 'larkmoor', release, edge: '', rules });
 const form = (name: string, fields: string[], state: 'filled' | 'no_value' | 'not_found' = 'filled'): FormOnPage => ({
   form: name,
   fields: fields.map((field) => ({ name: field, hidden: true })),

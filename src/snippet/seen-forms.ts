@@ -1,28 +1,17 @@
 import type { FormOnPage } from '../core/capture';
 import type { SnippetSetup } from './setup';
+import { makeStored } from './stored';
 
 const mostKept = 60;
 const mostInHit = 10;
 
 /** Which forms this browser has told of, by page and content, so that each is told once until something changes. */
 export function makeSeenForms({ business, release }: SnippetSetup) {
-  const key = `avx_forms_${business}`;
-  let told: string[] = [];
-  try {
-    const stored: unknown = JSON.parse(localStorage.getItem(key) ?? '[]');
-    if (Array.isArray(stored)) told = stored.map(String);
-  } catch {
-    // Storage is blocked: each page tells of its forms.
-  }
+  const stored = makeStored<string>(`avx_forms_${business}`);
+  let told = stored.read();
 
   return {
-    clear() {
-      try {
-        localStorage.removeItem(key);
-      } catch {
-        // Nothing is kept then.
-      }
-    },
+    clear: () => stored.write([]),
     /** Those of the forms that were not told of yet, as many as one hit holds; they are from now on. */
     fresh(forms: FormOnPage[]): FormOnPage[] {
       const fresh: FormOnPage[] = [];
@@ -34,12 +23,7 @@ export function makeSeenForms({ business, release }: SnippetSetup) {
         told = [...told, mark].slice(-mostKept);
         fresh.push(form);
       }
-      if (fresh.length > 0)
-        try {
-          localStorage.setItem(key, JSON.stringify(told));
-        } catch {
-          // Memory holds it for this page.
-        }
+      if (fresh.length > 0) stored.write(told);
       return fresh;
     },
   };

@@ -8,7 +8,7 @@ export const formsOf = (faults: boolean) => ({
     heading: 'Ask for a test ride',
     under: 'We bring a bike to your door, for a morning of your own deliveries.',
     button: 'Ask for a test ride',
-    hidden: ['click_id', 'source', 'medium', 'campaign', 'content', 'first_referrer', 'avx_lead'],
+    hidden: ['click_id', 'source', 'medium', 'campaign', 'content', 'first_referrer', 'placement', 'avx_lead'],
   },
   'call-back': {
     path: '/fleet/call-back',

@@ -31,7 +31,11 @@ export function makeLarkmoor(surroundings: Surroundings): Standin {
     postJson(`${crm}/api/deals`, headers, body),
   );
   const forms = formsOf(surroundings.faults);
-  const pages = makePages(surroundings.script, forms, surroundings.faults);
+  const pages = makePages(surroundings.script, forms, surroundings.faults, {
+    fleet: surroundings.originOf('larkmoor-fleet'),
+    bellhour: surroundings.originOf('bellhour'),
+    fitting: surroundings.originOf('bellhour').replace('bellhour.', 'fitting.bellhour.'),
+  });
   const app = new Hono();
 
   for (const [path, page] of Object.entries(pages.fixed)) app.get(path, (c) => c.html(page()));

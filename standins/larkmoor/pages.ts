@@ -7,10 +7,42 @@ const bike =
 <circle cx="338" cy="158" r="46"/><circle cx="78" cy="166" r="36"/><path d="M78 166h66l46-2 50-96 98 90M240 68l-12-26h-24M190 164l84-66M274 98l16-38m-22 0h44"/>
 <path d="M36 62h118l-14 82H54z" fill="#c8552b" stroke="none"/><path d="M36 62h118" stroke="#fff6ea"/></svg>`);
 
-/**
- * Every page of the website. `script` is the address of the line that the developer pasted. */
+/** One page with three steps that are no pages of their own; its form is drawn when its step is reached. */
+const configurator = raw(`<main class="words"><h1>Put your bike together</h1><div id="step"></div></main>
+<script>
+  const steps = {
+    '/configure': () => '<p>Which bike?</p><p><a class="button" href="/configure/box">The long one</a></p>',
+    '/configure/box': () => '<p>Which box?</p><p><a class="button" href="/configure/ask">The one with the lid</a></p>',
+    '/configure/ask': () => '<form name="configure"><label>Mail <input name="mail" type="email"></label>'
+      + ['click_id', 'source', 'campaign', 'avx_lead'].map((name) => '<input type="hidden" name="' + name + '">').join('')
+      + '<button class="button">Send me the price</button></form>',
+  };
+  const draw = () => { document.getElementById('step').innerHTML = (steps[location.pathname] || steps['/configure'])(); };
+  document.addEventListener('click', (event) => {
+    const link = event.target.closest('#step a');
+    if (!link) return;
+    event.preventDefault();
+    history.pushState(null, '', link.getAttribute('href'));
+    draw();
+  });
+  document.addEventListener('submit', (event) => {
+    if (event.target.name !== 'configure') return;
+    event.preventDefault();
+    document.getElementById('step').innerHTML = '<p>The price is on its way.</p>';
+  });
+  addEventListener('popstate', draw);
+  draw();
+</script>`);
 
-export function makePages(script: string, forms: Forms, faults: boolean) {
+/** Where the website's pages lead to outside it. */
+export interface Elsewhere {
+  fleet: string;
+  bellhour: string;
+  fitting: string;
+}
+
+/** Every page of the website. `script` is the address of the line that the developer pasted. */
+export function makePages(script: string, forms: Forms, faults: boolean, elsewhere: Elsewhere) {
   const frame = (title: string, body: unknown, lines = 1) =>
     html`<!doctype html>
       <html lang="en">
@@ -37,7 +69,7 @@ export function makePages(script: string, forms: Forms, faults: boolean) {
       </html>`;
 
   const words =
-    (title: string, paragraphs: string[], lines = 1) =>
+    (title: string, paragraphs: string[], lines = 1, more: unknown = '') =>
     () =>
       frame(
         title,
@@ -45,6 +77,7 @@ export function makePages(script: string, forms: Forms, faults: boolean) {
           <h1>${title}</h1>
           ${paragraphs.map((text) => html`<p>${text}</p>`)}
           <p><a class="button" href="/fleet">Ask for a test ride</a></p>
+          ${more}
         </main>`,
         lines,
       );
@@ -85,7 +118,17 @@ export function makePages(script: string, forms: Forms, faults: boolean) {
         'How the lease works',
         ['Thirty-six months, one price, a new bike at the end.', 'You may hand it back after a year.'],
         faults ? 2 : 1,
+        html`<p><a href="${elsewhere.fleet}/offer">See a sample offer</a></p>`,
       ),
+      '/care/fitting': words(
+        'A fitting at your shop',
+        ['A mechanic measures your boxes and fits the locks.'],
+        1,
+        html`<iframe src="${elsewhere.fitting}/fitting" title="Ask for a fitting" width="560" height="320"></iframe>`,
+      ),
+      '/configure': () => frame('Put your bike together', configurator),
+      '/configure/box': () => frame('Put your bike together', configurator),
+      '/configure/ask': () => frame('Put your bike together', configurator),
       '/thank-you': words('Thank you, we have it', ['Someone from our fleet desk rings you within one working day.']),
     } as Record<string, () => ReturnType<typeof frame>>,
 
@@ -113,6 +156,11 @@ export function makePages(script: string, forms: Forms, faults: boolean) {
             ${field('telephone', 'Telephone', 'tel')} ${field('bikes', 'How many bikes', 'number', '2')}
             ${hidden.map((key) => html`<input type="hidden" name="${key}" value="" />`)}
             <button class="button">${button}</button>
+            ${
+              name === 'call-back'
+                ? html`<p>or <a href="${elsewhere.bellhour}/book/larkmoor">pick a time yourself</a></p>`
+                : ''
+            }
           </form>
         </main>`,
       );

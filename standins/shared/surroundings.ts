@@ -12,6 +12,10 @@ const environmentSchema = z.object({
   STANDINS_SCRIPT: z.string().default(''),
   /** Where Oakledger sends its webhooks, '' for nowhere. */
   STANDINS_HOOK: z.string().default(''),
+  /** The same line for Larkmoor's second website. */
+  STANDINS_FLEET_SCRIPT: z.string().default(''),
+  /** Where Bellhour tells of bookings, '' for nowhere. */
+  STANDINS_BOOKED: z.string().default(''),
   /** `no` for a world in which nothing goes wrong. */
   STANDINS_FAULTS: z.enum(['yes', 'no']).default('yes'),
   STANDINS_TEST_SWITCH: z.string().min(16).optional(),
@@ -21,6 +25,8 @@ const environmentSchema = z.object({
 export interface Surroundings {
   ports: Record<StandinName, number>;
   script: string;
+  fleetScript: string;
+  booked: string;
   hook: string;
   faults: boolean;
   testSwitch: string | null;
@@ -32,7 +38,7 @@ export interface Surroundings {
   originOf(name: StandinName): string;
 }
 
-export const standinNames = ['larkmoor', 'quillsearch', 'oakledger'] as const;
+export const standinNames = ['larkmoor', 'quillsearch', 'oakledger', 'larkmoor-fleet', 'bellhour'] as const;
 export type StandinName = (typeof standinNames)[number];
 
 /** Reads the environment. @throws ZodError naming each variable that is wrong */
@@ -42,6 +48,8 @@ export function readSurroundings(environment: NodeJS.ProcessEnv): Surroundings {
   return {
     ports: ports as Record<StandinName, number>,
     script: env.STANDINS_SCRIPT,
+    fleetScript: env.STANDINS_FLEET_SCRIPT,
+    booked: env.STANDINS_BOOKED,
     hook: env.STANDINS_HOOK,
     faults: env.STANDINS_FAULTS === 'yes',
     testSwitch: env.STANDINS_TEST_SWITCH ?? null,

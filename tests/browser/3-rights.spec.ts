@@ -24,6 +24,7 @@ const readOnly = new Set(
     ...[
       'plan/effect',
       'capture/effect',
+      'capture/kept-traffic',
       'plan/file',
       'plan/campaigns/pull',
       'plan/campaigns/file',

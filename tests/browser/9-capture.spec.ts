@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { ask, makeOthers, open, others, places, setEvening, signIn } from './world';
+import { makeOthers, open, others, places, release, setEvening, signIn } from './world';
 
 test.beforeEach(async ({ page, context }) => {
   await setEvening(context);
@@ -155,10 +155,7 @@ test('a second platform’s click ID is kept, and a carry name is taken out, in 
   await rule.getByLabel('Days a click ID is kept').fill('21');
   await rule.getByRole('button', { name: 'Put into the draft' }).click();
   await expect(page.getByRole('heading', { name: '2 platforms’ click IDs are kept' })).toBeVisible();
-  await page
-    .getByRole('region', { name: 'Carry name lark_key' })
-    .getByRole('button', { name: 'Take the rule out' })
-    .click();
+  await page.getByRole('region', { name: 'Carry names' }).getByRole('button', { name: 'Take the name out' }).click();
   await expect(page.getByText('No carry name is known')).toBeVisible();
   await open(page, '/capture/fields');
   await expect(page.getByLabel('Whose click ID')).toHaveValue('');
@@ -196,20 +193,12 @@ test('an empty business is told to install the line, and finds no fault', async 
 });
 
 test.describe('where consent is required', () => {
-  const makeLive = async (page: Page, choice: string, name: string) => {
+  const makeLive = async (page: Page, choice: string, name: string, count?: string) => {
     await open(page, '/capture/kept');
     await page.getByLabel('Before consent').selectOption({ label: choice });
+    if (count) await page.getByLabel('Who did not agree').selectOption({ label: count });
     await page.getByRole('button', { name: 'Put into the draft' }).click();
-    await expect(page.getByRole('link', { name: '1 not live' })).toBeVisible();
-    await open(page, '/not-live');
-    await page.getByLabel('Call it').fill(name);
-    await page.getByRole('button', { name: 'Make it live' }).click();
-    const said = page.getByText(/^Release \d+ is live\./);
-    await expect(said).toBeVisible();
-    const number = /\d+/.exec((await said.textContent())!)![0];
-    await expect
-      .poll(async () => (await ask(`${places.firstParty}/b/larkmoor.js`)).body)
-      .toContain(`/r/larkmoor/${number}.js`);
+    await release(page, name);
   };
   const say = (visitor: Page, measurement: string) =>
     visitor.evaluate((detail) => document.dispatchEvent(new CustomEvent('avrix:consent', { detail })), {
@@ -229,15 +218,28 @@ test.describe('where consent is required', () => {
     page,
     browser,
   }) => {
-    await makeLive(page, 'nothing before somebody agreed to measurement', 'Ask first');
+    await makeLive(
+      page,
+      'nothing before somebody agreed to measurement',
+      'Ask first',
+      'counted without any identifier',
+    );
     const context = await browser.newContext();
     await setEvening(context);
     const visitor = await context.newPage();
     const sent: string[] = [];
+    const answers: number[] = [];
     visitor.on('request', (request) => {
       if (request.url().includes('/collect/')) sent.push(request.postData() ?? '');
     });
-    await visitor.goto(`${places.larkmoor}/fleet?utm_source=larkmoor-letter&utm_medium=email&utm_campaign=asked`);
+    visitor.on('response', (answer) => {
+      if (answer.url().includes('/collect/')) answers.push(answer.status());
+    });
+    const letter = 'utm_source=larkmoor-letter&utm_medium=email';
+    // Who leaves without a word is a count, and nothing else.
+    await visitor.goto(`${places.larkmoor}/fleet?${letter}&utm_campaign=unasked`);
+    await visitor.waitForLoadState('networkidle');
+    await visitor.goto(`${places.larkmoor}/fleet?${letter}&utm_campaign=asked`);
     await visitor.waitForLoadState('networkidle');
     await say(visitor, 'not asked');
     expect(await kept(visitor)).toBe('');
@@ -250,6 +252,15 @@ test.describe('where consent is required', () => {
 
     await say(visitor, 'no');
     expect(await kept(visitor)).toBe('');
+    await expect.poll(() => sent.join()).toContain('"kind":"consent"');
+    await expect.poll(() => answers.length).toBeGreaterThan(1);
+    expect(new Set(answers), 'nothing of it was refused').toEqual(new Set([204]));
+    await expect(async () => {
+      await open(page, '');
+      await expect(page.getByText(/1 landing between Landed and Kept of people who did not agree/)).toBeVisible({
+        timeout: 500,
+      });
+    }).toPass();
     await context.close();
     await makeLive(page, 'without being asked for consent', 'As before');
   });

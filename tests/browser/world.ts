@@ -14,6 +14,8 @@ export const places = {
   larkmoor: at('larkmoor', standins),
   quillsearch: at('quillsearch', standins + 1),
   oakledger: at('oakledger', standins + 2),
+  fleet: at('larkmoor-fleet', standins + 3),
+  bellhour: at('bellhour', standins + 4),
 };
 export const home = `${places.avrix}/b/larkmoor`;
 export const owner = { mail: 'owner@larkmoor.example', password: env.TEST_OWNER_PASSWORD };
@@ -129,4 +131,18 @@ export const ready = (page: Page) => expect(page.locator('html[data-ready]')).to
 export async function open(page: Page, path: string): Promise<void> {
   await page.goto(path.startsWith('http') ? path : home + path);
   await ready(page);
+}
+
+/** Makes the draft live under a name, and waits until the website's pages load it. */
+export async function release(page: Page, name: string): Promise<void> {
+  await expect(page.getByRole('link', { name: /^\d+ not live$/ })).toBeVisible();
+  await open(page, '/not-live');
+  await page.getByLabel('Call it').fill(name);
+  await page.getByRole('button', { name: 'Make it live' }).click();
+  const said = page.getByText(/^Release \d+ is live\./);
+  await expect(said).toBeVisible();
+  const number = /\d+/.exec((await said.textContent())!)![0];
+  await expect
+    .poll(async () => (await ask(`${places.firstParty}/b/larkmoor.js`)).body)
+    .toContain(`/r/larkmoor/${number}.js`);
 }

@@ -86,7 +86,7 @@ async function visit(query: string, form?: { name: string; fields: string[]; ret
       forms: [{ form: name, fields: fields.map((field) => ({ name: field, hidden: true })), fills: [] }],
     });
   }
-  expect(await place.services.collect(larkmoor.known, JSON.stringify({ sentAt: noon, hits }), '', noon)).toEqual([]);
+  expect(await place.services.collect(larkmoor.known, JSON.stringify({ sentAt: noon, hits }), {}, noon)).toEqual([]);
   await place.services.spoolWriter.drain();
   await place.services.runner.runToRest();
 }
@@ -105,7 +105,11 @@ describe('the station Capture', () => {
 
   it('names what arrivals and forms show, with counts', async () => {
     const fields = ['source', 'medium', 'campaign', 'content', 'first_referrer', 'avx_lead'];
-    await visit(`?${paid}&qsid=QsAb12`, { name: 'test-ride', fields: ['click_id', ...fields], returns: 3 * 3_600_000 });
+    await visit(`?${paid}&qsid=QsAb12`, {
+      name: 'test-ride',
+      fields: ['click_id', 'placement', ...fields],
+      returns: 3 * 3_600_000,
+    });
     await visit(`?${paid}&qsid=QsCd34`, {
       name: 'call-back',
       fields: ['click_ref', ...fields],
@@ -232,7 +236,7 @@ describe('the station Capture', () => {
     ],
     [
       'a touch kept for longer than browsers do',
-      { kind: 'keep', id: '', value: { touchDays: 900, touchAge: 'fixed', utmLowerCase: true } },
+      { kind: 'keep', id: '', value: { touchDays: 900, touchAge: 'fixed', utmLowerCase: true, setBy: 'page' } },
       'touchDays',
     ],
   ])('refuses %s, naming the field', async (_, change, field) => {

@@ -52,9 +52,13 @@ describe('the database', () => {
     );
     expect(new Set(columns.map((column) => column.DATA_TYPE))).toEqual(new Set(['uuid']));
     const at = new Date(noon);
-    await place.db.query('INSERT INTO hits VALUES (?,?,?,?,?,?,?,?,?,?,?,0)', {
-      replacements: [business, idAt(noon, 1), idAt(noon, 9), 'arrived', 'a', at, at, at, at, 1, '{}'],
-    });
+    await place.db.query(
+      `INSERT INTO hits (business_id, id, visitor_id, kind, host, at, page_at, sent_at, received_at, release_number, body)
+       VALUES (?,?,?,?,?,?,?,?,?,?,?)`,
+      {
+        replacements: [business, idAt(noon, 1), idAt(noon, 9), 'arrived', 'a', at, at, at, at, 1, '{}'],
+      },
+    );
     expect(await rowsOf(place.db, 'SELECT kind FROM hits PARTITION (before_2027_03)')).toEqual([{ kind: 'arrived' }]);
     expect(monthBoundary(2027, 1) < idAt(noon, 0)).toBe(true);
   });

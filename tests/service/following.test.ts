@@ -58,10 +58,12 @@ interface Walk {
   token?: boolean;
   /** False where the form's back end does not pass it on. */
   reaches?: boolean;
+  /** What the page said of advertising. */
+  advertising?: 'yes' | 'no';
 }
 
 /** An ad's click, a landing, a form and its deal in the CRM. */
-async function ask({ form = 'test-ride', clickId, token = true, reaches = true }: Walk = {}) {
+async function ask({ form = 'test-ride', clickId, token = true, reaches = true, advertising }: Walk = {}) {
   const n = (visitors += 1);
   const { headers } = await outside.quillsearch.app.request('/click/uk-27q1-fleet-winterproof.hill-video');
   const landing = new URL(headers.get('location')!);
@@ -77,6 +79,7 @@ async function ask({ form = 'test-ride', clickId, token = true, reaches = true }
   const common = {
     ...{ release: 1, visitor, visit: visitor, address: landing.href, referrer: '' },
     kept: { works: true, first: kept.first, last: kept.last, clicks: kept.clicks },
+    ...(advertising ? { consent: { measurement: 'yes' as const, advertising } } : {}),
   };
   const hits: Hit[] = [
     { ...common, id: idAt(time, 2 * n), at: time, kind: 'arrived', navigation: 'navigate', why: decision.because },
@@ -87,7 +90,7 @@ async function ask({ form = 'test-ride', clickId, token = true, reaches = true }
   ];
   expect(await place.services.collect(larkmoor.known, JSON.stringify({ sentAt: time, hits }))).toEqual([]);
   await rest();
-  if (!reaches) return { deal: '', qsid };
+  if (!reaches) return { deal: '', qsid, visitor };
   const made = await crm('/api/deals', {
     person: { name: `Anna ${n}`, mail: `anna${n}@oriel.example`, telephone: '', company: `Bakery ${n}` },
     fields: {
@@ -99,7 +102,7 @@ async function ask({ form = 'test-ride', clickId, token = true, reaches = true }
   const { id: deal } = (await made.json()) as { id: string };
   await deliver();
   await rest();
-  return { deal, qsid };
+  return { deal, qsid, visitor };
 }
 
 async function qualify(deal: string, stage = 'Fleet assessed'): Promise<void> {
@@ -179,6 +182,27 @@ describe('one click becomes one confirmed report-back', () => {
 });
 
 describe('where the value is lost', () => {
+  it('of somebody who said no to advertising is held, and told to nobody', async () => {
+    const { deal, qsid } = await ask({ advertising: 'no' });
+    const before = await takenBy();
+    await qualify(deal);
+    expect(await reportBackOf(qsid)).toMatchObject({ state: 'held', reason: { code: 'no_consent' } });
+    expect(await takenBy()).toBe(before);
+  });
+
+  it('of somebody who took it back before it was told is held too', async () => {
+    const { deal, qsid, visitor } = await ask({ advertising: 'yes' });
+    const hit = {
+      ...{ id: idAt(time + 5, 60_000), at: time + 5, release: 1, visitor, visit: visitor, referrer: '' },
+      ...{ address: 'http://larkmoor.localhost/fleet', kept: { works: true, first: null, last: null, clicks: [] } },
+      ...{ kind: 'consent', consent: { measurement: 'no', advertising: 'no' } },
+    };
+    expect(await place.services.collect(larkmoor.known, JSON.stringify({ sentAt: time, hits: [hit] }))).toEqual([]);
+    await rest();
+    await qualify(deal);
+    expect(await reportBackOf(qsid)).toMatchObject({ state: 'held', reason: { code: 'no_consent' } });
+  });
+
   it('the call-back form’s field dies in the CRM, which is named, and its report-back is held', async () => {
     const { deal, qsid } = await ask({ form: 'call-back' });
     const lost = await strandOf(qsid);

@@ -174,16 +174,18 @@ describe('a bot that names itself', () => {
     const role = { role: 'owner', seesPeople: true, seesMoney: true } as never;
     const before = await line();
     const body = JSON.stringify({ sentAt: noon, hits: [hit(96, { visitor })] });
-    expect(await place.services.collect(larkmoor.known, body, agent)).toEqual([]);
+    expect(await place.services.collect(larkmoor.known, body, { agent })).toEqual([]);
     await place.services.spoolWriter.drain();
     await makeDeriveVisitors(place.services.context, place.services.releases)(larkmoor.id, [visitor]);
     const after = await line();
     expect(after.columns[1]!.count).toBe(before.columns[1]!.count);
-    expect([before.bots, after.bots]).toEqual([0, 1]);
+    expect([before.noCustomers, after.noCustomers]).toEqual([0, 1]);
     const asked = strandListSchema.parse({ mark: 'bot' });
     const list = await place.services.strands.strands((await business())!, role, { range: 'week' }, asked);
     expect(list.rows.map((row) => row.clickId)).toEqual(['Q96']);
-    expect(list.sentence.title).toBe('1 strand of bots: kept, counted nowhere, told to nobody.');
+    expect(list.sentence.title).toBe(
+      '1 strand of no customers, a bot by its own word: kept, counted nowhere, told to nobody.',
+    );
   });
 });
 

@@ -53,6 +53,12 @@ export function hostOf(address: string): string {
   return parts && /^https?$/i.test(parts[1]!) ? parts[2]!.toLowerCase() : '';
 }
 
+/** Host and path of an absolute http(s) address, at most 200 characters of it; '' when it is none. */
+export function pageOf(text: string): string {
+  const address = splitAddress(text);
+  return address ? (address.host + address.path).slice(0, 200) : '';
+}
+
 /** The first value that stands under a query name, or '' where there is none. */
 export function queryValue(address: SplitAddress, name: string): string {
   return address.query.find(([key]) => key === name)?.[1] ?? '';

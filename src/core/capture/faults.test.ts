@@ -1,8 +1,17 @@
 import { describe, expect, it } from 'vitest';
-import { findingFaults, foldFindings, formFaults, idleFaults, type CountedFinding } from './faults';
+import {
+  arrivalsSentence,
+  cappedFaults,
+  findingFaults,
+  foldFindings,
+  formFaults,
+  idleFaults,
+  type CountedFinding,
+  withoutSeenPages,
+} from './faults';
 import type { FindingKind } from './findings';
 import type { FormProblem, JudgedForm } from './forms-seen';
-import { fillRule, start } from './rules.fixture';
+import { fillRule, rules, start } from './rules.fixture';
 
 const counted = (
   kind: FindingKind,
@@ -28,7 +37,7 @@ describe('what arrivals show', () => {
         what: '10 arrivals from paid clicks came without `qsid`: their browsers take it out.',
         mend: 'Put a carry name into the links of `c1` and 2 more, which no browser knows.',
         ...{ pages: ['larkmoor.localhost/fleet', 'larkmoor.localhost/shop'], campaigns: ['c1', 'c2', 'c3'] },
-        ...{ times: 10, lastAt: start + 5 },
+        ...{ times: 10, lastAt: start + 5, found: { kind: 'click_id_gone', name: 'qsid' } },
       },
     ]);
   });
@@ -113,5 +122,47 @@ describe('what forms show', () => {
     expect(idleFaults([fillRule({ id: 'x', field: 'gone', reading: 'click_id' })])).toMatchObject([
       { id: 'idle x', what: 'The rule for the field `gone` matches no form that was seen.' },
     ]);
+  });
+});
+
+describe('browsers that forget visitors', () => {
+  const capped = [{ browser: 'WebKit', soon: 38, strangers: 13 }];
+  it('are a fault while the page alone sets cookies', () => {
+    expect(cappedFaults(capped, rules).map(({ what, times }) => [what, times])).toEqual([
+      [
+        'Browsers with the engine `WebKit` forget visitors after 7 days: 38 came back sooner, none later, where about 13 were to be expected.',
+        null,
+      ],
+    ]);
+    expect(cappedFaults(capped, { ...rules, keep: { ...rules.keep, setBy: 'server' } })).toEqual([]);
+  });
+});
+
+describe('a page that told of nothing', () => {
+  it('is no fault where it told others of itself', () => {
+    const rows = [
+      counted('page_silent', '', 3, { page: 'l.example/a' }),
+      counted('page_silent', '', 2, { page: 'l.example/b' }),
+    ];
+    const [fault] = findingFaults(foldFindings(withoutSeenPages(rows, new Set(['l.example/a']))));
+    expect([fault!.pages, fault!.times]).toEqual([['l.example/b'], 2]);
+  });
+});
+
+describe('the list behind a fault', () => {
+  const asked = { kind: 'click_id_gone', find: '' } as const;
+  const [found] = foldFindings([counted('click_id_gone', 'qsid', 7)]);
+  it('opens with what is wrong and what mends it', () => {
+    expect(arrivalsSentence(found, asked).title).toBe(
+      '7 arrivals from paid clicks came without qsid: their browsers take it out.',
+    );
+    expect(arrivalsSentence(found, { ...asked, find: 'shop' }).title).toMatch(/Shown are those, matching “shop”\.$/);
+  });
+  it('says where nothing shows it any more, and what a carry name did', () => {
+    expect(arrivalsSentence(undefined, asked).title).toBe('No arrival shows it any more.');
+    const [carried] = foldFindings([counted('carried', 'lark_key', 2)]);
+    expect(arrivalsSentence(carried, { kind: 'carried', find: '' }).title).toBe(
+      '2 arrivals had their click ID from lark_key.',
+    );
   });
 });

@@ -1,5 +1,6 @@
 import { marked } from '../marked';
 import { counted } from '../strands/sentence';
+import type { Capped } from './capped';
 import type { FindingKind } from './findings';
 import type { FormProblem, JudgedForm } from './forms-seen';
 import type { CaptureRules } from './schema';
@@ -38,6 +39,8 @@ export interface Fault {
   campaigns: string[];
   /** Arrivals that showed it; null where it is read off the forms themselves. */
   times: number | null;
+  /** What to look for in the list of those arrivals. */
+  found?: { kind: FindingKind; name: string };
   lastAt: number | null;
 }
 
@@ -90,11 +93,31 @@ const words: Partial<Record<FindingKind, Words>> = {
     what: `In ${arrivals(times)} ${marked(name)} said another click ID than the platform’s own name; the platform’s holds.`,
     mend: 'Look whether the link’s click ID was copied from another click.',
   }),
+  value_odd: ({ name, times }) => ({
+    what: `${arrivals(times)} brought something in ${marked(name)} that its keep rule does not expect; it was not kept.`,
+    mend: 'Look who makes these links, or let the rule take more characters.',
+  }),
+  cookies_large: ({ times, details }) => ({
+    what: `${arrivals(times)} kept up to ${marked(details.toSorted((a, b) => Number(b) - Number(a))[0]!)} bytes in cookies; browsers are sure to hold 4,096.`,
+    mend: 'Keep fewer values, or shorter ones; beyond it the oldest click IDs go.',
+  }),
+  snippet_twice: ({ times, pages }) => ({
+    what: `The line stands twice in ${some(pages)}, where ${arrivals(times)} came. Only one of them works.`,
+    mend: 'Take out all but one of the lines.',
+  }),
+  page_silent: ({ times, pages }) => ({
+    what: `${arrivals(times)} came from ${some(pages)}, which told of nothing: the line is missing there.`,
+    mend: 'Paste the line into the page; who lands there first is not seen.',
+  }),
   click_id_odd: ({ name, times }) => ({
     what: `${arrivals(times)} brought something in ${marked(name)} that looks like no click ID.`,
     mend: 'Open the ad’s link and see what stands there.',
   }),
 };
+
+/** Findings without the silent pages that others told of: there the line stands, and only one browser did not run it. */
+export const withoutSeenPages = (rows: CountedFinding[], seen: ReadonlySet<string>): CountedFinding[] =>
+  rows.filter(({ kind, page }) => kind !== 'page_silent' || !seen.has(page));
 
 /** The faults that arrivals show, those that cost most first. A carry name that saved a click ID is none. */
 export function findingFaults(found: FoundTimes[]): Fault[] {
@@ -103,7 +126,8 @@ export function findingFaults(found: FoundTimes[]): Fault[] {
       const say = words[one.kind];
       if (!say) return [];
       const { pages, campaigns, times, lastAt } = one;
-      return [{ id: `${one.kind} ${one.name}`, ...say(one), pages, campaigns, times, lastAt }];
+      const found = { kind: one.kind, name: one.name };
+      return [{ id: `${one.kind} ${one.name}`, ...say(one), pages, campaigns, times, lastAt, found }];
     })
     .sort((a, b) => b.times! - a.times! || a.id.localeCompare(b.id));
 }
@@ -141,6 +165,17 @@ export function formProblemWords(problem: FormProblem, form: string): { what: st
   }
 }
 
+/** Browsers that forget visitors, while the page alone sets its cookies. */
+export const cappedFaults = (capped: Capped[], { keep }: CaptureRules): Fault[] =>
+  keep.setBy === 'server'
+    ? []
+    : capped.map(({ browser, soon, strangers }) => ({
+        id: `capped ${browser}`,
+        what: `Browsers with the engine ${marked(browser)} forget visitors after 7 days: ${soon} came back sooner, none later, where about ${strangers} were to be expected.`,
+        mend: 'Let the website’s own subdomain set the cookies: change it under Kept.',
+        ...{ pages: [], campaigns: [], times: null, lastAt: null },
+      }));
+
 /** The faults that the forms themselves show, before anybody has sent one. */
 export const formFaults = (forms: JudgedForm[]): Fault[] =>
   forms.flatMap(({ form, words: name, pages, problems }) =>
@@ -161,3 +196,18 @@ export const idleFaults = (idle: CaptureRules['fill']): Fault[] =>
     what: `The rule for the field ${marked(field)} matches no form that was seen.`,
     mend: 'Compare the field’s name with the form’s, or take the rule out.',
   }));
+
+/** What the list of arrivals behind a fault opens with; its title names values without marking them. */
+export function arrivalsSentence(found: FoundTimes | undefined, { kind, find }: { kind: FindingKind; find: string }) {
+  const of = find ? `, matching “${find}”` : '';
+  if (!found)
+    return {
+      title: `No arrival shows it any more${of}.`,
+      under: 'The fault is gone, or lies further back than 13 weeks.',
+    };
+  const { what, mend } = words[kind]?.(found) ?? {
+    what: `${arrivals(found.times)} had their click ID from ${found.name}.`,
+    mend: 'Their browsers had taken the platform’s own name out of the address.',
+  };
+  return { title: `${what}${of && ` Shown are those${of}.`}`.replaceAll('`', ''), under: mend };
+}

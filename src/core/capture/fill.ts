@@ -1,5 +1,6 @@
 import { newestClick } from './keep';
-import type { CaptureRules, FillReport, FillRule, Kept, Touch } from './schema';
+import { swapValue } from './swap';
+import type { CaptureRules, FillReport, FillRule, Kept, Reading, Touch } from './schema';
 
 /** The hidden field that every tracked form carries: a token made for each sending, passed on to the CRM. */
 export const leadTokenField = 'avx_lead';
@@ -30,15 +31,25 @@ export interface Fill {
   value: string;
 }
 
-/** The value of a reading from what is kept; what the rule gives otherwise where there is none. */
+/** The value of a reading from what is kept. `of`: whose click ID, or which kept value. */
+function readOf(reading: Reading, of: string, { clicks, values, ...kept }: Kept): string {
+  if (reading === 'click_id') return newestClick(clicks, of || undefined)?.clickId ?? '';
+  if (reading === 'kept_value') return values.find(({ name }) => name === of)?.value ?? '';
+  // Every other reading is named by its touch and the part of it; a place's host stands before its first slash.
+  const [touch, part, host] = reading.split('_') as ['first' | 'last', keyof Touch, string?];
+  const value = String(kept[touch]?.[part] ?? '');
+  return host ? value.split('/')[0]! : value;
+}
+
+/** What a fill rule puts in: its reading, through its swap table where it names one; what it gives otherwise where there is none. */
 export function readValue(
-  { reading, platform, otherwise = '' }: Pick<FillRule, 'reading' | 'platform'> & { otherwise?: string },
+  { reading, platform, otherwise = '', swap }: Pick<FillRule, 'reading' | 'platform'> & Partial<FillRule>,
   kept: Kept,
+  swaps: CaptureRules['swaps'] = [],
 ): string {
-  if (reading === 'click_id') return newestClick(kept.clicks, platform || undefined)?.clickId || otherwise;
-  // Every other reading is named by its touch and the part of it.
-  const [of, part] = reading.split('_') as ['first' | 'last', keyof Touch];
-  return String(kept[of]?.[part] ?? '') || otherwise;
+  const value = readOf(reading, platform, kept);
+  const table = swap ? swaps.find(({ name }) => name === swap) : undefined;
+  return (table ? swapValue(table, value, (other) => readOf(other, '', kept)) : value) || otherwise;
 }
 
 /** True where a rule is for a form on a page: for all, or for those it names; pages by how their paths begin. */
@@ -72,7 +83,7 @@ export function decideFills(form: SeenForm, kept: Kept, rules: CaptureRules): { 
   const ruled = new Set(rules.fill.map((rule) => rule.field));
   for (const rule of rules.fill) {
     if (!isFor(rule, form)) continue;
-    const wanted = readValue(rule, kept);
+    const wanted = readValue(rule, kept, rules.swaps);
     const line = { rule: rule.id, field: rule.field, near: '', reading: rule.reading, value: wanted };
     const at = findField(rule, form);
     const field = form.fields[at];

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { findingsOf } from './findings';
-import { rules as fixture, start } from './rules.fixture';
+import { findingsOf, silentPage } from './findings';
+import { rules as fixture, start, valueRule } from './rules.fixture';
 import type { ArrivedHit } from './schema';
 
 const rules = { ...fixture, carry: [{ platform: 'quillsearch', name: 'lark_ref' }] };
@@ -49,5 +49,42 @@ describe('an arrival shows', () => {
 
   it('nothing again when the page is loaded again', () => {
     expect(found(`?${paid}`, { navigation: 'reload' })).toEqual([]);
+  });
+
+  it('a value that its keep rule does not expect', () => {
+    const keep = { ...rules.keep, values: [valueRule({ name: 'lark_van', characters: 'digits' })] };
+    const shown = (rest: string) =>
+      findingsOf(hit(rest), { ...rules, keep }, []).map(({ kind, name }) => `${kind} ${name}`);
+    expect([shown('?lark_van=42'), shown('?lark_van=4b'), shown('')]).toEqual([[], ['value_odd lark_van'], []]);
+  });
+
+  it('cookies that come near to what a browser is sure to hold, and how large they are', () => {
+    const clicks = Array.from({ length: 18 }, (_, n) => ({
+      platform: 'quillsearch',
+      clickId: `Q${n}`.repeat(75),
+      at: start,
+    }));
+    const kept = { works: true, first: null, last: null, clicks };
+    const [large] = findingsOf(hit('', { kept }), rules, []);
+    expect(large!.kind).toBe('cookies_large');
+    expect(Number(large!.detail)).toBeGreaterThan(3500);
+  });
+
+  it('that the line stands twice, and that values came back from another website', () => {
+    expect(found('', { lines: 2 })).toEqual(['snippet_twice ']);
+    expect(found('', { restored: 'Offers' })).toEqual(['restored Offers']);
+  });
+});
+
+describe('the page that an arrival came from', () => {
+  const from = (referrer: string, more: Partial<ArrivedHit> = {}) => hit('', { referrer, ...more });
+  it.each([
+    ['told of nothing', from('http://larkmoor.localhost/guide?x=1'), 'larkmoor.localhost/guide'],
+    ['told of itself before', from('http://larkmoor.localhost/shop'), null],
+    ['is of another host, whose path browsers do not name', from('http://www.larkmoor.localhost/'), null],
+    ['is none', from(''), null],
+    ['is that of a page loaded again', from('http://larkmoor.localhost/guide', { navigation: 'reload' }), null],
+  ])('%s', (_, arrived, page) => {
+    expect(silentPage(arrived, new Set(['larkmoor.localhost/shop']))).toBe(page);
   });
 });

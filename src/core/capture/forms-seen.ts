@@ -67,7 +67,8 @@ export function judgeForms(
     }
     for (const { name } of hidden) {
       const [rule] = isFilled(name);
-      const wanted = rule && crm[rule.reading];
+      // What a swap table makes of a reading is another thing than the reading.
+      const wanted = rule && !rule.swap && crm[rule.reading];
       if (rule && wanted && wanted !== name)
         problems.push({ code: 'unread', field: name, reading: rule.reading, crm: wanted });
       const isNamed = problems.some((problem) => problem.code === 'near' && problem.near === name);

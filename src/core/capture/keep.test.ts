@@ -59,7 +59,7 @@ describe('what a browser keeps', () => {
       rules,
       fresh,
     );
-    expect([soon.visitBegan, late.visitBegan]).toEqual([false, true]);
+    expect([soon.kept.visitor!.visitAt, late.kept.visitor!.visitAt]).toEqual([start, start + 30 * 60_000]);
   });
 
   it('never loses a click ID younger than its days, in any sequence of arrivals', () => {

@@ -1,7 +1,12 @@
+import { queryValue, splitAddress } from './address';
+import { keepValues, valueLastsUntil } from './kept-values';
 import { decideTouch, type Arrival, type TouchDecision } from './touch';
 import type { CaptureRules, Kept, KeptClick, Touch } from './schema';
 
 const day = 86_400_000;
+
+/** A link with it marks the browser that follows it as no customer's (need C11); `no` takes the mark off. */
+export const markParameter = 'avx_no_customer';
 
 /** Random IDs for a browser seen for the first time and for a visit that may begin now. */
 export interface FreshIds {
@@ -12,13 +17,11 @@ export interface FreshIds {
 export interface Arrived {
   kept: Kept;
   decision: TouchDecision;
-  /** True when this arrival began a visit. */
-  visitBegan: boolean;
 }
 
 /** What a browser that was never here keeps. */
 export function nothingKept(): Kept {
-  return { visitor: null, first: null, last: null, clicks: [] };
+  return { visitor: null, first: null, last: null, clicks: [], values: [] };
 }
 
 /**
@@ -31,19 +34,22 @@ export function arrive(before: Kept, arrival: Arrival, rules: CaptureRules, fres
   const visitBegan = !kept.visitor || arrival.at - kept.visitor.seenAt >= rules.touch.visitMinutes * 60_000;
   const decision = decideTouch(arrival, kept.clicks, rules);
   const { touch } = decision;
+  const address = splitAddress(arrival.address);
+  const marks = address ? queryValue(address, markParameter) : '';
   return {
     decision,
-    visitBegan,
     kept: {
       visitor: {
         id: kept.visitor?.id ?? fresh.visitor,
         visitId: visitBegan ? fresh.visit : kept.visitor!.visitId,
         visitAt: visitBegan ? arrival.at : kept.visitor!.visitAt,
         seenAt: Math.max(arrival.at, kept.visitor?.seenAt ?? 0),
+        noCustomer: marks === '' ? Boolean(kept.visitor?.noCustomer) : marks !== 'no',
       },
       first: kept.first ?? touch,
       last: touch ?? kept.last,
       clicks: touch?.clickId ? [...kept.clicks, clickOf(touch)].slice(-20) : kept.clicks,
+      values: keepValues(kept.values, address, arrival.at, rules),
     },
   };
 }
@@ -73,6 +79,7 @@ export function dropOld(kept: Kept, now: number, rules: CaptureRules): Kept {
     first: lasting(kept.first),
     last: lasting(kept.last),
     clicks: kept.clicks.filter((click) => clickLastsUntil(click, rules) > now),
+    values: kept.values.filter((value) => valueLastsUntil(value, seenAt, rules) > now),
   };
 }
 

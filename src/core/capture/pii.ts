@@ -1,4 +1,4 @@
-import { decodePart, hostOf, isUnder } from './address';
+import { decodePart, isUnder, splitAddress } from './address';
 import type { CaptureRules, PiiFound } from './schema';
 
 /** How often a text may have been encoded before it is looked at; what is hidden deeper no program reads by accident. */
@@ -88,7 +88,7 @@ export function cleanAddress(address: string, { keep, carry, pii }: PiiRules): {
 export function cleanArrival(arrival: { address: string; referrer: string }, rules: PiiRules) {
   const address = cleanAddress(arrival.address, rules);
   const referrer = cleanAddress(arrival.referrer, rules);
-  const fromOwn = rules.touch.ownHosts.some((own) => isUnder(hostOf(arrival.referrer), own));
+  const fromOwn = rules.touch.ownHosts.some((own) => isUnder(splitAddress(arrival.referrer)?.host ?? '', own));
   return {
     ...{ address: address.address, referrer: referrer.address },
     found: fromOwn ? address.found : [...address.found, ...referrer.found],

@@ -1,10 +1,16 @@
 import type { SeenField } from './fill';
-import type { CaptureRules, FillRule } from './schema';
+import type { CaptureRules, FillRule, ValueRule } from './schema';
 
 /** A fill rule for every form and page, with what a test says of it. */
 export const fillRule = (rule: Partial<FillRule> & Pick<FillRule, 'id' | 'field' | 'reading'>): FillRule => ({
-  ...{ find: 'name', forms: [], pages: [], platform: '', when: 'always', otherwise: '' },
+  ...{ find: 'name', forms: [], pages: [], platform: '', swap: '', when: 'always', otherwise: '' },
   ...rule,
+});
+
+/** A keep rule for a query value of one's own, with what a test says of it. */
+export const valueRule = (rule: Partial<ValueRule> & Pick<ValueRule, 'name'>): ValueRule => ({
+  ...{ cookie: `avx_${rule.name}`, days: 90, age: 'renewed', which: 'last', lowerCase: false, characters: 'any' },
+  ...{ longest: 200, ...rule },
 });
 
 /** Hidden fields of a form, by name. */
@@ -14,7 +20,6 @@ export const hiddenFields = (names: string[], value = ''): SeenField[] =>
 /** Rules for tests: the Larkmoor website, one platform, both forms. */
 export const rules: CaptureRules = {
   keep: {
-    cookieDomain: 'larkmoor.localhost',
     touchDays: 90,
     touchAge: 'renewed',
     utmLowerCase: true,
@@ -22,13 +27,17 @@ export const rules: CaptureRules = {
       { platform: 'quillsearch', parameter: 'qsid', days: 90, source: 'quillsearch', medium: 'paid-search' },
       { platform: 'tessaloop', parameter: 'tsl', days: 30, source: 'tessaloop', medium: '' },
     ],
+    values: [],
+    setBy: 'page',
   },
+  swaps: [],
+  elsewhere: [],
   touch: { visitMinutes: 30, ownHosts: ['larkmoor.localhost'], passThroughHosts: ['pay.example'] },
   fill: [
     fillRule({ id: 'a', field: 'click_id', forms: ['test-ride'], reading: 'click_id' }),
     fillRule({ id: 'b', field: 'source', reading: 'last_source', when: 'empty' }),
   ],
-  consent: { required: false },
+  consent: { required: false, count: false },
   carry: [],
   pii: { names: ['email', 'phone'] },
   forms: [{ name: 'test-ride', words: 'Ask for a test ride' }],

@@ -15,12 +15,12 @@ import { readingSchema } from './schema';
 describe('a rule reads as a sentence', () => {
   it.each([
     [
-      keepSentence({ touchDays: 90, touchAge: 'renewed', utmLowerCase: true }),
-      'The first and the last touch are kept 90 days, counted anew from each visit; UTM values are kept in small letters.',
+      keepSentence({ touchDays: 90, touchAge: 'renewed', utmLowerCase: true, setBy: 'page' }),
+      'The first and the last touch are kept 90 days, counted anew from each visit; UTM values are kept in small letters. Cookies are set by the page.',
     ],
     [
-      keepSentence({ touchDays: 1, touchAge: 'fixed', utmLowerCase: false }),
-      'The first and the last touch are kept 1 day, counted from the touch itself; UTM values are kept as they arrive.',
+      keepSentence({ touchDays: 1, touchAge: 'fixed', utmLowerCase: false, setBy: 'server' }),
+      'The first and the last touch are kept 1 day, counted from the touch itself; UTM values are kept as they arrive. Cookies are set by the website’s own subdomain.',
     ],
     [
       clickIdSentence({
@@ -49,11 +49,11 @@ describe('a rule reads as a sentence', () => {
       'A visit ends after 45 idle minutes. `a.example`, `b.example` are never a source, nor is `pay.example`.',
     ],
     [
-      consentSentence({ required: true }),
-      'Nothing is kept and nothing leaves a page before somebody agreed to measurement; “no” clears what is kept.',
+      consentSentence({ required: true, count: false }),
+      'Nothing is kept and nothing leaves a page before somebody agreed to measurement; “no” clears what is kept. Who did not agree is not counted.',
     ],
     [
-      consentSentence({ required: false }),
+      consentSentence({ required: false, count: false }),
       'Pages keep and send without being asked for consent; “no” clears what is kept.',
     ],
     [piiSentence({ names: [] }), 'Mail addresses and telephone numbers are taken out of every address.'],

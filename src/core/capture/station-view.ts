@@ -1,8 +1,9 @@
 import type { Sentence } from '../strands/sentence';
 import type { RuleName } from '../releases/rules';
 import type { Fault, FoundTimes } from './faults';
+import type { Mark, NoCustomerRule } from './no-customer';
 import type { JudgedForm } from './forms-seen';
-import type { CaptureRules } from './schema';
+import type { CaptureRules, Reading } from './schema';
 
 /** What every page of the station shows. */
 export interface CaptureBase {
@@ -25,7 +26,31 @@ export interface FaultsView extends CaptureBase {
 
 export interface KeptView extends CaptureBase {
   /** Connected ad platforms: kind and name. */
-  platforms: { kind: string; words: string; parameter: string }[];
+  platforms: { kind: string; words: string; parameter: string; clickPlaceholder: string }[];
+  /** The most bytes that the newest visits keep in cookies, of those a browser is sure to hold; null without any. */
+  bytes: { most: number; limit: number } | null;
+  /** The website's own subdomain that can set cookies. */
+  ownEdge: string;
+}
+
+/** One arrival that showed a fault. */
+export interface FoundArrival {
+  id: string;
+  at: string;
+  page: string;
+  campaign: string;
+  detail: string;
+  /** The newest enquiry of the same visitor; null without one. */
+  enquiryId: string | null;
+  company: string;
+}
+
+export interface FoundArrivalsView {
+  sentence: Sentence;
+  rows: FoundArrival[];
+  total: number;
+  pageSize: number;
+  timeZone: string;
 }
 
 /** Every form that was seen, with what fills it. */
@@ -44,6 +69,54 @@ export interface InstallView extends CaptureBase {
     state: 'seen' | 'missing' | 'twice';
     checkedAt: string | null;
   }[];
+}
+
+/** What a keep rule would have kept of the arrivals recorded lately. */
+export interface KeptTrafficView {
+  /** Arrivals that brought the value. */
+  arrivals: number;
+  kept: number;
+  /** Not kept, because they hold what the rule does not expect. */
+  odd: number;
+  last: { value: string; keeps: boolean }[];
+}
+
+export interface ElsewhereView extends CaptureBase {
+  /** For each place what came of it in the last weeks. */
+  counts: { name: string; restored: number; returned: number; lastAt: string | null }[];
+  /** Where a place's own back end tells of answers. */
+  door: string;
+}
+
+/** What became of a file of answers: rows taken, and those that were not. */
+export interface ReturnedFile {
+  taken: number;
+  refused: { row: string; was: string; wants: string }[];
+}
+
+export interface SwapsView extends CaptureBase {
+  /** Values that were recorded in the last weeks, by the reading they would be read as, the commonest first. */
+  recorded: Partial<Record<Reading, { value: string; times: number }[]>>;
+}
+
+/** What applying the no-customer list to the past would mark. */
+export interface PastPreview {
+  /** Entries that do not hold for the past yet. */
+  hosts: string[];
+  mailDomains: string[];
+  visitors: number;
+  enquiries: number;
+}
+
+export interface NoCustomerView extends CaptureBase {
+  rule: NoCustomerRule;
+  /** What is marked in the last weeks, by why. */
+  marked: { mark: Mark; strands: number; enquiries: number }[];
+  /** The days that `marked` counts, as the line's own range has them. */
+  days: { from: string; to: string };
+  past: PastPreview;
+  /** A page of the website with the query name that marks the browser that opens it. */
+  link: string;
 }
 
 /** What changed rules would have done to the enquiries that were recorded in the last weeks. */

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { rules, start } from './rules.fixture';
-import { decideTouch } from './touch';
+import { decideTouch, isOwnLinkTagged, type Arrival } from './touch';
 
 const table = readFileSync('docs/touches.md', 'utf8')
   .split('\n')
@@ -28,7 +28,7 @@ describe('the worked examples of docs/touches.md', () => {
       };
       const decision = decideTouch(arrival, [{ platform: 'quillsearch', clickId: 'Qs-old', at: 1 }], rules);
       expect(decision.because).toBe(because);
-      expect(decision.holds).toBe(starts === 'yes');
+      expect(decision.touch !== null).toBe(starts === 'yes');
       const { touch } = decision;
       expect([touch?.source ?? '', touch?.medium ?? '', touch?.campaign ?? '', touch?.clickId ?? '']).toEqual([
         source,
@@ -58,7 +58,13 @@ describe('a touch', () => {
   });
 
   it('names campaign values on a link between own pages as the website’s fault', () => {
-    expect(at('http://larkmoor.localhost/?utm_source=x', 'http://larkmoor.localhost/').ownLinkTagged).toBe(true);
+    const own = 'http://larkmoor.localhost/';
+    const follow = (address: string, referrer: string, navigation: Arrival['navigation'] = 'navigate') =>
+      isOwnLinkTagged({ at: 1, address, referrer, navigation }, rules);
+    expect(follow(`${own}?utm_source=x`, own)).toBe(true);
+    expect(follow(own, own)).toBe(false);
+    expect(follow(`${own}?utm_source=x`, 'https://w.example/')).toBe(false);
+    expect(follow(`${own}?utm_source=x`, own, 'reload')).toBe(false);
   });
 
   it('takes control characters out of UTM values and cuts them at 200 characters', () => {

@@ -10,12 +10,9 @@ export interface Arrival {
 }
 
 export interface TouchDecision {
-  holds: boolean;
   because: TouchWhy;
   /** The touch that starts, whole; null when none does. */
   touch: Touch | null;
-  /** Campaign values on a link between own pages: a fault of the website (touch rule 3). */
-  ownLinkTagged: boolean;
 }
 
 const longest = 200;
@@ -41,16 +38,13 @@ export function decideTouch(arrival: Arrival, known: KeptClick[], rules: Capture
   const from = splitAddress(arrival.referrer);
   const click = address && findClickId(address, rules);
   const values = address ? campaignValues(address, rules.keep.utmLowerCase) : emptyValues();
-  const tagged = values.source !== '' || values.medium !== '' || values.campaign !== '';
-  const fromOwn = from !== null && rules.touch.ownHosts.some((own) => isUnder(from.host, own));
-  const ownLinkTagged = fromOwn && tagged && arrival.navigation === 'navigate';
+  const tagged = isTagged(values);
+  const fromOwn = from !== null && isOwnHost(from.host, rules);
 
-  const none = (because: TouchWhy): TouchDecision => ({ holds: false, because, touch: null, ownLinkTagged });
+  const none = (because: TouchWhy): TouchDecision => ({ because, touch: null });
   const starts = (because: TouchWhy): TouchDecision => ({
-    holds: true,
     because,
     touch: makeTouch(arrival, address, fromOwn ? null : from, values, click),
-    ownLinkTagged,
   });
 
   if (arrival.navigation === 'reload') return none('reloaded');
@@ -64,6 +58,22 @@ export function decideTouch(arrival: Arrival, known: KeptClick[], rules: Capture
   if (fromOwn) return none('own_page');
   if (rules.touch.passThroughHosts.some((host) => isUnder(from.host, host))) return none('no_source_host');
   return starts('outside_referrer');
+}
+
+const isOwnHost = (host: string, { touch }: CaptureRules): boolean => touch.ownHosts.some((own) => isUnder(host, own));
+
+const isTagged = ({ source, medium, campaign }: Values): boolean => source !== '' || medium !== '' || campaign !== '';
+
+/** Whether an arrival followed a link between own pages that carries campaign values: a fault of the website (touch rule 3). */
+export function isOwnLinkTagged({ address, referrer, navigation }: Arrival, rules: CaptureRules): boolean {
+  const [here, from] = [splitAddress(address), splitAddress(referrer)];
+  return (
+    here !== null &&
+    from !== null &&
+    navigation === 'navigate' &&
+    isOwnHost(from.host, rules) &&
+    isTagged(campaignValues(here, false))
+  );
 }
 
 type Values = Pick<Touch, keyof typeof utmNames>;

@@ -32,6 +32,7 @@ export type Reason =
   | { code: 'not_answered'; status: string }
   | { code: 'maybe_taken'; platform: string }
   | { code: 'no_customer'; mark: Mark }
+  | { code: 'no_consent' }
   | { code: 'refused'; platform: string; answer: string }
   | { code: 'not_in_report'; platform: string }
   | { code: 'unexplained' };
@@ -52,6 +53,7 @@ export const lossClasses = [
 export type LossClass = (typeof lossClasses)[number];
 
 const classes: Partial<Record<ReasonCode, LossClass>> = {
+  no_consent: 'no consent',
   cookies_blocked: 'value never arrived',
   not_kept: 'value never arrived',
   crm_never: 'value never arrived',

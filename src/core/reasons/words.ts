@@ -151,6 +151,12 @@ function wordsOf(reason: Reason, formWords: (form: string) => string): ReasonWor
         short: `no customer: ${markWords[reason.mark]}`,
         mend: '',
       };
+    case 'no_consent':
+      return {
+        text: 'Held: no consent to tell platforms',
+        short: 'held: no consent',
+        mend: 'Nothing to mend: this person did not agree to it, or took it back.',
+      };
     case 'refused':
       return {
         text: `${reason.platform} refused: ${reason.answer}`,
@@ -173,7 +179,14 @@ function wordsOf(reason: Reason, formWords: (form: string) => string): ReasonWor
 }
 
 /** Why something is no customer. */
-export const markWords: Record<Mark, string> = { '': '', bot: 'a bot by its own word' };
+export const markWords: Record<Mark, string> = {
+  '': '',
+  bot: 'a bot by its own word',
+  network: 'from one of your networks',
+  browser: 'a browser of yours, marked by its link',
+  host: 'on a host that only you open',
+  mail: 'with a mail address of yours',
+};
 
 function refusalMend(answer: string): string {
   if (answer === 'no such click') return 'Look whether the click came from another account of the platform.';

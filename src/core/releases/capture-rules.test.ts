@@ -9,6 +9,7 @@ const content: ReleaseContent = {
   capture: { ...rules, carry: [{ platform: 'quillsearch', name: 'lark_key' }] },
   plan: firstPlan(),
   crm: { account: 'crm', leadTokenField: 'avx_lead', fields: {}, stages: { inOrder: ['Asked'], ended: [] } },
+  noCustomer: { networks: [], mailDomains: [], hosts: [] },
   ...{ outcomes: [], telling: [], qualified: { form: 'FLT-QUAL' } },
 };
 const clickId = (parameter: string, platform = 'tessaloop') => ({

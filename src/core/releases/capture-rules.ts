@@ -1,14 +1,29 @@
 import {
   clickIdSentence,
   consentSentence,
+  elsewhereSentence,
   fillSentence,
   followedFormSentence,
   keepSentence,
+  noCustomerSentence,
   piiSentence,
+  swapSentence,
+  valueSentence,
   visitSentence,
   type KeepTouchRule,
 } from '../capture/sentences';
-import type { CaptureRules, CarryRule, ClickIdRule, FillRule } from '../capture/schema';
+import { isUnder } from '../capture/address';
+import { cookieNames } from '../capture/cookies';
+import type { NoCustomerRule } from '../capture/no-customer';
+import type {
+  CaptureRules,
+  CarryRule,
+  ClickIdRule,
+  Elsewhere,
+  FillRule,
+  SwapTable,
+  ValueRule,
+} from '../capture/schema';
 import { platformName } from '../links/placeholders';
 import { marked } from '../marked';
 import type { RuleKind } from './rules';
@@ -56,12 +71,14 @@ const taken = (name: string) => ({
   was: `${marked(name)} is a name of its own already`,
   wants: 'Use a name that nothing else has.',
 });
+const isClickName = ({ keep, carry }: CaptureRules, name: string) =>
+  keep.clickIds.some(({ parameter }) => parameter === name) || carry.some((one) => one.name === name);
 const isTag = ({ plan }: ReleaseContent, name: string) => plan.tags.some(({ tag }) => tag === name);
 
 /** The kinds of rules that the website's pages work by. */
 export const captureRuleKinds = {
   keep: single<KeepTouchRule>(
-    ({ keep: { touchDays, touchAge, utmLowerCase } }) => ({ touchDays, touchAge, utmLowerCase }),
+    ({ keep: { touchDays, touchAge, utmLowerCase, setBy } }) => ({ touchDays, touchAge, utmLowerCase, setBy }),
     (capture, rule) => ({ ...capture, keep: { ...capture.keep, ...rule } }),
     { sentence: keepSentence, check: () => [] },
   ),
@@ -90,6 +107,22 @@ export const captureRuleKinds = {
         isTag(content, name) || content.capture.keep.clickIds.some(({ parameter }) => parameter === name)
           ? [taken(name)]
           : [],
+    },
+  ),
+  /** Query values of the business's own. */
+  kept_value: listed<ValueRule>(
+    ({ keep }) => keep.values,
+    (capture, values) => ({ ...capture, keep: { ...capture.keep, values } }),
+    ({ name }) => name,
+    {
+      sentence: valueSentence,
+      check: ({ name, cookie }, { capture }) => [
+        ...(isClickName(capture, name) ? [taken(name)] : []),
+        ...(Object.values<string>(cookieNames).includes(cookie) ||
+        capture.keep.values.some((other) => other.cookie === cookie && other.name !== name)
+          ? [{ ...taken(cookie), field: 'cookie' }]
+          : []),
+      ],
     },
   ),
   visit: single<CaptureRules['touch']>(
@@ -121,8 +154,68 @@ export const captureRuleKinds = {
     ({ fill }) => fill,
     (capture, fill) => ({ ...capture, fill }),
     ({ id }) => id,
-    { sentence: fillSentence, check: () => [] },
+    {
+      sentence: fillSentence,
+      check: ({ swap, reading, platform }, { capture }) => [
+        ...(swap !== '' && !capture.swaps.some(({ name }) => name === swap)
+          ? [{ field: 'swap', was: `there is no swap table ${marked(swap)}`, wants: 'Name one that there is.' }]
+          : []),
+        ...(reading === 'kept_value' && !capture.keep.values.some(({ name }) => name === platform)
+          ? [{ field: 'platform', was: `no rule keeps ${marked(platform)}`, wants: 'Name a value that is kept.' }]
+          : []),
+      ],
+    },
   ),
+  /** Tables that replace values by others. */
+  swap: listed<SwapTable>(
+    ({ swaps }) => swaps,
+    (capture, swaps) => ({ ...capture, swaps }),
+    ({ name }) => name,
+    {
+      sentence: swapSentence,
+      check: ({ rows }) => {
+        const twice = rows.find((row, at) =>
+          rows.slice(0, at).some(({ value }) => value.toLowerCase() === row.value.toLowerCase()),
+        );
+        return twice
+          ? [{ field: 'rows', was: `${marked(twice.value)} stands in two rows`, wants: 'Leave one of them.' }]
+          : [];
+      },
+    },
+  ),
+  /** Places outside that values follow visitors to. */
+  elsewhere: listed<Elsewhere>(
+    ({ elsewhere }) => elsewhere,
+    (capture, elsewhere) => ({ ...capture, elsewhere }),
+    ({ name }) => name,
+    {
+      sentence: elsewhereSentence,
+      check: ({ kind, host, returns }, { capture }) => {
+        const own = capture.touch.ownHosts.some((one) => isUnder(host, one));
+        if (kind === 'own_website' && !own)
+          return [
+            { field: 'host', was: `${marked(host)} is no host of yours`, wants: 'Name it among the own hosts first.' },
+          ];
+        return returns === 'restored' && kind !== 'own_website'
+          ? [
+              {
+                field: 'returns',
+                was: 'the line stands on your own websites only',
+                wants: 'Say how its answer comes back.',
+              },
+            ]
+          : [];
+      },
+    },
+  ),
+  no_customer: {
+    station: 'Capture',
+    idOf: () => '',
+    read: ({ noCustomer }) => [['', noCustomer]],
+    write: (content, _id, value) => (value === null ? content : { ...content, noCustomer: value }),
+    sentence: noCustomerSentence,
+    check: () => [],
+  } satisfies RuleKind<NoCustomerRule>,
   followed_form: listed<CaptureRules['forms'][number]>(
     ({ forms }) => forms,
     (capture, forms) => ({ ...capture, forms }),

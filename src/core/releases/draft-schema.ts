@@ -1,11 +1,15 @@
 import { z } from 'zod';
+import { noCustomerRuleSchema } from '../capture/no-customer';
 import {
   captureRulesSchema,
   carryRuleSchema,
   clickIdRuleSchema,
+  elsewhereSchema,
   fillRuleSchema,
   keepRuleSchema,
+  swapTableSchema,
   touchRuleSchema,
+  valueRuleSchema,
 } from '../capture/schema';
 import {
   aliasSchema,
@@ -26,7 +30,13 @@ export const ruleSchemas: RuleSchemas = {
   referrer: referrerRuleSchema,
   alias: aliasSchema,
   outcome_codes: outcomeCodeRuleSchema,
-  keep: keepRuleSchema.pick({ touchDays: true, touchAge: true, utmLowerCase: true }),
+  keep: keepRuleSchema.pick({ touchDays: true, touchAge: true, utmLowerCase: true }).extend({
+    setBy: keepRuleSchema.shape.setBy.unwrap(),
+  }),
+  kept_value: valueRuleSchema,
+  swap: swapTableSchema,
+  elsewhere: elsewhereSchema,
+  no_customer: noCustomerRuleSchema,
   click_id: clickIdRuleSchema,
   carry: carryRuleSchema,
   visit: touchRuleSchema,

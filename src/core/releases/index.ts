@@ -2,7 +2,7 @@ import type { CaptureRules } from '../capture/schema';
 import type { OutcomeRule, TellingRule } from '../outcomes/schema';
 import { meaningOf, ruleOf } from '../plan/check';
 import type { VisitorRules } from '../strands/visitor';
-import type { Release } from './schema';
+import type { Release, ReleaseContent } from './schema';
 
 export * from './rules';
 export * from './upgrade';
@@ -16,8 +16,15 @@ export function captureRules(release: Release): CaptureRules {
 
 /** What a visitor's rows are derived by. */
 export function visitorRules(release: Release): VisitorRules {
-  return { ...release.content.capture, tags: release.content.plan.tags.map(({ tag }) => tag) };
+  return rulesOfContent(release.content);
 }
+
+/** The same of a release's content, which may not be live yet. */
+export const rulesOfContent = ({ capture, plan, noCustomer }: ReleaseContent): VisitorRules => ({
+  ...capture,
+  tags: plan.tags.map(({ tag }) => tag),
+  noCustomerHosts: noCustomer.hosts,
+});
 
 /** The outcome that is the Qualified hop of enquiries by form. Throws where a release names one it does not hold. */
 export function qualifiedOutcome(release: Release): OutcomeRule {

@@ -24,6 +24,7 @@ const content: ReleaseContent = {
     ...{ account: 'crm', leadTokenField: 'avx_lead', fields: {} },
     stages: { inOrder: ['Asked'], ended: [] },
   },
+  noCustomer: { networks: [], mailDomains: [], hosts: [] },
   ...{ outcomes: [], telling: [], qualified: { form: 'FLT-QUAL' } },
 };
 
@@ -53,6 +54,38 @@ const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
     touchDays: fc.integer({ min: 1, max: 400 }),
     touchAge: fc.constantFrom('renewed', 'fixed'),
     utmLowerCase: fc.boolean(),
+    setBy: fc.constantFrom('page', 'server'),
+  }),
+  kept_value: fc.record({
+    ...{ name: word, cookie: word, days: fc.integer({ min: 1, max: 400 }), longest: fc.integer({ min: 1, max: 200 }) },
+    age: fc.constantFrom('renewed', 'fixed'),
+    which: fc.constantFrom('first', 'last'),
+    lowerCase: fc.boolean(),
+    characters: fc.constantFrom('any', 'words', 'digits'),
+  }),
+  swap: fc.record({
+    name: word,
+    rows: fc.array(fc.record({ value: word, gives: word, take: fc.constantFrom('', 'itself', 'last_referrer_host') }), {
+      maxLength: 3,
+    }),
+    otherwise: fc.record({ gives: word, take: fc.constantFrom('', 'itself') }),
+  }),
+  elsewhere: fc.record({
+    name: words,
+    host: word.map((host) => `${host}.example`),
+    kind: fc.constantFrom('own_website', 'frame', 'form', 'calendar'),
+    returns: fc.constantFrom('restored', 'thank_you', 'hook', 'nothing'),
+  }),
+  no_customer: fc.record({
+    networks: fc.array(fc.ipV4(), { maxLength: 3 }),
+    mailDomains: fc.array(
+      fc.domain().map((domain) => domain.toLowerCase()),
+      { maxLength: 3 },
+    ),
+    hosts: fc.array(
+      word.map((host) => `${host}.example`),
+      { maxLength: 3 },
+    ),
   }),
   click_id: fc.record({
     platform: word,
@@ -66,10 +99,10 @@ const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
     ownHosts: fc.array(word, { minLength: 1, maxLength: 3 }),
     passThroughHosts: fc.array(word, { maxLength: 3 }),
   }),
-  consent: fc.record({ required: fc.boolean() }),
+  consent: fc.record({ required: fc.boolean(), count: fc.boolean() }),
   pii: fc.record({ names: fc.array(word, { maxLength: 3 }) }),
   fill: fc.record({
-    ...{ id: word, field: word, forms: fc.array(word, { maxLength: 2 }), platform: word, otherwise: word },
+    ...{ id: word, field: word, forms: fc.array(word, { maxLength: 2 }), platform: word, otherwise: word, swap: word },
     pages: fc.array(
       word.map((page) => `/${page}`),
       { maxLength: 2 },
@@ -87,7 +120,7 @@ const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
 
 describe.each(Object.keys(ruleKinds) as RuleKindName[])('a rule of the kind %s', (kind) => {
   const { idOf, read, write } = ruleKind(kind);
-  const single = ['naming', 'outcome_codes', 'keep', 'visit', 'consent', 'pii'].includes(kind);
+  const single = ['naming', 'outcome_codes', 'keep', 'visit', 'consent', 'pii', 'no_customer'].includes(kind);
 
   it('put into a release is read back from it, and everything else stays', () => {
     fc.assert(

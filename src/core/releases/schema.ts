@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { noCustomerRuleSchema } from '../capture/no-customer';
 import { captureRulesSchema } from '../capture/schema';
 import { crmRuleSchema } from '../leads/schema';
 import { outcomeRuleSchema, tellingRuleSchema } from '../outcomes/schema';
@@ -8,6 +9,8 @@ import { planSchema } from '../plan/schema';
 export const releaseContentSchema = z.object({
   capture: captureRulesSchema,
   plan: planSchema,
+  /** Outside `capture`, which every page gets: networks and mail domains are nobody else's business. */
+  noCustomer: noCustomerRuleSchema.default({ networks: [], mailDomains: [], hosts: [] }),
   crm: crmRuleSchema,
   outcomes: z.array(outcomeRuleSchema),
   telling: z.array(tellingRuleSchema),

@@ -1,3 +1,4 @@
+import type { Consent } from '../capture/schema';
 import type { OutcomeRule, TellingRule } from '../outcomes/schema';
 import type { PlatformContract } from '../platforms/contract';
 import type { Reason } from '../reasons/codes';
@@ -19,6 +20,10 @@ export interface TellingCase {
   hasWorth: boolean;
   contract: PlatformContract;
   hasAccount: boolean;
+  /** What the person last agreed to; null where no page ever said. */
+  consent: Pick<Consent, 'advertising'> | null;
+  /** True where the release asks for consent. */
+  consentRequired: boolean;
 }
 
 export type TellingDecision =
@@ -40,6 +45,7 @@ export function decideTelling(input: TellingCase, now: number): TellingDecision 
   const { clickId } = strand;
   const held = (reason: Reason): TellingDecision => ({ state: 'held', reason, clickId });
   if (strand.marked) return held({ code: 'no_customer', mark: strand.marked });
+  if (!mayTell(input.consent, input.consentRequired)) return held({ code: 'no_consent' });
   if (input.crmClickId === '') return held({ code: 'no_click_in_crm' });
   if (input.crmClickId !== clickId) return held({ code: 'crm_click_differs' });
   if (!input.hasAccount) return held({ code: 'no_account', platform: contract.words });
@@ -51,6 +57,13 @@ export function decideTelling(input: TellingCase, now: number): TellingDecision 
   if (late) return held(late);
   return { state: 'waiting', dueAt: happenedAt + input.telling.delayMinutes * 60_000, clickId };
 }
+
+/**
+ * Whether platforms may be told of somebody (need C9): where consent is required only after a "yes" to advertising,
+ * elsewhere unless somebody said "no" to it.
+ */
+export const mayTell = (consent: Pick<Consent, 'advertising'> | null, required: boolean): boolean =>
+  required ? consent?.advertising === 'yes' : consent?.advertising !== 'no';
 
 /** Why an outcome can no longer be told at `now`; null while it can. */
 export function tooLate(happenedAt: number, contract: PlatformContract, now: number): Reason | null {

@@ -25,6 +25,8 @@ const base: TellingCase = {
   hasWorth: true,
   contract,
   hasAccount: true,
+  consent: null,
+  consentRequired: false,
 };
 const decide = (change: Partial<TellingCase>, now = clicked + 5 * day) => decideTelling({ ...base, ...change }, now);
 

@@ -33,7 +33,11 @@ export const lineAnswerSchema = z.object({
     }),
   ),
   enquiriesBeside: z.number().int().describe('Enquiries without any known click or tagged landing.'),
-  bots: z.number().int().describe('Strands of bots; counted nowhere.'),
+  noCustomers: z.number().int().describe('Strands of no customers, such as bots; counted nowhere.'),
+  countedLandings: z
+    .number()
+    .int()
+    .describe('Landings of people who did not agree, between Landed and Kept; there are no rows behind them.'),
 });
 
 export const strandAnswerSchema = z.object({

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { marks } from '../capture/no-customer';
 import { hops } from './types';
 
 const day = z.string().regex(/^\d{4}-\d{2}-\d{2}$/);
@@ -31,8 +32,8 @@ export const strandListSchema = listSchema.extend({
     .string()
     .regex(/^[a-z_]{0,40}$/)
     .catch(''),
-  /** `bot`: those marked as bots instead, wherever they are. */
-  mark: z.enum(['', 'bot']).catch(''),
+  /** Those marked so instead, wherever they are; `any`: all that are no customers. */
+  mark: z.enum([...marks, 'any']).catch(''),
   sort: z.enum(['first_at', 'campaign', 'company']).catch('first_at'),
 });
 export type StrandListQuery = z.infer<typeof strandListSchema>;

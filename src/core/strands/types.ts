@@ -1,4 +1,8 @@
+import type { Mark } from '../capture/no-customer';
+import type { Consent } from '../capture/schema';
 import type { Reason } from '../reasons/codes';
+
+export type { Mark } from '../capture/no-customer';
 
 /** The hops of an enquiry by form, in order. */
 export const hops = ['clicked', 'landed', 'kept', 'form_sent', 'in_crm', 'qualified', 'told', 'confirmed'] as const;
@@ -60,8 +64,10 @@ export interface HopRow {
   release: number;
 }
 
-/** Why something is marked as no customer (counting rule 14): kept, shown apart, never counted, never told. */
-export type Mark = '' | 'bot';
+/** What somebody agreed to, and when (ms) a page last said so. */
+export interface KnownConsent extends Consent {
+  at: number;
+}
 
 export type StrandKind = 'click' | 'landing' | 'enquiry';
 

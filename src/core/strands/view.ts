@@ -38,8 +38,10 @@ export interface LineView {
   landedUncounted: number;
   surplus: number;
   beside: number;
-  /** Strands marked as bots; never counted. */
-  bots: number;
+  /** Strands marked as no customer's; never counted. */
+  noCustomers: number;
+  /** Landings of people who did not agree, between Landed and Kept; there are no rows behind them. */
+  counted: number;
   latest: LeadListRow[];
   timeZone: string;
 }

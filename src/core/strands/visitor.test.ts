@@ -50,12 +50,12 @@ function browse(steps: Step[]): RecordedHit[] {
         ...{ leadToken: idAt(at + 1000, 900 + n), fields: hidden, fills: report },
       });
     }
-    return hits.map((hit) => ({ hit, at: hit.at, bot: false }));
+    return hits.map((hit) => ({ hit, at: hit.at, mark: '', browser: 'Blink' }));
   });
 }
 
 const derive = (hits: RecordedHit[], now = start + 60 * day) =>
-  deriveVisitor(business, visitor, hits, () => ({ ...rules, tags: [...utmTags] }), now);
+  deriveVisitor(business, visitor, hits, () => ({ ...rules, tags: [...utmTags], noCustomerHosts: [] }), now);
 const click = '/fleet?utm_source=quillsearch&utm_medium=paid-search&utm_campaign=c1&qsid=Q1';
 const hopsOf = (derived: ReturnType<typeof derive>) =>
   derived.hops.map((hop) => [hop.hop, hop.state, hop.reason?.code ?? null]);

@@ -1,18 +1,21 @@
-import { arrive, newestClick, nothingKept } from '../capture';
-import { findingsOf, type Finding } from '../capture/findings';
+import { arrive, newestClick, nothingKept, pageOf } from '../capture';
+import { findingsOf, silentPage, type Finding } from '../capture/findings';
+import { markOf } from '../capture/no-customer';
 import { linkContracts } from '../platforms/links';
 import { arrivedTags } from '../plan/arrived-tags';
 import type { ArrivedHit, CaptureRules, FormSentHit, Hit, Kept, Touch, TouchWhy } from '../capture/schema';
 import { clickStrandId, enquiryIdOf, landingStrandId, touchIdOf, visitIdOf } from './ids';
-import type { HopRow, Mark, Strand } from './types';
+import type { HopRow, KnownConsent, Mark, Strand } from './types';
 import { arrivalHops, formSentHop, notAskedHop } from './visitor-hops';
 
 /** A hit as it was recorded: `at` is the page's time corrected by the collector's (ms). */
 export interface RecordedHit {
   hit: Hit;
   at: number;
-  /** True where the program that sent it says of itself that it is none of a person's browsers. */
-  bot: boolean;
+  /** Why the edge knows it as no customer's; '' for everyone else. */
+  mark: Mark;
+  /** The engine of the browser that sent it, '' where that is not known. */
+  browser: string;
 }
 
 export interface DerivedVisit {
@@ -24,6 +27,7 @@ export interface DerivedVisit {
   forms: number;
   /** The touch in force: this visit's newest, else none (direct). */
   touch: string | null;
+  browser: string;
 }
 
 export interface DerivedTouch extends Touch {
@@ -55,6 +59,8 @@ export interface DerivedEnquiry {
   fields: string[];
   fills: FormSentHit['fills'];
   marked: Mark;
+  /** What this visitor agreed to as the pages last said, also after the enquiry; null where they never did. */
+  consent: KnownConsent | null;
 }
 
 /** What one arrival showed of faults in links and pages. */
@@ -77,6 +83,8 @@ export interface DerivedVisitor {
 /** What of a release a visitor's rows are derived by: the rules of its pages, and the tags of its plan. */
 export interface VisitorRules extends CaptureRules {
   tags: string[];
+  /** Hosts on which nobody is a customer. */
+  noCustomerHosts: string[];
 }
 
 /** What platforms write into links and replace at each click. */
@@ -95,6 +103,7 @@ interface Running {
  * of its own release. The same hits always give the same rows with the same IDs.
  *
  * @param now ms; decides whether a visit has ended
+ * @param known why the whole visitor is known as no customer, from elsewhere than its hits
  */
 export function deriveVisitor(
   business: string,
@@ -102,6 +111,7 @@ export function deriveVisitor(
   recorded: RecordedHit[],
   rulesOf: (release: number) => VisitorRules,
   now: number,
+  known: Mark = '',
 ): DerivedVisitor {
   const derived: DerivedVisitor = {
     ...{ visits: [], touches: [], strands: [], hops: [], enquiries: [], findings: [] },
@@ -110,7 +120,10 @@ export function deriveVisitor(
   const running: Running = { kept: nothingKept(), visit: null, lastTouch: null, clickTouches: new Map() };
   const strands = new Map<string, Strand>();
   const arrivals = new Map<string, { hit: ArrivedHit; at: number }>();
-  const marked: Mark = recorded.some(({ bot }) => bot) ? 'bot' : '';
+  const pages = new Set<string>();
+  const ownMarks = recorded.map(({ hit, mark }) => markOf(hit, mark, rulesOf(hit.release).noCustomerHosts));
+  const marked = ownMarks.find((mark) => mark !== '') ?? known;
+  const browser = recorded.find((one) => one.browser !== '')?.browser ?? '';
   const ordered = [...recorded].sort((a, b) => a.at - b.at || (a.hit.id < b.hit.id ? -1 : 1));
 
   for (const { hit, at } of ordered) {
@@ -118,7 +131,10 @@ export function deriveVisitor(
     if (hit.kind === 'arrived') {
       const touch = takeArrival(running, derived, visitor, hit, at, rules);
       const found = marked ? [] : findingsOf(hit, rules, placeholders);
+      const silent = marked ? null : silentPage(hit, pages);
+      if (silent) found.push({ kind: 'page_silent', name: '', page: silent, campaign: '', detail: '' });
       derived.findings.push(...found.map((one) => ({ ...one, hit: hit.id, at })));
+      pages.add(pageOf(hit.address));
       const strand = touch && strandOf(business, visitor, touch, marked);
       if (strand && !strands.has(strand.id)) {
         strands.set(strand.id, strand);
@@ -127,10 +143,14 @@ export function deriveVisitor(
     } else if (hit.kind === 'form_sent') {
       continueVisit(running, derived, visitor, hit.id, at, rules);
       running.visit!.forms += 1;
-      derived.enquiries.push({ ...makeEnquiry(business, running, derived.visits.length, hit, at, strands), marked });
+      const enquiry = makeEnquiry(business, running, derived.visits.length, hit, at, strands);
+      derived.enquiries.push({ ...enquiry, marked, consent: null });
     }
   }
 
+  const consent = lastConsent(ordered);
+  for (const enquiry of derived.enquiries) enquiry.consent = consent;
+  for (const visit of derived.visits) visit.browser = browser;
   derived.strands = [...strands.values()];
   for (const strand of derived.strands) {
     const arrival = arrivals.get(strand.id)!;
@@ -146,6 +166,12 @@ export function deriveVisitor(
     }
   }
   return derived;
+}
+
+/** What pages last said of consent. */
+function lastConsent(ordered: RecordedHit[]): KnownConsent | null {
+  const last = ordered.findLast(({ hit }) => hit.consent);
+  return last ? { ...last.hit.consent!, at: last.at } : null;
 }
 
 function takeArrival(
@@ -197,6 +223,7 @@ function continueVisit(
       visitId: idle ? visitIdOf(hitId) : kept.visitId,
       visitAt: idle ? at : kept.visitAt,
       seenAt: at,
+      noCustomer: Boolean(kept?.noCustomer),
     },
   };
   stepVisit(running, derived, visitor, at);
@@ -205,7 +232,7 @@ function continueVisit(
 function stepVisit(running: Running, derived: DerivedVisitor, visitor: string, at: number): void {
   const id = running.kept.visitor!.visitId;
   if (running.visit?.id !== id) {
-    running.visit = { id, visitor, startedAt: at, endedAt: at, pages: 0, forms: 0, touch: null };
+    running.visit = { id, visitor, startedAt: at, endedAt: at, pages: 0, forms: 0, touch: null, browser: '' };
     derived.visits.push(running.visit);
   }
   running.visit.endedAt = Math.max(running.visit.endedAt, at);
@@ -238,7 +265,7 @@ function makeEnquiry(
   hit: FormSentHit,
   at: number,
   strands: Map<string, Strand>,
-): Omit<DerivedEnquiry, 'marked'> {
+): Omit<DerivedEnquiry, 'marked' | 'consent'> {
   const click = newestClick(running.kept.clicks);
   const clickTouch = click && running.clickTouches.get(`${click.platform} ${click.clickId}`);
   const touch = clickTouch ?? (running.kept.last ? running.lastTouch : null);

@@ -1,13 +1,15 @@
 import { hostOf, isUnder, type CaptureRules, type Hit } from '../../core/capture';
 import { cleanHit, mayHoldPii } from '../../core/capture/clean-hit';
 import { batchSchema, hitFieldWords, hitSchema } from '../../core/capture/schema';
-import { asAvrixError, AvrixError } from '../../core/errors';
-import { readAs } from '../../core/read-as';
+import { asAvrixError } from '../../core/errors';
 import { captureRules } from '../../core/releases';
+import { readBodyAs } from '../../core/read-as';
 import type { KnownBusiness } from '../businesses';
 import { nowMs } from '../clock';
 import type { Releases } from '../releases/releases';
 import { isBot } from './bots';
+import { browserEngineOf } from './browser';
+import { isOfNetworks } from './networks';
 import type { Spool } from './spool/spool';
 import type { SpooledBatch } from './spool/store';
 
@@ -17,6 +19,12 @@ export interface RefusedHit {
   field: string;
   was: string;
   wants: string;
+}
+
+/** What the edge sees of who sends: the user agent, and the IP address. */
+export interface Sender {
+  agent?: string;
+  address?: string;
 }
 
 /** A page's clock that is further off than this (ms) is corrected by the collector's. */
@@ -30,7 +38,7 @@ export function makeCollect(releases: Releases, spool: Spool) {
    * Checks and keeps a batch. Hits from hosts that are not the business's own are kept apart and named.
    * Those of a bot, which its user agent names itself, are marked. What says who somebody is is taken out again.
    *
-   * @param agent the user agent of the program that sent it
+   * @param from the program that sent it and where it is: its user agent, and its IP address, which is not kept
    * @param receivedAt ms
    * @returns the hits that were not taken; the others are in the spool when this resolves
    * @throws AVX_BODY_NOT_JSON, AVX_FIELD_WRONG where the batch itself cannot be read, AVX_SPOOL_AWAY
@@ -38,10 +46,10 @@ export function makeCollect(releases: Releases, spool: Spool) {
   return async function collect(
     business: KnownBusiness,
     body: string,
-    agent = '',
+    { agent = '', address = '' }: Sender = {},
     receivedAt = nowMs(),
   ): Promise<RefusedHit[]> {
-    const batch = readBatch(body);
+    const batch = readBodyAs(batchSchema, body, 'Send {"sentAt": milliseconds, "hits": [1 to 50 hits]}.');
     const skew = receivedAt - batch.sentAt;
     const refused: RefusedHit[] = [];
     const hits: Hit[] = [];
@@ -71,7 +79,8 @@ export function makeCollect(releases: Releases, spool: Spool) {
     }
     if (hits.length > 0) {
       const known: Omit<SpooledBatch, 'sent'> = {
-        ...{ business: business.id, receivedAt, foreign, bot: isBot(agent) },
+        ...{ business: business.id, receivedAt, foreign, bot: isBot(agent), browser: browserEngineOf(agent) },
+        ownNetwork: isOfNetworks(address, (await releases.live(business.id)).content.noCustomer.networks),
         correction: Math.abs(skew) > clockTolerance ? skew : 0,
       };
       const whole = !mayHold && hits.length === batch.hits.length;
@@ -99,16 +108,6 @@ export function makeCollect(releases: Releases, spool: Spool) {
 /** A spooled batch as JSON; `sent` is JSON already, mostly the very text that came, for writing it anew takes time. */
 function spoolText(known: Omit<SpooledBatch, 'sent'>, sent: string): string {
   return `${JSON.stringify(known).slice(0, -1)},"sent":${sent}}`;
-}
-
-function readBatch(body: string) {
-  let json: unknown;
-  try {
-    json = JSON.parse(body);
-  } catch {
-    throw new AvrixError('AVX_BODY_NOT_JSON');
-  }
-  return readAs(batchSchema, json, 'Send {"sentAt": milliseconds, "hits": [1 to 50 hits]}.');
 }
 
 function nameRefusal(raw: unknown, index: number, issue: { path: PropertyKey[]; message: string }): RefusedHit {

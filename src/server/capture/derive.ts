@@ -1,11 +1,17 @@
 import { visitorRules, type Release } from '../../core/releases';
-import { deriveVisitor, type DerivedVisitor } from '../../core/strands';
+import { deriveVisitor, type DerivedVisitor, type VisitorRules } from '../../core/strands';
 import { nowMs } from '../clock';
 import type { Context } from '../context';
 import { inTransaction } from '../db';
 import type { Releases } from '../releases/releases';
 import { readVisitorHits } from './hits';
+import { readOwnMail, readPast } from './no-customer';
 import { storeVisitors } from './store-visitors';
+
+const withPast = (rules: VisitorRules, hosts: string[]): VisitorRules => ({
+  ...rules,
+  noCustomerHosts: [...rules.noCustomerHosts, ...hosts],
+});
 
 /** Derives visitors' visits, touches, strands, hops and enquiries from all their hits, and stores them. */
 export function makeDeriveVisitors(context: Context, releases: Releases) {
@@ -17,9 +23,18 @@ export function makeDeriveVisitors(context: Context, releases: Releases) {
     const known = new Map<number, Release>();
     for (const number of new Set([...hits.values()].flat().map(({ hit }) => hit.release)))
       known.set(number, await releases.numbered(businessId, number));
-    const rulesOf = (number: number) => visitorRules(known.get(number)!);
+    const past = await readPast(context, businessId);
+    const rules = new Map([...known].map(([number, release]) => [number, withPast(visitorRules(release), past.hosts)]));
+    const rulesOf = (number: number) => rules.get(number)!;
+    const ownMail = await readOwnMail(db, businessId, visitorIds, async (number) => [
+      ...past.mailDomains,
+      ...(await releases.numbered(businessId, number)).content.noCustomer.mailDomains,
+    ]);
     const derived = new Map<string, DerivedVisitor>(
-      visitorIds.map((id) => [id, deriveVisitor(businessId, id, hits.get(id) ?? [], rulesOf, nowMs())]),
+      visitorIds.map((id) => [
+        id,
+        deriveVisitor(businessId, id, hits.get(id) ?? [], rulesOf, nowMs(), ownMail.has(id) ? 'mail' : ''),
+      ]),
     );
     await inTransaction(db, (transaction) => storeVisitors(context, businessId, derived, transaction));
     return new Map([...derived].map(([id, { again }]) => [id, again === null ? null : new Date(again)]));

@@ -2,7 +2,7 @@ import { QueryTypes } from 'sequelize';
 import { splitAddress, type FillRule, type FormSentHit } from '../../core/capture';
 import { fillEffect, type SentForm } from '../../core/capture/fill-effect';
 import type { CaptureEffectView } from '../../core/capture/station-view';
-import { applyChanges, type ReleaseContent, type RuleChange } from '../../core/releases';
+import { applyChanges, rulesOfContent, type ReleaseContent, type RuleChange } from '../../core/releases';
 import { deriveVisitor, type RecordedHit } from '../../core/strands';
 import { nowMs } from '../clock';
 import type { Context } from '../context';
@@ -47,8 +47,8 @@ export function makeCaptureEffect({ db }: Context, draft: Draft) {
 }
 
 /** How many enquiries since a time (ms) still knew a click, and a touch, under some rules. */
-function known(business: string, hits: Map<string, RecordedHit[]>, { capture, plan }: ReleaseContent, since: number) {
-  const rules = { ...capture, tags: plan.tags.map(({ tag }) => tag) };
+function known(business: string, hits: Map<string, RecordedHit[]>, content: ReleaseContent, since: number) {
+  const rules = rulesOfContent(content);
   const counts = { enquiries: 0, click: 0, touch: 0 };
   for (const [visitor, own] of hits) {
     const { enquiries } = deriveVisitor(business, visitor, own, () => rules, nowMs());
@@ -66,11 +66,11 @@ function sentForms(hits: Map<string, RecordedHit[]>, since: number): SentForm[] 
   const isSent = (hit: RecordedHit['hit']): hit is FormSentHit => hit.kind === 'form_sent';
   return [...hits.values()].flat().flatMap(({ hit, at }): SentForm[] => {
     if (!isSent(hit) || at < since) return [];
-    const { first, last, clicks } = hit.kept;
+    const { first, last, clicks, values = [] } = hit.kept;
     return [
       {
         ...{ at, form: hit.form, fields: hit.fields, page: splitAddress(hit.address)?.path ?? '/' },
-        kept: { visitor: null, first, last, clicks },
+        kept: { visitor: null, first, last, clicks, values },
       },
     ];
   });

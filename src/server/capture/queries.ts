@@ -1,4 +1,6 @@
 import { QueryTypes, type Sequelize } from 'sequelize';
+import type { ArrivedHit } from '../../core/capture';
+import type { Returns } from '../../core/capture/capped';
 
 /** Pages (host and path) where the line was seen since a time: touches and forms tell which. */
 export async function readPagesSeen(
@@ -7,10 +9,45 @@ export async function readPagesSeen(
   since: Date,
 ): Promise<{ page: string; arrivals: number; lastAt: Date }[]> {
   const rows = await db.query<{ page: string; arrivals: number; lastAt: Date }>(
-    `SELECT REGEXP_REPLACE(JSON_VALUE(body, '$.address'), '^https?://([^/:?#]+)(:[0-9]+)?([^?#]*).*$', '\\\\1\\\\3') AS page,
-       COUNT(*) AS arrivals, MAX(at) AS lastAt
+    `SELECT page, COUNT(*) AS arrivals, MAX(at) AS lastAt
      FROM hits WHERE business_id = ? AND kind = 'arrived' AND at >= ? GROUP BY page ORDER BY arrivals DESC LIMIT 500`,
     { replacements: [businessId, since], type: QueryTypes.SELECT },
   );
   return rows.map((row) => ({ ...row, arrivals: Number(row.arrivals) }));
+}
+
+/** Visits that followed another of the same browser since a time, by its engine: within 7 days of it, and later. */
+export async function readReturns(db: Sequelize, businessId: string, since: Date): Promise<Returns[]> {
+  const rows = await db.query<Returns>(
+    `SELECT browser, SUM(gap <= 168) AS soon, SUM(gap > 168) AS later FROM (
+       SELECT browser, TIMESTAMPDIFF(HOUR, LAG(ended_at) OVER (PARTITION BY visitor_id ORDER BY started_at), started_at) AS gap
+       FROM visits WHERE business_id = ? AND started_at >= ?) AS returns
+     WHERE gap IS NOT NULL GROUP BY browser`,
+    { replacements: [businessId, since], type: QueryTypes.SELECT },
+  );
+  return rows.map((row) => ({ browser: row.browser, soon: Number(row.soon), later: Number(row.later) }));
+}
+
+/** Which of some pages told of themselves since a time. */
+export async function readSeenAmong(
+  db: Sequelize,
+  businessId: string,
+  pages: string[],
+  since: Date,
+): Promise<Set<string>> {
+  if (pages.length === 0) return new Set();
+  const rows = await db.query<{ page: string }>(
+    "SELECT DISTINCT page FROM hits WHERE business_id = ? AND kind = 'arrived' AND at >= ? AND page IN (?)",
+    { replacements: [businessId, since, pages], type: QueryTypes.SELECT },
+  );
+  return new Set(rows.map(({ page }) => page));
+}
+
+/** What the newest arrivals kept. */
+export async function readNewestKept(db: Sequelize, businessId: string): Promise<ArrivedHit['kept'][]> {
+  const rows = await db.query<{ body: ArrivedHit }>(
+    "SELECT body FROM hits WHERE business_id = ? AND kind = 'arrived' ORDER BY id DESC LIMIT 300",
+    { replacements: [businessId], type: QueryTypes.SELECT },
+  );
+  return rows.map(({ body }) => body.kept);
 }

@@ -1,12 +1,17 @@
 import { QueryTypes } from 'sequelize';
+import { cappedBrowsers } from '../../core/capture/capped';
 import {
+  cappedFaults,
   findingFaults,
   foldFindings,
   formFaults,
   idleFaults,
   type CountedFinding,
+  withoutSeenPages,
   type Fault,
 } from '../../core/capture/faults';
+import { mostCookieBytes } from '../../core/capture';
+import { keptBytes, type FindingKind } from '../../core/capture/findings';
 import { judgeForms, type CrmFields, type SeenOnPage } from '../../core/capture/forms-seen';
 import type { CaptureBase, FaultsView, FormsView, InstallView, KeptView } from '../../core/capture/station-view';
 import type { CrmRule } from '../../core/leads';
@@ -15,13 +20,14 @@ import { linkContracts } from '../../core/platforms/links';
 import { mayChange } from '../../core/people/rights';
 import type { ReleaseContent } from '../../core/releases';
 import type { Sentence } from '../../core/strands';
+import { nowMs } from '../clock';
 import type { Context } from '../context';
 import { plain } from '../db';
 import { makeLastKnown } from '../last-known';
 import type { Membership } from '../people/people';
 import { lookedAtSince, weeks } from '../plan/plan';
 import type { Draft } from '../releases/draft';
-import { readPagesSeen } from './queries';
+import { readNewestKept, readPagesSeen, readReturns, readSeenAmong } from './queries';
 import {
   faultsSentence,
   fieldsSentence,
@@ -44,6 +50,17 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
     );
     return rows.map((row) => ({ ...row, times: Number(row.times), lastAt: row.lastAt.getTime() }));
   }
+
+  /** Findings, without silent pages that told of themselves to others. */
+  async function readFound(businessId: string): Promise<CountedFinding[]> {
+    const findings = await readFindings(businessId);
+    const silent = [...new Set(findings.filter(({ kind }) => kind === 'page_silent').map(({ page }) => page))];
+    return withoutSeenPages(findings, await readSeenAmong(db, businessId, silent, lookedAtSince()));
+  }
+
+  /** Those of them that say where the line is missing or stands twice. */
+  const readLineFindings = async (businessId: string) =>
+    (await readFound(businessId)).filter(({ kind }) => isLineFinding(kind));
 
   async function readForms(businessId: string): Promise<SeenOnPage[]> {
     const rows = plain(
@@ -78,23 +95,30 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
     });
   }
 
+  const businessWebsites = async (businessId: string) =>
+    plain(await tables.websites.findAll({ where: { businessId }, order: [['place', 'ASC']], limit: 50 }));
+
   async function faultsOf(businessId: string, { capture, crm }: ReleaseContent) {
-    const [findings, seen, checked] = await Promise.all([
-      readFindings(businessId),
+    const [findings, seen, checked, returns] = await Promise.all([
+      readFound(businessId),
       readForms(businessId),
       readCheckedPages(businessId),
+      readReturns(db, businessId, lookedAtSince()),
     ]);
     const found = foldFindings(findings);
+    const shown = new Set(found.filter(({ kind }) => isLineFinding(kind)).flatMap(({ pages }) => pages));
     const { forms, idle } = judgeForms(seen, capture, crmFields(crm));
     const pages = checked.flatMap(({ page, faults, checkedAt }) =>
       faults
-        .filter(({ code }) => code === 'no_snippet' || code === 'snippet_twice')
+        // What arrivals show already is not said twice.
+        .filter(({ code }) => (code === 'no_snippet' || code === 'snippet_twice') && !shown.has(page))
         .map((fault) => pageFault(page, fault, checkedAt)),
     );
     const faults = [
       ...formFaults(forms),
       ...(seen.length > 0 ? idleFaults(idle) : []),
       ...pages,
+      ...cappedFaults(cappedBrowsers(returns), capture),
       ...findingFaults(found),
     ];
     return { faults, carried: found.filter(({ kind }) => kind === 'carried') };
@@ -128,6 +152,9 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
   }
 
   return {
+    /** What every page of the station shows. */
+    base,
+
     /** Faults by the live rules, counted anew every half a minute at most: every page shows it. */
     faultCount: (businessId: string): Promise<number> => faultCount.get(businessId),
 
@@ -149,13 +176,19 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
         attributes: ['kind'],
       });
       const connected = new Set(plain(accounts).map(({ kind }) => kind));
-      const platforms = linkContracts.map(({ kind, words, clickParameter }) => ({
-        kind,
-        words,
-        parameter: clickParameter,
+      const platforms = linkContracts.map(({ kind, words, clickParameter, placeholders }) => ({
+        ...{ kind, words, parameter: clickParameter },
+        clickPlaceholder: placeholders.find(({ isClickId }) => isClickId)?.text ?? '',
       }));
       platforms.sort((a, b) => Number(connected.has(b.kind)) - Number(connected.has(a.kind)));
-      return { ...(await base(membership, keptSentence)), platforms };
+      const known = await base(membership, keptSentence);
+      const kept = await readNewestKept(db, membership.business.id);
+      const bytes = kept.map((one) => keptBytes(one, nowMs(), known.rules));
+      const own = (await businessWebsites(membership.business.id))[0]?.registrable ?? '';
+      return {
+        ...{ ...known, platforms, ownEdge: `t.${own}` },
+        bytes: bytes.length > 0 ? { most: Math.max(...bytes), limit: mostCookieBytes } : null,
+      };
     },
 
     /** The fill rules with the forms they are for, by the draft. */
@@ -167,13 +200,19 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
     /** The line to paste, and the pages where it was seen, is missing or stands twice. */
     async install(membership: Membership): Promise<InstallView> {
       const { business } = membership;
-      const [seen, checked, websites] = await Promise.all([
+      const [findings, seen, checked, websites, { draft: edited }] = await Promise.all([
+        readLineFindings(business.id),
         readPagesSeen(db, business.id, lookedAtSince()),
         readCheckedPages(business.id),
-        tables.websites.findAll({ where: { businessId: business.id } }),
+        businessWebsites(business.id),
+        draft.content(business.id),
       ]);
-      const line = `<script src="${config.edgeOrigin}/b/${business.key}.js" async></script>`;
-      const hosts = plain(websites).map(({ host }) => host);
+      const { protocol, port } = new URL(config.edgeOrigin);
+      // Where the server sets cookies, each website loads the line from its own subdomain.
+      const own = websites.map(({ registrable }) => `${protocol}//t.${registrable}${port ? `:${port}` : ''}`);
+      const edges = edited.capture.keep.setBy === 'server' ? own : [config.edgeOrigin];
+      const line = edges.map((edge) => `<script src="${edge}/b/${business.key}.js" async></script>`).join('\n');
+      const hosts = websites.map(({ host }) => host);
       const checks = new Map(checked.map((one) => [one.page, one]));
       const pages = new Map<string, InstallView['pages'][number]>(
         seen.map(({ page, arrivals, lastAt }) => [
@@ -181,6 +220,19 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
           { page, arrivals, lastAt: lastAt.toISOString(), state: 'seen', checkedAt: null },
         ]),
       );
+      // What arrivals showed of the line, before what page checks found later.
+      for (const { kind, page, lastAt } of findings) {
+        const before = pages.get(page);
+        if (kind === 'snippet_twice' && before) pages.set(page, { ...before, state: 'twice' });
+        if (kind === 'page_silent' && !before)
+          pages.set(page, {
+            page,
+            arrivals: 0,
+            lastAt: new Date(lastAt).toISOString(),
+            state: 'missing',
+            checkedAt: null,
+          });
+      }
       for (const { page, snippets, checkedAt } of checks.values()) {
         const before = pages.get(page) ?? { page, arrivals: 0, lastAt: null };
         const state = snippets === 0 ? 'missing' : snippets > 1 ? 'twice' : 'seen';
@@ -202,6 +254,8 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
   };
 }
 
+export type CaptureStation = ReturnType<typeof makeCapture>;
+
 /** Which field of the CRM holds which reading. */
 function crmFields({ fields }: CrmRule): CrmFields {
   const { click_id, source, medium, campaign, content, first_referrer } = fields;
@@ -210,6 +264,8 @@ function crmFields({ fields }: CrmRule): CrmFields {
     Object.entries({ ...all, last_content: content, first_referrer }).filter(([, field]) => field !== undefined),
   );
 }
+
+const isLineFinding = (kind: FindingKind) => kind === 'page_silent' || kind === 'snippet_twice';
 
 function pageFault(page: string, fault: PageFault, checkedAt: Date): Fault {
   return {

@@ -1,10 +1,8 @@
 import { Op, type Transaction } from 'sequelize';
-import { splitAddress, type FormOnPage } from '../../core/capture';
+import { pageOf, type FormOnPage } from '../../core/capture';
 import type { Context } from '../context';
 import { insertRows, plain, type FormSeenRow } from '../db';
 import type { SpooledHit } from './spool/store';
-
-const longestPage = 200;
 
 /**
  * Keeps every form that pages told of as it stood there last. Which hit comes first makes no difference, and the same hit
@@ -34,9 +32,8 @@ export async function storeForms({ tables }: Context, hits: SpooledHit[], transa
 const keyOf = ({ businessId, form, page }: FormSeenRow) => `${businessId} ${form}\n${page}`;
 
 function toRow({ business, hit, at }: SpooledHit, { form, fields, fills }: FormOnPage): FormSeenRow {
-  const address = splitAddress(hit.address)!;
   return {
-    ...{ businessId: business, form, page: (address.host + address.path).slice(0, longestPage), fields, fills },
+    ...{ businessId: business, form, page: pageOf(hit.address), fields, fills },
     ...{ releaseNumber: hit.release, firstAt: new Date(at), lastAt: new Date(at) },
   };
 }

@@ -25,7 +25,7 @@ export async function storeVisitors(
       ...{ ...rest, businessId, visitorId: visitor, touchId: touch },
       ...{ startedAt: new Date(startedAt), endedAt: new Date(endedAt) },
     })),
-    ['startedAt', 'endedAt', 'pages', 'forms', 'touchId'],
+    ['startedAt', 'endedAt', 'pages', 'forms', 'touchId', 'browser'],
     transaction,
   );
 
@@ -84,7 +84,7 @@ export async function storeVisitors(
     })),
     [
       ...(['strandId', 'touchId', 'visitorId', 'hitId', 'form', 'page', 'sentAt'] as const),
-      ...(['visitNumber', 'fields', 'fills', 'marked', 'releaseNumber'] as const),
+      ...(['visitNumber', 'fields', 'fills', 'marked', 'consent', 'releaseNumber'] as const),
     ],
     transaction,
   );

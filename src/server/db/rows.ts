@@ -8,7 +8,7 @@ import type { CampaignStage } from '../../core/plan/stages';
 import type { Reason } from '../../core/reasons/codes';
 import type { ReportBackState } from '../../core/reportbacks';
 import type { ReleaseContent } from '../../core/releases';
-import type { Evidence, Hop, HopState, Mark, StrandKind, WayIn } from '../../core/strands';
+import type { Evidence, Hop, HopState, KnownConsent, Mark, StrandKind, WayIn } from '../../core/strands';
 
 /* The rows of each table. Times are UTC; every row of a business carries its ID. */
 
@@ -67,6 +67,8 @@ export interface TokenRow extends OfBusiness {
 export interface WebsiteRow extends OfBusiness {
   host: string;
   registrable: string;
+  /** Its place among the business's websites; the first one is meant where one has to be. */
+  place: number;
 }
 export interface ReleaseRow extends OfBusiness {
   number: number;
@@ -98,7 +100,12 @@ export interface HitRow extends OfBusiness {
   sentAt: Date;
   receivedAt: Date;
   releaseNumber: number;
+  /** Host and path of the page. */
+  page: string;
+  /** The engine of the browser that sent it, '' where that is not known. */
+  browser: string;
   bot: boolean;
+  ownNetwork: boolean;
   body: Hit;
 }
 export interface ForeignHitRow extends OfBusiness {
@@ -115,6 +122,7 @@ export interface VisitRow extends OfBusiness {
   pages: number;
   forms: number;
   touchId: string | null;
+  browser: string;
 }
 export interface TouchRow extends OfBusiness {
   id: string;
@@ -174,6 +182,8 @@ export interface LeadRow extends OfBusiness {
   name: string;
   company: string;
   mailHash: string;
+  /** Where the mail address is from; the address itself is not stored. */
+  mailDomain: string;
   madeAt: Date;
 }
 export interface EnquiryRow extends OfBusiness {
@@ -191,6 +201,8 @@ export interface EnquiryRow extends OfBusiness {
   fields: string[];
   fills: FillReport[] | null;
   marked: Mark;
+  /** What this visitor agreed to, as the pages last said; null where they never did. */
+  consent: KnownConsent | null;
   joinedBy: 'lead token' | 'click ID' | 'mail' | 'nothing' | null;
   accountId: string | null;
   crmDeal: string | null;
@@ -271,6 +283,21 @@ export interface TouchTagRow extends OfBusiness {
   campaign: string;
 }
 /** What one arrival of a visitor showed of faults in links and pages; see core/capture/findings. */
+/** An arrival of somebody who did not agree, counted and nothing else. */
+export interface CountedLandingRow extends OfBusiness {
+  id: string;
+  at: Date;
+  source: string;
+  medium: string;
+  campaign: string;
+}
+/** An entry of the no-customer list that holds for everything ever recorded. */
+export interface NoCustomerPastRow extends OfBusiness {
+  kind: 'host' | 'mail';
+  value: string;
+  appliedBy: string;
+  appliedAt: Date;
+}
 export interface FindingRow extends OfBusiness {
   hitId: string;
   kind: string;

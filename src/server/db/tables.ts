@@ -83,6 +83,7 @@ export function defineTables(db: Sequelize) {
       businessId: uuid,
       host: text,
       registrable: text,
+      place: whole,
     }),
     releases: table<Rows.ReleaseRow>(db, 'releases', ['businessId', 'number'], {
       businessId: uuid,
@@ -115,7 +116,10 @@ export function defineTables(db: Sequelize) {
       sentAt: time,
       receivedAt: time,
       releaseNumber: whole,
+      page: text,
+      browser: text,
       bot: yes,
+      ownNetwork: yes,
       body: json,
     }),
     foreignHits: table<Rows.ForeignHitRow>(db, 'foreign_hits', ['businessId', 'id'], {
@@ -134,6 +138,7 @@ export function defineTables(db: Sequelize) {
       pages: whole,
       forms: whole,
       touchId: uuid,
+      browser: text,
     }),
     touches: table<Rows.TouchRow>(db, 'touches', ['businessId', 'id'], {
       businessId: uuid,
@@ -195,6 +200,7 @@ export function defineTables(db: Sequelize) {
       name: text,
       company: text,
       mailHash: text,
+      mailDomain: text,
       madeAt: time,
     }),
     enquiries: table<Rows.EnquiryRow>(db, 'enquiries', ['businessId', 'id'], {
@@ -213,6 +219,7 @@ export function defineTables(db: Sequelize) {
       fields: json,
       fills: json,
       marked: text,
+      consent: json,
       joinedBy: text,
       accountId: uuid,
       crmDeal: text,
@@ -292,6 +299,21 @@ export function defineTables(db: Sequelize) {
       at: time,
       host: text,
       campaign: text,
+    }),
+    countedLandings: table<Rows.CountedLandingRow>(db, 'counted_landings', ['businessId', 'id'], {
+      businessId: uuid,
+      id: uuid,
+      at: time,
+      source: text,
+      medium: text,
+      campaign: text,
+    }),
+    noCustomersPast: table<Rows.NoCustomerPastRow>(db, 'no_customers_past', ['businessId', 'kind', 'value'], {
+      businessId: uuid,
+      kind: text,
+      value: text,
+      appliedBy: uuid,
+      appliedAt: time,
     }),
     findings: table<Rows.FindingRow>(db, 'findings', ['businessId', 'hitId', 'kind', 'name'], {
       businessId: uuid,

@@ -1,11 +1,17 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { AvrixError } from '../../core/errors';
 import { isUnder, splitAddress } from '../../core/capture';
+import { carriedParameter } from '../../core/capture/elsewhere';
 import type { Businesses, KnownBusiness } from '../businesses';
+import type { makeCarried } from '../capture/carried';
 import type { Collect } from '../capture/collect';
+import type { makeCountLanding } from '../capture/counted-landings';
+import { nowMs } from '../clock';
 import type { Config } from '../config';
 import type { CrmEvents } from '../leads/crm-events';
 import type { Accounts } from '../platforms/accounts';
+import type { Releases } from '../releases/releases';
+import { keptCookies } from './kept-cookies';
 import { makeRateLimit } from './rate-limit';
 import { readBody, reply, replyError, replyJson } from './reply';
 import type { makeOpenShortLink } from './short-links';
@@ -13,6 +19,7 @@ import type { makeSnippet } from './snippet';
 
 const pageLimit = 32 * 1024;
 const hookLimit = 64 * 1024;
+const landingLimit = 2048;
 const script = { 'content-type': 'text/javascript; charset=utf-8', 'access-control-allow-origin': '*' };
 
 interface EdgeServices {
@@ -23,12 +30,18 @@ interface EdgeServices {
   accounts: Accounts;
   crmEvents: CrmEvents;
   openShortLink: ReturnType<typeof makeOpenShortLink>;
+  releases: Releases;
+  carried: ReturnType<typeof makeCarried>;
+  countLanding: ReturnType<typeof makeCountLanding>;
 }
 
 type Door = (request: IncomingMessage, response: ServerResponse, parts: string[]) => Promise<void>;
 
 /** The public doors that must be fast. They answer before Astro sees a request. */
-export function makeEdge({ config, businesses, collect, snippet, accounts, crmEvents, openShortLink }: EdgeServices) {
+export function makeEdge(services: EdgeServices) {
+  const { config, businesses, collect, snippet, accounts, crmEvents, openShortLink, releases, carried, countLanding } =
+    services;
+
   async function businessOf(key: string | undefined): Promise<KnownBusiness> {
     const business = await businesses.byKey(key ?? '');
     if (!business) throw new AvrixError('AVX_BUSINESS_UNKNOWN', { business: key ?? '' });
@@ -64,9 +77,44 @@ export function makeEdge({ config, businesses, collect, snippet, accounts, crmEv
       await limit(request, response);
       if (request.method !== 'POST') throw new AvrixError('AVX_METHOD_WRONG', { wants: 'POST' });
       const agent = request.headers['user-agent'] ?? '';
-      const refused = await collect(business, await readBody(request, pageLimit), agent);
+      const address = request.socket.remoteAddress ?? '';
+      const body = await readBody(request, pageLimit);
+      const refused = await collect(business, body, { agent, address });
+      await setCookiesAgain(request, response, business, body);
       if (refused.length === 0) reply(response, 204);
       else replyJson(response, 200, { refused });
+    },
+
+    /** Landings of people who did not agree: where from, and nothing else. */
+    async count(request, response, [key]) {
+      const business = await businessOf(key);
+      allowOwnHosts(request, response, business);
+      if (request.method === 'OPTIONS') return reply(response, 204);
+      await limit(request, response);
+      if (request.method !== 'POST') throw new AvrixError('AVX_METHOD_WRONG', { wants: 'POST' });
+      await countLanding(business, await readBody(request, landingLimit));
+      reply(response, 204);
+    },
+
+    /**
+     * Values for places outside: a page has them signed by POST and, where they came with an address, read by GET; a
+     * place's own back end tells by `/carry/<business>/returned` that they came back.
+     */
+    async carry(request, response, [key, door]) {
+      const business = await businessOf(key);
+      allowOwnHosts(request, response, business);
+      if (request.method === 'OPTIONS') return reply(response, 204);
+      await limit(request, response);
+      if (request.method === 'GET') {
+        const signed = new URLSearchParams((request.url ?? '').split('?')[1]).get(carriedParameter) ?? '';
+        return replyJson(response, 200, await carried.open(business, signed));
+      }
+      if (request.method !== 'POST') throw new AvrixError('AVX_METHOD_WRONG', { wants: 'GET or POST' });
+      const body = await readBody(request, pageLimit);
+      if (door !== 'returned')
+        return reply(response, 200, { 'content-type': 'text/plain' }, await carried.sign(business, body));
+      await carried.takeReturned(business, body);
+      reply(response, 204);
     },
 
     /** `/go/<path>` on a business's own host, `/go/<business>/<path>` on the shared one. */
@@ -94,6 +142,23 @@ export function makeEdge({ config, businesses, collect, snippet, accounts, crmEv
       reply(response, 200, { 'content-type': 'text/plain' }, 'alive');
     },
   };
+
+  /**
+   * Where the release says so, the website's own subdomain sets the cookies that came with a hit again, as they are:
+   * browsers that end cookies of scripts after 7 days let those of servers be. After a "no" none are set.
+   */
+  async function setCookiesAgain(
+    request: IncomingMessage,
+    response: ServerResponse,
+    business: KnownBusiness,
+    body: string,
+  ) {
+    const { capture } = (await releases.live(business.id)).content;
+    if (capture.keep.setBy !== 'server' || body.includes('"measurement":"no"')) return;
+    const secure = config.edgeOrigin.startsWith('https:');
+    const cookies = keptCookies(request.headers.cookie ?? '', request.headers.host ?? '', capture, nowMs(), secure);
+    if (cookies.length > 0) response.setHeader('set-cookie', cookies);
+  }
 
   return async function edge(request: IncomingMessage, response: ServerResponse): Promise<void> {
     try {

@@ -1,11 +1,12 @@
 import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { captureRules } from '../../core/releases';
 import type { KnownBusiness } from '../businesses';
 import type { Releases } from '../releases/releases';
 
 /** Serves the pasted line's two scripts: one that names the live release, and each release with the engine. */
-export function makeSnippet(releases: Releases, engineFile: string) {
-  const engine = readFileSync(engineFile, 'utf8');
+export function makeSnippet(releases: Releases, folder: string) {
+  const [engine, elsewhere] = ['engine.js', 'elsewhere.js'].map((file) => readFileSync(join(folder, file), 'utf8'));
   const literal = (value: unknown) => JSON.stringify(value).replace(/</g, '\\u003c');
 
   return {
@@ -21,10 +22,11 @@ export function makeSnippet(releases: Releases, engineFile: string) {
       const setup = {
         business: business.key,
         release: number,
-        collect: `${origin}/collect/${business.key}`,
+        edge: origin,
         rules: captureRules(await releases.numbered(business.id, number)),
       };
-      return `(AVRIX_SETUP=>{${engine}})(${literal(setup)})`;
+      const part = setup.rules.elsewhere.length > 0 ? `${elsewhere}AVRIX_SETUP.elsewhere=AVRIX_ELSEWHERE;` : '';
+      return `(AVRIX_SETUP=>{${part}${engine}})(${literal(setup)})`;
     },
   };
 }

@@ -10,8 +10,10 @@ type Edge = (request: IncomingMessage, response: ServerResponse) => Promise<void
 
 const pagesSchema = z.object({
   business: z.string(),
-  /** What pages sent: when (ms), with which user agent, which body. */
-  pages: z.array(z.object({ at: z.number(), agent: z.string(), body: z.string() })).max(500),
+  /** What pages sent: when (ms), with which user agent, from which IP address, which body. */
+  pages: z
+    .array(z.object({ at: z.number(), agent: z.string(), address: z.string().default(''), body: z.string() }))
+    .max(500),
 });
 
 const personSchema = z.object({
@@ -39,7 +41,7 @@ export function makeTestSwitch({ config, runner, spoolWriter, setUpBusiness, bus
       const { business, pages } = pagesSchema.parse(body);
       const known = await businesses.byKey(business);
       if (!known) throw new Error(`no business ${business}`);
-      const refused = await Promise.all(pages.map((page) => collect(known, page.body, page.agent, page.at)));
+      const refused = await Promise.all(pages.map(({ body, at, ...from }) => collect(known, body, from, at)));
       return { refused: refused.flat() };
     },
     drain: () => spoolWriter.drain(),

@@ -1,7 +1,8 @@
 import { createHmac } from 'node:crypto';
+import { mailDomainOf } from '../../core/capture/no-customer';
 import { AvrixError } from '../../core/errors';
 import { crmEnquiryIdOf, enquiryIdOf, leadIdOf } from '../../core/strands';
-import { readAs } from '../../core/read-as';
+import { readBodyAs } from '../../core/read-as';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
 import { inTransaction, markWork } from '../db';
@@ -31,7 +32,7 @@ export function makeCrmEvents(context: Context, accounts: Accounts, releases: Re
       if (!account.secrets.webhookSecret || !sameText(wanted, given)) throw new AvrixError('AVX_SEAL_WRONG');
       const seconds = Math.abs(Math.round((nowMs() - Number(sent)) / 1000));
       if (!(seconds <= sealSeconds)) throw new AvrixError('AVX_SEAL_OLD', { seconds, limit: sealSeconds });
-      const event = readWebhook(body);
+      const event = readBodyAs(webhookSchema, body, 'Send {"event", "kind", "deal", "at"}.');
       const { businessId } = account;
       const id = newId();
       await inTransaction(db, async (transaction) => {
@@ -74,10 +75,11 @@ export function makeCrmEvents(context: Context, accounts: Accounts, releases: Re
               name: record.personName,
               company: record.company,
               mailHash: mail ? hashMail(config.secretKey, mail) : '',
+              mailDomain: mailDomainOf(mail),
               madeAt: new Date(record.madeAt),
             },
           ],
-          { updateOnDuplicate: ['name', 'company', 'mailHash'], transaction },
+          { updateOnDuplicate: ['name', 'company', 'mailHash', 'mailDomain'], transaction },
         );
         const known = await tables.enquiries.findOne({
           where: { businessId, accountId: account.id, crmDeal: record.deal },
@@ -111,14 +113,4 @@ export function makeCrmEvents(context: Context, accounts: Accounts, releases: Re
       });
     },
   };
-}
-
-function readWebhook(body: string) {
-  let json: unknown;
-  try {
-    json = JSON.parse(body);
-  } catch {
-    throw new AvrixError('AVX_BODY_NOT_JSON');
-  }
-  return readAs(webhookSchema, json, 'Send {"event", "kind", "deal", "at"}.');
 }

@@ -2,9 +2,10 @@ import { Op, type Transaction } from 'sequelize';
 import { enquiryHops, type EnquiryState } from '../../core/leads';
 import { qualifiedOutcome, type Release } from '../../core/releases';
 import { clickStrandId, enquiryStrandId, nilId, type HopRow, type Strand } from '../../core/strands';
-import { nowMs } from '../clock';
+import { hasOwnMail } from '../capture/no-customer';
+import { now, nowMs } from '../clock';
 import type { Context } from '../context';
-import { inTransaction, plain, type EnquiryRow } from '../db';
+import { inTransaction, markWork, plain, type EnquiryRow } from '../db';
 import { countOutcome, reachedOf } from '../outcomes/count';
 import type { Releases } from '../releases/releases';
 import { readTellingHops, writeReportBacks } from '../reportbacks/write';
@@ -27,6 +28,12 @@ export function makeFollowEnquiry(context: Context, releases: Releases) {
       });
       if (!row) return null;
       const enquiry = row.get({ plain: true });
+      const { noCustomer } = release.content;
+      if (!enquiry.marked && (await hasOwnMail(context, businessId, enquiry.leadId, noCustomer, transaction))) {
+        enquiry.marked = 'mail';
+        // Whatever else this browser did is no customer's either.
+        if (enquiry.visitorId) await markWork(db, 'visitor', businessId, [enquiry.visitorId], now(), transaction);
+      }
       const { strand, joinedBy } = await findStrand(context, enquiry, release, transaction);
       await lockStrands(db, businessId, [strand.id], transaction);
       const state = describe(enquiry, strand, release);
@@ -46,7 +53,7 @@ export function makeFollowEnquiry(context: Context, releases: Releases) {
       }
       await replaceHops(context, enquiry, strand, hops, transaction);
       await tables.enquiries.update(
-        { strandId: strand.id, joinedBy },
+        { strandId: strand.id, joinedBy, marked: enquiry.marked },
         { where: { businessId, id: enquiryId }, transaction },
       );
       return again === null ? null : new Date(again);
@@ -91,7 +98,10 @@ async function findStrand(
     visitor: nilId,
     marked: enquiry.marked,
   };
-  await tables.strands.bulkCreate([toStrandRow(businessId, own)], { updateOnDuplicate: ['firstAt'], transaction });
+  await tables.strands.bulkCreate([toStrandRow(businessId, own)], {
+    updateOnDuplicate: ['firstAt', 'marked'],
+    transaction,
+  });
   return {
     strand: own,
     joinedBy: enquiry.hitId && enquiry.crmDeal ? 'lead token' : enquiry.crmDeal ? 'nothing' : null,

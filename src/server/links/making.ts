@@ -39,7 +39,7 @@ export function makeMaking({ db, tables }: Context, releases: Releases, draft: D
         tables.columnOrders.findAll({ where, order: [['name', 'ASC']], limit: 100 }),
         draft.content(businessId),
         tables.accounts.findAll({ attributes: ['kind'], where, limit: 200 }),
-        tables.websites.findAll({ where, order: [['host', 'ASC']], limit: 50 }),
+        tables.websites.findAll({ where, order: [['place', 'ASC']], limit: 50 }),
         readUsualSources(db, businessId),
       ]);
       const landings = [...new Set(plain(newest).map(({ landing }) => landing))].slice(0, 50);

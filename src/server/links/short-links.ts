@@ -32,7 +32,7 @@ export function makeShortLinks({ db, tables, config }: Context, book: ShortLinkB
    */
   async function baseOf({ business }: Membership): Promise<{ base: string; hosts: string[] }> {
     const where = { businessId: business.id };
-    const websites = plain(await tables.websites.findAll({ where, order: [['host', 'ASC']], limit: 200 }));
+    const websites = plain(await tables.websites.findAll({ where, order: [['place', 'ASC']], limit: 200 }));
     const edge = new URL(config.edgeOrigin);
     const own = websites.map(({ registrable }) => `t.${registrable}${edge.port ? `:${edge.port}` : ''}`);
     const base = own[0] ? `${edge.protocol}//${own[0]}/go` : `${config.edgeOrigin}/go/${business.key}`;

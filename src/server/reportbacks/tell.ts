@@ -1,6 +1,7 @@
+import type { Reason } from '../../core/reasons/codes';
 import { contractOf, type RowAnswer, type TellingRow } from '../../core/platforms';
 import { readAnswer, readRepeats, writeBatch } from '../../core/platforms/quillsearch';
-import { mayBeTaken, tooLate, waitAfter } from '../../core/reportbacks';
+import { mayBeTaken, mayTell, tooLate, waitAfter } from '../../core/reportbacks';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
 import {
@@ -17,6 +18,7 @@ import { newId } from '../ids';
 import type { JobResult } from '../jobs/types';
 import { dayOf, type Account, type Accounts } from '../platforms/accounts';
 import { callAccount, ServiceAway } from '../platforms/call';
+import type { Releases } from '../releases/releases';
 import { settleReportBacks } from './settle';
 
 interface Telling {
@@ -26,10 +28,12 @@ interface Telling {
   attempt: string;
   /** True where an earlier attempt may have been taken. */
   unclear: boolean;
+  /** False where the person did not agree to it, or took it back since. */
+  agreed: boolean;
 }
 
 /** Tells platforms what is due, in batches by account; every attempt is stored before it is made. */
-export function makeTell(context: Context, accounts: Accounts) {
+export function makeTell(context: Context, accounts: Accounts, releases: Releases) {
   const { tables } = context;
 
   return async function tell(items: WorkItem[]): Promise<JobResult[]> {
@@ -63,6 +67,14 @@ export function makeTell(context: Context, accounts: Accounts) {
       order: [['startedAt', 'ASC']],
       raw: true,
     })) as unknown as Pick<AttemptRow, 'reportBackId' | 'status'>[];
+    const { required } = (await releases.live(businessId)).content.capture.consent;
+    const enquiries = plain(
+      await tables.enquiries.findAll({
+        attributes: ['id', 'consent'],
+        where: { businessId, id: reportBacks.map((r) => r.enquiryId) },
+      }),
+    );
+    const consentOf = new Map(enquiries.map(({ id, consent }) => [id, consent]));
     const attemptsOf = groupBy(attempts, (attempt) => attempt.reportBackId);
     const itemOf = new Map(items.map((item) => [item.subject, item]));
     const outcomeOf = new Map(outcomes.map((outcome) => [outcome.id, outcome]));
@@ -71,6 +83,7 @@ export function makeTell(context: Context, accounts: Accounts) {
       item: itemOf.get(reportBack.id)!,
       outcome: outcomeOf.get(reportBack.outcomeId)!,
       attempt: newId(),
+      agreed: mayTell(consentOf.get(reportBack.enquiryId) ?? null, required),
       unclear: mayBeTaken((attemptsOf.get(reportBack.id) ?? []).map((attempt) => attempt.status)),
     }));
   }
@@ -78,14 +91,19 @@ export function makeTell(context: Context, accounts: Accounts) {
 
 async function tellAccount(context: Context, account: Account, tellings: Telling[]): Promise<JobResult[]> {
   const contract = contractOf(account.kind)!;
-  const late = new Map(tellings.map((t) => [t, tooLate(t.outcome.happenedAt.getTime(), contract, nowMs())]));
-  const lateOnes = tellings.filter((t) => late.get(t));
+  const whyNot = (t: Telling): Reason | null =>
+    t.agreed ? tooLate(t.outcome.happenedAt.getTime(), contract, nowMs()) : { code: 'no_consent' };
+  const held = tellings.flatMap((telling) => {
+    const reason = whyNot(telling);
+    return reason ? [{ telling, reason }] : [];
+  });
   await settleReportBacks(
     context,
-    lateOnes.map((t) => ({ reportBack: t.reportBack, change: { state: 'held', reason: late.get(t) ?? null } })),
+    held.map(({ telling, reason }) => ({ reportBack: telling.reportBack, change: { state: 'held', reason } })),
   );
-  const results: JobResult[] = lateOnes.map(({ item }) => ({ item, again: null }));
-  const due = tellings.filter((t) => !late.get(t));
+  const results: JobResult[] = held.map(({ telling }) => ({ item: telling.item, again: null }));
+  const isHeld = new Set(held.map(({ telling }) => telling));
+  const due = tellings.filter((t) => !isHeld.has(t));
   for (let at = 0; at < due.length; at += contract.rowsPerBatch)
     results.push(...(await tellBatch(context, account, due.slice(at, at + contract.rowsPerBatch))));
   return results;

@@ -33,6 +33,8 @@ export async function writeReportBacks(
         hasWorth: outcome.worthMinor > 0,
         contract,
         hasAccount: accountId !== undefined,
+        consent: enquiry.consent,
+        consentRequired: release.content.capture.consent.required,
       },
       nowMs(),
     );

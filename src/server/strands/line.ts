@@ -78,7 +78,8 @@ export function makeStrandPages({ db }: Context, releases: Releases) {
         landedUncounted: line.landedUncounted,
         surplus: line.surplus,
         beside: beside.alone,
-        bots: beside.bots,
+        noCustomers: beside.noCustomers,
+        counted: beside.counted,
         latest: latest.rows.map((row) => toListRow(row, release, role.seesPeople)),
         timeZone: business.timeZone,
       };

@@ -28,17 +28,26 @@ export async function readGroups(db: Sequelize, businessId: string, period: Peri
   }));
 }
 
-/** What stands beside the line: enquiries without any known click or tagged landing, and the strands of bots. */
+/** What stands beside the line: enquiries without any known click or tagged landing, strands of no customers, and landings that were only counted. */
 export async function countBeside(
   db: Sequelize,
   businessId: string,
   period: Period,
-): Promise<{ alone: number; bots: number }> {
-  const [row] = await db.query<{ alone: number | null; bots: number | null }>(
-    `SELECT SUM(kind = 'enquiry' AND marked = '') AS alone, SUM(marked = 'bot') AS bots FROM strands WHERE ${inPeriod}`,
-    { replacements: periodValues(businessId, period), type: QueryTypes.SELECT },
+): Promise<{ alone: number; noCustomers: number; counted: number }> {
+  const [row] = await db.query<Record<'alone' | 'noCustomers' | 'counted', number | null>>(
+    `SELECT SUM(kind = 'enquiry' AND marked = '') AS alone, SUM(marked <> '') AS noCustomers,
+       (SELECT COUNT(*) FROM counted_landings WHERE business_id = ? AND at >= ? AND at < ?) AS counted
+     FROM strands WHERE ${inPeriod}`,
+    {
+      replacements: [...periodValues(businessId, period), ...periodValues(businessId, period)],
+      type: QueryTypes.SELECT,
+    },
   );
-  return { alone: Number(row!.alone ?? 0), bots: Number(row!.bots ?? 0) };
+  return {
+    alone: Number(row!.alone ?? 0),
+    noCustomers: Number(row!.noCustomers ?? 0),
+    counted: Number(row!.counted ?? 0),
+  };
 }
 
 /**
@@ -123,8 +132,13 @@ export async function listStrands(
   limit = pageSize,
   after?: Place | null,
 ): Promise<{ rows: StrandQueryRow[]; total: number }> {
-  const where = ['s.business_id = ? AND s.first_at >= ? AND s.first_at < ? AND s.marked = ?'];
-  const values: unknown[] = [...periodValues(businessId, period), filter.mark];
+  const where = ['s.business_id = ? AND s.first_at >= ? AND s.first_at < ?'];
+  const values: unknown[] = periodValues(businessId, period);
+  if (filter.mark === 'any') where.push("s.marked <> ''");
+  else {
+    where.push('s.marked = ?');
+    values.push(filter.mark);
+  }
   if (!filter.mark) filterStanding(filter, where, values);
   if (filter.reason) {
     where.push("JSON_VALUE(s.form_reason, '$.code') = ?");

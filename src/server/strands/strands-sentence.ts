@@ -1,6 +1,6 @@
 import { format, parseISO } from 'date-fns';
 import type { Reason } from '../../core/reasons/codes';
-import { reasonWords } from '../../core/reasons/words';
+import { markWords, reasonWords } from '../../core/reasons/words';
 import { counted, hopWords, hops, type Sentence, type StrandListQuery } from '../../core/strands';
 import type { StrandQueryRow } from './queries';
 import type { Range } from './range';
@@ -29,8 +29,8 @@ export function strandsSentence(
   const found = find ? `, matching “${find}”` : '';
   if (mark)
     return {
-      title: `${strands} of bots${found}: kept, counted nowhere, told to nobody.`,
-      under: `First seen from ${dayOf(range.firstDay)} to ${dayOf(range.lastDay)}. A bot names itself in its user agent.`,
+      title: `${strands} of no customers${mark === 'any' ? '' : `, ${markWords[mark]}`}${found}: kept, counted nowhere, told to nobody.`,
+      under: `First seen from ${dayOf(range.firstDay)} to ${dayOf(range.lastDay)}.`,
     };
   return {
     title: `${what}${why ? `: ${why.replace(/`/g, '')}` : ''}${found}.`,

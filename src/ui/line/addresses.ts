@@ -1,4 +1,4 @@
-import type { Hop, HopState, RangeView } from '../../core/strands';
+import type { Hop, HopState, RangeView, StrandListQuery } from '../../core/strands';
 
 /** The range as it stands in addresses. */
 export function rangeQuery({
@@ -13,7 +13,7 @@ export function rangeQuery({
 export function strandsAddress(
   business: string,
   range: RangeView,
-  number: { hop: Hop; state: HopState; reason?: string } | { mark: 'bot' },
+  number: { hop: Hop; state: HopState; reason?: string } | { mark: StrandListQuery['mark'] },
 ): string {
   return `/b/${business}/strands?${new URLSearchParams({ ...rangeQuery(range), ...number })}`;
 }

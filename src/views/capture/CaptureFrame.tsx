@@ -3,13 +3,16 @@ import type { CaptureBase } from '../../core/capture/station-view';
 import { Sections } from '../../ui/frame/Sections';
 import { Sentence } from '../../ui/frame/Sentence';
 
-type Section = 'Faults' | 'Kept' | 'Fields' | 'Forms seen' | 'Install';
+type Section = 'Faults' | 'Kept' | 'Fields' | 'Swap tables' | 'Forms seen' | 'Elsewhere' | 'No customer' | 'Install';
 
 const paths: [Section, string][] = [
   ['Faults', ''],
   ['Kept', '/kept'],
   ['Fields', '/fields'],
+  ['Swap tables', '/swaps'],
   ['Forms seen', '/forms'],
+  ['Elsewhere', '/elsewhere'],
+  ['No customer', '/no-customer'],
   ['Install', '/install'],
 ];
 

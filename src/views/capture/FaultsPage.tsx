@@ -39,7 +39,7 @@ function Faults({ business, initial }: Props) {
             </tr>
           </thead>
           <tbody>
-            {view.rows.map(({ id, what, mend, pages, times, lastAt }) => (
+            {view.rows.map(({ id, what, mend, pages, times, lastAt, found }) => (
               <tr key={id}>
                 <td className="max-w-[420px] py-2!">
                   <Words text={what} />
@@ -55,7 +55,16 @@ function Faults({ business, initial }: Props) {
                   )}
                 </td>
                 <td className="py-2! text-right whitespace-nowrap tabular-nums">
-                  {times === null ? <span className="text-quiet">as it stands</span> : count(times)}
+                  {times === null ? (
+                    <span className="text-quiet">as it stands</span>
+                  ) : (
+                    <a
+                      className="quiet-link"
+                      href={`/b/${business}/capture/arrivals?${new URLSearchParams({ ...found })}`}
+                    >
+                      {count(times)}
+                    </a>
+                  )}
                   {lastAt !== null && (
                     <span className="text-quiet block text-[12.5px]">
                       {times === null ? 'checked' : 'last'}{' '}
@@ -86,7 +95,13 @@ function Faults({ business, initial }: Props) {
           {view.carried.map(({ name, times, campaigns }) => (
             <span key={name}>
               The carry name <code className="value">{name}</code> saved the click ID of{' '}
-              {counted(times, 'arrival', 'arrivals')} in {view.weeks} weeks
+              <a
+                className="quiet-link"
+                href={`/b/${business}/capture/arrivals?${new URLSearchParams({ kind: 'carried', name })}`}
+              >
+                {counted(times, 'arrival', 'arrivals')}
+              </a>{' '}
+              in {view.weeks} weeks
               {campaigns.length > 0 && (
                 <>
                   , of <code className="value">{campaigns.slice(0, 2).join(', ')}</code>

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import type { FillRule, Reading } from '../../core/capture';
 import { platformName } from '../../core/links/placeholders';
+import { fillColumns, fillToRow, rowToFill } from '../../core/capture/rule-rows';
 import { readingWords } from '../../core/capture/sentences';
 import type { CaptureEffectView, FormsView } from '../../core/capture/station-view';
 import { Key } from '../../ui/keys/Key';
@@ -8,6 +9,7 @@ import { PickLink } from '../../ui/list/PickLink';
 import { Live } from '../../ui/live/Live';
 import { DraftBar } from '../../ui/rule/DraftBar';
 import { ChoicePart, TextPart } from '../../ui/rule/parts';
+import { RuleGrid } from '../../ui/rule/RuleGrid';
 import { TakeOut } from '../../ui/rule/TakeOut';
 import { useAddressPart } from '../../ui/rule/useAddressPart';
 import { useEffectOf } from '../../ui/rule/useEffectOf';
@@ -42,6 +44,7 @@ export function FieldsPage(props: Props) {
 function Fields({ business, initial, search }: Props) {
   const view = useView(`/api/b/${business}/capture/fields`, initial);
   const [named, setNamed] = useAddressPart('rule', search);
+  const [as, setAs] = useAddressPart('as', search);
   const { fill } = view.rules;
   const id = named || (fill[0]?.id ?? fresh);
   const stored = fill.find((rule) => rule.id === id) ?? null;
@@ -52,48 +55,68 @@ function Fields({ business, initial, search }: Props) {
       section="Fields"
       view={view}
       actions={
-        view.mayChange && (
-          <button type="button" className="button button-strong" data-new onClick={() => setNamed(fresh)}>
-            New rule <Key k="n" strong />
+        <div className="flex gap-2">
+          <button type="button" className="button" onClick={() => setAs(as === 'grid' ? '' : 'grid')}>
+            {as === 'grid' ? 'As sentences' : 'As a grid'}
           </button>
-        )
+          {view.mayChange && as !== 'grid' && (
+            <button type="button" className="button button-strong" data-new onClick={() => setNamed(fresh)}>
+              New rule <Key k="n" strong />
+            </button>
+          )}
+        </div>
       }
     >
-      <div className="grid grid-cols-1 items-start gap-4 lg:grid-cols-[270px_1fr] xl:grid-cols-[270px_1fr_310px]">
-        <nav className="sheet p-1" aria-label="Fill rules">
-          {fill.map((rule) => {
-            const current = rule.id === id;
-            return (
-              <PickLink
-                key={rule.id}
-                href={`?rule=${encodeURIComponent(rule.id)}`}
-                current={current}
-                onPick={() => setNamed(rule.id)}
-                className={`block rounded-[4px] px-3.5 py-2 ${current ? 'bg-primary text-primary-content' : 'hover:bg-base-200'}`}
-              >
-                <code className="value font-semibold">{rule.field}</code>
-                <span className={`block text-[12.5px] ${current ? '' : 'text-quiet'}`}>
-                  {readingWords[rule.reading]}
-                  {rule.forms.length > 0 && `, ${rule.forms.join(', ')}`}
-                </span>
-              </PickLink>
-            );
-          })}
-          {!stored && (
-            <span className="bg-primary text-primary-content block rounded-[4px] px-3.5 py-2 font-semibold">
-              New rule
-            </span>
-          )}
-        </nav>
-        <FillEditor
-          key={`${id} ${JSON.stringify(stored)}`}
+      {as === 'grid' ? (
+        <RuleGrid
+          key={JSON.stringify(fill)}
           business={business}
-          view={view}
-          stored={stored}
-          field={field}
-          onNamed={setNamed}
+          label="Fill rules"
+          columns={fillColumns(view.rules)}
+          stored={fill.map((rule) => ({ id: rule.id, cells: fillToRow(rule) }))}
+          changeOf={(known, cells, taken) => {
+            const id = known || newRuleId(taken);
+            return { kind: 'fill', id, value: rowToFill(cells, id) };
+          }}
+          disabled={!view.mayChange}
         />
-      </div>
+      ) : (
+        <div className="grid grid-cols-1 items-start gap-4 lg:grid-cols-[270px_1fr] xl:grid-cols-[270px_1fr_310px]">
+          <nav className="sheet p-1" aria-label="Fill rules">
+            {fill.map((rule) => {
+              const current = rule.id === id;
+              return (
+                <PickLink
+                  key={rule.id}
+                  href={`?rule=${encodeURIComponent(rule.id)}`}
+                  current={current}
+                  onPick={() => setNamed(rule.id)}
+                  className={`block rounded-[4px] px-3.5 py-2 ${current ? 'bg-primary text-primary-content' : 'hover:bg-base-200'}`}
+                >
+                  <code className="value font-semibold">{rule.field}</code>
+                  <span className={`block text-[12.5px] ${current ? '' : 'text-quiet'}`}>
+                    {readingWords[rule.reading]}
+                    {rule.forms.length > 0 && `, ${rule.forms.join(', ')}`}
+                  </span>
+                </PickLink>
+              );
+            })}
+            {!stored && (
+              <span className="bg-primary text-primary-content block rounded-[4px] px-3.5 py-2 font-semibold">
+                New rule
+              </span>
+            )}
+          </nav>
+          <FillEditor
+            key={`${id} ${JSON.stringify(stored)}`}
+            business={business}
+            view={view}
+            stored={stored}
+            field={field}
+            onNamed={setNamed}
+          />
+        </div>
+      )}
     </CaptureFrame>
   );
 }
@@ -112,8 +135,15 @@ function FillEditor({
   onNamed: (id: string) => void;
 }) {
   const [start] = useState<FillRule>(() => ({
-    ...{ id: newRuleId(view.rules.fill), find: 'name', field, forms: [], pages: [], reading: 'last_source' },
-    ...{ platform: '', when: 'always', otherwise: '' },
+    ...{
+      id: newRuleId(view.rules.fill.map((one) => one.id)),
+      find: 'name',
+      field,
+      forms: [],
+      pages: [],
+      reading: 'last_source',
+    },
+    ...{ platform: '', swap: '', when: 'always', otherwise: '' },
   }));
   const { rule, edit, change, isChanged, bar } = useRuleEditor<FillRule>({
     ...{ business, stored, start, changed: view.changed },
@@ -179,8 +209,20 @@ function FillEditor({
             value={rule.reading}
             disabled={disabled}
             options={Object.entries(readingWords) as [Reading, string][]}
-            onChange={(reading) => edit({ reading })}
+            onChange={(reading) => edit({ reading, platform: '' })}
           />
+          {rule.reading === 'kept_value' && (
+            <>
+              {' '}
+              <ChoicePart
+                label="Which kept value"
+                value={rule.platform}
+                disabled={disabled}
+                options={[['', 'which?'], ...view.rules.keep.values.map(({ name }) => [name, name] as const)]}
+                onChange={(platform) => edit({ platform })}
+              />
+            </>
+          )}
           {rule.reading === 'click_id' && view.rules.keep.clickIds.length > 1 && (
             <>
               {' '}
@@ -194,6 +236,21 @@ function FillEditor({
                   ...view.rules.keep.clickIds.map(({ platform }) => [platform, platformName(platform)] as const),
                 ]}
                 onChange={(platform) => edit({ platform })}
+              />
+            </>
+          )}
+          {view.rules.swaps.length > 0 && (
+            <>
+              {' '}
+              <ChoicePart
+                label="Swap table"
+                value={rule.swap}
+                disabled={disabled}
+                options={[
+                  ['', 'as it is'],
+                  ...view.rules.swaps.map(({ name }) => [name, `through the table “${name}”`] as const),
+                ]}
+                onChange={(swap) => edit({ swap })}
               />
             </>
           )}
@@ -250,7 +307,6 @@ function FillEditor({
 }
 
 /** A name for a new rule that no other has; it stays when the rule's field is changed. */
-function newRuleId(rules: FillRule[]): string {
-  const taken = new Set(rules.map(({ id }) => id));
-  for (let n = rules.length + 1; ; n++) if (!taken.has(`rule ${n}`)) return `rule ${n}`;
+function newRuleId(taken: string[]): string {
+  for (let n = taken.length + 1; ; n++) if (!taken.includes(`rule ${n}`)) return `rule ${n}`;
 }

@@ -57,9 +57,13 @@ function Losses({ line, business }: { line: LineView; business: string }) {
       words: `${counted(line.beside, 'enquiry', 'enquiries')} without any known click`,
       href: strandsAddress(business, line.range, { hop: 'clicked', state: 'unknown' }),
     },
-    line.bots > 0 && {
-      words: `${counted(line.bots, 'strand', 'strands')} of bots, never counted`,
-      href: strandsAddress(business, line.range, { mark: 'bot' }),
+    line.noCustomers > 0 && {
+      words: `${counted(line.noCustomers, 'strand', 'strands')} of no customers, never counted`,
+      href: strandsAddress(business, line.range, { mark: 'any' }),
+    },
+    line.counted > 0 && {
+      words: `${counted(line.counted, 'landing', 'landings')} between Landed and Kept of people who did not agree: a count without rows`,
+      href: null,
     },
     line.landedUncounted > 0 && {
       words: `${counted(line.landedUncounted, 'landing', 'landings')} of campaigns whose clicks nobody reports`,

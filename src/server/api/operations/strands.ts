@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { marks } from '../../../core/capture/no-customer';
 import type { Reason } from '../../../core/reasons/codes';
 import {
   lineAnswerSchema,
@@ -40,7 +41,8 @@ export const strands: Operation[] = [
         losses: line.losses.map(({ from, to, reason, words, kind, strands: n }) => ({
           ...{ from, to, reason: reason.code, words: words.text, kind, strands: n },
         })),
-        ...{ enquiriesBeside: line.beside, bots: line.bots },
+        ...{ enquiriesBeside: line.beside, noCustomers: line.noCustomers },
+        countedLandings: line.counted,
       };
     },
   }),
@@ -56,7 +58,10 @@ export const strands: Operation[] = [
         .string()
         .regex(/^[a-z_]{0,40}$/, 'must be a reason code')
         .default(''),
-      mark: z.enum(['', 'bot']).default('').describe('`bot`: those of bots instead, whatever hop they made.'),
+      mark: z
+        .enum([...marks, 'any'])
+        .default('')
+        .describe('Those of no customers instead, whatever hop they made: all (`any`), or for one reason.'),
     }),
     answer: listOf(strandAnswerSchema),
     async run({ strands }, { caller: { business }, query }) {

@@ -1,5 +1,5 @@
 import type { Transaction } from 'sequelize';
-import { hostOf, type Hit } from '../../../core/capture';
+import { hostOf, pageOf, type Hit } from '../../../core/capture';
 import { now } from '../../clock';
 import type { Context } from '../../context';
 import { errorNumber, insertRows, inTransaction, markWork } from '../../db';
@@ -17,6 +17,10 @@ export interface SpooledBatch {
   foreign: number[];
   /** The program that sent it says of itself that it is a bot. */
   bot: boolean;
+  /** It came from one of the business's own networks; the address itself is not kept. */
+  ownNetwork: boolean;
+  /** The engine of its browser. */
+  browser: string;
   sent: { sentAt: number; hits: Hit[] };
 }
 
@@ -31,11 +35,13 @@ export interface SpooledHit {
   /** True for hits of hosts that are not the business's own; they are kept apart. */
   foreign: boolean;
   bot: boolean;
+  ownNetwork: boolean;
+  browser: string;
 }
 
-export function hitsOf({ business, receivedAt, correction, foreign, bot, sent }: SpooledBatch): SpooledHit[] {
+export function hitsOf({ correction, foreign, sent, ...batch }: SpooledBatch): SpooledHit[] {
   return sent.hits.map((hit, index) => ({
-    ...{ business, hit, at: hit.at + correction, sentAt: sent.sentAt, receivedAt, bot },
+    ...{ ...batch, hit, at: hit.at + correction, sentAt: sent.sentAt },
     foreign: foreign.includes(index),
   }));
 }
@@ -70,7 +76,7 @@ async function insertHits(context: Context, hits: SpooledHit[], transaction: Tra
   const own = hits.filter((row) => !row.foreign);
   await insertRows(
     tables.hits,
-    own.map(({ business, hit, at, sentAt, receivedAt, bot }) => ({
+    own.map(({ business, hit, at, sentAt, receivedAt, bot, ownNetwork, browser }) => ({
       businessId: business,
       id: hit.id,
       visitorId: hit.visitor,
@@ -81,7 +87,8 @@ async function insertHits(context: Context, hits: SpooledHit[], transaction: Tra
       sentAt: new Date(sentAt),
       receivedAt: new Date(receivedAt),
       releaseNumber: hit.release,
-      bot,
+      page: pageOf(hit.address),
+      ...{ browser, bot, ownNetwork },
       body: hit,
     })),
     [],

@@ -1,6 +1,7 @@
 import { setTimeout as wait } from 'node:timers/promises';
 import type { Context } from '../../context';
 import { storeClicks, type SpooledClick } from '../../links/clicks';
+import { storeCountedLandings, type SpooledLanding } from '../counted-landings';
 import { log } from '../../log';
 import { hitsOf, storeHits, type SpooledBatch } from './store';
 import type { Spool } from './spool';
@@ -37,9 +38,9 @@ export function makeSpoolWriter(context: Context, spool: Spool) {
     return true;
   }
 
-  /** What pages sent and what opened short links stand in one spool, each by its own form. */
+  /** What pages sent, what opened short links and what was only counted stand in one spool, each by its own form. */
   async function storePart(texts: string[]): Promise<void> {
-    const records = texts.map((text) => JSON.parse(text) as SpooledBatch | SpooledClick);
+    const records = texts.map((text) => JSON.parse(text) as SpooledBatch | SpooledClick | SpooledLanding);
     await storeHits(
       context,
       records.flatMap((record) => ('sent' in record ? hitsOf(record) : [])),
@@ -47,6 +48,10 @@ export function makeSpoolWriter(context: Context, spool: Spool) {
     await storeClicks(
       context,
       records.flatMap((record) => ('click' in record ? [record] : [])),
+    );
+    await storeCountedLandings(
+      context,
+      records.flatMap((record) => ('landing' in record ? [record] : [])),
     );
   }
 

@@ -8,6 +8,7 @@ import { tokens } from './0007-tokens';
 import { plan } from './0008-plan';
 import { links } from './0009-links';
 import { capture } from './0010-capture';
+import { visitors } from './0011-visitors';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
 export interface Migration {
@@ -26,4 +27,5 @@ export const migrations: Migration[] = [
   ...plan,
   ...links,
   ...capture,
+  ...visitors,
 ];

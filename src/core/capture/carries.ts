@@ -1,0 +1,44 @@
+import { isUnder } from './address';
+import type { CaptureRules, Elsewhere } from './schema';
+
+/** One thing that a place outside can do with values, or cannot. */
+export interface Carry {
+  what: string;
+  holds: boolean;
+}
+
+/** What a place outside can carry (need C10), from what it is and how its answer comes back. */
+export function carries({ kind, host, returns }: Elsewhere, { touch, consent }: CaptureRules): Carry[] {
+  const own = host !== '' && touch.ownHosts.some((one) => isUnder(host, one));
+  const comesBack = returns === 'thank_you' || returns === 'hook';
+  return [
+    {
+      what:
+        kind === 'frame'
+          ? 'The frame’s address gets the values once it stands in the page.'
+          : 'Links that lead there get the values while the page is open.',
+      holds: true,
+    },
+    {
+      what: own
+        ? 'The line there takes them up: the visitor, the touches and the click IDs go on.'
+        : 'The line does not stand there, so no cookie is set and no field filled by it.',
+      holds: own && returns === 'restored',
+    },
+    {
+      what: {
+        restored: own ? 'A form sent there is an enquiry like any other.' : 'Nothing tells of what is asked there.',
+        thank_you: 'Who comes back to a page of the website with `avx_to` is an enquiry, with its lead token.',
+        hook: 'Each answer that its back end tells is an enquiry, with its lead token.',
+        nothing: 'What is asked there stays unknown here.',
+      }[returns],
+      holds: comesBack || (own && returns === 'restored'),
+    },
+    {
+      what: consent.required
+        ? 'Before somebody agreed to measurement nothing goes along.'
+        : 'Once somebody said “no” nothing goes along.',
+      holds: true,
+    },
+  ];
+}

@@ -1,0 +1,191 @@
+import { Op, QueryTypes, type Sequelize, type Transaction } from 'sequelize';
+import { markParameter } from '../../core/capture';
+import { isOwnMail, type NoCustomerRule } from '../../core/capture/no-customer';
+import type { NoCustomerView, PastPreview } from '../../core/capture/station-view';
+import { counted, type Mark } from '../../core/strands';
+import { now, nowMs } from '../clock';
+import type { Context } from '../context';
+import { dayIn } from '../days';
+import { inTransaction, markWork, plain, type NoCustomerPastRow } from '../db';
+import type { Membership } from '../people/people';
+import { lookedAtSince } from '../plan/plan';
+import type { Draft } from '../releases/draft';
+import type { Releases } from '../releases/releases';
+import type { CaptureStation } from './station';
+
+/** Subjects marked for work by one statement. */
+const atOnce = 2000;
+
+/** Entries of the list that hold for everything ever recorded, because somebody applied them to the past. */
+export async function readPast(
+  { tables }: Context,
+  businessId: string,
+  transaction?: Transaction,
+): Promise<Omit<NoCustomerRule, 'networks'>> {
+  const rows = plain(
+    await tables.noCustomersPast.findAll({
+      where: { businessId },
+      limit: 1000,
+      ...(transaction ? { transaction } : {}),
+    }),
+  );
+  const of = (wanted: NoCustomerPastRow['kind']) =>
+    rows.filter(({ kind }) => kind === wanted).map(({ value }) => value);
+  return { hosts: of('host'), mailDomains: of('mail') };
+}
+
+/**
+ * Visitors who sent an enquiry whose lead has one of the business's own mail addresses: by the list that was live then,
+ * or by what was applied to the past.
+ */
+export async function readOwnMail(
+  db: Sequelize,
+  businessId: string,
+  visitorIds: string[],
+  listOf: (release: number) => Promise<string[]>,
+): Promise<Set<string>> {
+  if (visitorIds.length === 0) return new Set();
+  const rows = await db.query<{ visitorId: string; domain: string; release: number }>(
+    `SELECT e.visitor_id AS visitorId, l.mail_domain AS domain, e.release_number AS \`release\` FROM enquiries e
+     JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id AND l.mail_domain <> ''
+     WHERE e.business_id = ? AND e.visitor_id IN (?)`,
+    { replacements: [businessId, visitorIds], type: QueryTypes.SELECT },
+  );
+  const own = new Set<string>();
+  for (const { visitorId, domain, release } of rows) if (isOwnMail(domain, await listOf(release))) own.add(visitorId);
+  return own;
+}
+
+/** A host or mail domain, and whatever lies under it, as a condition with its values. */
+const under = (column: string, values: string[]) => ({
+  sql: values.map(() => `${column} = ? OR ${column} LIKE CONCAT('%.', ?)`).join(' OR ') || 'FALSE',
+  values: values.flatMap((value) => [value, value]),
+});
+
+/** Who and what is no customer: how much is marked, and the list applied to what was recorded before. */
+export function makeNoCustomer(context: Context, releases: Releases, draft: Draft, { base }: CaptureStation) {
+  const { db, tables } = context;
+
+  /** The live entries that do not hold for the past yet. */
+  async function notYet(businessId: string) {
+    const { hosts, mailDomains } = (await releases.live(businessId)).content.noCustomer;
+    const past = await readPast(context, businessId);
+    return {
+      hosts: hosts.filter((one) => !past.hosts.includes(one)),
+      mailDomains: mailDomains.filter((one) => !past.mailDomains.includes(one)),
+    };
+  }
+
+  async function readVisitors(businessId: string, hosts: string[]): Promise<string[]> {
+    const { sql, values } = under('host', hosts);
+    const rows = await db.query<{ id: string }>(
+      `SELECT DISTINCT visitor_id AS id FROM hits WHERE business_id = ? AND (${sql})`,
+      { replacements: [businessId, ...values], type: QueryTypes.SELECT },
+    );
+    return rows.map(({ id }) => id);
+  }
+
+  async function readEnquiries(businessId: string, mailDomains: string[]) {
+    const { sql, values } = under('l.mail_domain', mailDomains);
+    return db.query<{ id: string; visitorId: string | null }>(
+      `SELECT e.id, e.visitor_id AS visitorId FROM enquiries e
+       JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id
+       WHERE e.business_id = ? AND e.marked = '' AND (${sql})`,
+      { replacements: [businessId, ...values], type: QueryTypes.SELECT },
+    );
+  }
+
+  /** How much is marked in the last weeks, by why. */
+  async function counts(businessId: string): Promise<NoCustomerView['marked']> {
+    const rows = await db.query<{ mark: Mark; strands: number; enquiries: number }>(
+      `SELECT mark, SUM(strands) AS strands, SUM(enquiries) AS enquiries FROM (
+         SELECT marked AS mark, COUNT(*) AS strands, 0 AS enquiries FROM strands
+         WHERE business_id = ? AND first_at >= ? AND marked <> '' GROUP BY marked
+         UNION ALL
+         SELECT marked, 0, COUNT(*) FROM enquiries
+         WHERE business_id = ? AND sent_at >= ? AND marked <> '' GROUP BY marked) AS both_kinds
+       GROUP BY mark ORDER BY SUM(strands) DESC`,
+      {
+        replacements: [businessId, lookedAtSince(), businessId, lookedAtSince()],
+        type: QueryTypes.SELECT,
+      },
+    );
+    return rows.map((row) => ({ ...row, strands: Number(row.strands), enquiries: Number(row.enquiries) }));
+  }
+
+  /** What applying the live list to the past would mark. */
+  async function preview(businessId: string): Promise<PastPreview> {
+    const entries = await notYet(businessId);
+    const [visitors, enquiries] = await Promise.all([
+      readVisitors(businessId, entries.hosts),
+      readEnquiries(businessId, entries.mailDomains),
+    ]);
+    return { ...entries, visitors: visitors.length, enquiries: enquiries.length };
+  }
+
+  return {
+    async view(membership: Membership): Promise<NoCustomerView> {
+      const { business } = membership;
+      const [marked, past, { draft: edited }, website] = await Promise.all([
+        counts(business.id),
+        preview(business.id),
+        draft.content(business.id),
+        tables.websites.findOne({ where: { businessId: business.id }, order: [['place', 'ASC']] }),
+      ]);
+      const enquiries = marked.reduce((sum, row) => sum + row.enquiries, 0);
+      const strands = marked.reduce((sum, row) => sum + row.strands, 0);
+      const known = await base(membership, () => ({
+        title:
+          strands + enquiries === 0
+            ? 'Everybody is taken for a customer so far.'
+            : `${counted(strands, 'strand', 'strands')} and ${counted(enquiries, 'enquiry', 'enquiries')} of no customers are kept apart.`,
+        under: 'Marked, never dropped: counted nowhere, told to no platform.',
+      }));
+      const host = website?.get({ plain: true }).host ?? '';
+      const days = { from: dayIn(business.timeZone, lookedAtSince().getTime()), to: dayIn(business.timeZone, nowMs()) };
+      return { ...known, rule: edited.noCustomer, marked, days, past, link: `https://${host}/?${markParameter}=yes` };
+    },
+    /** Lets the live list hold for everything ever recorded; whoever it concerns is derived again. */
+    async apply({ business }: Membership, personId: string): Promise<PastPreview> {
+      const { hosts, mailDomains } = await notYet(business.id);
+      const found = await readVisitors(business.id, hosts);
+      const enquiries = await readEnquiries(business.id, mailDomains);
+      const visitors = [...new Set([...found, ...enquiries.flatMap(({ visitorId }) => visitorId ?? [])])];
+      await inTransaction(db, async (transaction) => {
+        await tables.noCustomersPast.bulkCreate(
+          [
+            ...hosts.map((value) => ({ kind: 'host' as const, value })),
+            ...mailDomains.map((value) => ({ kind: 'mail' as const, value })),
+          ].map((entry) => ({ ...entry, businessId: business.id, appliedBy: personId, appliedAt: now() })),
+          { updateOnDuplicate: ['appliedBy', 'appliedAt'], transaction },
+        );
+        for (let at = 0; at < visitors.length; at += atOnce)
+          await markWork(db, 'visitor', business.id, visitors.slice(at, at + atOnce), now(), transaction);
+        for (let at = 0; at < enquiries.length; at += atOnce) {
+          const ids = enquiries.slice(at, at + atOnce).map(({ id }) => id);
+          await markWork(db, 'enquiry', business.id, ids, now(), transaction);
+        }
+      });
+      return { hosts, mailDomains, visitors: found.length, enquiries: enquiries.length };
+    },
+  };
+}
+
+/** True where an enquiry's lead has one of the business's own mail addresses, by the live list or by what was applied to the past. */
+export async function hasOwnMail(
+  context: Context,
+  businessId: string,
+  leadId: string | null,
+  live: NoCustomerRule,
+  transaction: Transaction,
+): Promise<boolean> {
+  if (!leadId) return false;
+  const lead = await context.tables.leads.findOne({
+    attributes: ['mailDomain'],
+    where: { businessId, id: leadId, mailDomain: { [Op.ne]: '' } },
+    transaction,
+  });
+  if (!lead) return false;
+  const { mailDomains } = await readPast(context, businessId, transaction);
+  return isOwnMail(lead.get({ plain: true }).mailDomain, [...live.mailDomains, ...mailDomains]);
+}

@@ -1,0 +1,50 @@
+import { QueryTypes } from 'sequelize';
+import type { Reading } from '../../core/capture';
+import type { SwapsView } from '../../core/capture/station-view';
+import { counted } from '../../core/strands';
+import type { Context } from '../context';
+import type { Membership } from '../people/people';
+import { lookedAtSince } from '../plan/plan';
+import type { CaptureStation } from './station';
+
+const mostValues = 12;
+/** Columns of touches that hold what a reading of the last touch gives. */
+const columns = {
+  last_source: 'source',
+  last_medium: 'medium',
+  last_campaign: 'campaign',
+  last_content: 'content',
+  last_term: 'term',
+  last_referrer_host: "SUBSTRING_INDEX(referrer, '/', 1)",
+} satisfies Partial<Record<Reading, string>>;
+
+/** The swap tables, with the values that they would have been given lately. */
+export function makeSwapsStation({ db }: Context, { base }: CaptureStation) {
+  return async function swaps(membership: Membership): Promise<SwapsView> {
+    const readings = Object.keys(columns) as (keyof typeof columns)[];
+    const since = [membership.business.id, lookedAtSince()];
+    const rows = await db.query<{ reading: Reading; value: string; times: number }>(
+      readings
+        .map(
+          (reading) => `(SELECT '${reading}' AS reading, ${columns[reading]} AS value, COUNT(*) AS times FROM touches
+             WHERE business_id = ? AND at >= ? AND ${columns[reading]} <> ''
+             GROUP BY value ORDER BY times DESC LIMIT ${mostValues})`,
+        )
+        .join(' UNION ALL '),
+      { replacements: readings.flatMap(() => since), type: QueryTypes.SELECT },
+    );
+    const recorded: SwapsView['recorded'] = {};
+    for (const { reading, value, times } of rows) (recorded[reading] ??= []).push({ value, times: Number(times) });
+    const known = await base(membership, ({ capture: { swaps: tables, fill } }) => ({
+      title:
+        tables.length === 0
+          ? 'Values go into fields as they are.'
+          : `${counted(tables.length, 'table turns', 'tables turn')} values into other ones.`,
+      under:
+        tables.length === 0
+          ? 'A swap table turns a code into words, or takes another reading where a value says so.'
+          : `${counted(fill.filter(({ swap }) => swap !== '').length, 'fill rule goes', 'fill rules go')} through one.`,
+    }));
+    return { ...known, recorded };
+  };
+}

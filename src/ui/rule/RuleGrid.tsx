@@ -1,0 +1,258 @@
+import { useState, type ClipboardEvent } from 'react';
+import type { Row, RuleColumn } from '../../core/capture/rule-rows';
+import { rowsFromCells } from '../../core/capture/rule-rows';
+import { readTabbed } from '../../core/links/cells';
+import type { RuleChange } from '../../core/releases/rules';
+import { counted } from '../../core/strands';
+import { FindField } from '../list/FindField';
+import { useDraft } from './useDraft';
+
+/** A row of the grid: the rule's own name, '' for one that is new here, and its cells. */
+interface Line {
+  id: string;
+  cells: Row;
+}
+
+/**
+ * Rules of one kind as a grid: found, duplicated, pasted from a spreadsheet, many changed at a time. Nothing is in the
+ * draft before it is put there.
+ */
+export function RuleGrid({
+  business,
+  label,
+  columns,
+  stored,
+  changeOf,
+  disabled,
+}: {
+  business: string;
+  label: string;
+  columns: RuleColumn[];
+  /** The rules as the draft has them. */
+  stored: Line[];
+  /** What a row changes in the draft; `taken` are the names that other rows have. */
+  changeOf: (id: string, cells: Row, taken: string[]) => RuleChange;
+  disabled: boolean;
+}) {
+  const [past, setPast] = useState<Line[][]>([]);
+  const [lines, setLines] = useState(stored);
+  const [find, setFind] = useState('');
+  const [many, setMany] = useState({ key: columns[0]!.key, value: '' });
+  const { put, wrong, problem } = useDraft(business);
+
+  const write = (next: Line[]) => {
+    setPast([...past.slice(-50), lines]);
+    setLines(next);
+  };
+  const shown = lines
+    .map((line, at) => ({ line, at }))
+    .filter(({ line }) => Object.values(line.cells).join(' ').toLowerCase().includes(find.toLowerCase()));
+  const isShown = new Set(shown.map(({ at }) => at));
+  const before = new Map(stored.map((line) => [line.id, JSON.stringify(line.cells)]));
+  const changed = lines.filter(({ id, cells }) => before.get(id) !== JSON.stringify(cells));
+
+  const setCell = (at: number, key: string, value: string) =>
+    write(lines.map((line, i) => (i === at ? { ...line, cells: { ...line.cells, [key]: value } } : line)));
+  const onPaste = (event: ClipboardEvent) => {
+    const cells = readTabbed(event.clipboardData.getData('text/plain'));
+    if (cells.length < 2 && (cells[0]?.length ?? 0) < 2) return;
+    event.preventDefault();
+    write([...lines, ...rowsFromCells(columns, cells).map((row) => ({ id: '', cells: row }))]);
+  };
+  const onPut = () => {
+    const taken = lines.map(({ id }) => id).filter(Boolean);
+    const changes = changed.map(({ id, cells }) => {
+      const change = changeOf(id, cells, taken);
+      taken.push(change.id);
+      return change;
+    });
+    put.mutate(changes);
+  };
+  const manyColumn = columns.find(({ key }) => key === many.key)!;
+
+  return (
+    <section className="sheet" aria-label={label} onPaste={disabled ? undefined : onPaste}>
+      <div className="border-base-300 flex flex-wrap items-center gap-2 border-b px-4 py-2.5">
+        <FindField what="Any cell" value={find} onFind={setFind} width="w-44" />
+        {!disabled && (
+          <>
+            <span className="text-quiet ml-2">Set</span>
+            <select
+              className="field"
+              aria-label="Column to change"
+              value={many.key}
+              onChange={(event) => setMany({ key: event.target.value, value: '' })}
+            >
+              {columns.map(({ key, heading }) => (
+                <option key={key} value={key}>
+                  {heading}
+                </option>
+              ))}
+            </select>
+            <span className="text-quiet">to</span>
+            <span className="w-48">
+              <Cell
+                column={manyColumn}
+                label="Value for all shown"
+                value={many.value}
+                onChange={(value) => setMany({ ...many, value })}
+              />
+            </span>
+            <button
+              type="button"
+              className="button"
+              disabled={shown.length === 0}
+              onClick={() =>
+                write(
+                  lines.map((line, at) =>
+                    isShown.has(at) ? { ...line, cells: { ...line.cells, [many.key]: many.value } } : line,
+                  ),
+                )
+              }
+            >
+              in all {shown.length} shown
+            </button>
+            <button
+              type="button"
+              className="button"
+              disabled={past.length === 0}
+              onClick={() => {
+                setLines(past.at(-1)!);
+                setPast(past.slice(0, -1));
+              }}
+            >
+              Undo
+            </button>
+          </>
+        )}
+      </div>
+      <div className="overflow-x-auto">
+        <table className="rows">
+          <thead>
+            <tr>
+              {columns.map(({ key, heading }) => (
+                <th key={key} scope="col">
+                  {heading}
+                </th>
+              ))}
+              <th scope="col" aria-label="What to do" />
+            </tr>
+          </thead>
+          <tbody>
+            {shown.map(({ line, at }) => (
+              <tr key={at}>
+                {columns.map((column) => (
+                  <td key={column.key} className="px-1!">
+                    <Cell
+                      column={column}
+                      label={`${column.heading}, row ${at + 1}`}
+                      value={line.cells[column.key] ?? ''}
+                      disabled={disabled}
+                      onChange={(value) => setCell(at, column.key, value)}
+                    />
+                  </td>
+                ))}
+                <td className="whitespace-nowrap">
+                  {!disabled && (
+                    <button
+                      type="button"
+                      className="quiet-link cursor-pointer"
+                      aria-label={`Duplicate row ${at + 1}`}
+                      onClick={() =>
+                        write([...lines.slice(0, at + 1), { id: '', cells: { ...line.cells } }, ...lines.slice(at + 1)])
+                      }
+                    >
+                      Duplicate
+                    </button>
+                  )}
+                </td>
+              </tr>
+            ))}
+            {shown.length === 0 && (
+              <tr>
+                <td colSpan={columns.length + 1} className="text-quiet">
+                  {find
+                    ? 'Nothing matches what you look for.'
+                    : 'No rule yet. Paste rows from a spreadsheet, or add one.'}
+                </td>
+              </tr>
+            )}
+          </tbody>
+        </table>
+      </div>
+      {!disabled && (
+        <div className="border-base-300 border-t px-4 py-3">
+          {(wrong.length > 0 || problem) && (
+            <ul role="alert" className="text-error mb-2">
+              {wrong.map(({ field, was, wants }) => (
+                <li key={field + was}>
+                  <code className="value">{field}</code>: {was}. {wants}
+                </li>
+              ))}
+              {wrong.length === 0 && <li>{problem}</li>}
+            </ul>
+          )}
+          <div className="flex flex-wrap items-center gap-2">
+            <button
+              type="button"
+              className="button button-strong"
+              disabled={changed.length === 0 || put.isPending}
+              onClick={onPut}
+            >
+              {changed.length === 0 ? 'Put into the draft' : `Put ${changed.length} into the draft`}
+            </button>
+            <button type="button" className="button" onClick={() => write([...lines, { id: '', cells: {} }])}>
+              Add a row
+            </button>
+            <span className="text-quiet">
+              {changed.length > 0
+                ? `${counted(changed.length, 'row differs', 'rows differ')} from the draft; only on this screen so far.`
+                : 'As the draft has them. Rows copied from a spreadsheet can be pasted here.'}
+            </span>
+          </div>
+        </div>
+      )}
+    </section>
+  );
+}
+
+function Cell({
+  column,
+  label,
+  value,
+  onChange,
+  disabled = false,
+}: {
+  column: RuleColumn;
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+  disabled?: boolean;
+}) {
+  if (column.options)
+    return (
+      <select
+        className={`field w-full ${column.wide ? 'min-w-44' : 'min-w-32'}`}
+        aria-label={label}
+        value={value || column.options[0]![0]}
+        disabled={disabled}
+        onChange={(event) => onChange(event.target.value)}
+      >
+        {column.options.map(([option, words]) => (
+          <option key={option} value={option}>
+            {words}
+          </option>
+        ))}
+      </select>
+    );
+  return (
+    <input
+      className={`field value w-full ${column.wide ? 'min-w-48' : 'min-w-32'}`}
+      aria-label={label}
+      value={value}
+      disabled={disabled}
+      spellCheck={false}
+      onChange={(event) => onChange(event.target.value)}
+    />
+  );
+}

@@ -1,0 +1,200 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { NoCustomerRule } from '../../core/capture/no-customer';
+import type { NoCustomerView, PastPreview } from '../../core/capture/station-view';
+import { markWords } from '../../core/reasons/words';
+import { count, counted } from '../../core/strands';
+import { Live } from '../../ui/live/Live';
+import { useView } from '../../ui/live/useView';
+import { DraftBar } from '../../ui/rule/DraftBar';
+import { useRuleEditor } from '../../ui/rule/useRuleEditor';
+import { Copy } from '../../ui/text/Copy';
+import { sendJson } from '../../ui/text/read';
+import { CaptureFrame } from './CaptureFrame';
+
+interface Props {
+  business: string;
+  initial: NoCustomerView;
+}
+
+const lists: { key: keyof NoCustomerRule; words: string; example: string }[] = [
+  { key: 'networks', words: 'Who comes from these networks', example: '203.0.113.0/24' },
+  { key: 'mailDomains', words: 'Who has a mail address at', example: 'larkmoor.example' },
+  { key: 'hosts', words: 'What happens on these hosts', example: 'staging.larkmoor.example' },
+];
+
+/** Who and what is no customer: one list, what it marks, and its use on what was recorded before. */
+export function NoCustomerPage(props: Props) {
+  return (
+    <Live>
+      <NoCustomer {...props} />
+    </Live>
+  );
+}
+
+function NoCustomer({ business, initial }: Props) {
+  const view = useView(`/api/b/${business}/capture/no-customer`, initial);
+  return (
+    <CaptureFrame business={business} section="No customer" view={view}>
+      <div className="grid grid-cols-1 items-start gap-4 lg:grid-cols-[1fr_380px]">
+        <div className="flex min-w-0 flex-col gap-4">
+          <List business={business} view={view} key={JSON.stringify(view.rule)} />
+          <section className="sheet p-5" aria-label="My browser">
+            <div className="flex items-start justify-between gap-4">
+              <div>
+                <h2 className="text-base">My own browser</h2>
+                <p className="text-quiet mt-1">
+                  Open this once in it, and everything it does is marked from then on. With{' '}
+                  <code className="value">no</code> for <code className="value">yes</code> the mark goes.
+                </p>
+              </div>
+              <Copy text={view.link} words="Copy the link" />
+            </div>
+            <code className="value mt-2 block [overflow-wrap:anywhere]">{view.link}</code>
+          </section>
+        </div>
+        <div className="flex min-w-0 flex-col gap-4">
+          <Marked business={business} view={view} />
+          <Past business={business} view={view} />
+        </div>
+      </div>
+    </CaptureFrame>
+  );
+}
+
+function List({ business, view }: { business: string; view: NoCustomerView }) {
+  const { rule, edit, isChanged, bar } = useRuleEditor<NoCustomerRule>({
+    ...{ business, stored: view.rule, start: view.rule, changed: view.changed },
+    nameOf: () => ({ kind: 'no_customer', id: '' }),
+  });
+  const [texts, setTexts] = useState(() => lists.map(({ key }) => view.rule[key].join('\n')));
+  return (
+    <section className="sheet" aria-label="No customers">
+      <p className="px-5 pt-4 text-[17px]">No customer is, besides bots and browsers marked by their link:</p>
+      <div className="grid grid-cols-1 gap-4 px-5 py-4 md:grid-cols-3">
+        {lists.map(({ key, words, example }, at) => (
+          <label key={key} className="block">
+            <span className="block font-semibold">{words}</span>
+            <textarea
+              className="field value mt-1 w-full"
+              rows={Math.max(4, rule[key].length + 1)}
+              value={texts[at]}
+              placeholder={example}
+              disabled={!view.mayChange}
+              spellCheck={false}
+              onChange={(event) => {
+                const text = event.target.value;
+                setTexts(texts.map((before, i) => (i === at ? text : before)));
+                edit({
+                  [key]: text
+                    .toLowerCase()
+                    .split(/[\s,]+/)
+                    .filter(Boolean),
+                });
+              }}
+            />
+          </label>
+        ))}
+      </div>
+      <p className="text-quiet px-5 pb-4">One in each line. A visitor’s own IP address is compared and never stored.</p>
+      {view.mayChange && (isChanged || bar.inDraft) && (
+        <DraftBar {...bar} changed={isChanged} onPut={() => bar.onPut()} />
+      )}
+    </section>
+  );
+}
+
+/** How much is marked, by why; each number opens its strands. */
+function Marked({ business, view }: { business: string; view: NoCustomerView }) {
+  return (
+    <section className="sheet overflow-hidden" aria-label="Marked">
+      <table className="rows">
+        <thead>
+          <tr>
+            <th scope="col">Marked in {view.weeks} weeks</th>
+            <th scope="col" className="text-right!">
+              Strands
+            </th>
+            <th scope="col" className="text-right!">
+              Enquiries
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {view.marked.map(({ mark, strands, enquiries }) => (
+            <tr key={mark}>
+              <td>{markWords[mark]}</td>
+              <td className="text-right tabular-nums">
+                <a
+                  className="quiet-link"
+                  href={`/b/${business}/strands?${new URLSearchParams({ range: 'own', ...view.days, mark })}`}
+                >
+                  {count(strands)}
+                </a>
+              </td>
+              <td className="text-right tabular-nums">{count(enquiries)}</td>
+            </tr>
+          ))}
+          {view.marked.length === 0 && (
+            <tr>
+              <td colSpan={3} className="text-quiet">
+                Nothing is marked.
+              </td>
+            </tr>
+          )}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+/** The live list and what was recorded before it held: what using it there would mark, and the doing of it. */
+function Past({ business, view }: { business: string; view: NoCustomerView }) {
+  const client = useQueryClient();
+  const apply = useMutation({
+    mutationFn: () => sendJson(`/api/b/${business}/capture/no-customer/past`, {}) as Promise<PastPreview>,
+    onSuccess: () => client.invalidateQueries(),
+  });
+  const { hosts, mailDomains, visitors, enquiries } = view.past;
+  const entries = [...hosts, ...mailDomains];
+  return (
+    <section className="sheet p-5" aria-label="The past">
+      <h2 className="text-base">What was recorded before</h2>
+      {entries.length === 0 ? (
+        <p className="text-quiet mt-1">
+          {apply.data
+            ? `The list holds for everything ever recorded: ${counted(apply.data.visitors, 'visitor', 'visitors')} and ${counted(apply.data.enquiries, 'enquiry', 'enquiries')} are worked through again.`
+            : 'Every host and mail domain that is live holds for everything ever recorded.'}
+        </p>
+      ) : (
+        <>
+          <p className="mt-1">
+            {entries.map((entry, at) => (
+              <span key={entry}>
+                {at > 0 && ', '}
+                <code className="value">{entry}</code>
+              </span>
+            ))}{' '}
+            {entries.length === 1 ? 'holds' : 'hold'} from {entries.length === 1 ? 'its' : 'their'} release on.{' '}
+            {visitors + enquiries === 0
+              ? 'Nothing was recorded before that it would mark.'
+              : `Before, ${counted(visitors, 'visitor was', 'visitors were')} on such a host, and ${counted(enquiries, 'enquiry', 'enquiries')} with such an address ${enquiries === 1 ? 'is' : 'are'} not marked.`}
+          </p>
+          {view.mayChange && (
+            <button type="button" className="button mt-3" disabled={apply.isPending} onClick={() => apply.mutate()}>
+              {visitors + enquiries === 0
+                ? 'Let it hold for the past too'
+                : `Mark ${counted(visitors + enquiries, 'of the past', 'of the past')}`}
+            </button>
+          )}
+        </>
+      )}
+      <p className="text-quiet mt-2">Networks look ahead only: addresses of visitors are not stored.</p>
+      {apply.error && (
+        <p role="alert" className="text-error mt-2">
+          {apply.error.message}
+        </p>
+      )}
+    </section>
+  );
+}
