@@ -11,8 +11,10 @@ const sizeOf = (name: string, bytes: number, most: number): Measured => {
 
 /** What a page loads: the engine, and with it the rules of the demo's release. */
 const engine = readFileSync('dist/snippet/engine.js');
+const elsewhere = readFileSync('dist/snippet/elsewhere.js');
 const nowhere = 'http://nowhere.localhost:1';
 const { release } = larkmoorSetup({ quillsearch: nowhere, oakledger: nowhere, key: (key) => key });
+console.log(`the part for places outside, only where a release names some: ${gzipped(elsewhere)} bytes, gzipped`);
 tell([
   sizeOf('snippet with engine', gzipped(engine), 7168),
   sizeOf('demo release', gzipped(JSON.stringify(release.content.capture)), 3072),

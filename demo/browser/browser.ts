@@ -69,11 +69,14 @@ export class PretendBrowser {
   async open(engine: Engine, visit: PageVisit): Promise<(form: string, at: number) => Promise<Record<string, string>>> {
     let now = visit.at;
     const posts: Promise<boolean>[] = [];
+    /** What the page does a little later. */
+    const later: (() => void)[] = [];
     const settle = async () => {
       do {
+        later.shift()?.();
         await posts.shift();
         await new Promise(setImmediate);
-      } while (posts.length > 0);
+      } while (posts.length + later.length > 0);
     };
     const forms = visit.forms.map(({ name, fields }) => new PretendForm(name, fields));
     const onSubmit: ((event: object) => void)[] = [];
@@ -107,6 +110,7 @@ export class PretendBrowser {
         removeItem: (key: string) => void this.stored.delete(key),
       },
       history: { pushState: () => undefined },
+      setTimeout: (work) => void later.push(work),
       navigator: {},
       Date: { now: () => now },
       fetch: async (url, { body }) => {

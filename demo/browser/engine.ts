@@ -6,6 +6,7 @@ export interface PageGlobals {
   crypto: object;
   localStorage: object;
   history: object;
+  setTimeout: (work: () => void) => void;
   navigator: object;
   Date: object;
   fetch: (url: string, options: { body: string }) => Promise<{ ok: boolean }>;
@@ -22,6 +23,7 @@ const names = [
   'crypto',
   'localStorage',
   'history',
+  'setTimeout',
   'navigator',
   'Date',
   'fetch',

@@ -51,7 +51,8 @@ function run(setup: SnippetSetup): void {
     }
   };
   document.addEventListener('avrix:consent', guarded(onConsent));
-  if (allowed) begin();
+  // In a task of its own, so that none is long.
+  if (allowed) setTimeout(begin);
   else if (rules.consent.count)
     addEventListener(
       'pagehide',

@@ -27,6 +27,7 @@ beforeEach(() => {
     setItem: (name: string, value: string) => stored.set(name, value),
     removeItem: (name: string) => stored.delete(name),
   });
+  vi.stubGlobal('setTimeout', (work: () => void) => work());
   vi.stubGlobal('fetch', (_url: string, { body }: { body: string }) => {
     sent.push(idsOf(body));
     return answer();

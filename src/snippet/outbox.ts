@@ -55,8 +55,10 @@ export function makeOutbox(setup: SnippetSetup) {
   return {
     put(hit: Hit) {
       waiting.write([...waiting.read(), hit].slice(-mostWaiting));
-      void send();
+      // Sent in a task of its own, so that none is long; `beacon` sends it where the page goes away before.
+      setTimeout(send);
     },
+    send,
     /** Forgets what was not sent. */
     clear: () => waiting.write([]),
     /** Last chance as the page goes away; whatever it says, the hits stay until an answer came. */

@@ -52,10 +52,10 @@ export function work(
       ...{ id: newId(at), at, release: setup.release, visitor: id, visit: visitId },
       address: place.address.slice(0, 4000),
       referrer: place.referrer.slice(0, 4000),
-      pii: place.found.length > 0 ? place.found.slice(0, 20) : undefined,
+      pii: place.found.slice(0, 20),
       consent: consentNow(),
       noCustomer: noCustomer || undefined,
-      kept: { works, first, last, clicks, values: values.length > 0 ? values : undefined },
+      kept: { works, first, last, clicks, values },
       ...rest,
     } as Hit);
   };
@@ -80,9 +80,8 @@ export function work(
   });
   const lead = setup.elsewhere?.lead(setup, held);
   const listening = new WeakSet<Document>();
-  /** Looks at every form there is now: fills it, and tells of those that this browser has not told of. */
-  const look = guarded(() => {
-    if (ended) return;
+  /** Hears of every form that is sent, and of changes to the page. */
+  const listen = () => {
     for (const page of documents())
       if (!listening.has(page)) {
         listening.add(page);
@@ -91,6 +90,11 @@ export function work(
         observer.observe(page.documentElement, { childList: true, subtree: true });
         ends.push(() => (observer.disconnect(), page.removeEventListener('submit', onSubmit, true)));
       }
+  };
+  /** Looks at every form there is now: fills it, and tells of those that this browser has not told of. */
+  const look = guarded(() => {
+    if (ended) return;
+    listen();
     const forms = allForms().map((form) => describeForm(form, fillForm(form, held(), rules)));
     const fresh = seen.fresh(forms);
     if (fresh.length > 0) tell(now(), { kind: 'forms_seen', forms: fresh });
@@ -106,7 +110,9 @@ export function work(
       look();
     }, lookAfter);
   };
-  look();
+  listen();
+  // In a task of its own, so that none is long; a form that is sent before is filled then.
+  setTimeout(look);
   ends.push(
     watchAddress((from) => {
       kept = held();
@@ -119,7 +125,11 @@ export function work(
   addEventListener('pagehide', guarded(outbox.beacon));
   return {
     /** Says that what somebody agreed to has changed. */
-    tellConsent: () => tell(now(), { kind: 'consent' }),
+    tellConsent() {
+      tell(now(), { kind: 'consent' });
+      // At once: what waits may be forgotten next.
+      void outbox.send();
+    },
     end() {
       ended = true;
       ends.forEach((end) => end());

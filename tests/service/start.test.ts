@@ -34,7 +34,11 @@ describe('a start that cannot work', () => {
     const { port } = server.address() as AddressInfo;
     const { code, said } = await startWith({ AVRIX_PORT: String(port) });
     server.close();
-    expect([code, said]).toEqual([1, `Port ${port} is taken. Set AVRIX_PORT to another one.\n`]);
+    // The first start on a database says before what the owner's account is.
+    expect([code, said.slice(said.indexOf('Port'))]).toEqual([
+      1,
+      `Port ${port} is taken. Set AVRIX_PORT to another one.\n`,
+    ]);
   });
 
   it('names a database that does not let it in', async () => {

@@ -24,7 +24,8 @@ export function keepValues(
 ): KeptValue[] {
   return keep.values.flatMap((rule): KeptValue[] => {
     const known = before.find(({ name }) => name === rule.name);
-    const value = address ? expectedValue(queryValue(address, rule.name), rule) : '';
+    const came = address ? queryValue(address, rule.name) : '';
+    const value = came && expectedValue(came, rule);
     if (known && (value === '' || value === known.value || rule.which === 'first')) return [known];
     return value === '' ? [] : [{ name: rule.name, value, at }];
   });

@@ -27,11 +27,15 @@ export function ArrivalsPage({
         cell: ({ getValue }) =>
           getValue() ? <code className="value">{getValue()}</code> : <span className="text-quiet">no value</span>,
       }),
-      column.accessor('detail', {
-        header: 'What',
-        enableSorting: false,
-        cell: ({ getValue }) => getValue() && <code className="value">{getValue()}</code>,
-      }),
+      ...(initial.rows.some(({ detail }) => detail !== '')
+        ? [
+            column.accessor('detail', {
+              header: 'What',
+              enableSorting: false,
+              cell: ({ getValue }) => getValue() && <code className="value">{getValue()}</code>,
+            }),
+          ]
+        : []),
       column.display({
         id: 'enquiry',
         header: 'Asked',
