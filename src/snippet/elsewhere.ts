@@ -21,6 +21,8 @@ export function lead(setup: SnippetSetup, kept: () => Kept) {
       .then((answer) => (answer.ok ? answer.text() : ''))
       .catch(() => '');
     signed.set(place, { at: now(), text });
+    // A page may stay open for longer than what is signed is good for.
+    setTimeout(look, signedAnewAfter);
     return text;
   }
 
@@ -32,7 +34,7 @@ export function lead(setup: SnippetSetup, kept: () => Kept) {
     if (text && !address.includes(text)) give(withCarried(address, text));
   }
 
-  return function look(): void {
+  function look(): void {
     for (const page of documents()) {
       for (const link of page.querySelectorAll<HTMLAnchorElement>('a[href]'))
         void carry(link.href, (address) => (link.href = address));
@@ -40,7 +42,8 @@ export function lead(setup: SnippetSetup, kept: () => Kept) {
       for (const frame of page.querySelectorAll<HTMLIFrameElement>('iframe[src]'))
         if (!carriedIn(frame.src)) void carry(frame.src, (address) => (frame.src = address));
     }
-  };
+  }
+  return look;
 }
 
 /** What the signed values in this page's address hold, as the edge reads them, with what is kept here. */

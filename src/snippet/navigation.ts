@@ -4,9 +4,8 @@ import { guarded } from './guarded';
  * Hears when the page's address changes without a new page being loaded. The fragment alone is no other address.
  *
  * @param onChange gets the address before
- * @returns ends it
  */
-export function watchAddress(onChange: (before: string) => void): () => void {
+export function watchAddress(onChange: (before: string) => void): void {
   const here = () => location.href.split('#')[0]!;
   let before = here();
   const look = guarded(() => {
@@ -21,8 +20,4 @@ export function watchAddress(onChange: (before: string) => void): () => void {
     look();
   };
   addEventListener('popstate', look);
-  return () => {
-    before = '';
-    removeEventListener('popstate', look);
-  };
 }

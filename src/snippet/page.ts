@@ -113,14 +113,13 @@ export function work(
   listen();
   // In a task of its own, so that none is long; a form that is sent before is filled then.
   setTimeout(look);
-  ends.push(
-    watchAddress((from) => {
-      kept = held();
-      restored = '';
-      arriveAt({ ...placeOf(setup, from), at: now(), navigation: 'navigate' });
-      lookSoon();
-    }),
-  );
+  watchAddress((from) => {
+    if (ended) return;
+    kept = held();
+    restored = '';
+    arriveAt({ ...placeOf(setup, from), at: now(), navigation: 'navigate' });
+    lookSoon();
+  });
   // What was not sent by the end is forgotten there, and then there is nothing to send.
   addEventListener('pagehide', guarded(outbox.beacon));
   return {

@@ -25,11 +25,16 @@ describe('a hit that a page did not clean', () => {
         ...{ works: true, clicks: [] },
         first: touch({ campaign: 'anna@b.example', landing: 'larkmoor.localhost/hello/anna@b.example' }),
         last: touch({ source: 'letter', referrer: 'mail.example/' }),
+        values: [
+          { name: 'lark_van', value: 'anna@b.example', at: start },
+          { name: 'lark_partner', value: 'BW-1', at: start },
+        ],
       },
       pii: [{ place: 'path', name: '', kind: 'mail' }],
     });
     const cleaned = cleanHit(sent, rules) as ArrivedHit;
     expect(JSON.stringify(cleaned)).not.toContain('anna');
+    expect(cleaned.kept.values).toEqual([{ name: 'lark_partner', value: 'BW-1', at: start }]);
     expect(cleaned).toMatchObject({
       address: 'http://larkmoor.localhost/fleet?email=&qsid=QsAb12',
       referrer: 'http://mail.example/inbox/removed',

@@ -19,8 +19,11 @@ export function mayHoldPii(body: string, { pii }: PiiRules): boolean {
 /** A hit as the page should have sent it: cleaned again, whoever sent it, with what was found added to what the page found. */
 export function cleanHit(hit: Hit, rules: PiiRules): Hit {
   const { address, referrer, found: again } = cleanArrival(hit, rules);
-  const { first, last } = hit.kept;
-  const kept = { ...hit.kept, first: first && cleanTouch(first, rules), last: last && cleanTouch(last, rules) };
+  const { first, last, values } = hit.kept;
+  const kept = {
+    ...{ ...hit.kept, first: first && cleanTouch(first, rules), last: last && cleanTouch(last, rules) },
+    ...(values ? { values: values.filter(({ value }) => !piiIn(value)) } : {}),
+  };
   const found: PiiFound[] = [...(hit.pii ?? []), ...again];
   return {
     ...{ ...hit, address, referrer, kept },

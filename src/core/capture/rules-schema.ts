@@ -25,7 +25,8 @@ export const keptCharacters = ['any', 'words', 'digits'] as const;
 export const valueRuleSchema = z.object({
   /** The query name under which it comes; a keep rule's own name. */
   name: text(60).regex(/^[A-Za-z][\w.-]*$/, 'must begin with a letter and have only letters, digits, _ . or -'),
-  cookie: text(60).regex(/^[A-Za-z][\w-]*$/, 'must begin with a letter and have only letters, digits, _ or -'),
+  /** Writing and clearing one must never touch a cookie of the website's own. */
+  cookie: text(60).regex(/^avx_[\w-]+$/, 'must begin with avx_ and go on with letters, digits, _ or -'),
   days,
   age: z.enum(['renewed', 'fixed']),
   which: z.enum(['first', 'last']),

@@ -57,7 +57,12 @@ const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
     setBy: fc.constantFrom('page', 'server'),
   }),
   kept_value: fc.record({
-    ...{ name: word, cookie: word, days: fc.integer({ min: 1, max: 400 }), longest: fc.integer({ min: 1, max: 200 }) },
+    ...{
+      name: word,
+      cookie: word.map((name) => `avx_${name}`),
+      days: fc.integer({ min: 1, max: 400 }),
+      longest: fc.integer({ min: 1, max: 200 }),
+    },
     age: fc.constantFrom('renewed', 'fixed'),
     which: fc.constantFrom('first', 'last'),
     lowerCase: fc.boolean(),

@@ -10,7 +10,7 @@ export async function readPagesSeen(
 ): Promise<{ page: string; arrivals: number; lastAt: Date }[]> {
   const rows = await db.query<{ page: string; arrivals: number; lastAt: Date }>(
     `SELECT page, COUNT(*) AS arrivals, MAX(at) AS lastAt
-     FROM hits WHERE business_id = ? AND kind = 'arrived' AND at >= ? GROUP BY page ORDER BY arrivals DESC LIMIT 500`,
+     FROM hits WHERE business_id = ? AND kind = 'arrived' AND at >= ? AND page <> '' GROUP BY page ORDER BY arrivals DESC LIMIT 500`,
     { replacements: [businessId, since], type: QueryTypes.SELECT },
   );
   return rows.map((row) => ({ ...row, arrivals: Number(row.arrivals) }));

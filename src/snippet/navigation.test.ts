@@ -1,0 +1,49 @@
+import { afterEach, describe, expect, it, vi } from 'vitest';
+import { watchAddress } from './navigation';
+
+afterEach(() => vi.unstubAllGlobals());
+
+/** A page as a browser has it, as far as addresses go. */
+function browse(href: string) {
+  const location = { href };
+  const heard: (() => void)[] = [];
+  const history = {
+    pushState(_state: unknown, _title: string, to: string) {
+      location.href = new URL(to, location.href).href;
+    },
+  };
+  vi.stubGlobal('location', location);
+  vi.stubGlobal('history', history);
+  vi.stubGlobal(
+    'addEventListener',
+    (name: string, listener: () => void) => name === 'popstate' && heard.push(listener),
+  );
+  const from: string[] = [];
+  watchAddress((before) => from.push(before));
+  return {
+    from,
+    push: (to: string) => history.pushState(null, '', to),
+    back(to: string) {
+      location.href = to;
+      heard.forEach((listener) => listener());
+    },
+  };
+}
+
+describe('a page that changes its address by itself', () => {
+  it('is heard of with the address before, also when somebody goes back', () => {
+    const { from, push, back } = browse('http://l.example/a?x=1#top');
+    push('/b');
+    push('/c');
+    back('http://l.example/b');
+    expect(from).toEqual(['http://l.example/a?x=1', 'http://l.example/b', 'http://l.example/c']);
+  });
+
+  it('is the same page where only the fragment changes, or nothing does', () => {
+    const { from, push, back } = browse('http://l.example/a');
+    push('#below');
+    push('/a');
+    back('http://l.example/a#top');
+    expect(from).toEqual([]);
+  });
+});
