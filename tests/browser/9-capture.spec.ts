@@ -24,6 +24,11 @@ test('the station names the faults that the demo’s traffic shows, each with it
   await expect(row(/\d+ arrivals carried a mail address or a name in email/)).toContainText('larkmoor.localhost/fleet');
   await expect(row('tagged with the medium banner')).toContainText('Take the tags out of the link');
   await expect(row(/\d+ arrivals came with ~ad-name~ in utm_content/)).toContainText('Correct the placeholder');
+  await expect(row(/came from larkmoor\.localhost\/guide, which told of nothing/)).toContainText('Paste the line');
+  await expect(row('The line stands twice in larkmoor.localhost/fleet/lease')).toContainText('Take out all but one');
+  await expect(row(/WebKit forget visitors after 7 days/)).toContainText(
+    'Let the website’s own subdomain set the cookies',
+  );
   await expect(page.getByText(/The carry name lark_key saved the click ID of \d+ arrivals/)).toBeVisible();
 });
 
@@ -237,8 +242,10 @@ test.describe('where consent is required', () => {
     });
     const letter = 'utm_source=larkmoor-letter&utm_medium=email';
     // Who leaves without a word is a count, and nothing else.
-    await visitor.goto(`${places.larkmoor}/fleet?${letter}&utm_campaign=unasked`);
+    await visitor.goto(`${places.larkmoor}/fleet/lease?${letter}&utm_campaign=unasked`);
     await visitor.waitForLoadState('networkidle');
+    // Nothing goes along to other places either.
+    await expect(visitor.getByRole('link', { name: 'See a sample offer' })).toHaveAttribute('href', /\/offer$/);
     await visitor.goto(`${places.larkmoor}/fleet?${letter}&utm_campaign=asked`);
     await visitor.waitForLoadState('networkidle');
     await say(visitor, 'not asked');

@@ -251,3 +251,32 @@ test('a display placement is worked out from the referrer’s host', async ({ br
   await expect(visitor.locator('[name=placement]')).toHaveValue('grainmarket.example');
   await context.close();
 });
+
+test('a page with the line twice, storage blocked and no cookies tells of itself once, and hears of no error', async ({
+  browser,
+}) => {
+  const context = await browser.newContext();
+  await context.addInitScript(() => {
+    const blocked = () => {
+      throw new DOMException('blocked', 'SecurityError');
+    };
+    Object.defineProperty(window, 'localStorage', { get: blocked });
+    Object.defineProperty(document, 'cookie', { get: () => '', set: () => undefined });
+  });
+  const visitor = await visitorOf(context);
+  const arrivals: string[] = [];
+  const errors: string[] = [];
+  visitor.on('request', (request) => {
+    if (/"kind":"arrived"/.test(request.postData() ?? '')) arrivals.push(request.postData()!);
+  });
+  visitor.on('pageerror', (error) => errors.push(error.message));
+  visitor.on('console', (message) => message.type() === 'error' && errors.push(message.text()));
+  await visitor.goto(`${places.larkmoor}/fleet/lease?${tags}&qsid=Qs-blocked`);
+  await expect.poll(() => arrivals.length).toBe(1);
+  await visitor.waitForLoadState('networkidle');
+  expect(arrivals).toHaveLength(1);
+  expect(arrivals[0]).toMatch(/"works":false/);
+  expect(arrivals[0]).toContain('"lines":2');
+  expect(errors.filter((text) => !/favicon|404/.test(text))).toEqual([]);
+  await context.close();
+});

@@ -7,7 +7,7 @@ import { setClock } from '../../src/server/clock';
 import type { Membership } from '../../src/server/people/people';
 import { freePorts } from '../../scripts/lib/ports.mjs';
 import { startOutside } from './outside';
-import { day, idAt, makePlace, noon, setUpLarkmoor } from './place';
+import { day, idAt, makeEditor, makePlace, noon, setUpLarkmoor } from './place';
 
 let place: Awaited<ReturnType<typeof makePlace>>;
 let outside: Awaited<ReturnType<typeof startOutside>>;
@@ -25,12 +25,7 @@ beforeAll(async () => {
   place = await makePlace({ AVRIX_PRIVATE_HOSTS: `${outside.hosts},${pages.host}` });
   larkmoor = await setUpLarkmoor(place.services, outside.places);
   setClock(noon + 2 * day);
-  editor = await place.services.people.create('anna@larkmoor.example', 'Anna', 'a long password');
-  await place.services.people.grant({
-    ...{ businessId: larkmoor.id, personId: editor, role: 'editor', mayRelease: true },
-    ...{ seesPeople: true, seesMoney: true },
-  });
-  [member] = (await place.services.people.memberships(editor)) as [Membership];
+  ({ editor, member } = await makeEditor(place.services, larkmoor.id));
 });
 afterAll(async () => {
   setClock(null);

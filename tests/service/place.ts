@@ -6,6 +6,7 @@ import { QueryTypes, type Sequelize } from 'sequelize';
 import { readConfig } from '../../src/server/config';
 import { setClock } from '../../src/server/clock';
 import { connect, migrate } from '../../src/server/db';
+import type { Membership } from '../../src/server/people/people';
 import { makeServices, type Services } from '../../src/server/services';
 
 /** 2027-02-01, 12:00 UTC. */
@@ -64,4 +65,18 @@ export async function setUpLarkmoor(
   const setup = setupSchema.parse(larkmoorSetup(places as never));
   const id = await services.setUpBusiness(setup);
   return { id, known: (await services.businesses.byKey('larkmoor'))! };
+}
+
+/** An editor of Larkmoor who may release and sees everything. */
+export async function makeEditor(
+  services: Services,
+  businessId: string,
+): Promise<{ editor: string; member: Membership }> {
+  const editor = await services.people.create('anna@larkmoor.example', 'Anna', 'a long password');
+  await services.people.grant({
+    ...{ businessId, personId: editor, role: 'editor', mayRelease: true },
+    ...{ seesPeople: true, seesMoney: true },
+  });
+  const [member] = await services.people.memberships(editor);
+  return { editor, member: member! };
 }

@@ -4,7 +4,7 @@ import { captureRules } from '../../src/core/releases';
 import { setClock } from '../../src/server/clock';
 import type { Membership } from '../../src/server/people/people';
 import { startOutside } from './outside';
-import { day, idAt, makePlace, noon, rowsOf, setUpLarkmoor } from './place';
+import { day, idAt, makeEditor, makePlace, noon, rowsOf, setUpLarkmoor } from './place';
 
 let place: Awaited<ReturnType<typeof makePlace>>;
 let outside: Awaited<ReturnType<typeof startOutside>>;
@@ -20,12 +20,7 @@ beforeAll(async () => {
   place = await makePlace({ AVRIX_PRIVATE_HOSTS: outside.hosts });
   larkmoor = await setUpLarkmoor(place.services, outside.places);
   setClock(noon + day);
-  editor = await place.services.people.create('anna@larkmoor.example', 'Anna', 'a long password');
-  await place.services.people.grant({
-    ...{ businessId: larkmoor.id, personId: editor, role: 'editor', mayRelease: true },
-    ...{ seesPeople: true, seesMoney: true },
-  });
-  [member] = (await place.services.people.memberships(editor)) as [Membership];
+  ({ editor, member } = await makeEditor(place.services, larkmoor.id));
 });
 afterAll(async () => {
   setClock(null);

@@ -3,7 +3,7 @@ import { findingKinds } from './findings';
 
 /** Which of the arrivals behind a fault are asked for; what is not understood is as usual. */
 export const foundArrivalsSchema = z.object({
-  kind: z.enum(findingKinds),
+  kind: z.enum(findingKinds).catch('click_id_gone'),
   name: z.string().max(60).catch(''),
   find: z.string().max(120).catch(''),
   sort: z.enum(['at', 'page', 'campaign']).catch('at'),

@@ -8,6 +8,7 @@ import type { Context } from '../context';
 import { readFileBody, readTable } from '../files/read-table';
 import type { Membership } from '../people/people';
 import { lookedAtSince } from '../plan/plan';
+import { needsChange } from '../releases/draft';
 import type { Carried } from './carried';
 import type { CaptureStation } from './station';
 
@@ -67,8 +68,11 @@ export function makeElsewhereStation(
     /**
      * Takes a file of answers, each row with the signed values as they came (`avx_to`) and when it happened
      * (`happened_at`, RFC 3339; now without it). Each row has its own answer.
+     * @throws AVX_ROLE_TOO_SMALL, AVX_FILE_WRONG
      */
-    async readFile({ business }: Membership, request: Request): Promise<ReturnedFile> {
+    async readFile(membership: Membership, request: Request): Promise<ReturnedFile> {
+      needsChange(membership);
+      const { business } = membership;
       const { rows, problems } = await readTable(await readFileBody(request), [carriedParameter]);
       const known = (await businesses.byKey(business.key))!;
       const refused: ReturnedFile['refused'] = problems.map(({ row, was, wants }) => ({

@@ -9,7 +9,7 @@ import { dayIn } from '../days';
 import { inTransaction, markWork, plain, type NoCustomerPastRow } from '../db';
 import type { Membership } from '../people/people';
 import { lookedAtSince } from '../plan/plan';
-import type { Draft } from '../releases/draft';
+import { needsChange, type Draft } from '../releases/draft';
 import type { Releases } from '../releases/releases';
 import type { CaptureStation } from './station';
 
@@ -145,8 +145,10 @@ export function makeNoCustomer(context: Context, releases: Releases, draft: Draf
       const days = { from: dayIn(business.timeZone, lookedAtSince().getTime()), to: dayIn(business.timeZone, nowMs()) };
       return { ...known, rule: edited.noCustomer, marked, days, past, link: `https://${host}/?${markParameter}=yes` };
     },
-    /** Lets the live list hold for everything ever recorded; whoever it concerns is derived again. */
-    async apply({ business }: Membership, personId: string): Promise<PastPreview> {
+    /** Lets the live list hold for everything ever recorded; whoever it concerns is derived again. @throws AVX_ROLE_TOO_SMALL */
+    async apply(membership: Membership, personId: string): Promise<PastPreview> {
+      needsChange(membership);
+      const { business } = membership;
       const { hosts, mailDomains } = await notYet(business.id);
       const found = await readVisitors(business.id, hosts);
       const enquiries = await readEnquiries(business.id, mailDomains);

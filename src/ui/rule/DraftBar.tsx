@@ -1,4 +1,5 @@
 import type { WrongField } from '../../core/errors';
+import { WrongFields } from './WrongFields';
 
 /** How a rule on the screen stands to the draft and to what is live, and what can be done about it. */
 export function DraftBar({
@@ -28,16 +29,7 @@ export function DraftBar({
 }) {
   return (
     <div className="border-base-300 border-t px-5 py-3">
-      {(wrong.length > 0 || problem) && (
-        <ul role="alert" className="text-error mb-2">
-          {wrong.map(({ field, was, wants }) => (
-            <li key={field + was}>
-              <code className="value">{field}</code>: {was}. {wants}
-            </li>
-          ))}
-          {wrong.length === 0 && <li>{problem}</li>}
-        </ul>
-      )}
+      <WrongFields wrong={wrong} problem={problem} />
       <div className="flex flex-wrap items-center gap-2">
         <button type="button" className="button button-strong" disabled={!changed || busy} onClick={onPut}>
           Put into the draft

@@ -6,6 +6,7 @@ import type { RuleChange } from '../../core/releases/rules';
 import { counted } from '../../core/strands';
 import { FindField } from '../list/FindField';
 import { useDraft } from './useDraft';
+import { WrongFields } from './WrongFields';
 
 /** A row of the grid: the rule's own name, '' for one that is new here, and its cells. */
 interface Line {
@@ -135,7 +136,9 @@ export function RuleGrid({
                   {heading}
                 </th>
               ))}
-              <th scope="col" aria-label="What to do" />
+              <th scope="col">
+                <span className="sr-only">What to do</span>
+              </th>
             </tr>
           </thead>
           <tbody>
@@ -182,16 +185,7 @@ export function RuleGrid({
       </div>
       {!disabled && (
         <div className="border-base-300 border-t px-4 py-3">
-          {(wrong.length > 0 || problem) && (
-            <ul role="alert" className="text-error mb-2">
-              {wrong.map(({ field, was, wants }) => (
-                <li key={field + was}>
-                  <code className="value">{field}</code>: {was}. {wants}
-                </li>
-              ))}
-              {wrong.length === 0 && <li>{problem}</li>}
-            </ul>
-          )}
+          <WrongFields wrong={wrong} problem={problem} />
           <div className="flex flex-wrap items-center gap-2">
             <button
               type="button"

@@ -7,7 +7,7 @@ import type { ElsewhereView, ReturnedFile } from '../../core/capture/station-vie
 import { count, counted } from '../../core/strands';
 import { FileButton } from '../../ui/files/FileButton';
 import { Key } from '../../ui/keys/Key';
-import { PickLink } from '../../ui/list/PickLink';
+import { PickList } from '../../ui/list/PickList';
 import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
 import { DraftBar } from '../../ui/rule/DraftBar';
@@ -59,28 +59,18 @@ function Places({ business, initial, search }: Props) {
       }
     >
       <div className="grid grid-cols-1 items-start gap-4 lg:grid-cols-[250px_1fr] xl:grid-cols-[250px_1fr_330px]">
-        <nav className="sheet p-1" aria-label="Places">
-          {places.map((place) => {
-            const current = place.name === name;
-            return (
-              <PickLink
-                key={place.name}
-                href={`?place=${encodeURIComponent(place.name)}`}
-                current={current}
-                onPick={() => setNamed(place.name)}
-                className={`block rounded-[4px] px-3.5 py-2 ${current ? 'bg-primary text-primary-content' : 'hover:bg-base-200'}`}
-              >
-                <span className="font-semibold">{place.name}</span>
-                <code className={`value block text-[12px] ${current ? '' : 'text-quiet'}`}>{place.host}</code>
-              </PickLink>
-            );
-          })}
-          {!stored && (
-            <span className="bg-primary text-primary-content block rounded-[4px] px-3.5 py-2 font-semibold">
-              New place
-            </span>
-          )}
-        </nav>
+        <PickList
+          label="Places"
+          items={places.map((place) => ({
+            id: place.name,
+            href: `?place=${encodeURIComponent(place.name)}`,
+            words: place.name,
+            under: <code className="value text-[12px]">{place.host}</code>,
+          }))}
+          current={name}
+          onPick={setNamed}
+          fresh={stored ? null : 'New place'}
+        />
         <PlaceEditor
           key={`${name} ${JSON.stringify(stored)}`}
           business={business}

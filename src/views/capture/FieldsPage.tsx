@@ -5,7 +5,7 @@ import { fillColumns, fillToRow, rowToFill } from '../../core/capture/rule-rows'
 import { readingWords } from '../../core/capture/sentences';
 import type { CaptureEffectView, FormsView } from '../../core/capture/station-view';
 import { Key } from '../../ui/keys/Key';
-import { PickLink } from '../../ui/list/PickLink';
+import { PickList } from '../../ui/list/PickList';
 import { Live } from '../../ui/live/Live';
 import { DraftBar } from '../../ui/rule/DraftBar';
 import { ChoicePart, TextPart } from '../../ui/rule/parts';
@@ -82,31 +82,18 @@ function Fields({ business, initial, search }: Props) {
         />
       ) : (
         <div className="grid grid-cols-1 items-start gap-4 lg:grid-cols-[270px_1fr] xl:grid-cols-[270px_1fr_310px]">
-          <nav className="sheet p-1" aria-label="Fill rules">
-            {fill.map((rule) => {
-              const current = rule.id === id;
-              return (
-                <PickLink
-                  key={rule.id}
-                  href={`?rule=${encodeURIComponent(rule.id)}`}
-                  current={current}
-                  onPick={() => setNamed(rule.id)}
-                  className={`block rounded-[4px] px-3.5 py-2 ${current ? 'bg-primary text-primary-content' : 'hover:bg-base-200'}`}
-                >
-                  <code className="value font-semibold">{rule.field}</code>
-                  <span className={`block text-[12.5px] ${current ? '' : 'text-quiet'}`}>
-                    {readingWords[rule.reading]}
-                    {rule.forms.length > 0 && `, ${rule.forms.join(', ')}`}
-                  </span>
-                </PickLink>
-              );
-            })}
-            {!stored && (
-              <span className="bg-primary text-primary-content block rounded-[4px] px-3.5 py-2 font-semibold">
-                New rule
-              </span>
-            )}
-          </nav>
+          <PickList
+            label="Fill rules"
+            items={fill.map((rule) => ({
+              id: rule.id,
+              href: `?rule=${encodeURIComponent(rule.id)}`,
+              words: <code className="value font-semibold">{rule.field}</code>,
+              under: [readingWords[rule.reading], ...rule.forms].join(', '),
+            }))}
+            current={id}
+            onPick={setNamed}
+            fresh={stored ? null : 'New rule'}
+          />
           <FillEditor
             key={`${id} ${JSON.stringify(stored)}`}
             business={business}

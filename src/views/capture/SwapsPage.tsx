@@ -5,7 +5,7 @@ import type { SwapsView } from '../../core/capture/station-view';
 import { readTabbed } from '../../core/links/cells';
 import { count } from '../../core/strands';
 import { Key } from '../../ui/keys/Key';
-import { PickLink } from '../../ui/list/PickLink';
+import { PickList } from '../../ui/list/PickList';
 import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
 import { DraftBar } from '../../ui/rule/DraftBar';
@@ -58,31 +58,22 @@ function Swaps({ business, initial, search }: Props) {
       }
     >
       <div className="grid grid-cols-1 items-start gap-4 lg:grid-cols-[220px_1fr] xl:grid-cols-[220px_1fr_330px]">
-        <nav className="sheet p-1" aria-label="Swap tables">
-          {swaps.map((table) => {
-            const current = table.name === name;
+        <PickList
+          label="Swap tables"
+          items={swaps.map((table) => {
             const users = view.rules.fill.filter(({ swap }) => swap === table.name);
-            return (
-              <PickLink
-                key={table.name}
-                href={`?table=${encodeURIComponent(table.name)}`}
-                current={current}
-                onPick={() => setNamed(table.name)}
-                className={`block rounded-[4px] px-3.5 py-2 ${current ? 'bg-primary text-primary-content' : 'hover:bg-base-200'}`}
-              >
-                <span className="font-semibold">{table.name}</span>
-                <span className={`block text-[12.5px] ${current ? '' : 'text-quiet'}`}>
-                  {users.length === 0 ? 'no rule goes through it' : `for ${users.map(({ field }) => field).join(', ')}`}
-                </span>
-              </PickLink>
-            );
+            return {
+              id: table.name,
+              href: `?table=${encodeURIComponent(table.name)}`,
+              words: table.name,
+              under:
+                users.length === 0 ? 'no rule goes through it' : `for ${users.map(({ field }) => field).join(', ')}`,
+            };
           })}
-          {!stored && (
-            <span className="bg-primary text-primary-content block rounded-[4px] px-3.5 py-2 font-semibold">
-              New table
-            </span>
-          )}
-        </nav>
+          current={name}
+          onPick={setNamed}
+          fresh={stored ? null : 'New table'}
+        />
         <TableEditor
           key={`${name} ${JSON.stringify(stored)}`}
           business={business}
@@ -140,7 +131,9 @@ function TableEditor({
                 <th scope="col">Value</th>
                 <th scope="col">becomes</th>
                 <th scope="col">Words</th>
-                <th scope="col" aria-label="What to do" />
+                <th scope="col">
+                  <span className="sr-only">What to do</span>
+                </th>
               </tr>
             </thead>
             <tbody>
@@ -167,7 +160,7 @@ function TableEditor({
                       <button
                         type="button"
                         className="quiet-link cursor-pointer whitespace-nowrap"
-                        aria-label={`Take row ${at + 1} out`}
+                        aria-label={`Take out row ${at + 1}`}
                         onClick={() => edit({ rows: rule.rows.filter((_, i) => i !== at) })}
                       >
                         Take out
