@@ -182,6 +182,20 @@ describe('one click becomes one confirmed report-back', () => {
 });
 
 describe('where the value is lost', () => {
+  it('by an address of one’s own is no customer’s only from the release on that says so', async () => {
+    const { deal } = await ask();
+    const n = visitors;
+    const { content } = await place.services.releases.live(larkmoor.id);
+    const noCustomer = { ...content.noCustomer, mailDomains: ['oriel.example'] };
+    await place.services.releases.make(larkmoor.id, { name: 'Our own', note: '', content: { ...content, noCustomer } });
+    await qualify(deal);
+    // Both sides of the enquiry judge it alike, or they would call each other for ever.
+    await place.services.runner.runToRest();
+    const [row] = await rowsOf<{ marked: string }>(place.db, 'SELECT marked FROM enquiries WHERE crm_deal = ?', [deal]);
+    expect([row, n]).toEqual([{ marked: '' }, visitors]);
+    await place.services.releases.make(larkmoor.id, { name: 'As before', note: '', content });
+  });
+
   it('of somebody who said no to advertising is held, and told to nobody', async () => {
     const { deal, qsid } = await ask({ advertising: 'no' });
     const before = await takenBy();

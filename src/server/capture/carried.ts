@@ -58,9 +58,9 @@ export function makeCarried({ config }: Pick<Context, 'config'>, releases: Relea
   function unsign(business: KnownBusiness, text: string): Signed {
     const [body = '', seal = ''] = text.split('.');
     if (!sameText(sealOf(body), seal)) throw new AvrixError('AVX_CARRIED_WRONG');
-    const signed = signedSchema.parse(JSON.parse(Buffer.from(body, 'base64url').toString('utf8')));
-    if (signed.business !== business.key) throw new AvrixError('AVX_CARRIED_WRONG');
-    return signed;
+    const signed = signedSchema.safeParse(JSON.parse(Buffer.from(body, 'base64url').toString('utf8')));
+    if (!signed.success || signed.data.business !== business.key) throw new AvrixError('AVX_CARRIED_WRONG');
+    return signed.data;
   }
 
   /** Records what came back as a form that was sent at that place; the same again changes nothing. */

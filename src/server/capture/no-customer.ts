@@ -173,12 +173,12 @@ export function makeNoCustomer(context: Context, releases: Releases, draft: Draf
   };
 }
 
-/** True where an enquiry's lead has one of the business's own mail addresses, by the live list or by what was applied to the past. */
+/** True where an enquiry's lead has one of the business's own mail addresses, by a list or by what was applied to the past. */
 export async function hasOwnMail(
   context: Context,
   businessId: string,
   leadId: string | null,
-  live: NoCustomerRule,
+  list: NoCustomerRule,
   transaction: Transaction,
 ): Promise<boolean> {
   if (!leadId) return false;
@@ -189,5 +189,5 @@ export async function hasOwnMail(
   });
   if (!lead) return false;
   const { mailDomains } = await readPast(context, businessId, transaction);
-  return isOwnMail(lead.get({ plain: true }).mailDomain, [...live.mailDomains, ...mailDomains]);
+  return isOwnMail(lead.get({ plain: true }).mailDomain, [...list.mailDomains, ...mailDomains]);
 }

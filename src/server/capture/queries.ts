@@ -2,7 +2,7 @@ import { QueryTypes, type Sequelize } from 'sequelize';
 import type { ArrivedHit } from '../../core/capture';
 import type { Returns } from '../../core/capture/capped';
 
-/** Pages (host and path) where the line was seen since a time: touches and forms tell which. */
+/** Pages (host and path) where the line was seen since a time, with how often. */
 export async function readPagesSeen(
   db: Sequelize,
   businessId: string,

@@ -28,7 +28,8 @@ export function makeFollowEnquiry(context: Context, releases: Releases) {
       });
       if (!row) return null;
       const enquiry = row.get({ plain: true });
-      const { noCustomer } = release.content;
+      // By the list that was live when it was sent, as its visitor is derived by: a newer one looks ahead only.
+      const { noCustomer } = (await releases.numbered(businessId, enquiry.releaseNumber)).content;
       if (!enquiry.marked && (await hasOwnMail(context, businessId, enquiry.leadId, noCustomer, transaction))) {
         enquiry.marked = 'mail';
         // Whatever else this browser did is no customer's either.
