@@ -35,19 +35,21 @@ function run(setup: SnippetSetup): void {
   const onConsent = (event: Event) => {
     const { measurement = 'not asked', advertising = 'not asked' } = ((event as CustomEvent).detail ??
       {}) as Partial<Consent>;
-    const before = consent;
+    const before = JSON.stringify(consent);
     consent = { measurement, advertising };
-    if (working && JSON.stringify(before) !== JSON.stringify(consent)) working.tellConsent();
+    const after = JSON.stringify(consent);
+    // What is agreed to stands in every hit; a hit of its own is for a “no”, said now or taken back.
+    if (before !== after && (before + after).includes('"no"')) working?.tellConsent();
     if (measurement === 'yes') {
       allowed = true;
       begin();
     } else if (measurement === 'no') {
       allowed = false;
-      working?.end();
-      working = null;
       keep(nothingKept(), now(), setup);
       makeOutbox(setup).clear();
       makeSeenForms(setup).clear();
+      working?.end();
+      working = null;
     }
   };
   document.addEventListener('avrix:consent', guarded(onConsent));

@@ -119,12 +119,14 @@ describe('who is no customer', () => {
     });
     await rest();
     expect(await marksOf(visitor)).toEqual(['']);
-    const { past } = await place.services.noCustomer.view(member);
-    expect(past).toMatchObject({ hosts: ['staging.larkmoor.localhost', 'trial.larkmoor.localhost'], visitors: 2 });
+    expect(await place.services.noCustomer.preview(member)).toMatchObject({
+      hosts: ['staging.larkmoor.localhost', 'trial.larkmoor.localhost'],
+      visitors: 2,
+    });
     await place.services.noCustomer.apply(member, editor);
     await rest();
     expect(await marksOf(visitor)).toEqual(['host']);
-    expect((await place.services.noCustomer.view(member)).past).toMatchObject({ hosts: [], visitors: 0 });
+    expect(await place.services.noCustomer.preview(member)).toMatchObject({ hosts: [], visitors: 0 });
   });
 });
 

@@ -26,13 +26,14 @@ const optionOf = ({ options = [] }: RuleColumn, text: string): string => {
   return options.find(([value, words]) => value.toLowerCase() === plain || words.toLowerCase() === plain)?.[0] ?? '';
 };
 
-const listOf = (text: string): string[] =>
+/** Values that are written with commas between them. */
+export const listOf = (text: string): string[] =>
   text
     .split(',')
     .map((one) => one.trim())
     .filter(Boolean);
 
-const finderWords: Record<FillRule['find'], string> = {
+const foundBy: Record<FillRule['find'], string> = {
   name: 'its name',
   id: 'its ID',
   label: 'its label',
@@ -43,7 +44,7 @@ const finderWords: Record<FillRule['find'], string> = {
 export function fillColumns({ keep, swaps }: Pick<CaptureRules, 'keep' | 'swaps'>): RuleColumn[] {
   return [
     { key: 'field', heading: 'Field' },
-    { key: 'find', heading: 'Found by', options: fieldFinders.map((find) => [find, finderWords[find]]) },
+    { key: 'find', heading: 'Found by', options: fieldFinders.map((find) => [find, foundBy[find]]) },
     { key: 'forms', heading: 'Forms', wide: true },
     { key: 'pages', heading: 'Pages that begin with', wide: true },
     { key: 'reading', heading: 'Gets', wide: true, options: Object.entries(readingWords) },

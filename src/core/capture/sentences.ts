@@ -123,7 +123,8 @@ export const piiSentence = ({ names }: CaptureRules['pii']): string =>
     names.length > 0 ? `, and whatever stands under ${all(names)}` : ''
   }.`;
 
-const finderWords: Record<FillRule['find'], string> = {
+/** How a rule's field is found, as its sentence begins. */
+export const finderWords: Record<FillRule['find'], string> = {
   name: 'The field',
   id: 'The field with the ID',
   label: 'The field labelled',

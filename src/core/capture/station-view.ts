@@ -59,8 +59,8 @@ export interface FormsView extends CaptureBase {
 }
 
 export interface InstallView extends CaptureBase {
-  /** The line to paste. */
-  line: string;
+  /** The line to paste, and into which websites: one for all, or one for each. */
+  lines: { hosts: string[]; line: string }[];
   mail: { subject: string; body: string };
   pages: {
     page: string;
@@ -114,7 +114,6 @@ export interface NoCustomerView extends CaptureBase {
   marked: { mark: Mark; strands: number; enquiries: number }[];
   /** The days that `marked` counts, as the line's own range has them. */
   days: { from: string; to: string };
-  past: PastPreview;
   /** A page of the website with the query name that marks the browser that opens it. */
   link: string;
 }

@@ -126,9 +126,8 @@ export function makeNoCustomer(context: Context, releases: Releases, draft: Draf
   return {
     async view(membership: Membership): Promise<NoCustomerView> {
       const { business } = membership;
-      const [marked, past, { draft: edited }, website] = await Promise.all([
+      const [marked, { draft: edited }, website] = await Promise.all([
         counts(business.id),
-        preview(business.id),
         draft.content(business.id),
         tables.websites.findOne({ where: { businessId: business.id }, order: [['place', 'ASC']] }),
       ]);
@@ -143,8 +142,11 @@ export function makeNoCustomer(context: Context, releases: Releases, draft: Draf
       }));
       const host = website?.get({ plain: true }).host ?? '';
       const days = { from: dayIn(business.timeZone, lookedAtSince().getTime()), to: dayIn(business.timeZone, nowMs()) };
-      return { ...known, rule: edited.noCustomer, marked, days, past, link: `https://${host}/?${markParameter}=yes` };
+      return { ...known, rule: edited.noCustomer, marked, days, link: `https://${host}/?${markParameter}=yes` };
     },
+    /** What applying the live list to the past would mark; nothing is changed. Looks through everything recorded, so it is asked for. */
+    preview: ({ business }: Membership): Promise<PastPreview> => preview(business.id),
+
     /** Lets the live list hold for everything ever recorded; whoever it concerns is derived again. @throws AVX_ROLE_TOO_SMALL */
     async apply(membership: Membership, personId: string): Promise<PastPreview> {
       needsChange(membership);

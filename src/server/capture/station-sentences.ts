@@ -78,13 +78,16 @@ export function installSentence(pages: InstallView['pages'], hosts: string[]): S
   };
 }
 
-export const mailOf = (line: string, hosts: string[]) => ({
-  subject: `One line for ${hosts[0] ?? 'our website'}`,
+export const mailOf = (lines: InstallView['lines']) => ({
+  subject: `One line for ${lines[0]?.hosts[0] ?? 'our website'}`,
   body: `Hello,
 
-this line belongs into the head of every page of ${hosts.join(', ') || 'our website'}, once:
-
-${line}
+${lines
+  .map(({ hosts, line }, at) => {
+    const pages = `every page of ${hosts.join(', ') || 'our website'}, once`;
+    return `${at === 0 ? `this line belongs into the head of ${pages}` : `and this one into that of ${pages}`}:\n\n${line}`;
+  })
+  .join('\n\n')}
 
 It loads beside the page, sets first-party cookies, fills hidden fields of our forms and raises no error of its own.
 Where the website has a content security policy, it needs the line's host in script-src and connect-src.

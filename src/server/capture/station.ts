@@ -209,10 +209,15 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
       ]);
       const { protocol, port } = new URL(config.edgeOrigin);
       // Where the server sets cookies, each website loads the line from its own subdomain.
-      const own = websites.map(({ registrable }) => `${protocol}//t.${registrable}${port ? `:${port}` : ''}`);
-      const edges = edited.capture.keep.setBy === 'server' ? own : [config.edgeOrigin];
-      const line = edges.map((edge) => `<script src="${edge}/b/${business.key}.js" async></script>`).join('\n');
+      const lineFrom = (edge: string) => `<script src="${edge}/b/${business.key}.js" async></script>`;
       const hosts = websites.map(({ host }) => host);
+      const lines =
+        edited.capture.keep.setBy === 'server'
+          ? websites.map(({ host, registrable }) => ({
+              hosts: [host],
+              line: lineFrom(`${protocol}//t.${registrable}${port ? `:${port}` : ''}`),
+            }))
+          : [{ hosts, line: lineFrom(config.edgeOrigin) }];
       const checks = new Map(checked.map((one) => [one.page, one]));
       const pages = new Map<string, InstallView['pages'][number]>(
         seen.map(({ page, arrivals, lastAt }) => [
@@ -246,8 +251,8 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
       );
       return {
         ...(await base(membership, () => installSentence(rows, hosts))),
-        line,
-        mail: mailOf(line, hosts),
+        lines,
+        mail: mailOf(lines),
         pages: rows,
       };
     },

@@ -5,6 +5,8 @@ interface Item {
   id: string;
   href: string;
   words: ReactNode;
+  /** A value at the end of its first line. */
+  aside?: string;
   under: ReactNode;
 }
 
@@ -25,7 +27,7 @@ export function PickList({
 }) {
   return (
     <nav className="sheet p-1" aria-label={label}>
-      {items.map(({ id, href, words, under }) => {
+      {items.map(({ id, href, words, aside, under }) => {
         const open = id === current;
         return (
           <PickLink
@@ -35,7 +37,10 @@ export function PickList({
             onPick={() => onPick(id)}
             className={`block rounded-[4px] px-3.5 py-2 ${open ? 'bg-primary text-primary-content' : 'hover:bg-base-200'}`}
           >
-            <span className="font-semibold">{words}</span>
+            <span className="flex items-baseline justify-between gap-2">
+              <span className="font-semibold">{words}</span>
+              {aside && <code className={`value text-[12px] ${open ? '' : 'text-quiet'}`}>{aside}</code>}
+            </span>
             <span className={`block text-[12.5px] ${open ? '' : 'text-quiet'}`}>{under}</span>
           </PickLink>
         );

@@ -1,8 +1,8 @@
 import { useState } from 'react';
 import type { FillRule, Reading } from '../../core/capture';
 import { platformName } from '../../core/links/placeholders';
-import { fillColumns, fillToRow, rowToFill } from '../../core/capture/rule-rows';
-import { readingWords } from '../../core/capture/sentences';
+import { fillColumns, fillToRow, listOf, rowToFill } from '../../core/capture/rule-rows';
+import { finderWords, readingWords } from '../../core/capture/sentences';
 import type { CaptureEffectView, FormsView } from '../../core/capture/station-view';
 import { Key } from '../../ui/keys/Key';
 import { PickList } from '../../ui/list/PickList';
@@ -25,13 +25,6 @@ interface Props {
 }
 
 const fresh = 'new';
-const finders: Record<FillRule['find'], string> = {
-  name: 'The field',
-  id: 'The field with the ID',
-  label: 'The field labelled',
-  selector: 'The field at',
-};
-
 /** The fill rules: each a sentence, with what it would have put into the forms that were sent. */
 export function FieldsPage(props: Props) {
   return (
@@ -141,11 +134,6 @@ function FillEditor({
     rule.field.trim() === '' ? [] : [change],
   );
   const disabled = !view.mayChange;
-  const list = (text: string) =>
-    text
-      .split(',')
-      .map((one) => one.trim())
-      .filter(Boolean);
   const [forms, setForms] = useState(rule.forms.join(', '));
   const [pages, setPages] = useState(rule.pages.join(', '));
   return (
@@ -156,7 +144,7 @@ function FillEditor({
             label="How the field is found"
             value={rule.find}
             disabled={disabled}
-            options={Object.entries(finders) as [FillRule['find'], string][]}
+            options={Object.entries(finderWords) as [FillRule['find'], string][]}
             onChange={(find) => edit({ find })}
           />{' '}
           <TextPart
@@ -176,7 +164,7 @@ function FillEditor({
             disabled={disabled}
             onChange={(text) => {
               setForms(text);
-              edit({ forms: list(text) });
+              edit({ forms: listOf(text) });
             }}
           />{' '}
           on{' '}
@@ -187,7 +175,7 @@ function FillEditor({
             disabled={disabled}
             onChange={(text) => {
               setPages(text);
-              edit({ pages: list(text) });
+              edit({ pages: listOf(text) });
             }}
           />{' '}
           gets{' '}

@@ -24,16 +24,21 @@ export function InstallPage(props: Props) {
 
 function Install({ business, initial }: Props) {
   const view = useView(`/api/b/${business}/capture/install`, initial);
-  const { line, mail, pages } = view;
+  const { lines, mail, pages } = view;
   return (
     <CaptureFrame business={business} section="Install" view={view}>
       <div className="grid grid-cols-1 items-start gap-4 lg:grid-cols-[1fr_400px]">
         <div className="flex min-w-0 flex-col gap-4">
           <section className="sheet p-5" aria-label="The line">
-            <div className="flex items-start justify-between gap-4">
-              <code className="value text-[16px] leading-relaxed [overflow-wrap:anywhere]">{line}</code>
-              <Copy text={line} words="Copy" byKey />
-            </div>
+            {lines.map(({ hosts, line }, at) => (
+              <div key={line} className="mb-3 flex items-start justify-between gap-4">
+                <div className="min-w-0">
+                  {lines.length > 1 && <span className="text-quiet block">For {hosts.join(', ')}</span>}
+                  <code className="value text-[16px] leading-relaxed [overflow-wrap:anywhere]">{line}</code>
+                </div>
+                <Copy text={line} words="Copy" byKey={at === 0} />
+              </div>
+            ))}
             <p className="text-quiet mt-2">
               Once, in the head of every page. A content security policy needs its host in <code>script-src</code> and{' '}
               <code>connect-src</code>. What it loads changes with each release, so it takes no integrity hash; each

@@ -63,7 +63,7 @@ function Kept({ business, initial }: Props) {
             </p>
           )}
           <CarryNames business={business} view={view} />
-          <KeptValues business={business} view={view} key={JSON.stringify(rules.keep.values)} />
+          <KeptValues business={business} view={view} />
           <Visit {...common} rule={rules.touch} key={JSON.stringify(rules.touch)} />
           <ConsentRule {...common} rule={rules.consent} key={JSON.stringify(rules.consent)} />
           <Pii {...common} rule={rules.pii} key={JSON.stringify(rules.pii)} />

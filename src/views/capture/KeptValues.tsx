@@ -43,6 +43,7 @@ export function KeptValues({ business, view }: Props) {
       </div>
       {asGrid ? (
         <RuleGrid
+          key={JSON.stringify(values)}
           business={business}
           label="Kept values"
           columns={valueColumns}
@@ -58,14 +59,23 @@ export function KeptValues({ business, view }: Props) {
           {values.map((rule) => (
             <Value key={JSON.stringify(rule)} business={business} view={view} stored={rule} />
           ))}
-          {adding && <Value business={business} view={view} stored={null} />}
+          {adding && <Value business={business} view={view} stored={null} onKept={() => setAdding(false)} />}
         </>
       )}
     </>
   );
 }
 
-function Value({ business, view, stored }: Props & { stored: ValueRule | null }) {
+function Value({
+  business,
+  view,
+  stored,
+  onKept,
+}: Props & {
+  stored: ValueRule | null;
+  /** A new one is in the draft, and stands among the others from then on. */
+  onKept?: () => void;
+}) {
   const { rule, edit, isChanged, bar } = useRuleEditor<ValueRule>({
     ...{ business, stored, start: fresh, changed: view.changed },
     nameOf: ({ name }) => ({ kind: 'kept_value', id: name }),
@@ -146,7 +156,7 @@ function Value({ business, view, stored }: Props & { stored: ValueRule | null })
       </p>
       <KeptTraffic business={business} rule={rule} weeks={view.weeks} />
       {!disabled && (isChanged || bar.inDraft || stored === null) && (
-        <DraftBar {...bar} changed={isChanged || stored === null} onPut={() => bar.onPut()} />
+        <DraftBar {...bar} changed={isChanged || stored === null} onPut={() => bar.onPut(onKept)} />
       )}
       {!disabled && stored && <TakeOut business={business} name={{ kind: 'kept_value', id: stored.name }} />}
     </section>

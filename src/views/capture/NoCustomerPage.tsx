@@ -1,4 +1,4 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { NoCustomerRule } from '../../core/capture/no-customer';
 import type { NoCustomerView, PastPreview } from '../../core/capture/station-view';
@@ -9,7 +9,7 @@ import { useView } from '../../ui/live/useView';
 import { DraftBar } from '../../ui/rule/DraftBar';
 import { useRuleEditor } from '../../ui/rule/useRuleEditor';
 import { Copy } from '../../ui/text/Copy';
-import { sendJson } from '../../ui/text/read';
+import { readJson, sendJson } from '../../ui/text/read';
 import { CaptureFrame } from './CaptureFrame';
 
 interface Props {
@@ -150,12 +150,20 @@ function Marked({ business, view }: { business: string; view: NoCustomerView }) 
 
 /** The live list and what was recorded before it held: what using it there would mark, and the doing of it. */
 function Past({ business, view }: { business: string; view: NoCustomerView }) {
+  const api = `/api/b/${business}/capture/no-customer/past`;
   const client = useQueryClient();
   const apply = useMutation({
-    mutationFn: () => sendJson(`/api/b/${business}/capture/no-customer/past`, {}) as Promise<PastPreview>,
+    mutationFn: () => sendJson(api, {}) as Promise<PastPreview>,
     onSuccess: () => client.invalidateQueries(),
   });
-  const { hosts, mailDomains, visitors, enquiries } = view.past;
+  const { data: past } = useQuery({ queryKey: [api], queryFn: () => readJson<PastPreview>(api) });
+  if (!past)
+    return (
+      <section className="sheet text-quiet p-5" aria-label="The past">
+        Looking through what was recorded …
+      </section>
+    );
+  const { hosts, mailDomains, visitors, enquiries } = past;
   const entries = [...hosts, ...mailDomains];
   return (
     <section className="sheet p-5" aria-label="The past">

@@ -3,7 +3,7 @@ import type { TagRule } from '../../core/plan';
 import type { EffectView, TagsView } from '../../core/plan/view';
 import { counted } from '../../core/strands';
 import { Key } from '../../ui/keys/Key';
-import { PickLink } from '../../ui/list/PickLink';
+import { PickList } from '../../ui/list/PickList';
 import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
 import { DraftBar } from '../../ui/rule/DraftBar';
@@ -68,32 +68,22 @@ function Tags({ business, initial, search }: Props) {
 
 function TagList({ view, tag, onPick }: { view: TagsView; tag: string; onPick: (tag: string) => void }) {
   return (
-    <nav className="sheet p-1" aria-label="Tags">
-      {view.tags.map(({ rule, arrivals, offPlan }) => {
-        const current = rule.tag === tag;
-        return (
-          <PickLink
-            key={rule.tag}
-            href={`?tag=${rule.tag}`}
-            current={current}
-            onPick={() => onPick(rule.tag)}
-            className={`block rounded-[4px] px-3.5 py-2 ${current ? 'bg-primary text-primary-content' : 'hover:bg-base-200'}`}
-          >
-            <span className="flex items-baseline justify-between gap-2">
-              <span className="font-semibold">{rule.name}</span>
-              <code className={`value text-[12px] ${current ? '' : 'text-quiet'}`}>{rule.tag}</code>
-            </span>
-            <span className={`block text-[12.5px] ${current ? '' : 'text-quiet'}`}>
-              {arrivals === 0 ? 'none arrived' : counted(arrivals, 'arrival', 'arrivals')}
-              {offPlan > 0 && `, ${counted(offPlan, 'value', 'values')} off plan`}
-            </span>
-          </PickLink>
-        );
-      })}
-      {tag === fresh && (
-        <span className="bg-primary text-primary-content block rounded-[4px] px-3.5 py-2 font-semibold">New tag</span>
-      )}
-    </nav>
+    <PickList
+      label="Tags"
+      items={view.tags.map(({ rule, arrivals, offPlan }) => ({
+        id: rule.tag,
+        href: `?tag=${rule.tag}`,
+        words: rule.name,
+        aside: rule.tag,
+        under: [
+          arrivals === 0 ? 'none arrived' : counted(arrivals, 'arrival', 'arrivals'),
+          ...(offPlan > 0 ? [`${counted(offPlan, 'value', 'values')} off plan`] : []),
+        ].join(', '),
+      }))}
+      current={tag}
+      onPick={onPick}
+      fresh={tag === fresh ? 'New tag' : null}
+    />
   );
 }
 
