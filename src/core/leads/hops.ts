@@ -132,7 +132,8 @@ function qualifiedState(
     return { state: 'lost', reason: tooOld(reached.at), at: reached.at, again: null };
   if (reached) return { state: 'made_it', reason: null, at: reached.at, again: null };
   if (crm.stages.ended.includes(record.stage)) {
-    const at = record.stageChanges.findLast((c) => c.stage === record.stage)?.at ?? null;
+    const moves = record.stageChanges.filter(({ stage }) => stage === record.stage);
+    const at = moves.length > 0 ? Math.max(...moves.map((move) => move.at)) : null;
     return { state: 'left', reason: { code: 'disqualified', stage: record.stage }, at, again: null };
   }
   if (strand.kind === 'click' && tooOldAt <= now) return { state: 'lost', reason: tooOld(now), at: null, again: null };

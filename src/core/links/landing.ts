@@ -27,6 +27,10 @@ export function readLanding(input: string): { url: URL } | { problem: AddressPro
   } catch {
     return problem('no_address', 'it is no address', 'Give one such as larkmoor.example/fleet.');
   }
+  // The standard reads a number as an IPv4 address: 2027 as 0.0.7.235.
+  const typed = /^[a-z]+:[/\\]*(?:[^@/?#\\]*@)?([^/?#:\\]*)/i.exec(completed)?.[1] ?? '';
+  if (/^[\d.]+$/.test(url.hostname) && url.hostname !== typed)
+    return problem('no_host', `“${typed}” is a number, not a host`, 'Give one such as larkmoor.example.');
   if (!url.hostname.includes('.') && url.hostname !== 'localhost')
     return problem('no_host', `“${url.hostname}” is no host`, 'Give one such as larkmoor.example.');
   if (url.username || url.password)

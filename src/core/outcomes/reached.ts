@@ -23,7 +23,8 @@ export function firstReached(rule: OutcomeRule, changes: StageChange[], stages: 
   if (wanted < 0) return null;
   const reaching = changes
     .filter((c) => !stages.ended.includes(c.stage) && stages.inOrder.indexOf(c.stage) >= wanted)
-    .sort((a, b) => a.at - b.at || (a.stage < b.stage ? -1 : 1));
+    // Of stages reached in the same millisecond the earlier one comes first: a deal goes through it.
+    .sort((a, b) => a.at - b.at || stages.inOrder.indexOf(a.stage) - stages.inOrder.indexOf(b.stage));
   const first = reaching[0];
   return first ? { at: first.at, stage: first.stage, skipped: first.stage !== rule.stage } : null;
 }

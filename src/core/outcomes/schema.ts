@@ -18,7 +18,9 @@ export const outcomeRuleSchema = z.object({
     /** The CRM field that holds the amount. */
     field: z.string().max(60),
     /** The win rate it rests on: `won` of `of`. */
-    winRate: z.object({ won: z.number().int().min(0), of: z.number().int().positive() }),
+    winRate: z
+      .object({ won: z.number().int().min(0), of: z.number().int().positive() })
+      .refine(({ won, of }) => won <= of, { path: ['won'], message: 'must not be more than all there were' }),
   }),
   countedOnceFor: z.enum(['enquiry', 'deal', 'lead']),
   /** How old the click may be when the outcome happens, in days. */

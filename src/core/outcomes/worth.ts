@@ -1,32 +1,34 @@
+import { code as iso4217 } from 'currency-codes';
 import type { Money, OutcomeRule } from './schema';
 
 /**
  * The expected worth of an outcome: the amount times the win rate it rests on (worth rule 16), rounded half up to a
- * whole minor unit.
+ * whole minor unit. Exact for every amount that can be stored, so no product passes through a floating-point number.
  */
 export function expectedWorth(amount: Money, rule: OutcomeRule['worth']): Money {
-  const { won, of } = rule.winRate;
-  return { minor: Math.floor((2 * amount.minor * won + of) / (2 * of)), currency: amount.currency };
+  const [minor, won, of] = [BigInt(amount.minor), BigInt(rule.winRate.won), BigInt(rule.winRate.of)];
+  const [doubled, divisor] = [2n * minor * won + of, 2n * of];
+  // BigInt divides towards zero; half up is towards the larger number.
+  const isBelow = doubled < 0n && doubled % divisor !== 0n;
+  return { minor: Number(doubled / divisor - (isBelow ? 1n : 0n)), currency: amount.currency };
 }
 
-/** Digits after the point of a currency (ISO 4217); two where it is not listed. */
-export function minorDigits(currency: string): number {
-  if (['JPY', 'KRW', 'ISK', 'CLP', 'VND'].includes(currency)) return 0;
-  return ['BHD', 'KWD', 'OMR', 'TND', 'JOD'].includes(currency) ? 3 : 2;
-}
+/** Digits after the point of a currency, by ISO 4217's own table; two where it lists none. */
+export const minorDigits = (currency: string): number => iso4217(currency)?.digits ?? 2;
 
 /**
- * Reads an amount written as a decimal number, such as "540" or "1249.50", into minor units. Null when it is none or
- * has more digits after the point than the currency.
+ * Reads an amount written as a decimal number, such as "540" or "1249.50", into minor units. Null when it is none, has
+ * more digits after the point than the currency, or more than can be counted exactly (2^53 minor units).
  */
 export function readAmount(text: string, currency: string): Money | null {
   const digits = minorDigits(currency);
-  const parts = /^(-?)(\d{1,12})(?:\.(\d+))?$/.exec(text.trim());
+  const parts = /^(-?)(\d{1,16})(?:\.(\d+))?$/.exec(text.trim());
   if (!parts || !/^[A-Z]{3}$/.test(currency)) return null;
   const after = (parts[3] ?? '').replace(/0+$/, '');
   if (after.length > digits) return null;
   const minor = Number(parts[2] + after.padEnd(digits, '0'));
-  return { minor: parts[1] ? -minor : minor, currency };
+  if (!Number.isSafeInteger(minor)) return null;
+  return { minor: parts[1] && minor > 0 ? -minor : minor, currency };
 }
 
 /** An amount as a decimal number with all the digits of its currency: "540.00". */

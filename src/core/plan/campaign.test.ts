@@ -23,7 +23,9 @@ describe('a campaign of the register', () => {
     [{ startsOn: '2027-02-30' }, ['startsOn must be a day such as 2027-01-14, or nothing']],
     [{ startsOn: '2027-01-02', endsOn: '2027-01-01' }, ['endsOn must not be before it starts']],
     [{ budget: '1,200' }, ['budget must be an amount such as 1200 or 1200.50']],
-    [{ budget: '12.345' }, ['budget must be an amount such as 1200 or 1200.50']],
+    [{ budget: '12.345' }, ['budget must have at most 2 digits after the point in GBP']],
+    [{ budget: '1200.50', currency: 'UGX' }, ['budget must have no digits after the point in UGX']],
+    [{ budget: '12.345', currency: 'LYD' }, []],
     [{ currency: 'pounds' }, ['currency must be an ISO 4217 code such as GBP']],
   ])('%o: %j', (rest, found) => expect(wrong(rest)).toEqual(found));
 });

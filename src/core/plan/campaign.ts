@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { minorDigits, readAmount } from '../outcomes';
 import { campaignStages } from './stages';
 
 const day = z.union(
@@ -15,11 +16,11 @@ export const campaignSchema = z
     stage: z.enum(campaignStages, `must be ${campaignStages.join(', ')}`),
     startsOn: day,
     endsOn: day,
-    /** Major units with at most two decimals, such as 1200.50; '' without one. */
+    /** Major units with at most the decimals of its currency, such as 1200.50; '' without one. */
     budget: z
       .string()
       .trim()
-      .regex(/^(\d{1,12}(\.\d{1,2})?)?$/, 'must be an amount such as 1200 or 1200.50'),
+      .regex(/^(\d{1,12}(\.\d+)?)?$/, 'must be an amount such as 1200 or 1200.50'),
     currency: z.string().regex(/^[A-Z]{3}$/, 'must be an ISO 4217 code such as GBP'),
     owner: z.string().trim().max(80, 'must have at most 80 characters'),
     note: z.string().trim().max(1000, 'must have at most 1000 characters'),
@@ -29,6 +30,12 @@ export const campaignSchema = z
   .refine(({ startsOn, endsOn }) => !startsOn || !endsOn || startsOn <= endsOn, {
     path: ['endsOn'],
     message: 'must not be before it starts',
+  })
+  .superRefine(({ budget, currency }, { addIssue }) => {
+    if (!/^[\d.]+$/.test(budget) || !/^[A-Z]{3}$/.test(currency) || readAmount(budget, currency)) return;
+    const digits = minorDigits(currency);
+    const after = digits === 0 ? 'no digits' : `at most ${digits} digits`;
+    addIssue({ code: 'custom', path: ['budget'], message: `must have ${after} after the point in ${currency}` });
   });
 export type Campaign = z.infer<typeof campaignSchema>;
 
