@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { fleetQualified } from '../outcomes/rule.fixture';
 import { planSchema } from '../plan/schema';
 import { upgradeContent } from './upgrade';
 
@@ -35,6 +36,15 @@ describe('a release from before there was a plan', () => {
   it('keeps the rest, and no longer has the old form', () => {
     expect(Object.keys(upgraded).sort()).toEqual(['outcomes', 'plan']);
   });
+});
+
+it('a win rate over 1, as once could be stored, is read as 1', () => {
+  const rule = (won: number, of: number) => ({
+    ...fleetQualified,
+    worth: { ...fleetQualified.worth, winRate: { won, of } },
+  });
+  const { outcomes } = upgradeContent({ plan: {}, outcomes: [rule(9, 4), rule(1, 4)] }) as { outcomes: unknown[] };
+  expect(outcomes).toEqual([rule(4, 4), rule(1, 4)]);
 });
 
 it('what is in today’s form already, or is nothing of the kind, stays as it is', () => {

@@ -1,3 +1,4 @@
+import type { OutcomeRule } from '../outcomes/schema';
 import { firstPlan, tagRule } from '../plan/first-plan';
 import type { Plan } from '../plan/schema';
 
@@ -10,12 +11,25 @@ interface BeforePlan {
 
 /**
  * The content of a stored release as today's schema has it. A release never changes, but what it says can be said in a
- * newer form: before there was a plan, words for sources and media stood by themselves.
+ * newer form: before there was a plan, words for sources and media stood by themselves; before it was refused, a win
+ * rate could be over 1, and is read as 1.
  */
 export function upgradeContent(stored: unknown): unknown {
-  if (typeof stored !== 'object' || stored === null || !('words' in stored)) return stored;
-  const { words, ...rest } = stored as BeforePlan;
+  if (typeof stored !== 'object' || stored === null) return stored;
+  const content = withRatesUpToOne(stored);
+  if (!('words' in content)) return content;
+  const { words, ...rest } = content as BeforePlan;
   return { ...rest, plan: planFromWords(words) };
+}
+
+function withRatesUpToOne(stored: object): object {
+  const { outcomes = [] } = stored as { outcomes?: OutcomeRule[] };
+  if (!outcomes.some(({ worth }) => worth.winRate.won > worth.winRate.of)) return stored;
+  const upToOne = ({ winRate, ...worth }: OutcomeRule['worth']): OutcomeRule['worth'] => ({
+    ...worth,
+    winRate: { won: Math.min(winRate.won, winRate.of), of: winRate.of },
+  });
+  return { ...stored, outcomes: outcomes.map((rule) => ({ ...rule, worth: upToOne(rule.worth) })) };
 }
 
 function planFromWords({ sources, mediums }: BeforePlan['words']): Plan {
