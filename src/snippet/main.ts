@@ -73,8 +73,14 @@ function countLanding(setup: SnippetSetup, arrival: Arrival): void {
 guarded(() => {
   const once = Symbol.for(`avrix ${AVRIX_SETUP.business}`);
   const page = globalThis as unknown as Record<symbol, boolean>;
-  if (!page[once]) {
-    page[once] = true;
-    run(AVRIX_SETUP);
-  }
+  if (page[once]) return;
+  page[once] = true;
+  // A page that is only prepared in the background arrives when it is shown (touch rule 1).
+  if ((document as { prerendering?: boolean }).prerendering)
+    document.addEventListener(
+      'prerenderingchange',
+      guarded(() => run(AVRIX_SETUP)),
+      { once: true },
+    );
+  else run(AVRIX_SETUP);
 })();

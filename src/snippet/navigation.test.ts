@@ -19,7 +19,7 @@ function browse(href: string) {
     (name: string, listener: () => void) => name === 'popstate' && heard.push(listener),
   );
   const from: string[] = [];
-  watchAddress((before) => from.push(before));
+  watchAddress((before, by) => from.push(`${before} ${by}`));
   return {
     from,
     push: (to: string) => history.pushState(null, '', to),
@@ -31,12 +31,16 @@ function browse(href: string) {
 }
 
 describe('a page that changes its address by itself', () => {
-  it('is heard of with the address before, also when somebody goes back', () => {
+  it('is heard of with the address before and how, so that Back is a step through the history', () => {
     const { from, push, back } = browse('http://l.example/a?x=1#top');
     push('/b');
     push('/c');
     back('http://l.example/b');
-    expect(from).toEqual(['http://l.example/a?x=1', 'http://l.example/b', 'http://l.example/c']);
+    expect(from).toEqual([
+      'http://l.example/a?x=1 navigate',
+      'http://l.example/b navigate',
+      'http://l.example/c back_forward',
+    ]);
   });
 
   it('is the same page where only the fragment changes, or nothing does', () => {

@@ -113,11 +113,11 @@ export function work(
   listen();
   // In a task of its own, so that none is long; a form that is sent before is filled then.
   setTimeout(look);
-  watchAddress((from) => {
+  watchAddress((from, navigation) => {
     if (ended) return;
     kept = held();
     restored = '';
-    arriveAt({ ...placeOf(setup, from), at: now(), navigation: 'navigate' });
+    arriveAt({ ...placeOf(setup, from), at: now(), navigation });
     lookSoon();
   });
   // What was not sent by the end is forgotten there, and then there is nothing to send.

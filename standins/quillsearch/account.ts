@@ -60,6 +60,10 @@ export const ads: Ad[] = [
   ),
 ];
 
+/** Campaigns have numbers of their own; a campaign that was renamed keeps it. */
+export const campaignNumber = (campaign: string): string =>
+  String(40_318 + 7 * [...new Set(ads.map((one) => one.campaign))].indexOf(campaign));
+
 /** A link as the advertiser wrote it; what stands in round brackets is filled in at the click. */
 export const linkTemplate =
   '?utm_source=quillsearch&utm_medium=paid-search&utm_campaign=(campaign.name)&utm_content=(ad.name)&qsid=(visit.key)';
@@ -67,7 +71,12 @@ export const linkTemplate =
 const carrying = { campaign: 'uk-27q1-fleet-winterproof', rest: '&lark_key=(visit.key)' };
 
 export function fillLink(origin: string, { campaign, name, page }: Ad, visitKey: string): string {
-  const values: Record<string, string> = { 'campaign.name': campaign, 'ad.name': name, 'visit.key': visitKey };
+  const values: Record<string, string> = {
+    'campaign.name': campaign,
+    'campaign.id': campaignNumber(campaign),
+    'ad.name': name,
+    'visit.key': visitKey,
+  };
   const template = linkTemplate + (campaign === carrying.campaign ? carrying.rest : '');
   return origin + page + template.replace(/\(([a-z.]+)\)/g, (_, key: string) => encodeURIComponent(values[key] ?? ''));
 }

@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import { account, type Ad } from './account';
+import { account, campaignNumber, type Ad } from './account';
 import { dayIn, nowMs } from '../shared/clock';
 import type { Rows, Store } from '../shared/store';
 
@@ -13,6 +13,13 @@ export interface Click {
   day: string;
   /** Cents. */
   price: number;
+}
+interface ReportedDay {
+  day: string;
+  campaign: string;
+  number: string;
+  clicks: number;
+  spend_cents: number;
 }
 export type Clicks = ReturnType<typeof makeClicks>;
 
@@ -40,12 +47,14 @@ export function makeClicks(store: Store) {
 
     /** Clicks and spend by click day (the account's zone) and campaign, for days between `from` and `to`. */
     report(from: string, to: string) {
-      const groups = new Map<string, { day: string; campaign: string; clicks: number; spend_cents: number }>();
+      const groups = new Map<string, ReportedDay>();
       for (const click of rows.all()) {
         const { day } = click;
         if (day < from || day > to) continue;
         const key = `${day} ${click.campaign}`;
-        const row = groups.get(key) ?? { day, campaign: click.campaign, clicks: 0, spend_cents: 0 };
+        const { campaign } = click;
+        const fresh = { day, campaign, number: campaignNumber(campaign), clicks: 0, spend_cents: 0 };
+        const row = groups.get(key) ?? fresh;
         groups.set(key, { ...row, clicks: row.clicks + 1, spend_cents: row.spend_cents + click.price });
       }
       return [...groups.values()].sort((a, b) => b.day.localeCompare(a.day) || a.campaign.localeCompare(b.campaign));

@@ -9,7 +9,8 @@ describe('the snippet as it is served', () => {
     for (const file of Object.keys(meta.inputs)) expect(file).toMatch(/^src\/(snippet|core\/capture|core\/events)\//);
   });
 
-  it('stays within 7,168 bytes, gzipped', () => {
-    expect(gzipSync(readFileSync('dist/snippet/engine.js')).length).toBeLessThan(7168);
+  // The aim is 7,168: docs/decisions/0010-exact-rules-before-bytes.md.
+  it('stays within 8,832 bytes, gzipped', () => {
+    expect(gzipSync(readFileSync('dist/snippet/engine.js')).length).toBeLessThan(8832);
   });
 });

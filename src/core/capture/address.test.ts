@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { decodePart, isUnder, queryValue, splitAddress } from './address';
+import { linkContracts } from '../platforms/links';
+import { cut, decodePart, isPlaceholder, isUnder, queryValue, splitAddress, splitReferrer } from './address';
 
 describe('splitting an address', () => {
   it('reads the parts as they stand', () => {
@@ -10,10 +11,10 @@ describe('splitting an address', () => {
       port: '4310',
       path: '/a%20b',
       query: [
-        ['x', '1'],
-        ['y', 'a b'],
-        ['x', '2'],
-        ['z', ''],
+        ['x', '1', '1'],
+        ['y', 'a b', 'a+b'],
+        ['x', '2', '2'],
+        ['z', '', ''],
       ],
       fragment: 'top',
     });
@@ -24,7 +25,28 @@ describe('splitting an address', () => {
     (text) => expect(splitAddress(text)).toBeNull(),
   );
 
-  it('keeps escapes that are no UTF-8 instead of throwing', () => expect(decodePart('%E0%A4')).toBe('%E0%A4'));
+  it.each([
+    ['%E0%A4', '%E0%A4'],
+    ['anna%40b.example%', 'anna@b.example%'],
+    ['J%F6rg%20joerg%40b.example', 'J%F6rg joerg@b.example'],
+    ['%F6%40%C0%80%ED%A0%80%41', '%F6@%C0%80%ED%A0%80A'],
+    ['%F0%9F%9A%B2+%zz%2', '🚲 %zz%2'],
+  ])('decodes %s, where escapes that are no UTF-8 stay beside those that are', (text, read) =>
+    expect(decodePart(text)).toBe(read),
+  );
+
+  it('decodes every character, and never throws on escapes of any bytes', () => {
+    fc.assert(
+      fc.property(fc.string({ unit: 'binary' }), (text) => {
+        expect(decodePart(encodeURIComponent(text))).toBe(text);
+      }),
+    );
+    const byte = fc.integer({ min: 0, max: 255 }).map((n) => `%${n.toString(16).padStart(2, '0')}`);
+    fc.assert(
+      fc.property(fc.array(byte), (bytes) => void decodePart(bytes.join(''))),
+      { numRuns: 2000 },
+    );
+  });
 
   it('reads back every query that was encoded as a form encodes it', () => {
     fc.assert(
@@ -33,7 +55,7 @@ describe('splitting an address', () => {
         (pairs) => {
           const wellFormed = pairs.filter(([a, b]) => a.isWellFormed() && b.isWellFormed());
           const address = `https://larkmoor.localhost/?${new URLSearchParams(wellFormed)}`;
-          expect(splitAddress(address)?.query).toEqual(wellFormed);
+          expect(splitAddress(address)?.query.map(([name, value]) => [name, value])).toEqual(wellFormed);
         },
       ),
     );
@@ -43,9 +65,49 @@ describe('splitting an address', () => {
     fc.assert(fc.property(fc.string(), (text) => void splitAddress(text)));
   });
 
-  it('gives the first of repeated values and an empty one where there is none', () => {
-    const address = splitAddress('http://a.example/?x=1&x=2')!;
-    expect([queryValue(address, 'x'), queryValue(address, 'y')]).toEqual(['1', '']);
+  it.each([
+    ['x=1&x=2', '1'],
+    ['x=&x=A1', 'A1'],
+    ['x={x}&x=A1', 'A1'],
+    ['x=(visit.key)&x=&x=~ad-name~&x=A1', 'A1'],
+    ['x=&x=(visit.key)', '(visit.key)'],
+    ['y=1', ''],
+  ])('of %s takes the first value of x that is neither empty nor a placeholder', (query, value) =>
+    expect(queryValue(splitAddress(`http://a.example/?${query}`)!, 'x')).toBe(value),
+  );
+
+  it('knows every placeholder of a platform by its shape', () => {
+    const written = linkContracts.flatMap(({ placeholders }) => placeholders.map(({ text }) => text));
+    expect(written.length).toBeGreaterThan(5);
+    expect([...written, '{x}', '${x}', '[x]', '<x>', '%x%'].filter((text) => !isPlaceholder(text))).toEqual([]);
+    expect(['QsAb12', 'cargo (uk)', '~', '50%', '-_x_-'].filter(isPlaceholder)).toEqual([]);
+  });
+
+  it('holds no half of a character', () => {
+    expect(splitAddress('http://a.example/?x=\ud83da')?.query[0]?.[1]).toBe('\ufffda');
+  });
+});
+
+describe('an address of an application', () => {
+  it('is a referrer, and no web address', () => {
+    expect(splitReferrer('android-app://example.bakers.reader/x')).toMatchObject({
+      ...{ scheme: 'android-app', host: 'example.bakers.reader', path: '/x' },
+    });
+    expect(splitAddress('android-app://example.bakers.reader/')).toBeNull();
+    expect(['', 'about:client', '/x'].map(splitReferrer)).toEqual([null, null, null]);
+  });
+});
+
+describe('a text that is cut', () => {
+  it('is cut at whole characters', () => {
+    expect([cut('ab🚲c', 2), cut('ab🚲c', 3), cut('ab🚲c', 4), cut('ab🚲c', 9)]).toEqual(['ab', 'ab', 'ab🚲', 'ab🚲c']);
+    fc.assert(
+      fc.property(fc.string({ unit: 'binary' }), fc.nat(40), (text, most) => {
+        const shorter = cut(text, most);
+        expect(shorter.length <= most && text.startsWith(shorter) && shorter.isWellFormed()).toBe(true);
+        expect(shorter.length).toBeGreaterThanOrEqual(Math.min(text.length, most) - 1);
+      }),
+    );
   });
 });
 

@@ -1,5 +1,5 @@
 import { isUnder } from './address';
-import { clickLastsUntil, nothingKept, touchLastsUntil } from './keep';
+import { clickLastsUntil, touchLastsUntil, withoutOldestClick } from './lasting';
 import { valueLastsUntil } from './kept-values';
 import type { CaptureRules, Kept, KeptClick, KeptValue, Touch, Visitor } from './schema';
 
@@ -42,36 +42,79 @@ export const mostCookieBytes = 4096;
 
 /** Reads what a browser keeps. A cookie that was tampered with or is of another version is dropped, never thrown on. */
 export function readKept(cookies: Record<string, string>, { keep }: CaptureRules): Kept {
-  const kept = nothingKept();
-  kept.visitor = readVisitor(cookies[cookieNames.visitor]);
-  kept.first = readTouch(cookies[cookieNames.first]);
-  kept.last = readTouch(cookies[cookieNames.last]);
-  kept.clicks = readClicks(cookies[cookieNames.clicks]);
-  kept.values = keep.values.flatMap(({ name, cookie }) => readValue(name, cookies[cookie]));
-  return kept;
+  const clicks = readClicks(cookies[cookieNames.clicks]);
+  const last = readTouch(cookies[cookieNames.last], clicks);
+  return {
+    visitor: readVisitor(cookies[cookieNames.visitor]),
+    // Where the first has ended the next that is still kept takes its place (touch rule 7).
+    first: readTouch(cookies[cookieNames.first], clicks) ?? last,
+    last,
+    clicks,
+    values: keep.values.flatMap(({ name, cookie }) => readValue(name, cookies[cookie])),
+  };
 }
 
 /** Bytes that cookies take, with their names. */
 export const cookieBytes = (cookies: CookieToWrite[]): number =>
   cookies.reduce((sum, { name, value, maxAge }) => sum + (maxAge > 0 ? name.length + value.length + 3 : 0), 0);
 
+/** What gave way for want of room: older click IDs, what stands beside the campaign of a touch, own values. */
+export type GaveWay = 'clicks' | 'first' | 'last' | 'values' | 'all';
+
+/** What of a touch gives way, in this order. */
+const lesserParts = ['content', 'term', 'referrer', 'landing'] as const;
+
 /**
- * The cookies that hold what is kept, at `now` (ms). Empty ones are removed by a life of 0 seconds. Where all of them
- * would take more than a browser is sure to hold, the oldest click IDs go.
+ * What of a browser's values its cookies can hold, all together at most 4,096 bytes (touch rule 2). First the oldest
+ * click IDs give way, of platforms that have newer ones before others; then content, term, referrer and landing page of
+ * the first touch, then of the last; then the business's own values, the oldest first. Source, medium, campaign and the
+ * newest click ID stay.
  */
-export function writeKept(kept: Kept, now: number, rules: CaptureRules): CookieToWrite[] {
-  const cookies = cookiesFor(kept, now, rules);
-  return cookieBytes(cookies) > mostCookieBytes && kept.clicks.length > 1
-    ? writeKept({ ...kept, clicks: kept.clicks.slice(1) }, now, rules)
-    : cookies;
+export function fitCookies(kept: Kept, now: number, rules: CaptureRules): { kept: Kept; gaveWay: GaveWay[] } {
+  const gaveWay = new Set<GaveWay>();
+  let left = kept;
+  while (cookieBytes(cookiesFor(left, now, rules)) > mostCookieBytes) {
+    const [what, less] = nextToGiveWay(left);
+    gaveWay.add(what);
+    left = { ...left, ...less };
+  }
+  return { kept: left, gaveWay: [...gaveWay] };
 }
+
+function nextToGiveWay(kept: Kept): [GaveWay, Partial<Kept>] {
+  const { clicks, values } = kept;
+  if (clicks.length > 1) return ['clicks', { clicks: withoutOldestClick(clicks) }];
+  for (const which of ['first', 'last'] as const) {
+    const touch = kept[which];
+    if (touch?.clickId && !isKeptClick(touch, clicks)) return ['clicks', { [which]: { ...touch, clickId: '' } }];
+  }
+  for (const which of ['first', 'last'] as const) {
+    const part = lesserParts.find((one) => kept[which]?.[one]);
+    if (part) return [which, { [which]: { ...kept[which], [part]: '' } }];
+  }
+  const oldest = values.reduce((a, b) => (b.at < a.at ? b : a), values[0]!);
+  if (oldest) return ['values', { values: values.filter((value) => value !== oldest) }];
+  // What arrivals make fits by now; only what somebody wrote into the cookies by hand does not.
+  return ['all', { first: null, last: null, clicks: [] }];
+}
+
+/** True where a touch's click ID is the one kept of its platform and moment, and need not stand in two cookies. */
+const isKeptClick = ({ at, platform, clickId }: Touch, clicks: KeptClick[]): boolean =>
+  clickOf(at, platform, clicks) === clickId;
+
+const clickOf = (at: number, platform: string, clicks: KeptClick[]): string =>
+  clicks.find((click) => click.at === at && click.platform === platform)?.clickId ?? '';
+
+/** The cookies that hold what is kept, as far as they can, at `now` (ms). Empty ones are removed by a life of 0 seconds. */
+export const writeKept = (kept: Kept, now: number, rules: CaptureRules): CookieToWrite[] =>
+  cookiesFor(fitCookies(kept, now, rules).kept, now, rules);
 
 function cookiesFor(kept: Kept, now: number, rules: CaptureRules): CookieToWrite[] {
   const seenAt = kept.visitor?.seenAt ?? now;
   const left = (until: number) => Math.max(0, Math.floor((until - now) / 1000));
   const touchCookie = (name: string, touch: Touch | null): CookieToWrite => ({
     name,
-    value: touch ? writeTouch(touch) : '',
+    value: touch ? writeTouch(touch, kept.clicks) : '',
     maxAge: touch ? left(touchLastsUntil(touch, seenAt, rules)) : 0,
   });
   return [
@@ -149,17 +192,22 @@ function readVisitor(cookie: string | undefined): Visitor | null {
   return { id, visitId, visitAt, seenAt, noCustomer: parts.length === 5 };
 }
 
-function writeTouch(touch: Touch): string {
-  return join([time(touch.at), ...touchParts.map((part) => touch[part])]);
+/** Stands in place of a click ID that the cookie of click IDs holds; nothing that is encoded reads so. */
+const inClicks = '~+';
+
+function writeTouch(touch: Touch, clicks: KeptClick[]): string {
+  const parts = [time(touch.at), ...touchParts.map((part) => touch[part])];
+  return touch.clickId && isKeptClick(touch, clicks) ? join(parts.slice(0, -1)) + inClicks : join(parts);
 }
 
-function readTouch(cookie: string | undefined): Touch | null {
+function readTouch(cookie: string | undefined, clicks: KeptClick[]): Touch | null {
   const parts = split(cookie);
   const at = readTime(parts?.[0]);
   if (!parts || !at || parts.length !== touchParts.length + 1) return null;
   if (parts.some((part) => part.length > 300)) return null;
   const touch = { at } as Touch;
   touchParts.forEach((name, i) => (touch[name] = parts[i + 1]!));
+  if (cookie!.endsWith(inClicks)) touch.clickId = clickOf(at, touch.platform, clicks);
   return touch;
 }
 

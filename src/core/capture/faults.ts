@@ -1,6 +1,7 @@
 import { marked } from '../marked';
 import { counted } from '../strands/sentence';
 import type { Capped } from './capped';
+import type { GaveWay } from './cookies';
 import type { FindingKind } from './findings';
 import type { FormProblem, JudgedForm } from './forms-seen';
 import type { CaptureRules } from './schema';
@@ -71,6 +72,15 @@ const some = (values: string[]): string =>
 
 type Words = (found: FoundTimes) => { what: string; mend: string };
 
+/** What gave way for want of room in cookies. */
+const gaveWayWords: Record<string, string> = {
+  clicks: 'older click IDs',
+  first: 'content, term or pages of the first touch',
+  last: 'content, term or pages of the last touch',
+  values: 'values of your own',
+  all: 'everything but the visitor',
+} satisfies Record<GaveWay, string>;
+
 const arrivals = (n: number) => counted(n, 'arrival', 'arrivals');
 const words: Partial<Record<FindingKind, Words>> = {
   click_id_gone: ({ name, times, campaigns }) => ({
@@ -80,6 +90,10 @@ const words: Partial<Record<FindingKind, Words>> = {
   own_link_tagged: ({ name, times }) => ({
     what: `A link between your own pages is tagged with the medium ${marked(name)}; it was followed ${counted(times, 'time', 'times')}.`,
     mend: 'Take the tags out of the link; they are for links that lead to you.',
+  }),
+  own_link_click_id: ({ name, times }) => ({
+    what: `A link between your own pages brought a click ID in ${marked(name)} that no page had seen before; it was followed ${counted(times, 'time', 'times')}.`,
+    mend: 'Look at the page the link stands on: the snippet is missing there, or somebody copied the link with a click ID.',
   }),
   pii: ({ name, times, details }) => ({
     what: `${arrivals(times)} carried a ${details[0] === 'telephone' ? 'telephone number' : 'mail address or a name'} in ${marked(name)}. It was taken out before anything was kept.`,
@@ -101,6 +115,10 @@ const words: Partial<Record<FindingKind, Words>> = {
     what: `${arrivals(times)} kept up to ${marked(details.toSorted((a, b) => Number(b) - Number(a))[0]!)} bytes in cookies; browsers are sure to hold 4,096.`,
     mend: 'Keep fewer values, or shorter ones; beyond it the oldest click IDs go.',
   }),
+  cookies_full: ({ name, times }) => ({
+    what: `${arrivals(times)} brought more than cookies hold, which is 4,096 bytes; ${gaveWayWords[name] ?? name} gave way.`,
+    mend: 'Use shorter campaign, content and term values, or keep fewer values of your own.',
+  }),
   snippet_twice: ({ times, pages }) => ({
     what: `The line stands twice in ${some(pages)}, where ${arrivals(times)} came. Only one of them works.`,
     mend: 'Take out all but one of the lines.',
@@ -108,6 +126,10 @@ const words: Partial<Record<FindingKind, Words>> = {
   page_silent: ({ times, pages }) => ({
     what: `${arrivals(times)} came from ${some(pages)}, which told of nothing: the line is missing there.`,
     mend: 'Paste the line into the page; who lands there first is not seen.',
+  }),
+  click_id_long: ({ name, times }) => ({
+    what: `${arrivals(times)} brought a click ID in ${marked(name)} longer than 300 characters; its beginning was kept.`,
+    mend: 'Open the ad’s link and see what stands there; the platform will not know a click ID that is cut.',
   }),
   click_id_odd: ({ name, times }) => ({
     what: `${arrivals(times)} brought something in ${marked(name)} that looks like no click ID.`,

@@ -1,4 +1,4 @@
-import { newestClick } from './keep';
+import { newestClick } from './lasting';
 import { swapValue } from './swap';
 import type { CaptureRules, FillReport, FillRule, Kept, Reading, Touch } from './schema';
 

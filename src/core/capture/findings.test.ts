@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { findingsOf, silentPage } from './findings';
+import { findingsOf, silentPage, type Finding } from './findings';
+import { arrive, nothingKept } from './keep';
 import { rules as fixture, start, valueRule } from './rules.fixture';
-import type { ArrivedHit } from './schema';
+import type { ArrivedHit, CaptureRules } from './schema';
 
 const rules = { ...fixture, carry: [{ platform: 'quillsearch', name: 'lark_ref' }] };
 const paid = 'utm_source=quillsearch&utm_medium=paid-search&utm_campaign=c1';
@@ -12,8 +13,13 @@ const hit = (rest: string, more: Partial<ArrivedHit> = {}): ArrivedHit => ({
   ...{ why: 'no_referrer', kept: { works: true, first: null, last: null, clicks: [] } },
   ...more,
 });
-const found = (rest: string, more?: Partial<ArrivedHit>) =>
-  findingsOf(hit(rest, more), rules, ['(ad.name)', '(visit.key)']).map(({ kind, name }) => `${kind} ${name}`);
+/** What an arrival shows, with its touch decided in a browser that was never here. */
+const findings = (one: ArrivedHit, by: CaptureRules = rules, placeholders = ['(ad.name)', '(visit.key)']) => {
+  const { decision, gaveWay } = arrive(nothingKept(), one, by, { visitor: one.visitor, visit: one.visit });
+  return findingsOf(one, { because: decision.because, gaveWay }, by, placeholders);
+};
+const words = (all: Finding[]) => all.map(({ kind, name }) => `${kind} ${name}`);
+const found = (rest: string, more?: Partial<ArrivedHit>) => words(findings(hit(rest, more)));
 
 describe('an arrival shows', () => {
   it.each([
@@ -26,7 +32,7 @@ describe('an arrival shows', () => {
     [
       'what the platform should have filled in',
       `?${paid}&utm_content=(ad.name)&qsid=(visit.key)`,
-      ['click_id_odd qsid', 'placeholder utm_content', 'placeholder qsid'],
+      ['placeholder utm_content', 'placeholder qsid'],
     ],
     ['nothing where an unpaid post has no click ID', '?utm_source=tessaloop&utm_medium=organic-social', []],
   ])('%s', (_, rest, wanted) => expect(found(rest)).toEqual(wanted));
@@ -35,14 +41,14 @@ describe('an arrival shows', () => {
     const own = hit('?utm_source=home&utm_medium=banner&utm_campaign=c2', {
       referrer: 'http://larkmoor.localhost/shop?x=1',
     });
-    expect(findingsOf(own, rules, [])).toEqual([
+    expect(findings(own)).toEqual([
       { kind: 'own_link_tagged', name: 'banner', page: 'larkmoor.localhost/shop', campaign: 'c2', detail: '' },
     ]);
   });
 
   it('what was taken out, by its name or place, without its content', () => {
     const pii = [{ place: 'query' as const, name: 'email', kind: 'mail' as const }];
-    expect(findingsOf(hit('?email=', { pii }), rules, [])).toEqual([
+    expect(findings(hit('?email=', { pii }))).toEqual([
       { kind: 'pii', name: 'email', page: 'larkmoor.localhost/fleet', campaign: '', detail: 'mail' },
     ]);
   });
@@ -53,8 +59,7 @@ describe('an arrival shows', () => {
 
   it('a value that its keep rule does not expect', () => {
     const keep = { ...rules.keep, values: [valueRule({ name: 'lark_van', characters: 'digits' })] };
-    const shown = (rest: string) =>
-      findingsOf(hit(rest), { ...rules, keep }, []).map(({ kind, name }) => `${kind} ${name}`);
+    const shown = (rest: string) => words(findings(hit(rest), { ...rules, keep }));
     expect([shown('?lark_van=42'), shown('?lark_van=4b'), shown('')]).toEqual([[], ['value_odd lark_van'], []]);
   });
 
@@ -65,7 +70,7 @@ describe('an arrival shows', () => {
       at: start,
     }));
     const kept = { works: true, first: null, last: null, clicks };
-    const [large] = findingsOf(hit('', { kept }), rules, []);
+    const [large] = findings(hit('', { kept }));
     expect(large!.kind).toBe('cookies_large');
     expect(Number(large!.detail)).toBeGreaterThan(3500);
   });

@@ -3,6 +3,7 @@ export * from './cookies';
 export * from './fill';
 export * from './keep';
 export * from './kept-values';
+export * from './lasting';
 export * from './pii';
 export * from './swap';
 export * from './touch';

@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { arrive, newestClick, nothingKept } from './keep';
+import { readKept, writeKept } from './cookies';
+import { arrive, nothingKept } from './keep';
+import { newestClick } from './lasting';
 import { day, rules, start } from './rules.fixture';
 import type { Kept } from './schema';
 
@@ -43,6 +45,59 @@ describe('what a browser keeps', () => {
     for (let i = 1; i <= 31; i++) kept = go(kept, start + i * day);
     expect(kept.clicks).toEqual([]);
     expect(kept.last?.clickId).toBe('T1');
+  });
+
+  it('has the next touch that is still kept as first once the oldest has ended', () => {
+    const fixed = { ...rules, keep: { ...rules.keep, touchAge: 'fixed' as const } };
+    const on = (kept: Kept, days: number, query: string) =>
+      arrive(
+        kept,
+        { at: start + days * day, address: page + query, referrer: '', navigation: 'navigate' },
+        fixed,
+        fresh,
+      ).kept;
+    let kept = on(nothingKept(), 0, '?utm_source=a');
+    kept = on(kept, 50, '?utm_source=b');
+    kept = on(kept, 92, '?utm_source=c');
+    expect([kept.first?.source, kept.last?.source]).toEqual(['b', 'c']);
+    // Between two arrivals too: the cookie of the first has ended, that of the last has not.
+    const alive = writeKept(kept, start + 141 * day, fixed).filter(({ maxAge }) => maxAge > 0);
+    const cookies = Object.fromEntries(alive.map(({ name, value }) => [name, value]));
+    expect(readKept(cookies, fixed).first?.source).toBe('c');
+  });
+
+  it('keeps the newest twenty click IDs, and never without the only one of a platform', () => {
+    let kept = go(nothingKept(), start, `${page}?tsl=T1`);
+    for (let n = 0; n < 25; n++) kept = go(kept, start + (n + 1) * 1000, `${page}?qsid=Q${n}`);
+    expect(kept.clicks).toHaveLength(20);
+    expect(kept.clicks.map(({ clickId }) => clickId)).toEqual([
+      'T1',
+      ...Array.from({ length: 19 }, (_, n) => `Q${n + 6}`),
+    ]);
+  });
+
+  it('knows a click ID that comes again after its time, as long as somebody still knows of it', () => {
+    const first = go(nothingKept(), start, `${page}?tsl=T1`);
+    const again = { at: start + 40 * day, address: `${page}?tsl=T1`, referrer: '', navigation: 'navigate' } as const;
+    // The cookie of click IDs still held it; nothing starts, and its time does not slide.
+    expect(arrive(first, again, rules, fresh)).toMatchObject({
+      decision: { because: 'click_id_known' },
+      kept: { clicks: [] },
+    });
+    const forgotten = { ...first, clicks: [] };
+    expect(arrive(forgotten, again, rules, fresh).decision.because).toBe('click_id_new');
+    expect(arrive(forgotten, again, rules, fresh, first.clicks).decision.because).toBe('click_id_known');
+  });
+
+  it('takes a time from a clock that was years ahead for that of the next arrival', () => {
+    const ahead = go(nothingKept(), start + 1000 * day, `${page}?qsid=Q1&utm_source=a`);
+    const right = go(ahead, start, `${page}?qsid=Q2&utm_source=b`);
+    expect(newestClick(right.clicks)?.clickId).toBe('Q2');
+    expect(right.clicks.every(({ at }) => at === start)).toBe(true);
+    expect([right.first?.at, right.last?.source, right.visitor!.seenAt]).toEqual([start, 'b', start]);
+    const later = go(right, start + 91 * day);
+    expect(later.clicks).toEqual([]);
+    expect(later.visitor!.visitAt).toBe(start + 91 * day);
   });
 
   it('begins a visit after thirty idle minutes and not before', () => {

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { splitAddress } from './address';
-import { arrive, dropOld, nothingKept } from './keep';
+import { arrive, nothingKept } from './keep';
+import { dropOld } from './lasting';
 import { expectedValue, keepValues } from './kept-values';
 import { day, rules as fixture, start, valueRule } from './rules.fixture';
 import type { KeptValue, ValueRule } from './schema';

@@ -1,43 +1,56 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { rules, start } from './rules.fixture';
-import { decideTouch, isOwnLinkTagged, type Arrival } from './touch';
+import { arrive, nothingKept } from './keep';
+import { day, rules, start } from './rules.fixture';
+import { decideTouch, ownLinkFault, type Arrival } from './touch';
 
-const table = readFileSync('docs/touches.md', 'utf8')
-  .split('\n')
-  .filter((line) => line.startsWith('| `'))
-  .map((line) =>
-    line
-      .split('|')
-      .slice(1, -1)
-      .map((cell) => cell.trim().replace(/^`|`$/g, ''))
-      .map((cell) => (cell === '-' ? '' : cell)),
-  );
+const doc = readFileSync('docs/touches.md', 'utf8').split('\n');
+/** The rows of a table of the document whose first cells begin as given, a dash read as nothing. */
+const rowsOf = (begins: RegExp) =>
+  doc
+    .filter((line) => begins.test(line))
+    .map((line) =>
+      line
+        .split('|')
+        .slice(1, -1)
+        .map((cell) => cell.trim())
+        .map((cell) => (cell === '-' ? '' : cell)),
+    );
+const plain = (cell = '') => cell.replace(/^`|`$/g, '');
+const site = 'http://larkmoor.localhost:4310';
+const known = [{ platform: 'quillsearch', clickId: 'Qs-old' }];
 
 describe('the worked examples of docs/touches.md', () => {
-  it('are there', () => expect(table.length).toBeGreaterThan(12));
+  const arrivals = rowsOf(/^\| `/);
+  it('are there', () => expect(arrivals.length).toBeGreaterThan(30));
 
-  it.each(table)(
-    '%s from “%s” by %s',
-    (path, referrer, navigation, starts, because, source, medium, campaign, clickId) => {
-      const arrival = {
-        at: start,
-        address: `http://larkmoor.localhost:4310${path}`,
-        referrer: referrer!,
-        navigation: navigation as 'navigate',
-      };
-      const decision = decideTouch(arrival, [{ platform: 'quillsearch', clickId: 'Qs-old', at: 1 }], rules);
-      expect(decision.because).toBe(because);
-      expect(decision.touch !== null).toBe(starts === 'yes');
-      const { touch } = decision;
-      expect([touch?.source ?? '', touch?.medium ?? '', touch?.campaign ?? '', touch?.clickId ?? '']).toEqual([
-        source,
-        medium,
-        campaign,
-        clickId,
-      ]);
-    },
-  );
+  it.each(arrivals)('%s from “%s” by %s', (path, referrer, navigation, starts, ...wanted) => {
+    const address = site + plain(path);
+    const arrival = { at: start, address, referrer: plain(referrer), navigation: navigation as 'navigate' };
+    const { because, touch, clicks } = decideTouch(arrival, known, rules);
+    expect(touch !== null).toBe(starts === 'yes');
+    expect([
+      because,
+      ...[touch?.source ?? '', touch?.medium ?? '', touch?.campaign ?? '', touch?.referrer ?? ''],
+      // A space at the end would not show.
+      clicks.map(({ clickId }) => clickId.replaceAll(' ', '%20')).join(' '),
+    ]).toEqual(wanted);
+    if (clicks.length > 0) expect(touch).toEqual(clicks[0]);
+  });
+
+  it.each(rowsOf(/^\| \d+ `/))('over days: %s', (arrivals, ...wanted) => {
+    const fixed = { ...rules, keep: { ...rules.keep, touchAge: 'fixed' as const } };
+    const fresh = { visitor: 'v', visit: 'w' };
+    let kept = nothingKept();
+    for (const [, on, query] of arrivals!.matchAll(/(\d+) `([^`]+)`/g)) {
+      const at = start + Number(on) * day;
+      const address = `${site}/fleet${query === '.' ? '' : `?${query}`}`;
+      kept = arrive(kept, { at, address, referrer: '', navigation: 'navigate' }, fixed, fresh).kept;
+    }
+    const dayOf = (one: { at: number } | null) => (one ? String((one.at - start) / day) : '');
+    const clicks = kept.clicks.map((click) => `${click.clickId} ${dayOf(click)}`).join(', ');
+    expect([dayOf(kept.first), dayOf(kept.last), clicks]).toEqual(wanted);
+  });
 });
 
 describe('a touch', () => {
@@ -59,12 +72,21 @@ describe('a touch', () => {
 
   it('names campaign values on a link between own pages as the website’s fault', () => {
     const own = 'http://larkmoor.localhost/';
-    const follow = (address: string, referrer: string, navigation: Arrival['navigation'] = 'navigate') =>
-      isOwnLinkTagged({ at: 1, address, referrer, navigation }, rules);
-    expect(follow(`${own}?utm_source=x`, own)).toBe(true);
-    expect(follow(own, own)).toBe(false);
-    expect(follow(`${own}?utm_source=x`, 'https://w.example/')).toBe(false);
-    expect(follow(`${own}?utm_source=x`, own, 'reload')).toBe(false);
+    const follow = (address: string, referrer: string, navigation: Arrival['navigation'] = 'navigate') => {
+      const arrival = { at: 1, address, referrer, navigation };
+      return ownLinkFault(arrival, decideTouch(arrival, known, rules), rules);
+    };
+    expect(follow(`${own}?utm_source=x`, own)).toBe('own_link_tagged');
+    expect(follow(`${own}?utm_id=42`, own)).toBe('own_link_tagged');
+    // A page prepared in the background arrives when it is shown, by the link that was followed.
+    expect(follow(`${own}?utm_source=x`, own, 'prerender')).toBe('own_link_tagged');
+    expect(follow(`${own}?utm_source=x&qsid=Qs-new`, own)).toBe('own_link_click_id');
+    expect(follow(`${own}?utm_source=x&qsid=Qs-old`, own)).toBe('own_link_tagged');
+    expect(follow(`${own}?qsid=Qs-old`, own)).toBeNull();
+    expect(follow(own, own)).toBeNull();
+    expect(follow(`${own}?utm_source=x`, 'https://w.example/')).toBeNull();
+    for (const again of ['reload', 'back_forward'] as const)
+      expect(follow(`${own}?utm_source=x`, own, again)).toBeNull();
   });
 
   it('takes control characters out of UTM values and cuts them at 200 characters', () => {

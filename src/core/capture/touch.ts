@@ -1,4 +1,14 @@
-import { isUnder, queryValue, splitAddress, type SplitAddress } from './address';
+import {
+  cut,
+  decodeEscapes,
+  isPlaceholder,
+  isUnder,
+  queryPair,
+  queryValue,
+  splitAddress,
+  splitReferrer,
+  type SplitAddress,
+} from './address';
 import type { CaptureRules, ClickIdRule, KeptClick, Touch, TouchWhy } from './schema';
 
 /** One arrival on a page: its full address, the referrer as the browser gives it, and how the browser came there. */
@@ -6,6 +16,7 @@ export interface Arrival {
   at: number;
   address: string;
   referrer: string;
+  /** `prerender`: prepared in the background and told when it was shown; it arrives as by `navigate`. */
   navigation: 'navigate' | 'reload' | 'back_forward' | 'prerender';
 }
 
@@ -13,81 +24,105 @@ export interface TouchDecision {
   because: TouchWhy;
   /** The touch that starts, whole; null when none does. */
   touch: Touch | null;
+  /** The touch as each click ID that is new makes it, the first of them first: each is kept, the first starts it. */
+  clicks: Touch[];
 }
-
-const longest = 200;
-const utmNames = {
-  source: 'utm_source',
-  medium: 'utm_medium',
-  campaign: 'utm_campaign',
-  content: 'utm_content',
-  term: 'utm_term',
-  utmId: 'utm_id',
-} as const;
 
 /**
- * Decides whether an arrival starts a touch (docs/touches.md, rules 1 to 5; its table of worked examples is run
- * against this function). A reload or a step through the history starts none. A click ID that is new for this browser
- * does; so do campaign values that come from no own page, and a referrer outside. A known click ID starts none,
- * whatever tags stand beside it.
- *
- * @param known click IDs this browser already keeps
+ * The tags of a link by their part of a touch, with the longest of each: in characters, and in bytes as it stands in a
+ * cookie (touch rule 2). Source, medium, campaign and its ID of two touches with one click ID always fit into what a
+ * browser holds.
  */
-export function decideTouch(arrival: Arrival, known: KeptClick[], rules: CaptureRules): TouchDecision {
+const utmTags = {
+  source: ['utm_source', 240],
+  medium: ['utm_medium', 140],
+  campaign: ['utm_campaign', 900],
+  content: ['utm_content', 900],
+  term: ['utm_term', 900],
+  utmId: ['utm_id', 150],
+} as const;
+const longest = 200;
+/** A click ID beyond these is kept as far as it fits, and reported (touch rule 6). */
+export const longestClickId = 300;
+const clickIdBytes = 900;
+
+/**
+ * Decides whether an arrival starts a touch (docs/touches.md, rules 1 to 6; its table of worked examples is run against
+ * this function). A click ID that is new for this browser does, however it came. Where the page was not told again, so
+ * do campaign values that come from no own page, and a referrer outside. A known click ID starts none, whatever tags
+ * stand beside it.
+ *
+ * @param known click IDs this browser keeps, and whatever else is known of it
+ */
+export function decideTouch(
+  arrival: Arrival,
+  known: Pick<KeptClick, 'platform' | 'clickId'>[],
+  rules: CaptureRules,
+): TouchDecision {
   const address = splitAddress(arrival.address);
-  const from = splitAddress(arrival.referrer);
-  const click = address && findClickId(address, rules);
+  const from = splitReferrer(arrival.referrer);
+  const found = address ? findClickIds(address, rules) : [];
   const values = address ? campaignValues(address, rules.keep.utmLowerCase) : emptyValues();
-  const tagged = isTagged(values);
-  const fromOwn = from !== null && isOwnHost(from.host, rules);
+  const [fromOwn, fromNoSource] = [isOwnPage(from, rules), from !== null && isNoSource(from, rules)];
 
-  const none = (because: TouchWhy): TouchDecision => ({ because, touch: null });
-  const starts = (because: TouchWhy): TouchDecision => ({
-    because,
-    touch: makeTouch(arrival, address, fromOwn ? null : from, values, click),
-  });
+  const none = (because: TouchWhy): TouchDecision => ({ because, touch: null, clicks: [] });
+  const starts = (because: TouchWhy, clicks: FoundClick[] = []): TouchDecision => {
+    const make = (click?: FoundClick) =>
+      makeTouch(arrival.at, address, fromOwn || fromNoSource ? null : from, values, click);
+    return { because, touch: make(clicks[0]), clicks: clicks.map(make) };
+  };
 
+  const isKnown = ({ rule, value }: FoundClick) =>
+    known.some(({ platform, clickId }) => platform === rule.platform && clickId === value);
+  const fresh = found.filter((click) => !isKnown(click));
+  if (fresh.length > 0) return starts('click_id_new', fresh);
   if (arrival.navigation === 'reload') return none('reloaded');
   if (arrival.navigation === 'back_forward') return none('history_step');
-  if (click) {
-    const seen = known.some((k) => k.platform === click.rule.platform && k.clickId === click.value);
-    return seen ? none('click_id_known') : starts('click_id_new');
-  }
-  if (tagged) return fromOwn ? none('own_link_tagged') : starts('campaign_values');
+  if (found.length > 0) return none('click_id_known');
+  if (isTagged(values)) return fromOwn ? none('own_link_tagged') : starts('campaign_values');
   if (!from) return none('no_referrer');
   if (fromOwn) return none('own_page');
-  if (rules.touch.passThroughHosts.some((host) => isUnder(from.host, host))) return none('no_source_host');
-  return starts('outside_referrer');
+  return fromNoSource ? none('no_source_host') : starts('outside_referrer');
 }
 
-const isOwnHost = (host: string, { touch }: CaptureRules): boolean => touch.ownHosts.some((own) => isUnder(host, own));
+/** True for a page of one of the business's own websites; an application is none. */
+const isOwnPage = (from: SplitAddress | null, { touch }: CaptureRules): boolean =>
+  from !== null && /^https?$/.test(from.scheme) && touch.ownHosts.some((own) => isUnder(from.host, own));
 
-const isTagged = ({ source, medium, campaign }: Values): boolean => source !== '' || medium !== '' || campaign !== '';
+const isNoSource = ({ host }: SplitAddress, { touch }: CaptureRules): boolean =>
+  touch.passThroughHosts.some((one) => isUnder(host, one));
 
-/** Whether an arrival followed a link between own pages that carries campaign values: a fault of the website (touch rule 3). */
-export function isOwnLinkTagged({ address, referrer, navigation }: Arrival, rules: CaptureRules): boolean {
-  const [here, from] = [splitAddress(address), splitAddress(referrer)];
-  return (
-    here !== null &&
-    from !== null &&
-    navigation === 'navigate' &&
-    isOwnHost(from.host, rules) &&
-    isTagged(campaignValues(here, false))
-  );
+const isTagged = (values: Values): boolean => Object.values(values).some((value) => value !== '');
+
+/**
+ * What is wrong with a link between own pages that was followed (touch rules 1 and 3): it brought a click ID that is new
+ * here, or campaign values. Null where nothing is, or no such link was.
+ */
+export function ownLinkFault(
+  { address, referrer, navigation }: Arrival,
+  { because }: Pick<TouchDecision, 'because'>,
+  rules: CaptureRules,
+): 'own_link_click_id' | 'own_link_tagged' | null {
+  const here = splitAddress(address);
+  if (!here || isToldAgain(navigation) || !isOwnPage(splitAddress(referrer), rules)) return null;
+  if (because === 'click_id_new') return 'own_link_click_id';
+  return isTagged(campaignValues(here, false)) ? 'own_link_tagged' : null;
 }
 
-type Values = Pick<Touch, keyof typeof utmNames>;
+/** True where a page that was open before is told again: by a reload or a step through the history. */
+export const isToldAgain = (navigation: Arrival['navigation']): boolean =>
+  navigation === 'reload' || navigation === 'back_forward';
 
-function emptyValues(): Values {
-  return { source: '', medium: '', campaign: '', content: '', term: '', utmId: '' };
-}
+type Values = Pick<Touch, keyof typeof utmTags>;
 
-/** The UTM values of an address: trimmed, without control characters, at most 200 characters, lower case if wanted. */
+const emptyValues = (): Values => ({ source: '', medium: '', campaign: '', content: '', term: '', utmId: '' });
+
+/** The UTM values of an address: trimmed, without control characters, cut to what is kept of each, lower case if wanted. */
 export function campaignValues(address: SplitAddress, lowerCase: boolean): Values {
   const values = emptyValues();
-  for (const key of Object.keys(utmNames) as (keyof Values)[]) {
-    const value = clean(queryValue(address, utmNames[key]), longest);
-    values[key] = lowerCase ? value.toLowerCase() : value;
+  for (const [part, [tag, bytes]] of Object.entries(utmTags) as [keyof Values, [string, number]][]) {
+    const value = queryValue(address, tag);
+    values[part] = clean(lowerCase ? value.toLowerCase() : value, longest, bytes);
   }
   return values;
 }
@@ -97,56 +132,73 @@ export interface FoundClick {
   rule: ClickIdRule;
   value: string;
   carriedAs: string;
+  /** True where it was longer than what is kept of it. */
+  isCut: boolean;
 }
 
 /**
- * The first click ID in an address by the rules; never altered (touch rule 6). Where its own name is gone, as some
- * browsers take it out, the carry name that was put into the link restores it (need C5); the real name wins.
+ * The click IDs in an address by the rules, one of each platform, in the order of the address; never altered (touch
+ * rule 6): a + stays, and what no platform filled in is none. Where its own name is gone, as some browsers take it out,
+ * the carry name that was put into the link restores it (need C5); the real name wins.
  */
-export function findClickId(
+export function findClickIds(
   address: SplitAddress,
   { keep, carry }: Pick<CaptureRules, 'keep' | 'carry'>,
-): FoundClick | null {
-  const usable = (value: string) => value !== '' && value.length <= 300;
-  for (const rule of keep.clickIds) {
-    const value = queryValue(address, rule.parameter);
-    if (usable(value)) return { rule, value, carriedAs: '' };
+): FoundClick[] {
+  const found = keep.clickIds.flatMap((rule) => {
+    const carried = carry.filter(({ platform }) => platform === rule.platform).map(({ name }) => name);
+    for (const name of [rule.parameter, ...carried]) {
+      const pair = queryPair(address, name);
+      const whole = pair ? decodeEscapes(pair[2]) : '';
+      const value = cutBytes(cut(whole, longestClickId), clickIdBytes);
+      if (pair && !isPlaceholder(whole))
+        return [{ pair, rule, value, carriedAs: name === rule.parameter ? '' : name, isCut: value !== whole }];
+    }
+    return [];
+  });
+  return found.sort((a, b) => address.query.indexOf(a.pair) - address.query.indexOf(b.pair));
+}
+
+/** A text cut to a number of bytes as it stands in a cookie, never in the middle of a character. */
+function cutBytes(text: string, most: number): string {
+  if (encodeURIComponent(text).length <= most) return text;
+  let left = most;
+  let end = 0;
+  for (const character of text) {
+    left -= encodeURIComponent(character).length;
+    if (left < 0) break;
+    end += character.length;
   }
-  for (const { platform, name } of carry) {
-    const rule = keep.clickIds.find((one) => one.platform === platform);
-    const value = queryValue(address, name);
-    if (rule && usable(value)) return { rule, value, carriedAs: name };
-  }
-  return null;
+  return text.slice(0, end);
 }
 
-function clean(value: string, max: number): string {
-  return value
-    .replace(/[\u0000-\u001f\u007f]/g, '')
-    .trim()
-    .slice(0, max);
-}
+const clean = (value: string, most: number, bytes: number): string =>
+  cutBytes(cut(value.replace(/[\u0000-\u001f\u007f]/g, '').trim(), most), bytes);
 
-function hostAndPath(address: SplitAddress | null): string {
-  return address ? clean(address.host + address.path, 300) : '';
-}
+const hostAndPath = (address: SplitAddress | null): string =>
+  address ? clean(address.host + address.path, 300, 900) : '';
 
-/** Builds the touch whole: nothing is inherited from an older one (rule 2); a bare click ID brings its source (rule 5). */
+/**
+ * Builds the touch whole: nothing is inherited from an older one (rule 2). A click ID fills what the arrival lacks: its
+ * platform's source, and where no other source is named its medium too (rule 5).
+ */
 function makeTouch(
-  arrival: Arrival,
+  at: number,
   address: SplitAddress | null,
   from: SplitAddress | null,
   values: Values,
-  click: FoundClick | null,
+  click?: FoundClick,
 ): Touch {
-  const untagged = Object.values(values).every((value) => value === '');
+  const { source = '', medium = '', platform = '' } = click?.rule ?? {};
+  const fills = values.source === '' || values.source.toLowerCase() === source.toLowerCase();
   return {
-    at: arrival.at,
+    at,
     ...values,
-    ...(click && untagged ? { source: click.rule.source, medium: click.rule.medium } : {}),
+    source: values.source || source,
+    medium: values.medium || (fills ? medium : ''),
     referrer: hostAndPath(from),
     landing: hostAndPath(address),
-    platform: click?.rule.platform ?? '',
+    platform,
     clickId: click?.value ?? '',
   };
 }

@@ -1,10 +1,10 @@
-import { splitAddress } from '../capture/address';
+import { cut, queryValue, splitAddress } from '../capture/address';
 
-/** The tags of a plan that stand in an address with a value, as they stand there; the first where one is repeated. */
+/** The tags of a plan that stand in an address with a value, as they stand there; of a repeated one the value that counts. */
 export function arrivedTags(address: string, tags: string[]): [tag: string, value: string][] {
-  const query = splitAddress(address)?.query ?? [];
+  const split = splitAddress(address);
   return tags.flatMap((tag): [string, string][] => {
-    const value = query.find(([name]) => name === tag)?.[1] ?? '';
-    return value === '' ? [] : [[tag, value.slice(0, 200)]];
+    const value = split ? queryValue(split, tag) : '';
+    return value === '' ? [] : [[tag, cut(value, 200)]];
   });
 }

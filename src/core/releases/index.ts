@@ -1,6 +1,7 @@
 import type { CaptureRules } from '../capture/schema';
 import type { OutcomeRule, TellingRule } from '../outcomes/schema';
-import { meaningOf, ruleOf } from '../plan/check';
+import { ruleOf } from '../plan/check';
+import type { ReadValue } from '../strands/clicks';
 import type { VisitorRules } from '../strands/visitor';
 import type { Release, ReleaseContent } from './schema';
 
@@ -39,15 +40,37 @@ export function tellingRules(release: Release, outcome: string): TellingRule[] {
   return release.content.telling.filter((rule) => rule.outcome === outcome);
 }
 
+/** How values that are compared are written: in lower case where UTM values are kept so. */
+const foldBy = ({ content }: Release): ((value: string) => string) =>
+  content.capture.keep.utmLowerCase ? (value) => value.toLowerCase() : (value) => value;
+
+/** What a value of a tag means by its alias, found without letter case where UTM values are kept in lower case. */
+function meansBy(release: Release): (tag: string, value: string) => string {
+  const fold = foldBy(release);
+  const key = (tag: string, value: string) => `${tag}=${fold(value)}`;
+  const aliases = new Map<string, string>();
+  for (const { tag, value, means } of release.content.plan.aliases)
+    if (means !== '' && !aliases.has(key(tag, value))) aliases.set(key(tag, value), means);
+  return (tag, value) => aliases.get(key(tag, value)) ?? value;
+}
+
+/** How values of tags are read before two are compared (comparing rule 23). */
+export function readTagBy(release: Release): ReadValue {
+  const [fold, means] = [foldBy(release), meansBy(release)];
+  return (tag, value) => fold(means(tag, value));
+}
+
 /** Where something came from, in words: "Paid search on Quillsearch", "Newsletter", "direct". Aliases are applied. */
-export function originWords({ content: { plan } }: Release, source: string, medium: string, referrer = ''): string {
+export function originWords(release: Release, source: string, medium: string, referrer = ''): string {
+  const { plan } = release.content;
+  const meaning = meansBy(release);
   const labelOf = (tag: string, value: string) => {
-    const means = meaningOf(plan, tag, value);
+    const means = meaning(tag, value);
     return ruleOf(plan, tag)?.values.find((planned) => planned.value === means)?.label || means;
   };
   const from = labelOf('utm_source', source);
   const by = labelOf('utm_medium', medium);
-  const means = meaningOf(plan, 'utm_medium', medium);
+  const means = meaning('utm_medium', medium);
   const joins = plan.channels.find((channel) => channel.medium === means)?.joins ?? 'on';
   if (by && from) return by === from ? by : `${by} ${joins} ${from}`;
   if (by || from) return by || from;

@@ -14,7 +14,7 @@ const strand: Strand = {
   platform: 'quillsearch',
   clickId: 'Q1',
   firstAt: clicked,
-  ...{ source: 'quillsearch', medium: 'paid-search', campaign: 'c', content: '', visitor: 'v', marked: '' },
+  ...{ source: 'quillsearch', medium: 'paid-search', campaign: 'c', utmId: '', content: '', visitor: 'v', marked: '' },
 };
 const base: TellingCase = {
   outcome: { ...fleetQualified, clickDays: 90 },

@@ -1,5 +1,5 @@
-import type { Reason } from '../reasons/codes';
-import { hops, type Hop, type HopRow, type HopState } from './types';
+import { lossClass, lossClasses, type Reason } from '../reasons/codes';
+import { hops, nilId, noOutcome, type Hop, type HopRow, type HopState } from './types';
 
 /** How far a strand came on one way in: the hops it made without a break, and how it stands at the next one. */
 export interface Followed {
@@ -14,19 +14,30 @@ const order: HopState[] = ['made_it', 'waiting', 'lost', 'left', 'unknown'];
 
 /**
  * Follows a strand along its hops. A strand not made at one hop counts at none after it, except that Clicked may be
- * unknown where no click ID arrived. With several enquiries the one that came furthest speaks for the strand.
+ * unknown where no click ID arrived. Of several enquiries and outcomes one speaks for it; see `speakingRows`.
  */
-export function followStrand(rows: HopRow[]): Followed {
-  const subjects = new Set(rows.map((row) => row.subject));
-  let best: Followed = { reached: 0, stop: null };
-  for (const subject of subjects) {
-    const own = rows.filter((row) => row.wayIn === 'none' || row.subject === subject);
-    const followed = followOne(own);
-    if (best.stop === null || comesFurther(followed, best)) best = followed;
-    if (followed.stop === null) return followed;
-  }
-  return best;
+export const followStrand = (rows: HopRow[]): Followed => followOne(speakingRows(rows));
+
+/**
+ * Of all rows of a strand those of the enquiry and outcome that came furthest, with those up to Kept; of those equally far
+ * what says most, and of losses the first by loss rule 20. The order of the rows says nothing.
+ */
+export const speakingRows = (rows: HopRow[]): HopRow[] =>
+  waysOf(rows).reduce((best, one) => (comesBefore(followOne(one), followOne(best)) ? one : best));
+
+/** The rows of each enquiry and outcome, the most particular first, with those that all share; else those alone. */
+function waysOf(rows: HopRow[]): HopRow[][] {
+  const isOf = (row: HopRow, subject: string) => row.wayIn === 'none' || row.subject === subject;
+  return [...new Set([nilId, ...rows.map((row) => row.subject)])].flatMap((subject) => {
+    const own = rows.filter((row) => isOf(row, subject));
+    return [...new Set([noOutcome, ...own.map((row) => row.outcome)])].map((outcome) =>
+      own.filter((row) => row.outcome === noOutcome || row.outcome === outcome).sort((a, b) => ownness(b) - ownness(a)),
+    );
+  });
 }
+
+/** How much a row is of its enquiry and outcome alone: where several say one hop, the most particular one counts. */
+const ownness = (row: HopRow): number => 2 * Number(row.outcome !== noOutcome) + Number(row.subject !== nilId);
 
 function followOne(rows: HopRow[]): Followed {
   for (const [reached, hop] of hops.entries()) {
@@ -37,7 +48,16 @@ function followOne(rows: HopRow[]): Followed {
   return { reached: hops.length, stop: null };
 }
 
-function comesFurther(a: Followed, b: Followed): boolean {
+function comesBefore(a: Followed, b: Followed): boolean {
   if (a.reached !== b.reached) return a.reached > b.reached;
-  return order.indexOf(a.stop!.state) < order.indexOf(b.stop!.state);
+  if (!a.stop || !b.stop) return false;
+  const rank = ({ state, reason }: NonNullable<Followed['stop']>): [number, number] => [
+    order.indexOf(state),
+    lossClasses.indexOf(lossClass(reason)),
+  ];
+  const [[aState, aLoss], [bState, bLoss]] = [rank(a.stop), rank(b.stop)];
+  if (aState !== bState) return aState < bState;
+  if (aLoss !== bLoss) return aLoss < bLoss;
+  // Alike in all that is counted: any order that is always the same.
+  return JSON.stringify(a.stop.reason) < JSON.stringify(b.stop.reason);
 }

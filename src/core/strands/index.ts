@@ -1,3 +1,4 @@
+export * from './clicks';
 export * from './drawing';
 export * from './follow';
 export * from './ids';

@@ -1,14 +1,23 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Reason } from '../reasons/codes';
-import { countLine, drawLine, followStrand, hops, nilId, noOutcome, type FollowedGroup, type HopRow } from '.';
+import {
+  countLine,
+  drawLine,
+  followStrand,
+  speakingRows,
+  hops,
+  nilId,
+  noOutcome,
+  type ClickComparison,
+  type FollowedGroup,
+  type HopRow,
+} from '.';
 
 const group = (change: Partial<FollowedGroup>): FollowedGroup => ({
   reached: 2,
   state: 'left',
   reason: { code: 'visit_ended' },
-  source: 'quillsearch',
-  campaign: 'c1',
   strands: 1,
   withClickId: 1,
   ...change,
@@ -25,27 +34,24 @@ const groups = fc.array(
       reached: fc.integer({ min: 2, max: 8 }),
       state: fc.constantFrom('lost' as const, 'left' as const, 'waiting' as const, 'unknown' as const),
       reason: fc.constantFrom(...reasons),
-      source: fc.constantFrom('quillsearch', 'letter'),
-      campaign: fc.constantFrom('c1', 'c2'),
       strands: fc.integer({ min: 1, max: 500 }),
       withClickId: fc.constant(0),
     })
     .map((g): FollowedGroup => (g.reached === 8 ? { ...g, state: null, reason: null } : g)),
   { maxLength: 20 },
 );
-const reported = fc.array(
-  fc.record({
-    source: fc.constantFrom('quillsearch', 'letter'),
-    campaign: fc.constantFrom('c1', 'c2', 'c3'),
-    clicks: fc.nat(900),
-  }),
-  { maxLength: 5 },
-);
+const noClicks: ClickComparison = { clicks: null, missing: 0, surplus: 0, uncounted: 0 };
+const clicked: fc.Arbitrary<ClickComparison> = fc.record({
+  clicks: fc.option(fc.nat(900)),
+  missing: fc.nat(300),
+  surplus: fc.nat(300),
+  uncounted: fc.nat(300),
+});
 
 describe('the line', () => {
   it('subtracts from Landed on: each column is the next one and all that stopped between', () => {
     fc.assert(
-      fc.property(groups, reported, (rows, clicks) => {
+      fc.property(groups, clicked, (rows, clicks) => {
         const { columns } = countLine(rows, clicks);
         for (let i = 1; i < columns.length - 1; i++) {
           const { count, lost, left, waiting, unknown } = columns[i]!;
@@ -57,7 +63,7 @@ describe('the line', () => {
 
   it('has every lost strand in exactly one reason', () => {
     fc.assert(
-      fc.property(groups, reported, (rows, clicks) => {
+      fc.property(groups, clicked, (rows, clicks) => {
         const { columns, losses } = countLine(rows, clicks);
         const inColumns = columns.reduce((sum, column) => sum + column.lost, 0);
         expect(losses.reduce((sum, loss) => sum + loss.strands, 0)).toBe(inColumns);
@@ -65,23 +71,22 @@ describe('the line', () => {
     );
   });
 
-  it('says clicks that never landed as inferred, and never a negative number', () => {
-    const line = countLine([group({ strands: 7 })], [{ source: 'quillsearch', campaign: 'c1', clicks: 10 }]);
-    expect(line.columns[0]).toMatchObject({ count: 10, lost: 3 });
-    expect(line.losses).toMatchObject([{ from: 'clicked', to: 'landed', strands: 3, kind: 'inferred' }]);
-    const more = countLine([group({ strands: 7 })], [{ source: 'quillsearch', campaign: 'c1', clicks: 5 }]);
-    expect([more.columns[0]!.lost, more.surplus]).toEqual([0, 2]);
+  it('says clicks that never landed as inferred, and lets landings without a click count join', () => {
+    const line = countLine([group({ strands: 7 })], { clicks: 10, missing: 4, surplus: 2, uncounted: 1 });
+    expect(line.columns[0]).toMatchObject({ count: 10, lost: 4 });
+    expect(line.losses).toMatchObject([{ from: 'clicked', to: 'landed', strands: 4, kind: 'inferred' }]);
+    expect([line.surplus, line.landedUncounted]).toEqual([2, 1]);
   });
 
-  it('leaves Clicked empty where nobody reports clicks, and says how many landings nobody counts', () => {
-    const line = countLine([group({ strands: 7 })], []);
+  it('leaves Clicked empty where nobody reports clicks', () => {
+    const line = countLine([group({ strands: 7 })], { ...noClicks, uncounted: 7 });
     expect([line.columns[0]!.count, line.landedUncounted]).toEqual([null, 7]);
   });
 
   it('keeps one row for each reason, whatever the age of each click', () => {
     const old = (days: number) =>
       group({ reached: 5, state: 'lost', reason: { code: 'click_too_old', days, limit: 80 } });
-    expect(countLine([old(81), old(96)], []).losses).toHaveLength(1);
+    expect(countLine([old(81), old(96)], noClicks).losses).toHaveLength(1);
   });
 });
 
@@ -116,6 +121,77 @@ describe('following a strand', () => {
     expect(followStrand(rows)).toMatchObject({ reached: 4, stop: { hop: 'in_crm', state: 'waiting' } });
   });
 
+  const up = (['clicked', 'landed', 'kept'] as const).map((hop) => row(hop, 'made_it'));
+  const lost = (reason: Reason, subject: string, hop: HopRow['hop'] = 'form_sent') => ({
+    ...row(hop, 'lost', subject),
+    reason,
+  });
+
+  it('takes of several losses at one hop the first by the order of loss rule 20, however its rows lie', () => {
+    const faults: Reason[] = [
+      { code: 'click_too_old', days: 96, limit: 80 },
+      { code: 'form_field_missing', form: 'call-back', field: 'click_id' },
+      { code: 'form_value_differs', form: 'call-back', field: 'click_id' },
+      { code: 'unexplained' },
+    ];
+    const rows = [...up, ...faults.map((reason, n) => lost(reason, `e${n}`))];
+    fc.assert(
+      fc.property(fc.shuffledSubarray(rows, { minLength: rows.length }), (shuffled) => {
+        expect(followStrand(shuffled)).toEqual({
+          reached: 3,
+          stop: { hop: 'form_sent', state: 'lost', reason: faults[2] },
+        });
+      }),
+    );
+  });
+
+  it('takes of several outcomes of one enquiry the one that came furthest', () => {
+    const outcome = (code: string, hop: HopRow['hop'], state: HopRow['state']) => ({
+      ...row(hop, state, 'e'),
+      outcome: code,
+    });
+    const rows = [
+      ...[...up, row('form_sent', 'made_it', 'e'), row('in_crm', 'made_it', 'e')],
+      ...[outcome('FLT-ASK', 'qualified', 'made_it'), outcome('FLT-ASK', 'told', 'lost')],
+      ...(['qualified', 'told', 'confirmed'] as const).map((hop) => outcome('FLT-QUAL', hop, 'made_it')),
+    ];
+    fc.assert(
+      fc.property(fc.shuffledSubarray(rows, { minLength: rows.length }), (shuffled) => {
+        expect(followStrand(shuffled)).toEqual({ reached: 8, stop: null });
+        expect(speakingRows(shuffled).filter(({ outcome: code }) => code === 'FLT-ASK')).toEqual([]);
+      }),
+    );
+    // What one outcome made does not help another on.
+    const apart = rows.filter(({ outcome: code, hop }) => code !== 'FLT-QUAL' || hop === 'confirmed');
+    expect(followStrand(apart)).toMatchObject({ reached: 6, stop: { hop: 'told', state: 'lost' } });
+  });
+
+  it('says the same of rows in any order', () => {
+    const any = fc.record({
+      hop: fc.constantFrom(...hops),
+      state: fc.constantFrom('made_it', 'waiting', 'lost', 'left', 'unknown'),
+      subject: fc.constantFrom(nilId, 'a', 'b'),
+      outcome: fc.constantFrom(noOutcome, 'FLT-ASK', 'FLT-QUAL'),
+      reason: fc.constantFrom(null, ...reasons),
+    });
+    const unique = fc.uniqueArray(any, {
+      maxLength: 30,
+      selector: ({ hop, subject, outcome }) => `${hop} ${subject} ${outcome}`,
+    });
+    const shuffled = unique.chain((rows) =>
+      fc.tuple(fc.constant(rows), fc.shuffledSubarray(rows, { minLength: rows.length })),
+    );
+    fc.assert(
+      fc.property(shuffled, (both) => {
+        const [one, other] = both.map((rows) =>
+          followStrand(rows.map((one) => ({ ...row(one.hop, 'made_it', one.subject), ...one }) as HopRow)),
+        );
+        expect(one).toEqual(other);
+      }),
+      { numRuns: 1000 },
+    );
+  });
+
   it('has no stop where every hop was made', () => {
     expect(followStrand(hops.map((hop) => row(hop, 'made_it')))).toEqual({ reached: 8, stop: null });
   });
@@ -124,7 +200,7 @@ describe('following a strand', () => {
 describe('the drawing', () => {
   it('shows every hop and every fate that has a count, however small', () => {
     fc.assert(
-      fc.property(groups, reported, (rows, clicks) => {
+      fc.property(groups, clicked, (rows, clicks) => {
         const { columns } = countLine(rows, clicks);
         const { strands } = drawLine(columns, 1232, 150);
         columns.slice(0, -1).forEach((column, stretch) => {
@@ -138,7 +214,10 @@ describe('the drawing', () => {
   });
 
   it('stays within its width and height', () => {
-    const { columns } = countLine([group({ strands: 100_000 }), group({ reached: 4, state: 'lost', strands: 1 })], []);
+    const { columns } = countLine(
+      [group({ strands: 100_000 }), group({ reached: 4, state: 'lost', strands: 1 })],
+      noClicks,
+    );
     for (const { path } of drawLine(columns, 640, 150).strands)
       for (const number of path.match(/-?\d+(\.\d+)?/g)!.map(Number)) {
         expect(number).toBeGreaterThanOrEqual(-12);

@@ -1,4 +1,5 @@
 import { lossClass, lossClasses, type Reason } from '../reasons/codes';
+import type { ClickComparison } from './clicks';
 import { hops, type Hop, type HopState } from './types';
 
 /** Strands of the cohort that came equally far and stopped alike. */
@@ -6,19 +7,9 @@ export interface FollowedGroup {
   reached: number;
   state: HopState | null;
   reason: Reason | null;
-  /** The source and campaign they were tagged with. */
-  source: string;
-  campaign: string;
   strands: number;
   /** Of these, how many belong to strands with a click ID. */
   withClickId: number;
-}
-
-/** A platform's own click total for one campaign in the chosen days. */
-export interface ReportedClicks {
-  source: string;
-  campaign: string;
-  clicks: number;
 }
 
 export interface Loss {
@@ -46,9 +37,9 @@ export interface Column {
 export interface Line {
   columns: Column[];
   losses: Loss[];
-  /** Landings of campaigns whose clicks nobody reports; they begin at Landed. */
+  /** Landings from campaigns without any click count; they join at Landed. */
   landedUncounted: number;
-  /** Landings beyond what the platform reported for their campaign. */
+  /** Landings beyond the clicks that were reported for them. */
   surplus: number;
   /** Strands with a click ID that made it to each hop. */
   withClickId: Record<Hop, number>;
@@ -59,7 +50,7 @@ export interface Line {
  * and of those that were lost, left, wait or are unknown in between. Clicked is the platforms' own totals; what they
  * report beyond the landings is an inferred loss, a surplus of landings is said and never negative.
  */
-export function countLine(groups: FollowedGroup[], reported: ReportedClicks[]): Line {
+export function countLine(groups: FollowedGroup[], clicked: ClickComparison): Line {
   const columns = hops.map((hop, i): Column => {
     const made = i === 0 ? [] : groups.filter((g) => g.reached > i);
     const stopped = groups.filter((g) => g.reached === i + 1 && g.state !== null);
@@ -75,49 +66,25 @@ export function countLine(groups: FollowedGroup[], reported: ReportedClicks[]): 
       waitingReasons: byReason(stopped.filter((g) => g.state === 'waiting')),
     };
   });
-  const arrivals = compareClicks(groups, reported);
-  columns[0] = { ...columns[0]!, count: arrivals.clicks, lost: arrivals.missing };
+  columns[0] = { ...columns[0]!, count: clicked.clicks, lost: clicked.missing };
   const losses = [
     ...groups
       // Before Landed clicks come as totals, without strands of their own.
       .filter((g) => g.state === 'lost' && g.reached >= 2 && g.reached < hops.length)
       .map((g) => loss(g.reached, g.reason ?? { code: 'unexplained' }, g.strands)),
-    ...(arrivals.missing > 0
-      ? [{ ...loss(1, { code: 'unexplained' }, arrivals.missing), kind: 'inferred' as const }]
+    ...(clicked.missing > 0
+      ? [{ ...loss(1, { code: 'unexplained' }, clicked.missing), kind: 'inferred' as const }]
       : []),
   ];
   return {
     columns,
     losses: mergeLosses(losses),
-    landedUncounted: arrivals.uncounted,
-    surplus: arrivals.surplus,
+    landedUncounted: clicked.uncounted,
+    surplus: clicked.surplus,
     withClickId: Object.fromEntries(
       hops.map((hop, i) => [hop, groups.reduce((total, g) => total + (g.reached > i ? g.withClickId : 0), 0)]),
     ) as Record<Hop, number>,
   };
-}
-
-/** Campaign by campaign: clicks reported, landings missing, landings beyond the report, landings nobody counts. */
-function compareClicks(groups: FollowedGroup[], reported: ReportedClicks[]) {
-  const key = (row: { source: string; campaign: string }) => `${row.source}\u0000${row.campaign}`;
-  const clicks = new Map<string, number>();
-  for (const row of reported) clicks.set(key(row), (clicks.get(key(row)) ?? 0) + row.clicks);
-  const landed = new Map<string, number>();
-  for (const g of groups) if (g.reached >= 2) landed.set(key(g), (landed.get(key(g)) ?? 0) + g.strands);
-  const total = { clicks: clicks.size > 0 ? 0 : null, missing: 0, surplus: 0, uncounted: 0 } as {
-    clicks: number | null;
-    missing: number;
-    surplus: number;
-    uncounted: number;
-  };
-  for (const [campaign, count] of clicks) {
-    const arrived = landed.get(campaign) ?? 0;
-    total.clicks = (total.clicks ?? 0) + count;
-    total.missing += Math.max(0, count - arrived);
-    total.surplus += Math.max(0, arrived - count);
-  }
-  for (const [campaign, count] of landed) if (!clicks.has(campaign)) total.uncounted += count;
-  return total;
 }
 
 function loss(reached: number, reason: Reason, strands: number): Loss {

@@ -22,7 +22,14 @@ const hit: Hit = {
 };
 const strand: Strand = {
   ...{ id: 's', kind: 'click', platform: 'quillsearch', clickId: 'Q1', firstAt: start },
-  ...{ source: 'quillsearch', medium: 'paid-search', campaign: 'uk-27q1-fleet-winterproof', content: '', visitor: id },
+  ...{
+    source: 'quillsearch',
+    medium: 'paid-search',
+    campaign: 'uk-27q1-fleet-winterproof',
+    utmId: '',
+    content: '',
+    visitor: id,
+  },
   marked: '',
 };
 const crm: CrmRule = {

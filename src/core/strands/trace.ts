@@ -1,4 +1,4 @@
-import { splitAddress, campaignValues } from '../capture';
+import { campaignValues, decodePart, splitAddress, splitReferrer } from '../capture';
 import type { FillReport, Hit, Reading } from '../capture/schema';
 import { followedValues, type CrmRecord, type CrmRule, type FollowedValue } from '../leads/schema';
 import { hops, type Hop, type Strand } from './types';
@@ -82,23 +82,15 @@ function compare(before: string | null, now: string | null): TracedValue {
 export function howChanged(before: string, now: string): string {
   if (before.startsWith(now)) return `cut at ${now.length} characters`;
   if (before.toLowerCase() === now.toLowerCase()) return 'upper and lower case changed';
-  if (safeDecode(before) === safeDecode(now)) return 'encoded differently';
+  if (decodePart(before) === decodePart(now)) return 'encoded differently';
   return 'another value';
-}
-
-function safeDecode(text: string): string {
-  try {
-    return decodeURIComponent(text.replace(/\+/g, ' '));
-  } catch {
-    return text;
-  }
 }
 
 function landedValue(value: FollowedValue, { arrival, strand, utmLowerCase, keptHit }: TraceInput): string | null {
   if (!arrival) return null;
   if (value === 'click_id') return strand.clickId;
   if (value === 'first_referrer') {
-    const from = splitAddress(arrival.referrer);
+    const from = splitReferrer(arrival.referrer);
     return (keptHit ?? arrival).kept.first?.referrer || (from ? from.host + from.path : '');
   }
   const address = splitAddress(arrival.address);

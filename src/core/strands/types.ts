@@ -83,6 +83,8 @@ export interface Strand {
   medium: string;
   campaign: string;
   content: string;
+  /** The UTM id: the campaign’s ID on its platform. */
+  utmId: string;
   visitor: string;
   /** Why this is no customer; '' for everyone else. */
   marked: Mark;

@@ -18,14 +18,17 @@ interface Step {
   referrer?: string;
   sends?: 'test-ride' | 'call-back';
   blocked?: boolean;
+  /** Every cookie but the visitor's has ended before. */
+  ended?: boolean;
 }
 
 /** Plays a browser through the engine, as the snippet does, and returns the hits it would send. */
 function browse(steps: Step[]): RecordedHit[] {
   let kept: Kept = nothingKept();
   let at = start;
-  return steps.flatMap(({ wait, path, referrer = '', sends, blocked = false }, n) => {
+  return steps.flatMap(({ wait, path, referrer = '', sends, blocked = false, ended = false }, n) => {
     at += wait;
+    if (ended) kept = { ...nothingKept(), visitor: kept.visitor };
     const address = `http://larkmoor.localhost:4310${path}`;
     const arrival = { at, address, referrer, navigation: 'navigate' } as const;
     const arrived = arrive(blocked ? nothingKept() : kept, arrival, rules, { visitor, visit: idAt(at, n) });
@@ -138,10 +141,85 @@ describe('where a click is unknown', () => {
   });
 });
 
+describe('click IDs', () => {
+  it('that come together begin a strand each, and the touch names the first', () => {
+    const derived = derive(browse([{ wait: 0, path: '/fleet?utm_campaign=c1&tsl=T1&qsid=Q1', sends: 'test-ride' }]));
+    expect(derived.touches).toMatchObject([{ platform: 'tessaloop', clickId: 'T1', source: 'tessaloop' }]);
+    expect(derived.strands).toMatchObject([
+      { platform: 'tessaloop', clickId: 'T1', source: 'tessaloop', medium: '', campaign: 'c1' },
+      { platform: 'quillsearch', clickId: 'Q1', source: 'quillsearch', medium: 'paid-search', campaign: 'c1' },
+    ]);
+    const kept = derived.hops.filter(({ hop }) => hop === 'kept');
+    expect(kept.map(({ state }) => state)).toEqual(['made_it', 'made_it']);
+    // The enquiry belongs to the one that the touch names, and the form carried it.
+    expect(derived.enquiries[0]!.strand).toBe(derived.strands[0]!.id);
+    expect(
+      derived.hops.find(({ hop, subject }) => hop === 'form_sent' && subject === derived.enquiries[0]!.id),
+    ).toMatchObject({
+      state: 'made_it',
+    });
+  });
+
+  it('that is new beside a known one is followed', () => {
+    const derived = derive(
+      browse([
+        { wait: 0, path: '/fleet?qsid=Q1' },
+        { wait: day, path: '/fleet?qsid=Q1&tsl=T1' },
+      ]),
+    );
+    expect(derived.strands.map(({ clickId }) => clickId)).toEqual(['Q1', 'T1']);
+    expect(derived.touches[1]).toMatchObject({ because: 'click_id_new', clickId: 'T1' });
+  });
+
+  it('that comes again after its cookie had ended keeps its first time, starts no touch, and its form belongs to it', () => {
+    const derived = derive(
+      browse([
+        { wait: 0, path: '/fleet?tsl=T1' },
+        { wait: 120 * day, path: '/fleet?tsl=T1', sends: 'test-ride', ended: true },
+      ]),
+      start + 130 * day,
+    );
+    expect(derived.touches).toHaveLength(1);
+    expect(derived.strands).toMatchObject([{ clickId: 'T1', firstAt: start }]);
+    // The page, which could not know, took it for new and filled it in.
+    expect(derived.enquiries[0]).toMatchObject({ strand: derived.strands[0]!.id, touch: derived.touches[0]!.id });
+    expect(derived.hops.at(-1)).toMatchObject({ hop: 'form_sent', state: 'made_it' });
+  });
+
+  it('that first comes with a reload is followed, and its link between own pages reported', () => {
+    const hits = browse([
+      { wait: 0, path: '/fleet' },
+      { wait: 5000, path: '/fleet?qsid=Qs-1', referrer: 'http://larkmoor.localhost:4310/fleet' },
+    ]);
+    const again = hits.map((one) => ({ ...one, hit: { ...one.hit, navigation: 'reload' } as Hit }));
+    expect(derive(again).strands.map(({ clickId }) => clickId)).toEqual(['Qs-1']);
+    expect(derive(hits).findings).toMatchObject([{ kind: 'own_link_click_id', name: 'qsid' }]);
+  });
+
+  it('longer than is kept is reported, and what gave way for want of room', () => {
+    const value = encodeURIComponent('配'.repeat(90));
+    const tags = `utm_source=brief&utm_campaign=${value}&utm_content=${value}&utm_term=${value}`;
+    const derived = derive(browse([{ wait: 0, path: `/fleet?${tags}&qsid=${'Q'.repeat(301)}` }]));
+    expect(derived.strands[0]!.clickId).toBe('Q'.repeat(300));
+    expect(derived.findings.map(({ kind, name }) => `${kind} ${name}`)).toEqual([
+      'click_id_long qsid',
+      'cookies_full first',
+      'cookies_large ',
+    ]);
+  });
+});
+
 describe('deriving', () => {
   const step: fc.Arbitrary<Step> = fc.record({
     wait: fc.constantFrom(1000, 60_000, 40 * 60_000, 3 * day),
-    path: fc.constantFrom('/', click, click.replace('Q1', 'Q2'), '/fleet?utm_source=letter', '/fleet'),
+    path: fc.constantFrom(
+      '/',
+      click,
+      click.replace('Q1', 'Q2'),
+      '/fleet?tsl=T1&qsid=Q1',
+      '/fleet?utm_term=x',
+      '/fleet',
+    ),
     referrer: fc.constantFrom('', 'https://w.example/', 'http://larkmoor.localhost:4310/'),
     sends: fc.option(fc.constantFrom('test-ride' as const, 'call-back' as const), { nil: undefined }),
     blocked: fc.constantFrom(false, false, false, true),

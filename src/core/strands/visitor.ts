@@ -1,11 +1,11 @@
 import { arrive, newestClick, nothingKept, pageOf } from '../capture';
-import { findingsOf, silentPage, type Finding } from '../capture/findings';
+import { findingsOf, silentPage, type DecidedArrival, type Finding } from '../capture/findings';
 import { markOf } from '../capture/no-customer';
 import { linkContracts } from '../platforms/links';
 import { arrivedTags } from '../plan/arrived-tags';
 import type { ArrivedHit, CaptureRules, FormSentHit, Hit, Kept, Touch, TouchWhy } from '../capture/schema';
 import { clickStrandId, enquiryIdOf, landingStrandId, touchIdOf, visitIdOf } from './ids';
-import type { HopRow, KnownConsent, Mark, Strand } from './types';
+import type { HopRow, KnownConsent, Mark, Strand, StrandKind } from './types';
 import { arrivalHops, formSentHop, notAskedHop } from './visitor-hops';
 
 /** A hit as it was recorded: `at` is the page's time corrected by the collector's (ms). */
@@ -90,11 +90,19 @@ export interface VisitorRules extends CaptureRules {
 /** What platforms write into links and replace at each click. */
 const placeholders = linkContracts.flatMap((contract) => contract.placeholders.map(({ text }) => text));
 
+/** A click ID that this browser brought, with the touch it came with. */
+interface KnownClick {
+  platform: string;
+  clickId: string;
+  touch: DerivedTouch;
+}
+
 interface Running {
   kept: Kept;
   visit: DerivedVisit | null;
   lastTouch: DerivedTouch | null;
-  clickTouches: Map<string, DerivedTouch>;
+  /** Every click ID that ever came, also where its cookie has ended (touch rule 4). */
+  clicks: KnownClick[];
 }
 
 /**
@@ -117,7 +125,7 @@ export function deriveVisitor(
     ...{ visits: [], touches: [], strands: [], hops: [], enquiries: [], findings: [] },
     again: null,
   };
-  const running: Running = { kept: nothingKept(), visit: null, lastTouch: null, clickTouches: new Map() };
+  const running: Running = { kept: nothingKept(), visit: null, lastTouch: null, clicks: [] };
   const strands = new Map<string, Strand>();
   const arrivals = new Map<string, { hit: ArrivedHit; at: number }>();
   const pages = new Set<string>();
@@ -129,14 +137,14 @@ export function deriveVisitor(
   for (const { hit, at } of ordered) {
     const rules = rulesOf(hit.release);
     if (hit.kind === 'arrived') {
-      const touch = takeArrival(running, derived, visitor, hit, at, rules);
-      const found = marked ? [] : findingsOf(hit, rules, placeholders);
+      const { touch, clicks, ...decided } = takeArrival(running, derived, visitor, hit, at, rules);
+      const found = marked ? [] : findingsOf(hit, decided, rules, placeholders);
       const silent = marked ? null : silentPage(hit, pages);
       if (silent) found.push({ kind: 'page_silent', name: '', page: silent, campaign: '', detail: '' });
       derived.findings.push(...found.map((one) => ({ ...one, hit: hit.id, at })));
       pages.add(pageOf(hit.address));
-      const strand = touch && strandOf(business, visitor, touch, marked);
-      if (strand && !strands.has(strand.id)) {
+      for (const strand of touch ? strandsOf(business, visitor, touch, clicks, marked) : []) {
+        if (strands.has(strand.id)) continue;
         strands.set(strand.id, strand);
         arrivals.set(strand.id, { hit, at });
       }
@@ -174,6 +182,12 @@ function lastConsent(ordered: RecordedHit[]): KnownConsent | null {
   return last ? { ...last.hit.consent!, at: last.at } : null;
 }
 
+/** What one arrival gave: the touch it started, and each click ID that was new with what it makes of that touch. */
+interface TakenArrival extends DecidedArrival {
+  touch: DerivedTouch | null;
+  clicks: Touch[];
+}
+
 function takeArrival(
   running: Running,
   derived: DerivedVisitor,
@@ -181,19 +195,21 @@ function takeArrival(
   hit: ArrivedHit,
   at: number,
   rules: VisitorRules,
-): DerivedTouch | null {
+): TakenArrival {
   const arrival = { at, address: hit.address, referrer: hit.referrer, navigation: hit.navigation };
-  const arrived = arrive(running.kept, arrival, rules, { visitor, visit: visitIdOf(hit.id) });
-  running.kept = arrived.kept;
+  const fresh = { visitor, visit: visitIdOf(hit.id) };
+  const { kept, decision, gaveWay } = arrive(running.kept, arrival, rules, fresh, running.clicks);
+  const { because, clicks } = decision;
+  running.kept = kept;
   stepVisit(running, derived, visitor, at);
   running.visit!.pages += 1;
-  if (!arrived.decision.touch) return null;
+  if (!decision.touch) return { touch: null, clicks, because, gaveWay };
   const touch: DerivedTouch = {
-    ...arrived.decision.touch,
+    ...decision.touch,
     id: touchIdOf(hit.id),
     visit: running.visit!.id,
     hit: hit.id,
-    because: arrived.decision.because,
+    because,
     pageBecause: hit.why,
     release: hit.release,
     tags: arrivedTags(hit.address, rules.tags),
@@ -201,8 +217,8 @@ function takeArrival(
   derived.touches.push(touch);
   running.visit!.touch = touch.id;
   running.lastTouch = touch;
-  if (touch.clickId) running.clickTouches.set(`${touch.platform} ${touch.clickId}`, touch);
-  return touch;
+  running.clicks.push(...clicks.map(({ platform, clickId }) => ({ platform, clickId, touch })));
+  return { touch, clicks, because, gaveWay };
 }
 
 /** A form hit moves the visit on as a page does, without being an arrival. */
@@ -238,26 +254,41 @@ function stepVisit(running: Running, derived: DerivedVisitor, visitor: string, a
   running.visit.endedAt = Math.max(running.visit.endedAt, at);
 }
 
-/** The strand a touch begins: by its click ID, else by its tagged landing; an untagged touch begins none. */
-function strandOf(business: string, visitor: string, touch: DerivedTouch, marked: Mark): Strand | null {
-  const tagged = touch.because === 'campaign_values';
-  if (!touch.clickId && !tagged) return null;
-  return {
-    id: touch.clickId ? clickStrandId(business, touch.platform, touch.clickId) : landingStrandId(touch.id),
-    kind: touch.clickId ? 'click' : 'landing',
-    platform: touch.platform,
-    clickId: touch.clickId,
-    firstAt: touch.at,
-    source: touch.source,
-    medium: touch.medium,
-    campaign: touch.campaign,
-    content: touch.content,
+/** The strands a touch begins: one for each new click ID, else that of its tagged landing; an untagged touch begins none. */
+function strandsOf(business: string, visitor: string, touch: DerivedTouch, clicks: Touch[], marked: Mark): Strand[] {
+  const begin = (kind: StrandKind, id: string, from: Touch): Strand => ({
+    id,
+    kind,
+    platform: from.platform,
+    clickId: from.clickId,
+    firstAt: from.at,
+    source: from.source,
+    medium: from.medium,
+    campaign: from.campaign,
+    content: from.content,
+    utmId: from.utmId,
     visitor,
     marked,
-  };
+  });
+  if (clicks.length > 0)
+    return clicks.map((click) => begin('click', clickStrandId(business, click.platform, click.clickId), click));
+  return touch.because === 'campaign_values' ? [begin('landing', landingStrandId(touch.id), touch)] : [];
 }
 
-/** The click that brought the enquiry is the newest still kept; without one, the last touch (rules 4, 7 and 8). */
+/**
+ * What brought an enquiry: the newest click still kept, else the last touch (rules 4, 7 and 8); where neither is kept any
+ * more, the click whose ID the form carried all the same, as a page keeps one that comes again after its time.
+ */
+function broughtBy({ kept, lastTouch, clicks }: Running, { fills }: FormSentHit): KnownClick | DerivedTouch | null {
+  const newest = newestClick(kept.clicks);
+  const find = (clickId: string, platform = '') =>
+    clicks.find((one) => one.clickId === clickId && (platform === '' || one.platform === platform));
+  if (newest) return find(newest.clickId, newest.platform) ?? null;
+  if (kept.last) return lastTouch;
+  const sent = fills.find(({ reading, state }) => reading === 'click_id' && state === 'filled');
+  return sent ? (find(sent.value) ?? null) : null;
+}
+
 function makeEnquiry(
   business: string,
   running: Running,
@@ -266,21 +297,16 @@ function makeEnquiry(
   at: number,
   strands: Map<string, Strand>,
 ): Omit<DerivedEnquiry, 'marked' | 'consent'> {
-  const click = newestClick(running.kept.clicks);
-  const clickTouch = click && running.clickTouches.get(`${click.platform} ${click.clickId}`);
-  const touch = clickTouch ?? (running.kept.last ? running.lastTouch : null);
-  const strand = touch
-    ? touch.clickId
-      ? clickStrandId(business, touch.platform, touch.clickId)
-      : landingStrandId(touch.id)
-    : null;
+  const by = broughtBy(running, hit);
+  const touch = by && 'touch' in by ? by.touch : by;
+  const strand = by && (by.clickId ? clickStrandId(business, by.platform, by.clickId) : landingStrandId(touch!.id));
   return {
     id: enquiryIdOf(business, hit.leadToken),
     leadToken: hit.leadToken,
     hit: hit.id,
     strand: strand && strands.has(strand) ? strand : null,
     touch: touch?.id ?? null,
-    clickKept: click !== null,
+    clickKept: running.kept.clicks.length > 0,
     form: hit.form,
     page: hit.address,
     sentAt: at,

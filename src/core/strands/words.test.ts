@@ -1,7 +1,16 @@
 import { describe, expect, it } from 'vitest';
-import { countLine, howChanged, lineSentence, median, traceSentence, type FollowedGroup } from '.';
+import {
+  countLine,
+  howChanged,
+  lineSentence,
+  median,
+  traceSentence,
+  type ClickComparison,
+  type FollowedGroup,
+} from '.';
 
 const form = (name: string) => `the form “${name}”`;
+const noClicks: ClickComparison = { clicks: null, missing: 0, surplus: 0, uncounted: 0 };
 const group = (reached: number, strands: number, state: FollowedGroup['state'] = 'lost'): FollowedGroup => ({
   ...{ reached, strands, withClickId: strands, state, source: 'q', campaign: 'c' },
   reason: { code: 'crm_field_differs', form: 'call-back', sent: 'click_ref', read: 'click_id' },
@@ -9,7 +18,7 @@ const group = (reached: number, strands: number, state: FollowedGroup['state'] =
 
 describe('the sentence of the line', () => {
   it('says how many carry their click in the CRM, and why the others do not', () => {
-    const { title, under } = lineSentence(countLine([group(4, 9), group(5, 20, 'waiting')], []), 6, form);
+    const { title, under } = lineSentence(countLine([group(4, 9), group(5, 20, 'waiting')], noClicks), 6, form);
     expect(title).toBe('Of 29 enquiries with a known paid click, 20 still carry it in the CRM.');
     expect(under).toBe(
       '9 were lost there: the form “call-back” sends `click_ref`, the CRM reads `click_id`. ' +
@@ -18,13 +27,13 @@ describe('the sentence of the line', () => {
   });
 
   it('is another one when nothing was lost, nobody asked, or nothing arrived', () => {
-    expect(lineSentence(countLine([group(5, 3, 'waiting')], []), 0, form).title).toBe(
+    expect(lineSentence(countLine([group(5, 3, 'waiting')], noClicks), 0, form).title).toBe(
       'All 3 enquiries with a known paid click carry it in the CRM.',
     );
-    expect(lineSentence(countLine([group(3, 8, 'left')], []), 0, form).title).toBe(
+    expect(lineSentence(countLine([group(3, 8, 'left')], noClicks), 0, form).title).toBe(
       '8 tagged landings, no enquiry with a known paid click yet.',
     );
-    expect(lineSentence(countLine([], []), 0, form).title).toBe('Nothing has arrived in these days.');
+    expect(lineSentence(countLine([], noClicks), 0, form).title).toBe('Nothing has arrived in these days.');
   });
 });
 

@@ -165,7 +165,7 @@ async function storeStrands(
     [...rows.values()],
     [
       ...(['kind', 'platform', 'clickId', 'firstAt', 'source', 'medium', 'campaign', 'content'] as const),
-      ...(['visitorId', 'marked', 'shared'] as const),
+      ...(['utmId', 'visitorId', 'marked', 'shared'] as const),
     ],
     transaction,
   );

@@ -154,6 +154,7 @@ export interface StrandRow extends OfBusiness {
   medium: string;
   campaign: string;
   content: string;
+  utmId: string;
   visitorId: string;
   marked: Mark;
   /** The same click ID was seen in a second browser. */

@@ -172,6 +172,7 @@ export function defineTables(db: Sequelize) {
       medium: text,
       campaign: text,
       content: text,
+      utmId: text,
       visitorId: uuid,
       marked: text,
       shared: yes,

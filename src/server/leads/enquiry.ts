@@ -95,7 +95,7 @@ async function findStrand(
     platform: '',
     clickId: '',
     firstAt: enquiry.sentAt.getTime(),
-    ...{ source: '', medium: '', campaign: '', content: '' },
+    ...{ source: '', medium: '', campaign: '', content: '', utmId: '' },
     visitor: nilId,
     marked: enquiry.marked,
   };

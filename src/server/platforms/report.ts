@@ -43,14 +43,14 @@ export function makeReadReport(context: Context, accounts: Accounts) {
 
   async function storeClicks(
     account: Account,
-    rows: { day: string; campaign: string; clicks: number }[],
+    rows: { day: string; campaign: string; number: string; clicks: number }[],
     transaction: Transaction,
   ): Promise<void> {
     if (rows.length === 0) return;
     await db.query(
-      `INSERT INTO click_reports (business_id, account_id, day, campaign, source, clicks, read_at)
-       VALUES ${rows.map(() => '(?,?,?,?,?,?,?)').join(',')}
-       ON DUPLICATE KEY UPDATE clicks = VALUES(clicks), read_at = VALUES(read_at)`,
+      `INSERT INTO click_reports (business_id, account_id, day, campaign, campaign_id, source, clicks, read_at)
+       VALUES ${rows.map(() => '(?,?,?,?,?,?,?,?)').join(',')}
+       ON DUPLICATE KEY UPDATE campaign_id = VALUES(campaign_id), clicks = VALUES(clicks), read_at = VALUES(read_at)`,
       {
         transaction,
         replacements: rows.flatMap((row) => [
@@ -58,6 +58,7 @@ export function makeReadReport(context: Context, accounts: Accounts) {
           account.id,
           row.day,
           row.campaign,
+          row.number,
           account.settings.source ?? account.kind,
           row.clicks,
           now(),

@@ -18,21 +18,17 @@ import { formWordsOf, hiddenName, standing, toListRow } from '../leads/list';
 import { listEnquiries, pageSize } from '../leads/queries';
 import type { Place } from '../place';
 import type { Releases } from '../releases/releases';
-import {
-  countBeside,
-  listStrands,
-  readCycleHours,
-  readGroups,
-  readReportedClicks,
-  type StrandQueryRow,
-} from './queries';
+import { compareClicked } from './clicked';
+import { countBeside, listStrands, readCycleHours, readGroups, type StrandQueryRow } from './queries';
 import { cycleDays, resolveRange } from './range';
 import { strandsSentence } from './strands-sentence';
 
 const latestLeads = 6;
 
 /** The line of a business, and the strands behind each of its numbers. */
-export function makeStrandPages({ db }: Context, releases: Releases) {
+export function makeStrandPages(context: Context, releases: Releases) {
+  const { db } = context;
+
   async function rangeOf(business: BusinessRow, release: Release, choice: RangeChoice) {
     const first = await releases.numbered(business.id, 1);
     const cycle = cycleDays(await readCycleHours(db, business.id, qualifiedOutcome(release).code));
@@ -46,13 +42,13 @@ export function makeStrandPages({ db }: Context, releases: Releases) {
     async line(business: BusinessRow, role: RoleRow, choice: RangeChoice): Promise<LineView> {
       const release = await releases.live(business.id);
       const { cycle, range } = await rangeOf(business, release, choice);
-      const [groups, reported, beside, latest] = await Promise.all([
+      const [groups, clicked, beside, latest] = await Promise.all([
         readGroups(db, business.id, range.period),
-        readReportedClicks(db, business.id, range.firstDay, range.lastDay),
+        compareClicked(context, business, release, range),
         countBeside(db, business.id, range.period),
         listEnquiries(db, business.id, { find: '', sort: 'sentAt', descending: 'yes', page: 1 }, latestLeads),
       ]);
-      const line = countLine(groups, reported);
+      const line = countLine(groups, clicked);
       const forms = formWordsOf(release);
       const notes = (list: { reason: Reason; strands: number }[]): StopNote[] =>
         list.map(({ reason, strands }) => ({ words: reasonWords(reason, forms).short, code: reason.code, strands }));
@@ -140,12 +136,12 @@ export function makeStrandPages({ db }: Context, releases: Releases) {
     async losses(business: BusinessRow): Promise<Record<string, number>> {
       const release = await releases.live(business.id);
       const { range } = await rangeOf(business, release, { range: 'weeks4' });
-      const [groups, reported] = await Promise.all([
+      const [groups, clicked] = await Promise.all([
         readGroups(db, business.id, range.period),
-        readReportedClicks(db, business.id, range.firstDay, range.lastDay),
+        compareClicked(context, business, release, range),
       ]);
       const lost: Record<string, number> = {};
-      for (const loss of countLine(groups, reported).losses) {
+      for (const loss of countLine(groups, clicked).losses) {
         const station = lossStation(loss.to);
         lost[station] = (lost[station] ?? 0) + loss.strands;
       }

@@ -1,7 +1,15 @@
 import { QueryTypes, type Sequelize } from 'sequelize';
 import { likeText } from '../db';
 import type { Reason } from '../../core/reasons/codes';
-import type { FollowedGroup, HopState, Period, ReportedClicks, StrandKind, StrandListQuery } from '../../core/strands';
+import type {
+  FollowedGroup,
+  HopState,
+  Landings,
+  Period,
+  ShortLinkClicks,
+  StrandKind,
+  StrandListQuery,
+} from '../../core/strands';
 import { hops } from '../../core/strands';
 import { pageSize } from '../leads/queries';
 import type { Place } from '../place';
@@ -14,10 +22,10 @@ const periodValues = (businessId: string, period: Period) => [businessId, new Da
 /** The cohort of a period, grouped by how far its strands came. */
 export async function readGroups(db: Sequelize, businessId: string, period: Period): Promise<FollowedGroup[]> {
   const rows = await db.query<Omit<FollowedGroup, 'reason'> & { reason: string | null }>(
-    `SELECT form_reached AS reached, form_state AS state, form_reason AS reason, source, campaign,
+    `SELECT form_reached AS reached, form_state AS state, form_reason AS reason,
        COUNT(*) AS strands, SUM(kind = 'click') AS withClickId
      FROM strands WHERE ${inPeriod} AND kind <> 'enquiry' AND marked = ''
-     GROUP BY form_reached, form_state, form_reason, source, campaign`,
+     GROUP BY form_reached, form_state, form_reason`,
     { replacements: periodValues(businessId, period), type: QueryTypes.SELECT },
   );
   return rows.map((row) => ({
@@ -50,29 +58,52 @@ export async function countBeside(
   };
 }
 
-/**
- * Clicks by campaign: the platforms' own totals, for days of their accounts; for campaigns of which no platform reports
- * any, those on our short links, for days of the business.
- */
+/** What landed in a period, by what clicks are compared with landings by. */
+export async function readLandings(db: Sequelize, businessId: string, period: Period): Promise<Landings[]> {
+  const rows = await db.query<Landings>(
+    `SELECT platform, source, campaign, utm_id AS campaignId, COUNT(*) AS landings
+     FROM strands WHERE ${inPeriod} AND kind <> 'enquiry' AND marked = '' AND form_reached >= 2
+     GROUP BY platform, source, campaign, utm_id`,
+    { replacements: periodValues(businessId, period), type: QueryTypes.SELECT },
+  );
+  return rows.map((row) => ({ ...row, landings: Number(row.landings) }));
+}
+
+/** Clicks that an account reported of one of its campaigns. */
+export interface ReportedCampaign {
+  accountId: string;
+  source: string;
+  campaign: string;
+  id: string;
+  clicks: number;
+}
+
+/** Clicks by account and campaign, for days of the accounts. */
 export async function readReportedClicks(
   db: Sequelize,
   businessId: string,
   firstDay: string,
   lastDay: string,
-): Promise<ReportedClicks[]> {
-  const rows = await db.query<ReportedClicks>(
-    `SELECT source, campaign, SUM(clicks) AS clicks FROM click_reports
-     WHERE business_id = ? AND day BETWEEN ? AND ? GROUP BY source, campaign
-     UNION ALL
-     SELECT source, campaign, COUNT(*) AS clicks FROM short_clicks s
-     WHERE business_id = ? AND day BETWEEN ? AND ? AND bot = FALSE AND source <> '' AND NOT EXISTS
-       (SELECT 1 FROM click_reports r WHERE r.business_id = s.business_id AND r.source = s.source
-        AND r.campaign = s.campaign)
-     GROUP BY source, campaign`,
-    {
-      replacements: [...[businessId, firstDay, lastDay], ...[businessId, firstDay, lastDay]],
-      type: QueryTypes.SELECT,
-    },
+): Promise<ReportedCampaign[]> {
+  const rows = await db.query<ReportedCampaign>(
+    `SELECT account_id AS accountId, source, campaign, MAX(campaign_id) AS id, SUM(clicks) AS clicks FROM click_reports
+     WHERE business_id = ? AND day BETWEEN ? AND ? GROUP BY account_id, source, campaign`,
+    { replacements: [businessId, firstDay, lastDay], type: QueryTypes.SELECT },
+  );
+  return rows.map((row) => ({ ...row, clicks: Number(row.clicks) }));
+}
+
+/** Clicks on short links by their tags, those of bots left out, for days of the business. */
+export async function readShortLinkClicks(
+  db: Sequelize,
+  businessId: string,
+  firstDay: string,
+  lastDay: string,
+): Promise<ShortLinkClicks[]> {
+  const rows = await db.query<ShortLinkClicks>(
+    `SELECT source, campaign, COUNT(*) AS clicks FROM short_clicks
+     WHERE business_id = ? AND day BETWEEN ? AND ? AND bot = FALSE AND source <> '' GROUP BY source, campaign`,
+    { replacements: [businessId, firstDay, lastDay], type: QueryTypes.SELECT },
   );
   return rows.map((row) => ({ ...row, clicks: Number(row.clicks) }));
 }

@@ -48,6 +48,12 @@ export function resolveRange(
   };
 }
 
+/** The time from the beginning of one day to the end of another in a time zone. */
+export const periodOf = (firstDay: string, lastDay: string, zone: string): Period => ({
+  from: dayIn(firstDay, zone).getTime(),
+  to: addDays(dayIn(lastDay, zone), 1).getTime(),
+});
+
 function dayIn(text: string, zone: string): Date {
   const [year, month, date] = text.split('-').map(Number) as [number, number, number];
   return new TZDate(year, month - 1, date, zone);

@@ -37,7 +37,7 @@ export function fromHopRow(row: HopTableRow): HopRow {
 }
 
 export function fromStrandRow(row: StrandRow): Strand {
-  const { id, kind, platform, clickId, source, medium, campaign, content, visitorId, marked } = row;
+  const { id, kind, platform, clickId, source, medium, campaign, content, utmId, visitorId, marked } = row;
   return {
     id,
     kind,
@@ -48,6 +48,7 @@ export function fromStrandRow(row: StrandRow): Strand {
     medium,
     campaign,
     content,
+    utmId,
     visitor: visitorId,
     marked,
   };
@@ -70,7 +71,7 @@ export async function lockStrands(
   if (ids.length === 0) return [];
   return db.query<StrandRow>(
     `SELECT business_id AS businessId, id, kind, platform, click_id AS clickId, first_at AS firstAt, source, medium,
-       campaign, content, visitor_id AS visitorId, marked, shared FROM strands
+       campaign, content, utm_id AS utmId, visitor_id AS visitorId, marked, shared FROM strands
      WHERE business_id = ? AND id IN (?) ORDER BY id FOR UPDATE`,
     { replacements: [businessId, ids], type: QueryTypes.SELECT, transaction },
   );

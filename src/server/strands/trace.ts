@@ -9,6 +9,7 @@ import {
   followStrand,
   hops,
   nilId,
+  speakingRows,
   traceSentence,
   traceValues,
   type HopRow,
@@ -74,8 +75,9 @@ export function makeTraces(context: Context, releases: Releases) {
           }),
         )
       : [];
-    const ownTouch = touches.find((t) =>
-      strand.clickId ? t.clickId === strand.clickId : t.at.getTime() === strand.firstAt,
+    // Of several click IDs of one arrival the touch names only the first.
+    const ownTouch = touches.find(
+      ({ at, clickId }) => at.getTime() === strand.firstAt || (clickId !== '' && clickId === strand.clickId),
     );
     const reportBacks = enquiry
       ? plain(
@@ -133,7 +135,8 @@ export function makeTraces(context: Context, releases: Releases) {
 function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow): TraceView {
   const { release, strand, enquiry, lead } = facts;
   const forms = formWordsOf(release);
-  const followed = followStrand(facts.hops);
+  const rows = speakingRows(facts.hops);
+  const followed = followStrand(rows);
   const told = facts.reportBacks.find((r) => r.answeredAt !== null);
   const platform = contractOf(told?.platform ?? strand.platform)?.words ?? 'the platform';
   const company = lead ? (role.seesPeople ? lead.company || lead.name || 'no name' : hiddenName) : null;
@@ -144,9 +147,7 @@ function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow): TraceV
     title: traceSentence(strand.kind, followed, platform, forms),
     under: underLine(facts, business.timeZone, forms),
     timeZone: business.timeZone,
-    hops: hops.map((hop) =>
-      traceHop(hop, facts.hops, strand.kind === 'enquiry' ? hops.length : followed.reached, forms),
-    ),
+    hops: hops.map((hop) => traceHop(hop, rows, strand.kind === 'enquiry' ? hops.length : followed.reached, forms)),
     values: traceValues({
       strand,
       arrival: facts.arrival,

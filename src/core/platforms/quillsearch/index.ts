@@ -52,7 +52,15 @@ export const readRepeats = (body: unknown): boolean => accountSchema.parse(body)
 const day = z.string().regex(/^\d{4}-\d{2}-\d{2}$/);
 const clicksSchema = z.object({
   time_zone: z.string(),
-  rows: z.array(z.object({ day, campaign: z.string(), clicks: z.number().int().min(0) })),
+  rows: z.array(
+    z.object({
+      day,
+      campaign: z.string(),
+      /** The campaign’s own number, as `(campaign.id)` writes it into links. */
+      number: z.string().max(80).default(''),
+      clicks: z.number().int().min(0),
+    }),
+  ),
 });
 const outcomesSchema = z.object({
   rows: z.array(z.object({ day, outcome: z.string(), counted: z.number().int().min(0) })),

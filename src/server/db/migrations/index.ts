@@ -9,6 +9,7 @@ import { plan } from './0008-plan';
 import { links } from './0009-links';
 import { capture } from './0010-capture';
 import { visitors } from './0011-visitors';
+import { campaignIds } from './0012-campaign-ids';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
 export interface Migration {
@@ -28,4 +29,5 @@ export const migrations: Migration[] = [
   ...links,
   ...capture,
   ...visitors,
+  ...campaignIds,
 ];

@@ -1,0 +1,41 @@
+import { readTagBy, type Release } from '../../core/releases';
+import { compareClicks, type AccountClicks, type ClickComparison } from '../../core/strands';
+import type { Context } from '../context';
+import { plain, type BusinessRow } from '../db';
+import { groupBy } from '../group-by';
+import { readLandings, readReportedClicks, readShortLinkClicks } from './queries';
+import { periodOf, type Range } from './range';
+
+/** Clicks of some days compared with what landed: of each account in its own days, of short links in the business's. */
+export async function compareClicked(
+  { db, tables }: Pick<Context, 'db' | 'tables'>,
+  { id: businessId }: BusinessRow,
+  release: Release,
+  { period, firstDay, lastDay }: Range,
+): Promise<ClickComparison> {
+  const [cohort, reported, shortLinks] = await Promise.all([
+    readLandings(db, businessId, period),
+    readReportedClicks(db, businessId, firstDay, lastDay),
+    readShortLinkClicks(db, businessId, firstDay, lastDay),
+  ]);
+  const byAccount = groupBy(reported, ({ accountId }) => accountId);
+  const rows = plain(await tables.accounts.findAll({ where: { businessId, id: [...byAccount.keys()] } }));
+  const zones = new Set(rows.map(({ settings }) => settings.timeZone ?? 'UTC'));
+  const landings = new Map(
+    await Promise.all(
+      [...zones].map(
+        async (zone) => [zone, await readLandings(db, businessId, periodOf(firstDay, lastDay, zone))] as const,
+      ),
+    ),
+  );
+  const accounts = rows.map(({ id, kind, settings }): AccountClicks => {
+    const campaigns = byAccount.get(id)!;
+    return {
+      platform: kind,
+      source: campaigns[0]!.source,
+      campaigns,
+      landings: landings.get(settings.timeZone ?? 'UTC')!,
+    };
+  });
+  return compareClicks(accounts, shortLinks, cohort, readTagBy(release));
+}
