@@ -1,14 +1,16 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import { networkInterfaces } from 'node:os';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { makeHttpClient } from './http';
+import { makeHttpClient, NotSent } from './http';
 
 let server: Server;
 let port: number;
 
 beforeAll(async () => {
   server = createServer((request, response) => {
-    if (request.url === '/big') response.end(Buffer.alloc(9 * 2 ** 20));
+    if (request.url === '/cut') request.socket.destroy();
+    else if (request.url === '/big') response.end(Buffer.alloc(9 * 2 ** 20));
     else if (request.url === '/away') response.writeHead(302, { location: 'http://10.0.0.1/' }).end();
     else response.end(`${request.headers.host} ${request.url}`);
   });
@@ -32,6 +34,27 @@ describe('the client for outgoing calls', () => {
     'http://0.0.0.0',
   ])('refuses %s, which lies inside', async (url) => {
     await expect(makeHttpClient([])(`${url}:${port}/`)).rejects.toThrow(/lies inside the network and is not listed/);
+  });
+
+  it('refuses every address of this machine, also those that are reached from outside', async () => {
+    const own = Object.values(networkInterfaces()).flatMap((all) => all ?? []);
+    expect(own.length).toBeGreaterThan(0);
+    for (const { address, family } of own) {
+      const host = family === 'IPv6' ? `[${address.split('%')[0]}]` : address;
+      await expect(makeHttpClient([])(`http://${host}:${port}/`)).rejects.toThrow(/lies inside the network/);
+    }
+  });
+
+  it('says of a call that never left that it did not', async () => {
+    const closed = createServer();
+    await new Promise<void>((resolve) => closed.listen(0, '127.0.0.1', resolve));
+    const { port: free } = closed.address() as AddressInfo;
+    await new Promise((resolve) => closed.close(resolve));
+    const http = makeHttpClient([`localhost:${free}`, `localhost:${port}`]);
+    await expect(http(`http://localhost:${free}/`)).rejects.toBeInstanceOf(NotSent);
+    await expect(http('http://10.0.0.1/')).rejects.toBeInstanceOf(NotSent);
+    await expect(http('http://nobody.invalid/')).rejects.toBeInstanceOf(NotSent);
+    await expect(http(`http://localhost:${port}/cut`)).rejects.not.toBeInstanceOf(NotSent);
   });
 
   it('does not take one listed port for another', async () => {

@@ -1,3 +1,4 @@
+import { createHmac } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { arrive, decideFills, nothingKept, type Hit } from '../../src/core/capture';
 import { hiddenFields } from '../../src/core/capture/rules.fixture';
@@ -420,6 +421,44 @@ describe('a webhook that goes missing', () => {
     await qualify(second.deal);
     expect(await countOf('outcomes')).toBe(outcomes + 2);
     await ways('once');
+  });
+
+  it('is made up for after a clock that ran days ahead is right again', async () => {
+    const ways = (way: string) =>
+      outside.oakledger.app.request('/hooks', { method: 'POST', body: new URLSearchParams({ way }) });
+    const right = time;
+    move(right + 3 * day);
+    await rest();
+    move(right + 10_000);
+    await ways('missing');
+    const { deal, qsid } = await ask();
+    await qualify(deal);
+    await ways('once');
+    move(time + 6 * 60_000);
+    await rest();
+    expect(await strandOf(qsid)).toMatchObject({ reached: 8 });
+    const [due] = await rowsOf<{ latest: Date }>(
+      place.db,
+      "SELECT MAX(due_at) AS latest FROM work WHERE kind IN ('crm_poll', 'platform_report')",
+    );
+    expect(due!.latest.getTime()).toBeLessThan(time + 8 * 3_600_000);
+  });
+
+  it('ends where the CRM knows the record no more, and is not asked for again', async () => {
+    const account = (await place.services.accounts.byKey(larkmoor.id, 'oakledger'))!;
+    const body = JSON.stringify({
+      event: 'gone-1',
+      kind: 'deal changed',
+      deal: 'D-gone',
+      at: new Date(time).toISOString(),
+    });
+    const sent = String(time);
+    const seal = createHmac('sha256', account.secrets.webhookSecret).update(`${sent}.${body}`).digest('hex');
+    await place.services.crmEvents.take(account, body, sent, seal);
+    await rest();
+    const rows = (sql: string) => rowsOf<{ n: number }>(place.db, `SELECT COUNT(*) AS n FROM ${sql}`);
+    expect(Number((await rows("crm_events WHERE deal = 'D-gone' AND read_at IS NOT NULL"))[0]!.n)).toBe(1);
+    expect(Number((await rows("work WHERE kind = 'crm_event'"))[0]!.n)).toBe(0);
   });
 
   it('is made up for however many there were: more than one answer of the CRM holds', async () => {

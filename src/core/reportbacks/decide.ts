@@ -80,11 +80,29 @@ export function tooLate(happenedAt: number, contract: PlatformContract, now: num
  *   `not taken` where a person said so
  */
 export function mayBeTaken(attempts: string[]): boolean {
-  return attempts.slice(attempts.lastIndexOf(saidNotTaken) + 1).some((status) => !/^(200|4\d\d)$/.test(status));
+  const since = attempts.slice(attempts.lastIndexOf(saidNotTaken) + 1);
+  return since.some((status) => status !== notSent && !/^(200|4\d\d)$/.test(status));
 }
+
+/** How an attempt ended of which nothing left this machine: no host, no connection. */
+export const notSent = 'not sent';
 
 /** Stands among the attempts where a person looked at the platform and did not find the row. */
 export const saidNotTaken = 'not taken';
+
+const longestWait = 6 * 3_600_000;
+
+/**
+ * How long (ms) a service asked to be left alone by its Retry-After (RFC 9110, 10.2.3): seconds, or a date. At least one
+ * second and at most six hours, whatever it says; null where it says nothing that can be read.
+ *
+ * @param now ms
+ */
+export function retryAfter(header: string | undefined, now: number): number | null {
+  const text = header?.trim() ?? '';
+  const wait = /^-?\d+(\.\d+)?$/.test(text) ? Number(text) * 1000 : /[a-z]/i.test(text) ? Date.parse(text) - now : NaN;
+  return Number.isNaN(wait) ? null : Math.min(Math.max(wait, 1000), longestWait);
+}
 
 /**
  * How long to wait (ms) before the next attempt: growing from a minute to six hours, then up to a fifth longer, so that
@@ -93,6 +111,6 @@ export const saidNotTaken = 'not taken';
  * @param random from 0 to 1
  */
 export function waitAfter(attempts: number, random: number): number {
-  const wait = Math.min(60_000 * 2 ** Math.max(0, attempts - 1), 6 * 3_600_000);
+  const wait = Math.min(60_000 * 2 ** Math.max(0, attempts - 1), longestWait);
   return Math.round(wait * (1 + random / 5));
 }

@@ -3,7 +3,16 @@ import { describe, expect, it } from 'vitest';
 import { fleetQualified } from '../outcomes/rule.fixture';
 import { contractOf } from '../platforms';
 import type { Strand } from '../strands';
-import { confirmedBy, decideTelling, mayBeTaken, tellingHops, tooLate, waitAfter, type TellingCase } from '.';
+import {
+  confirmedBy,
+  decideTelling,
+  mayBeTaken,
+  retryAfter,
+  tellingHops,
+  tooLate,
+  waitAfter,
+  type TellingCase,
+} from '.';
 
 const day = 86_400_000;
 const clicked = Date.UTC(2027, 0, 1);
@@ -143,6 +152,27 @@ describe('confirming by the platform’s report', () => {
   });
 });
 
+describe('how long a service asks to be left alone', () => {
+  const now = Date.UTC(2027, 1, 1, 12);
+  const hours = 3_600_000;
+  it.each<[string | undefined, number | null]>([
+    ['30', 30_000],
+    ['2.5', 2500],
+    ['0', 1000],
+    ['-100', 1000],
+    ['99999999999', 6 * hours],
+    ['9999999999999999', 6 * hours],
+    ['Mon, 01 Feb 2027 12:00:30 GMT', 30_000],
+    ['Mon, 01 Feb 2027 11:00:00 GMT', 1000],
+    ['Fri, 31 Dec 9999 23:59:59 GMT', 6 * hours],
+    [undefined, null],
+    ['', null],
+    ['soon', null],
+    ['1e9', null],
+    ['Infinity', null],
+  ])('%s', (header, wait) => expect(retryAfter(header, now)).toBe(wait));
+});
+
 describe('a row may have been taken', () => {
   it.each([
     [[], false],
@@ -150,6 +180,8 @@ describe('a row may have been taken', () => {
     [['500'], true],
     [['no answer'], true],
     [['no answer yet'], true],
+    [['not sent', 'not sent'], false],
+    [['not sent', 'no answer', 'not sent'], true],
     [['no answer', '429'], true],
     [['no answer', 'not taken'], false],
     [['no answer', 'not taken', '503'], true],

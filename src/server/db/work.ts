@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { QueryTypes, type Sequelize, type Transaction } from 'sequelize';
-import { now } from '../clock';
+import { now, nowMs } from '../clock';
 import { groupBy } from '../group-by';
 import { inTransaction } from './transaction';
 
@@ -47,7 +47,17 @@ export async function markWork(
   );
 }
 
-const isDue = 'due_at <= ? AND (lease_until IS NULL OR lease_until < UTC_TIMESTAMP(3))';
+/** Work that comes again every few minutes is never due later than this (ms): such a time came from a wrong clock. */
+const latestAgain: Partial<Record<WorkKind, number>> = { crm_poll: 8 * 3_600_000, platform_report: 8 * 3_600_000 };
+const isFree = '(lease_until IS NULL OR lease_until < UTC_TIMESTAMP(3))';
+/** The second value is the time from which on a due time is wrong. */
+const isDue = `(due_at <= ? OR due_at > ?) AND ${isFree}`;
+const dueTimes = (kind: WorkKind): [Date, Date] => {
+  const latest = latestAgain[kind];
+  return [now(), latest ? new Date(nowMs() + latest) : endOfTime];
+};
+/** The last moment that the database can hold. */
+const endOfTime = new Date('9999-12-31T23:59:59.999Z');
 
 /** The kinds of which some work is due and free, in their order: one cheap look before anything is claimed. */
 export async function dueKinds(db: Sequelize): Promise<WorkKind[]> {
@@ -55,7 +65,7 @@ export async function dueKinds(db: Sequelize): Promise<WorkKind[]> {
     workKinds
       .map((kind) => `SELECT '${kind}' AS kind WHERE EXISTS (SELECT 1 FROM work WHERE kind = '${kind}' AND ${isDue})`)
       .join(' UNION ALL '),
-    { replacements: workKinds.map(() => now()), type: QueryTypes.SELECT },
+    { replacements: workKinds.flatMap(dueTimes), type: QueryTypes.SELECT },
   );
   return workKinds.filter((kind) => rows.some((row) => row.kind === kind));
 }
@@ -70,7 +80,7 @@ export async function claimWork(db: Sequelize, kind: WorkKind, limit: number): P
       `SELECT business_id AS businessId, kind, subject, attempts, marks FROM work
        WHERE kind = ? AND ${isDue}
        ORDER BY due_at LIMIT ? FOR UPDATE SKIP LOCKED`,
-      { replacements: [kind, now(), limit], type: QueryTypes.SELECT, transaction },
+      { replacements: [kind, ...dueTimes(kind), limit], type: QueryTypes.SELECT, transaction },
     );
     for (const [businessId, own] of groupBy(items, (item) => item.businessId))
       await db.query(

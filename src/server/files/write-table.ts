@@ -9,8 +9,8 @@ const types: Record<TableFormat, string> = {
 };
 
 /**
- * A table as a download. In CSV a text that a spreadsheet would run as a formula gets an apostrophe in front; in XLSX
- * every cell is a text, which is never run.
+ * A table as a download. In CSV every cell is quoted, since some programs split at other signs than the comma, and a text
+ * that a spreadsheet would run as a formula gets an apostrophe in front; in XLSX every cell is a text, which is never run.
  */
 export async function tableResponse(name: string, format: TableFormat, rows: string[][]): Promise<Response> {
   return new Response((await tableBody(format, rows)) as BodyInit, {
@@ -28,13 +28,15 @@ async function tableBody(format: TableFormat, rows: string[][]): Promise<string 
   if (format === 'csv')
     return stringify(
       rows.map((row) => row.map(guard)),
-      { bom: true },
+      { bom: true, quoted: true, quoted_empty: true },
     );
   const workbook = new ExcelJS.Workbook();
   const sheet = workbook.addWorksheet('Avrix');
   sheet.addRows(rows);
   sheet.getRow(1).font = { bold: true };
   sheet.columns.forEach((column, i) => {
+    // Kept as text also where somebody edits the cell.
+    column.numFmt = '@';
     column.width = Math.min(60, Math.max(10, ...rows.slice(0, 200).map((row) => (row[i] ?? '').length + 2)));
   });
   return new Uint8Array(await workbook.xlsx.writeBuffer());

@@ -8,6 +8,7 @@ import type { Context } from '../context';
 import { inTransaction, markWork } from '../db';
 import { newId } from '../ids';
 import type { Account, Accounts } from '../platforms/accounts';
+import { ServiceAway } from '../platforms/call';
 import type { Releases } from '../releases/releases';
 import { hashMail, sameText } from '../secrets';
 import { readDeal, webhookSchema } from './oakledger';
@@ -53,12 +54,21 @@ export function makeCrmEvents(context: Context, accounts: Accounts, releases: Re
       });
     },
 
-    /** Reads the deal of an event back from the CRM and joins it to its enquiry. */
+    /** Reads the deal of an event back from the CRM and joins it to its enquiry; one that is gone there ends the event. */
     async read(businessId: string, eventId: string): Promise<void> {
       const event = (await tables.crmEvents.findOne({ where: { businessId, id: eventId } }))?.get({ plain: true });
       const account = event && (await accounts.byId(businessId, event.accountId));
       if (!event || !account) return;
-      const { record, mail } = await readDeal(http, account, event.deal);
+      const read = await readDeal(http, account, event.deal).catch((error: unknown) => {
+        // Deleted there: asking again would find nothing either.
+        if (error instanceof ServiceAway && ['404', '410'].includes(error.status)) return null;
+        throw error;
+      });
+      if (!read) {
+        await tables.crmEvents.update({ readAt: now() }, { where: { businessId, id: eventId } });
+        return;
+      }
+      const { record, mail } = read;
       const release = await releases.live(businessId);
       const token = (record.fields[release.content.crm.leadTokenField] ?? '').toLowerCase();
       const leadToken = uuid.test(token) ? token : null;

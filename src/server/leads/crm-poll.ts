@@ -30,7 +30,8 @@ export function makeCrmPoll({ db, http }: Context, accounts: Accounts) {
       'SELECT polled_to AS polledTo FROM polls WHERE business_id = ? AND account_id = ?',
       { replacements: [businessId, accountId], type: QueryTypes.SELECT },
     );
-    const since = (last?.polledTo.getTime() ?? account.createdAt.getTime()) - overlap;
+    // A mark that lies in the future was set while a clock was wrong.
+    const since = Math.min(last?.polledTo.getTime() ?? account.createdAt.getTime(), until) - overlap;
     const { deals, readTo } = await readAllChanges(account, since);
     const due = deals.filter((change) => change.changed_at <= until);
     const known = await knownChanges(
@@ -45,8 +46,8 @@ export function makeCrmPoll({ db, http }: Context, accounts: Accounts) {
       if (missed.length > 0) await storeMissed(businessId, accountId, missed, transaction);
       await db.query(
         `INSERT INTO polls (business_id, account_id, polled_to) VALUES (?,?,?)
-         ON DUPLICATE KEY UPDATE polled_to = GREATEST(polled_to, VALUES(polled_to))`,
-        { transaction, replacements: [businessId, accountId, new Date(polledTo)] },
+         ON DUPLICATE KEY UPDATE polled_to = GREATEST(LEAST(polled_to, ?), VALUES(polled_to))`,
+        { transaction, replacements: [businessId, accountId, new Date(polledTo), new Date(until)] },
       );
     });
     return new Date(nowMs() + betweenPolls);

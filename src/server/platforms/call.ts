@@ -1,10 +1,12 @@
-import type { Answer, Asked, HttpClient } from '../http';
+import { notSent, retryAfter } from '../../core/reportbacks';
+import { nowMs } from '../clock';
+import { NotSent, type Answer, type Asked, type HttpClient } from '../http';
 import type { Account } from './accounts';
 
 /** An outside service did not do what was asked: too many calls, an error of its own, or no answer at all. */
 export class ServiceAway extends Error {
   constructor(
-    /** What happened, in a word or a number: "429", "500", "no answer". */
+    /** What happened, in a word or a number: "429", "500", "no answer", or "not sent" where nothing left here. */
     readonly status: string,
     /** How long (ms) it asked us to wait, or null. */
     readonly retryAfter: number | null,
@@ -35,13 +37,13 @@ export async function callAccount(
       },
     });
   } catch (error) {
-    throw new ServiceAway('no answer', null, `${account.name}: ${(error as Error).message}`);
+    const status = error instanceof NotSent ? notSent : 'no answer';
+    throw new ServiceAway(status, null, `${account.name}: ${(error as Error).message}`);
   }
   if (answer.status >= 200 && answer.status < 300) return JSON.parse(answer.body);
-  const seconds = Number(answer.headers['retry-after']);
   throw new ServiceAway(
     String(answer.status),
-    Number.isFinite(seconds) ? seconds * 1000 : null,
+    retryAfter(answer.headers['retry-after'], nowMs()),
     `${account.name} answered ${answer.status}: ${answer.body.slice(0, 200)}`,
   );
 }
