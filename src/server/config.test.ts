@@ -21,6 +21,13 @@ describe('the environment', () => {
     expect(readConfig({ ...right, AVRIX_PORT: '', AVRIX_TEST_SWITCH: '' }).port).toBe(4300);
   });
 
+  it('names the proxies that are believed, and none where none is named', () => {
+    expect(readConfig(right).trustedProxies).toEqual([]);
+    const proxies = (AVRIX_TRUSTED_PROXIES: string) => readConfig({ ...right, AVRIX_TRUSTED_PROXIES }).trustedProxies;
+    expect(proxies('127.0.0.1,10.0.0.0/8,2001:db8::/32')).toEqual(['127.0.0.1', '10.0.0.0/8', '2001:db8::/32']);
+    expect(() => proxies('10.0.0.0/8, nginx')).toThrow(/AVRIX_TRUSTED_PROXIES.*: must be addresses or networks/);
+  });
+
   it('is refused with a line for each variable that is wrong', () => {
     const wrong = { ...right, AVRIX_DEMO: 'large', AVRIX_PORT: '99999', AVRIX_SECRET_KEY: 'short' };
     expect(() => readConfig(wrong)).toThrow(

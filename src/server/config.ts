@@ -5,6 +5,10 @@ const origin = z
   .string()
   .regex(/^https?:\/\/[^/]+$/, 'must be scheme, host and port, such as http://avrix.localhost:4300');
 
+const network = z.union([z.cidrv4(), z.cidrv6(), z.ipv4(), z.ipv6()], {
+  error: 'must be addresses or networks with commas between, such as 10.0.0.0/8,127.0.0.1',
+});
+
 const environmentSchema = z.object({
   AVRIX_PORT: port.default(4300),
   AVRIX_STANDINS_PORT: port.default(4310),
@@ -25,6 +29,12 @@ const environmentSchema = z.object({
     .optional(),
   /** Calls a minute that the collector takes from one address, in each process; 0 for all. */
   AVRIX_COLLECT_PER_MINUTE: z.coerce.number().int().min(0).default(1200),
+  /** Networks of one's own proxies, whose word for where a request came from is believed. */
+  AVRIX_TRUSTED_PROXIES: z
+    .string()
+    .transform((text) => text.split(','))
+    .pipe(z.array(network))
+    .default([]),
   /** Lets tests and the demo's replay move the clock and run the jobs; never set in use. */
   AVRIX_TEST_SWITCH: z.string().min(16).optional(),
 });
@@ -41,6 +51,7 @@ export interface Config {
   ownerPassword: string | null;
   privateHosts: string[];
   collectPerMinute: number;
+  trustedProxies: string[];
   testSwitch: string | null;
 }
 
@@ -68,6 +79,7 @@ export function readConfig(environment: NodeJS.ProcessEnv): Config {
     ownerPassword: env.AVRIX_OWNER_PASSWORD ?? null,
     privateHosts: env.AVRIX_PRIVATE_HOSTS?.split(',') ?? [],
     collectPerMinute: env.AVRIX_COLLECT_PER_MINUTE,
+    trustedProxies: env.AVRIX_TRUSTED_PROXIES,
     testSwitch: env.AVRIX_TEST_SWITCH ?? null,
   };
 }

@@ -4,6 +4,7 @@ import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import sirv from 'sirv';
 import type { Config } from './config';
+import { clientAddress } from './edge/client-address';
 import { makeEdge } from './edge/edge';
 import { reply } from './edge/reply';
 import { makeOpenShortLink } from './edge/short-links';
@@ -60,7 +61,7 @@ function route(config: Config, services: Services, astro: AstroHandler) {
       await edge(request, response);
     } else if (host === ownHost) {
       headers(response);
-      const address = request.socket.remoteAddress ?? '';
+      const address = clientAddress(request, config.trustedProxies);
       files(request, response, () =>
         astro(
           request,

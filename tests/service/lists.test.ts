@@ -91,10 +91,30 @@ describe('the list of leads', () => {
 
   it('hides people from who does not see them, and does not find by them either', async () => {
     const blind = { ...role, seesPeople: false };
-    const { rows } = await leads({ find: 'oriel' }, blind);
+    expect((await leads({ find: 'oriel' }, blind)).rows).toEqual([]);
+    const { rows } = await leads({}, blind);
     expect(rows).toHaveLength(4);
     expect(new Set(rows.map((row) => row.company))).toEqual(new Set(['name hidden']));
     expect(rows.every((row) => row.name === '')).toBe(true);
+    expect((await leads({ find: 'Qs2' }, blind)).rows).toHaveLength(1);
+  });
+
+  it('shows no order of people to who does not see them', async () => {
+    const blind = { ...role, seesPeople: false };
+    for (const descending of ['yes', 'no']) {
+      const ids = async (sort: string) => (await leads({ sort, descending }, blind)).rows.map(({ id }) => id);
+      expect(await ids('company')).toEqual(await ids('sentAt'));
+      const strandIds = async (sort: string) => {
+        const query = strandListSchema.parse({ hop: 'landed', sort, descending });
+        const range = rangeSchema.parse({});
+        return (await place.services.strands.strands(larkmoor.known, blind, range, query)).rows.map(({ id }) => id);
+      };
+      expect(await strandIds('company')).toEqual(await strandIds('first_at'));
+    }
+    const found = strandListSchema.parse({ hop: 'landed', find: 'oriel' });
+    expect((await place.services.strands.strands(larkmoor.known, blind, rangeSchema.parse({}), found)).rows).toEqual(
+      [],
+    );
   });
 
   it('takes nonsense in its address for the usual', async () => {

@@ -48,17 +48,8 @@ describe('a hit that a page did not clean', () => {
   });
 
   it('is told from almost all others without looking at each value', () => {
-    expect(mayHoldPii(JSON.stringify(hit()), rules)).toBe(false);
-    expect(mayHoldPii(JSON.stringify(hit({ address: 'http://larkmoor.localhost/?Phone=12' })), rules)).toBe(true);
-    // A page may write a sign as its escape.
-    const escaped = JSON.stringify(hit({ address: 'http://larkmoor.localhost/?a=x' })).replace(
-      'x',
-      'anna\\u0040b.example',
-    );
-    expect([mayHoldPii(escaped, rules), cleanHit(JSON.parse(escaped) as ArrivedHit, rules).address]).toEqual([
-      true,
-      'http://larkmoor.localhost/?a=',
-    ]);
+    expect(mayHoldPii(hit(), rules)).toBe(false);
+    expect(mayHoldPii(hit({ address: 'http://larkmoor.localhost/?Phone=12' }), rules)).toBe(true);
     const pieces = [
       ...'ab@.%2504&=?#/+ -()'.split(''),
       'tel:',
@@ -78,7 +69,7 @@ describe('a hit that a page did not clean', () => {
           values: [{ name: 'phone', value, at: start }],
         };
         const sent = hit({ address: `http://larkmoor.localhost/${text}`, kept });
-        if (!mayHoldPii(JSON.stringify(sent), rules)) expect(cleanHit(sent, rules)).toEqual(sent);
+        if (!mayHoldPii(sent, rules)) expect(cleanHit(sent, rules)).toEqual(sent);
       }),
       { numRuns: 5000 },
     );

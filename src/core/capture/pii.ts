@@ -58,7 +58,7 @@ export function listedNames({ pii }: Pick<PiiRules, 'pii'>): RegExp | null {
   if (pattern === undefined) {
     const names = pii.names.map((name) => name.replace(/[.*+?^${}()|[\]\\]/g, '\\$&'));
     pattern =
-      names.length > 0 ? new RegExp(`(?:^|[?&;#\\s[.="])(?:${names.join('|')})(?:\\[?\\])?=[^&;#\\s"]`, 'i') : null;
+      names.length > 0 ? new RegExp(`(?:^|[?&;#/\\s[.="])(?:${names.join('|')})(?:\\[?\\])?=[^&;#\\s"]`, 'i') : null;
     patterns.set(pii, pattern);
   }
   return pattern;

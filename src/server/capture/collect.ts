@@ -55,7 +55,7 @@ export function makeCollect(releases: Releases, spool: Spool) {
     const hits: Hit[] = [];
     const foreign: number[] = [];
     const rules = await rulesOf(business.id, batch.hits);
-    const mayHold = [...rules.values()].some((known) => mayHoldPii(body, known));
+    let asSent = true;
     for (const [index, raw] of batch.hits.entries()) {
       const parsed = hitSchema.safeParse(raw);
       if (!parsed.success) {
@@ -75,6 +75,8 @@ export function makeCollect(releases: Releases, spool: Spool) {
         refused.push({ id: hit.id, field: 'address', was: `${host} is no website of ${business.name}`, wants });
         foreign.push(hits.length);
       }
+      const mayHold = mayHoldPii(hit, known);
+      asSent &&= !mayHold;
       hits.push(mayHold ? cleanHit(hit, known) : hit);
     }
     if (hits.length > 0) {
@@ -83,7 +85,7 @@ export function makeCollect(releases: Releases, spool: Spool) {
         ownNetwork: isOfNetworks(address, (await releases.live(business.id)).content.noCustomer.networks),
         correction: Math.abs(skew) > clockTolerance ? skew : 0,
       };
-      const whole = !mayHold && hits.length === batch.hits.length;
+      const whole = asSent && hits.length === batch.hits.length;
       await spool.append(spoolText(known, whole ? body : JSON.stringify({ sentAt: batch.sentAt, hits })));
     }
     return refused;

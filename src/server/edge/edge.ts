@@ -11,6 +11,7 @@ import type { Config } from '../config';
 import type { CrmEvents } from '../leads/crm-events';
 import type { Accounts } from '../platforms/accounts';
 import type { Releases } from '../releases/releases';
+import { clientAddress } from './client-address';
 import { keptCookies } from './kept-cookies';
 import { makeRateLimit } from './rate-limit';
 import { readBody, reply, replyError, replyJson } from './reply';
@@ -54,7 +55,8 @@ export function makeEdge(services: EdgeServices) {
     return host.startsWith('t.') ? `${config.edgeOrigin.split(':')[0]}://${host}` : config.edgeOrigin;
   };
 
-  const limit = makeRateLimit(config.collectPerMinute);
+  const addressOf = (request: IncomingMessage) => clientAddress(request, config.trustedProxies);
+  const limit = makeRateLimit(config.collectPerMinute, addressOf);
   const doors: Record<string, Door> = {
     async b(request, response, [file]) {
       const business = await businessOf(file?.replace(/\.js$/, ''));
@@ -77,7 +79,7 @@ export function makeEdge(services: EdgeServices) {
       await limit(request, response);
       if (request.method !== 'POST') throw new AvrixError('AVX_METHOD_WRONG', { wants: 'POST' });
       const agent = request.headers['user-agent'] ?? '';
-      const address = request.socket.remoteAddress ?? '';
+      const address = addressOf(request);
       const body = await readBody(request, pageLimit);
       const refused = await collect(business, body, { agent, address });
       await setCookiesAgain(request, response, business, body);

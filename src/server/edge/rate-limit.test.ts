@@ -13,7 +13,7 @@ const answer = () => {
 
 describe('the limit of calls from one address', () => {
   it('lets through what it may, then says how long to wait, and nobody else pays for it', async () => {
-    const limit = makeRateLimit(3);
+    const limit = makeRateLimit(3, ({ socket }) => socket.remoteAddress ?? '');
     for (let i = 0; i < 3; i++) await limit(from('10.0.0.1'), answer().response);
     const { headers, response } = answer();
     await expect(limit(from('10.0.0.1'), response)).rejects.toMatchObject({ code: 'AVX_TOO_MANY', status: 429 });
@@ -22,7 +22,7 @@ describe('the limit of calls from one address', () => {
   });
 
   it('is off at 0', async () => {
-    const limit = makeRateLimit(0);
+    const limit = makeRateLimit(0, () => '');
     for (let i = 0; i < 100; i++) await limit(from('10.0.0.1'), answer().response);
   });
 });

@@ -11,11 +11,12 @@ const everybody = () => Promise.resolve();
  */
 export function makeRateLimit(
   perMinute: number,
+  addressOf: (request: IncomingMessage) => string,
 ): (request: IncomingMessage, response: ServerResponse) => Promise<void> {
   if (perMinute === 0) return everybody;
   const limiter = new RateLimiterMemory({ points: perMinute, duration: 60 });
   return async (request, response) => {
-    await limiter.consume(request.socket.remoteAddress ?? '').catch((full: RateLimiterRes) => {
+    await limiter.consume(addressOf(request)).catch((full: RateLimiterRes) => {
       const seconds = Math.max(1, Math.ceil(full.msBeforeNext / 1000));
       response.setHeader('retry-after', seconds);
       throw new AvrixError('AVX_TOO_MANY', { limit: perMinute, seconds });

@@ -25,26 +25,24 @@ export function makeLeadList({ db }: Context, releases: Releases) {
     limit = pageSize,
   ): Promise<LeadListView> {
     const release = await releases.live(business.id);
-    const { rows, total, lost } = await listEnquiries(
-      db,
-      business.id,
-      role.seesPeople ? query : { ...query, find: '' },
-      limit,
-    );
+    const { rows, total, lost } = await listEnquiries(db, business.id, query, role.seesPeople, limit);
     return {
       rows: rows.map((row) => toListRow(row, release, role.seesPeople)),
       total,
-      sentence: leadsSentence(total, lost, query.find),
+      sentence: leadsSentence(total, lost, query.find, role.seesPeople),
       pageSize,
       timeZone: business.timeZone,
     };
   };
 }
 
-function leadsSentence(total: number, lost: number, find: string): LeadListView['sentence'] {
+function leadsSentence(total: number, lost: number, find: string, seesPeople: boolean): LeadListView['sentence'] {
   if (total === 0)
     return find
-      ? { title: `No lead matches “${find}”.`, under: 'Company, name, click ID, campaign and CRM number are searched.' }
+      ? {
+          title: `No lead matches “${find}”.`,
+          under: `${seesPeople ? 'Company, name, click ID' : 'Click ID'}, campaign and CRM number are searched.`,
+        }
       : {
           title: 'No lead yet.',
           under: 'A lead appears with the first form sent on a page that carries the snippet, or the first CRM record.',

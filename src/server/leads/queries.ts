@@ -28,16 +28,19 @@ export interface LeadQueryRow {
 export const pageSize = 50;
 
 const columns = { sentAt: 'e.sent_at', company: 'l.company', stage: 'e.stage' };
+const found = ['s.click_id', 's.campaign', 'e.crm_deal'];
 
 /**
  * Enquiries with their lead and how far their strand came: one join, sorted and paged by the database.
  *
+ * @param seesPeople false: nothing is sorted or found by who somebody is
  * @param after goes on behind this place of the list, newest first, and counts nothing; null for its beginning
  */
 export async function listEnquiries(
   db: Sequelize,
   businessId: string,
   query: LeadListQuery,
+  seesPeople: boolean,
   limit = pageSize,
   after?: Place | null,
 ): Promise<{ rows: LeadQueryRow[]; total: number; lost: number }> {
@@ -45,8 +48,9 @@ export async function listEnquiries(
   const values: unknown[] = [businessId];
   if (query.find) {
     const like = likeText(query.find);
-    where.push('(l.company LIKE ? OR l.name LIKE ? OR s.click_id LIKE ? OR s.campaign LIKE ? OR e.crm_deal LIKE ?)');
-    values.push(like, like, like, like, like);
+    const findable = seesPeople ? ['l.company', 'l.name', ...found] : found;
+    where.push(`(${findable.map((column) => `${column} LIKE ?`).join(' OR ')})`);
+    values.push(...findable.map(() => like));
   }
   if (after) {
     where.push('(e.sent_at < ? OR (e.sent_at = ? AND e.id > ?))');
@@ -61,7 +65,7 @@ export async function listEnquiries(
     `SELECT e.id, l.name, l.company, e.form, e.sent_at AS sentAt, e.stage, t.source, t.medium, t.referrer,
        s.form_reached AS reached, s.form_state AS state, s.form_reason AS reason, s.kind, e.strand_id AS strandId,
        s.click_id AS clickId, e.crm_deal AS crmDeal
-     ${from} ORDER BY ${columns[query.sort]} ${query.descending === 'yes' ? 'DESC' : 'ASC'}, e.id LIMIT ? OFFSET ?`,
+     ${from} ORDER BY ${columns[!seesPeople && query.sort === 'company' ? 'sentAt' : query.sort]} ${query.descending === 'yes' ? 'DESC' : 'ASC'}, e.id LIMIT ? OFFSET ?`,
     { replacements: [...values, limit, (query.page - 1) * pageSize], type: QueryTypes.SELECT },
   );
   if (after !== undefined) return { rows, total: rows.length, lost: 0 };

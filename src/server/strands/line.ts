@@ -24,6 +24,7 @@ import { cycleDays, resolveRange } from './range';
 import { strandsSentence } from './strands-sentence';
 
 const latestLeads = 6;
+const newest = { find: '', sort: 'sentAt', descending: 'yes', page: 1 } as const;
 
 /** The line of a business, and the strands behind each of its numbers. */
 export function makeStrandPages(context: Context, releases: Releases) {
@@ -46,7 +47,7 @@ export function makeStrandPages(context: Context, releases: Releases) {
         readGroups(db, business.id, range.period),
         compareClicked(context, business, release, range),
         countBeside(db, business.id, range.period),
-        listEnquiries(db, business.id, { find: '', sort: 'sentAt', descending: 'yes', page: 1 }, latestLeads),
+        listEnquiries(db, business.id, newest, role.seesPeople, latestLeads),
       ]);
       const line = countLine(groups, clicked);
       const forms = formWordsOf(release);
@@ -91,8 +92,7 @@ export function makeStrandPages(context: Context, releases: Releases) {
     ): Promise<StrandListView> {
       const release = await releases.live(business.id);
       const { range } = await rangeOf(business, release, choice);
-      const asked = role.seesPeople ? query : { ...query, find: '' };
-      const { rows, total } = await listStrands(db, business.id, range.period, asked, limit);
+      const { rows, total } = await listStrands(db, business.id, range.period, query, role.seesPeople, limit);
       return {
         sentence: strandsSentence(query, total, range, formWordsOf(release), rows[0]),
         total,
@@ -129,7 +129,7 @@ export function makeStrandPages(context: Context, releases: Releases) {
     ): Promise<StrandQueryRow[]> {
       const { range } = await rangeOf(business, await releases.live(business.id), choice);
       const query: StrandListQuery = { ...filter, find: '', sort: 'first_at', descending: 'yes', page: 1 };
-      return (await listStrands(db, business.id, range.period, query, limit, after)).rows;
+      return (await listStrands(db, business.id, range.period, query, false, limit, after)).rows;
     },
 
     /** Strands lost in the default range, by the station whose node shows them. */

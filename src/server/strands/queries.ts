@@ -153,6 +153,7 @@ function filterStanding({ hop, state }: StrandListQuery, where: string[], values
 /**
  * Strands of a period behind one number of the line, with the newest enquiry of each.
  *
+ * @param seesPeople false: nothing is sorted or found by who somebody is
  * @param after goes on behind this place of the list, newest first, and counts nothing; null for its beginning
  */
 export async function listStrands(
@@ -160,6 +161,7 @@ export async function listStrands(
   businessId: string,
   period: Period,
   filter: StrandListQuery,
+  seesPeople: boolean,
   limit = pageSize,
   after?: Place | null,
 ): Promise<{ rows: StrandQueryRow[]; total: number }> {
@@ -176,9 +178,9 @@ export async function listStrands(
     values.push(filter.reason);
   }
   if (filter.find) {
-    where.push('(s.click_id LIKE ? OR s.campaign LIKE ? OR l.company LIKE ?)');
-    const like = likeText(filter.find);
-    values.push(like, like, like);
+    const findable = ['s.click_id', 's.campaign', ...(seesPeople ? ['l.company'] : [])];
+    where.push(`(${findable.map((column) => `${column} LIKE ?`).join(' OR ')})`);
+    values.push(...findable.map(() => likeText(filter.find)));
   }
   if (after) {
     where.push('(s.first_at < ? OR (s.first_at = ? AND s.id > ?))');
@@ -189,7 +191,8 @@ export async function listStrands(
        AND e.id = (SELECT MAX(n.id) FROM enquiries n WHERE n.business_id = s.business_id AND n.strand_id = s.id)
      LEFT JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id
      WHERE ${where.join(' AND ')}`;
-  const column = { first_at: 's.first_at', campaign: 's.campaign', company: 'l.company' }[filter.sort];
+  const columns = { first_at: 's.first_at', campaign: 's.campaign', company: seesPeople ? 'l.company' : 's.first_at' };
+  const column = columns[filter.sort];
   const rows = await db.query<StrandQueryRow>(
     `SELECT s.id, s.kind, s.platform, s.click_id AS clickId, s.first_at AS firstAt, s.source, s.medium, s.campaign,
        s.content, s.form_reached AS reached, s.form_state AS state, s.form_reason AS reason, e.id AS enquiryId,

@@ -34,7 +34,7 @@ interface Props<Row> {
   /** What an empty list offers as its first step. */
   first?: ReactNode;
   /** What finding looks through, for the field. */
-  finds: string | null;
+  finds: string;
   columns: (timeZone: string) => ColumnDef<Row>[];
   hrefOf: (row: Row) => string;
 }
@@ -87,9 +87,7 @@ function List<Row extends { id: string }>({
         }
       >
         <div className="flex items-center gap-2">
-          {finds && (
-            <FindField what={finds} width="w-[330px]" value={state.find} onFind={(find) => change({ find, page: 1 })} />
-          )}
+          <FindField what={finds} width="w-[330px]" value={state.find} onFind={(find) => change({ find, page: 1 })} />
           <a href={`${api}.csv?${query}`} className="button" download>
             Export CSV
           </a>

@@ -23,6 +23,7 @@ export function LeadsPage({
     [
       column.accessor('company', {
         header: 'Lead',
+        enableSorting: seesPeople,
         cell: ({ row: { original: lead } }) => (
           <span className="xl:whitespace-nowrap">
             <a href={hrefOf(lead)} className="quiet-link font-semibold">
@@ -62,7 +63,7 @@ export function LeadsPage({
       initial={initial}
       search={search}
       usualSort="sentAt"
-      finds={seesPeople ? 'Company, name, click ID, campaign' : null}
+      finds={seesPeople ? 'Company, name, click ID, campaign' : 'Click ID, campaign, CRM number'}
       columns={columns}
       hrefOf={hrefOf}
     />

@@ -50,6 +50,7 @@ export function StrandsPage({
       }),
       column.accessor('company', {
         header: 'Lead',
+        enableSorting: seesPeople,
         cell: ({ getValue, row }) =>
           getValue() || <span className="text-quiet">{row.original.enquiryId ? 'not in the CRM yet' : 'none'}</span>,
       }),
@@ -75,7 +76,7 @@ export function StrandsPage({
       search={search}
       usualSort="first_at"
       crumb={{ words: 'The line', href: `/b/${business}${range}` }}
-      finds={seesPeople ? 'Click ID, campaign, company' : null}
+      finds={seesPeople ? 'Click ID, campaign, company' : 'Click ID, campaign'}
       columns={columns}
       hrefOf={hrefOf}
     />

@@ -19,10 +19,10 @@ export const leads: Operation[] = [
     }),
     answer: listOf(leadAnswerSchema),
     async run({ context: { db } }, { caller: { business, role }, query }) {
-      const find = role.seesPeople ? query.find : '';
       return readPage(
         query,
-        async (limit, after) => (await listEnquiries(db, business.id, { ...order, find }, limit, after)).rows,
+        async (limit, after) =>
+          (await listEnquiries(db, business.id, { ...order, find: query.find }, role.seesPeople, limit, after)).rows,
         ({ sentAt, id }) => ({ at: sentAt, id }),
         (row) => ({
           ...{ id: row.id, strandId: row.strandId, form: row.form, stage: row.stage, crmDeal: row.crmDeal },
