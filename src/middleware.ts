@@ -2,6 +2,8 @@ import { defineMiddleware } from 'astro:middleware';
 import { asAvrixError, AvrixError, problemOf, problemType } from './core/errors';
 
 export const sessionCookie = 'avx_session';
+/** By which a browser that signed in before is known, so that nobody elsewhere can lock its person out. */
+export const passCookie = 'avx_pass';
 const openPaths = /^\/(sign-in|api\/sign-in|api\/openapi\.json|api\/problems\/\w+|api\/v1\/.*)$/;
 
 /**

@@ -45,7 +45,7 @@ function route(config: Config, services: Services, astro: AstroHandler) {
   const doors = makeEdge({
     ...services,
     snippet: makeSnippet(services.releases, join(dist, 'snippet')),
-    openShortLink: makeOpenShortLink(services.shortLinkBook, services.spool),
+    openShortLink: makeOpenShortLink(services.shortLinkBook, services.spool, config),
   });
   const edge = makeTestSwitch(services)(doors);
   const files = sirv(join(dist, 'client'), {

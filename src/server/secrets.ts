@@ -21,6 +21,21 @@ export const sha256 = (text: string): string => createHash('sha256').update(text
 export const hashMail = (key: Buffer, mail: string): string =>
   createHmac('sha256', key).update(mail.trim().toLowerCase()).digest('hex');
 
+const passSeal = (key: Buffer, subject: string, nonce: string): string =>
+  createHmac('sha256', key).update(`pass\u0000${subject}\u0000${nonce}`).digest('base64url');
+
+/** A text for a cookie by which a browser that was let in before is known again; nobody else can make one up. */
+export function makePass(key: Buffer, subject: string): string {
+  const nonce = randomBytes(12).toString('base64url');
+  return `${nonce}.${passSeal(key, subject, nonce)}`;
+}
+
+/** True for a pass that was made for just this subject. */
+export function isPassFor(key: Buffer, subject: string, pass: string): boolean {
+  const [nonce = '', given = ''] = pass.split('.');
+  return given !== '' && sameText(passSeal(key, subject, nonce), given);
+}
+
 /** Compares two texts in a time that does not depend on where they differ. */
 export function sameText(a: string, b: string): boolean {
   const [left, right] = [Buffer.from(a), Buffer.from(b)];

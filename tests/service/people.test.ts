@@ -45,6 +45,47 @@ describe('signing in', () => {
   });
 });
 
+describe('many tries at once', () => {
+  afterAll(() => place.db.query('DELETE FROM sign_in_tries'));
+  const wrong = (count: number, mail: string, address = '10.9.0.1') =>
+    Promise.all(
+      Array.from({ length: count }, () =>
+        signIn(mail, 'wrong', address).catch((error: { code: string }) => error.code),
+      ),
+    );
+
+  it('are no more than eight that are looked at', async () => {
+    const codes = await wrong(40, 'many@larkmoor.example');
+    expect(codes.filter((code) => code === 'AVX_SIGN_IN_WRONG').length).toBeLessThanOrEqual(8);
+    expect(codes.filter((code) => code === 'AVX_SIGN_IN_SLOW_DOWN').length).toBeGreaterThanOrEqual(32);
+  });
+
+  it('lock nobody out of a browser that signed in before, and its own wrong tries are counted too', async () => {
+    const { people } = place.services;
+    const mail = 'anna@larkmoor.example';
+    const { pass } = await signIn(mail, 'one long password', '10.9.0.2');
+    for (let turn = 0; turn < 9; turn++) await wrong(1, mail, `10.9.1.${turn}`);
+    await expect(signIn(mail, 'one long password', '10.9.0.2')).rejects.toMatchObject({
+      code: 'AVX_SIGN_IN_SLOW_DOWN',
+    });
+    const known = (password: string, given = pass) =>
+      people.signIn(mail, password, { ...from, address: '10.9.0.2', pass: given });
+    await expect(known('one long password')).resolves.toHaveProperty('token');
+    await expect(known('one long password', `${pass.slice(0, -2)}xx`)).rejects.toMatchObject({ status: 429 });
+    for (let i = 0; i < 8; i++) await known('wrong').catch(() => undefined);
+    await expect(known('one long password')).rejects.toMatchObject({ code: 'AVX_SIGN_IN_SLOW_DOWN' });
+    setClock(noon + 20 * 60_000);
+    await expect(signIn(mail, 'one long password')).resolves.toHaveProperty('token');
+    setClock(noon);
+  });
+
+  it('from one place are thirty, for however many mail addresses', async () => {
+    for (let n = 0; n < 30; n++) await signIn(`one${n}@larkmoor.example`, 'wrong', '10.9.9.9').catch(() => undefined);
+    await expect(signIn('another@larkmoor.example', 'wrong', '10.9.9.9')).rejects.toMatchObject({ status: 429 });
+    await expect(signIn('another@larkmoor.example', 'wrong', '10.9.9.10')).rejects.toMatchObject({ status: 401 });
+  });
+});
+
 describe('a session', () => {
   it('ends by its time, and at once when it is revoked', async () => {
     const { people } = place.services;

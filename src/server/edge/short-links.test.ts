@@ -35,7 +35,11 @@ beforeAll(async () => {
         ? Promise.reject(new Error('full'))
         : Promise.resolve(void clicks.push(JSON.parse(text) as SpooledClick)),
   };
-  const open = makeOpenShortLink(book, spool as never);
+  const open = makeOpenShortLink(book, spool as never, {
+    secretKey: Buffer.alloc(32, 7),
+    trustedProxies: ['127.0.0.1'],
+    edgeOrigin: 'http://avrix-edge.localhost',
+  });
   server = createServer((request, response) => {
     const path = (request.url ?? '').split('?')[0]!.slice(1);
     void open(request, response, business, path).catch((error: unknown) => replyError(response, error));
@@ -121,6 +125,25 @@ describe('a short link with a password', () => {
     expect((await ask('/secret')).headers.get('content-security-policy')).toContain(
       "form-action 'self' http://l.example;",
     );
+  });
+
+  it('is tried ten times from one place, however many at once, and by who knew it before all the same', async () => {
+    const from = (address: string, password: string, cookie = '') =>
+      ask('/secret', { ...form(password), headers: { 'x-forwarded-for': address, cookie } });
+    const right = await from('203.0.113.1', 'wholesale');
+    const pass = right.headers.get('set-cookie')!.split(';')[0]!;
+    expect(right.headers.get('set-cookie')).toMatch(/; Path=\/secret; .*HttpOnly; SameSite=Lax$/);
+    const answers = await Promise.all(Array.from({ length: 30 }, () => from('203.0.113.1', 'wrong')));
+    expect(answers.filter(({ status }) => status === 403)).toHaveLength(10);
+    expect(answers.filter(({ status }) => status === 429)).toHaveLength(20);
+    expect((await from('203.0.113.1', 'wholesale')).status).toBe(429);
+    expect((await from('203.0.113.1', 'wholesale', pass)).status).toBe(303);
+    expect((await from('203.0.113.2', 'wholesale')).status).toBe(303);
+    expect((await from('203.0.113.1', 'wholesale', `${pass}x`)).status).toBe(429);
+    // From everywhere: the link itself is tried a hundred times, and who knew it is let in.
+    await Promise.all(Array.from({ length: 100 }, (_, n) => from(`198.51.100.${n}`, 'wrong')));
+    expect((await from('203.0.113.3', 'wholesale')).status).toBe(429);
+    expect((await from('203.0.113.3', 'wholesale', pass)).status).toBe(303);
   });
 
   it('takes no form that is larger than a password', async () => {

@@ -1,17 +1,22 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { verify } from '@node-rs/argon2';
+import { RateLimiterMemory } from 'rate-limiter-flexible';
+import { parseCookieText } from '../../core/capture';
 import { asAvrixError, AvrixError } from '../../core/errors';
 import { openShortLink } from '../../core/links';
 import type { KnownBusiness } from '../businesses';
 import { isBot } from '../capture/bots';
 import type { Spool } from '../capture/spool/spool';
 import { nowMs } from '../clock';
+import type { Config } from '../config';
 import type { ShortLinkRow } from '../db';
 import { newId } from '../ids';
 import { log } from '../log';
 import type { SpooledClick } from '../links/clicks';
 import type { ShortLinkBook } from '../links/short-link-book';
 import { stateOf } from '../links/short-links';
+import { isPassFor, makePass } from '../secrets';
+import { clientAddress } from './client-address';
 import { readBody, reply } from './reply';
 
 const formLimit = 2048;
@@ -19,7 +24,13 @@ const formLimit = 2048;
 const always = { 'cache-control': 'no-store', 'x-robots-tag': 'noindex' };
 
 /** Opens short links: leads on to the stored destination and counts the click, unless a program opened it. */
-export function makeOpenShortLink(book: ShortLinkBook, spool: Spool) {
+export function makeOpenShortLink(
+  book: ShortLinkBook,
+  spool: Spool,
+  { secretKey, trustedProxies, edgeOrigin }: Pick<Config, 'secretKey' | 'trustedProxies' | 'edgeOrigin'>,
+) {
+  const tries = makePasswordTries();
+
   /** A person who opens one that leads nowhere reads why. @throws AVX_NOT_FOUND, AVX_SHORT_LINK_OVER for programs */
   return async function open(
     request: IncomingMessage,
@@ -51,7 +62,21 @@ export function makeOpenShortLink(book: ShortLinkBook, spool: Spool) {
   async function isLetIn(request: IncomingMessage, response: ServerResponse, link: ShortLinkRow): Promise<boolean> {
     const given =
       request.method === 'POST' ? new URLSearchParams(await readBody(request, formLimit)).get('password') : null;
-    if (given !== null && (await verify(link.passwordHash!, given))) return true;
+    if (given !== null) {
+      const subject = `short link ${link.id} ${link.passwordHash}`;
+      const pass = parseCookieText(request.headers.cookie ?? '')[passCookie] ?? '';
+      const known = isPassFor(secretKey, subject, pass) ? pass : null;
+      // Counted before the password is looked at; a right one is taken off again.
+      const rightTry = await tries.count(link.id, known ?? clientAddress(request, trustedProxies), known !== null);
+      if (await verify(link.passwordHash!, given)) {
+        rightTry();
+        const path = (request.url ?? '').split('?')[0]!;
+        const secure = edgeOrigin.startsWith('https:') ? '; Secure' : '';
+        const kept = `; Path=${path}; Max-Age=${passDays * 86_400}; HttpOnly; SameSite=Lax${secure}`;
+        response.setHeader('set-cookie', `${passCookie}=${makePass(secretKey, subject)}${kept}`);
+        return true;
+      }
+    }
     reply(
       response,
       given === null ? 200 : 403,
@@ -73,6 +98,33 @@ export function makeOpenShortLink(book: ShortLinkBook, spool: Spool) {
       .append(JSON.stringify(click))
       .catch((error: unknown) => log.warn({ error: (error as Error).message }, 'click could not be kept'));
   }
+}
+
+/** By which a browser that knew a link's password before is known. */
+const passCookie = 'avx_pass';
+const passDays = 90;
+const triesMinutes = 15;
+
+/**
+ * Counts tries at passwords of short links, in this process: 10 of one address and 100 at one link in a quarter of an
+ * hour; those of a browser that knew it before by themselves.
+ */
+function makePasswordTries() {
+  const duration = triesMinutes * 60;
+  const byAddress = new RateLimiterMemory({ keyPrefix: 'address', points: 10, duration });
+  const byLink = new RateLimiterMemory({ keyPrefix: 'link', points: 100, duration });
+  return {
+    /** @returns takes the try off again @throws AVX_SIGN_IN_SLOW_DOWN */
+    async count(link: string, who: string, isKnown: boolean): Promise<() => void> {
+      const counted: [RateLimiterMemory, string][] = [[byAddress, `${link} ${who}`]];
+      if (!isKnown) counted.push([byLink, link]);
+      for (const [limiter, key] of counted)
+        await limiter.consume(key).catch(() => {
+          throw new AvrixError('AVX_SIGN_IN_SLOW_DOWN', { minutes: triesMinutes });
+        });
+      return () => counted.forEach(([limiter, key]) => void limiter.reward(key));
+    },
+  };
 }
 
 /** A browser holds a form to its policy also where the answer sends on, so the destination stands in it. */

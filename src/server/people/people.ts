@@ -6,7 +6,7 @@ import { now, nowMs } from '../clock';
 import type { Context } from '../context';
 import type { BusinessRow, PersonRow, Preferences, RoleRow } from '../db';
 import { newId } from '../ids';
-import { sha256 } from '../secrets';
+import { isPassFor, makePass, sha256 } from '../secrets';
 
 const sessionDays = 30;
 const triesMinutes = 15;
@@ -29,7 +29,7 @@ export interface Membership {
 }
 
 /** Sign-in, sessions, and what a person may do in which business. */
-export function makePeople({ db, tables }: Context) {
+export function makePeople({ db, tables, config }: Context) {
   /** So that an unknown address takes as long as a wrong password. */
   const anyHash = hash(randomBytes(16).toString('hex'));
 
@@ -61,23 +61,34 @@ export function makePeople({ db, tables }: Context) {
     },
 
     /**
-     * Signs a person in and returns the session's token, which is stored only hashed.
+     * Signs a person in and returns the session's token, which is stored only hashed, and a pass by which this browser is
+     * known from now on. A try is counted before its password is looked at, so that many at once are no more than a few
+     * after another. Those of a known browser are counted apart: nobody can lock its person out from elsewhere.
+     *
+     * @param from where it came from; `pass`: what the browser was given when it last signed in
      * @throws AVX_SIGN_IN_WRONG, AVX_SIGN_IN_SLOW_DOWN after 8 wrong tries for a mail address or 30 from one place
      */
-    async signIn(mail: string, password: string, from: { address: string; agent: string }) {
+    async signIn(mail: string, password: string, from: { address: string; agent: string; pass?: string }) {
       const mailHash = sha256(mail.trim().toLowerCase());
+      const subject = `sign in ${mailHash}`;
+      const pass = from.pass && isPassFor(config.secretKey, subject, from.pass) ? from.pass : null;
+      const [account, address] = pass ? [sha256(pass), ''] : [mailHash, from.address];
+      const tried = newId();
+      await db.query('INSERT INTO sign_in_tries (id, mail_hash, address, at) VALUES (?, ?, ?, ?)', {
+        replacements: [tried, account, address, now()],
+      });
+      const forget = () => db.query('DELETE FROM sign_in_tries WHERE id = ?', { replacements: [tried] });
       const tooMany =
-        (await countTries('mail_hash', mailHash)) >= triesByMail ||
-        (await countTries('address', from.address)) >= triesByAddress;
-      if (tooMany) throw new AvrixError('AVX_SIGN_IN_SLOW_DOWN', { minutes: triesMinutes });
+        (await countTries('mail_hash', account)) > triesByMail ||
+        (!pass && (await countTries('address', address)) > triesByAddress);
+      if (tooMany) {
+        await forget();
+        throw new AvrixError('AVX_SIGN_IN_SLOW_DOWN', { minutes: triesMinutes });
+      }
       const person = (await tables.people.findOne({ where: { mail: mail.trim() } }))?.get({ plain: true });
       const right = await verify(person?.passwordHash ?? (await anyHash), password);
-      if (!person || !right) {
-        await db.query('INSERT INTO sign_in_tries (id, mail_hash, address, at) VALUES (?, ?, ?, ?)', {
-          replacements: [newId(), mailHash, from.address, now()],
-        });
-        throw new AvrixError('AVX_SIGN_IN_WRONG');
-      }
+      if (!person || !right) throw new AvrixError('AVX_SIGN_IN_WRONG');
+      await forget();
       const token = randomBytes(32).toString('base64url');
       await tables.sessions.create({
         id: newId(),
@@ -89,7 +100,7 @@ export function makePeople({ db, tables }: Context) {
         expiresAt: new Date(nowMs() + sessionDays * 86_400_000),
         revokedAt: null,
       });
-      return { token, maxAge: sessionDays * 86_400 };
+      return { token, maxAge: sessionDays * 86_400, pass: makePass(config.secretKey, subject) };
     },
 
     /** The person behind a session's token; null where it is unknown, over or revoked. */
