@@ -1,5 +1,5 @@
 import { marked } from '../marked';
-import { counted } from '../strands/sentence';
+import { count, counted } from '../strands/sentence';
 import type { Capped } from './capped';
 import type { GaveWay } from './cookies';
 import type { FindingKind } from './findings';
@@ -112,8 +112,8 @@ const words: Partial<Record<FindingKind, Words>> = {
     mend: 'Look who makes these links, or let the rule take more characters.',
   }),
   cookies_large: ({ times, details }) => ({
-    what: `${arrivals(times)} kept up to ${marked(details.toSorted((a, b) => Number(b) - Number(a))[0]!)} bytes in cookies; browsers are sure to hold 4,096.`,
-    mend: 'Keep fewer values, or shorter ones; beyond it the oldest click IDs go.',
+    what: `${arrivals(times)} kept up to ${count(Math.max(...details.map(Number)))} bytes in cookies; browsers are sure to hold 4,096.`,
+    mend: 'Keep fewer values, or shorter ones; where more comes, older click IDs give way first.',
   }),
   cookies_full: ({ name, times }) => ({
     what: `${arrivals(times)} brought more than cookies hold, which is 4,096 bytes; ${gaveWayWords[name] ?? name} gave way.`,

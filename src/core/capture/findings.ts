@@ -119,7 +119,8 @@ export function findingsOf(
     if (value !== '' && expectedValue(value, rule) === '') add('value_odd', rule.name);
   }
   const size = keptBytes(hit.kept, hit.at, rules);
-  if (size > warnedFrom) add('cookies_large', '', { detail: String(size) });
+  // Where something gave way that is said already.
+  if (size > warnedFrom && decided.gaveWay.length === 0) add('cookies_large', '', { detail: String(size) });
   if (hit.lines) add('snippet_twice', '');
   if (hit.restored) add('restored', hit.restored);
   for (const [name, value] of address.query) {

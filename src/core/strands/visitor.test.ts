@@ -204,7 +204,6 @@ describe('click IDs', () => {
     expect(derived.findings.map(({ kind, name }) => `${kind} ${name}`)).toEqual([
       'click_id_long qsid',
       'cookies_full first',
-      'cookies_large ',
     ]);
   });
 });
