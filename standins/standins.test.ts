@@ -90,12 +90,19 @@ describe('Quillsearch', () => {
         row(key, { order: 'o4', happened_at: new Date(now - 6 * day).toISOString() }),
         row(key, { order: 'o5', happened_at: new Date(now + 90 * day).toISOString() }),
       ),
-    ).toEqual(['taken', 'told before', 'no such click', 'no such outcome', 'earlier than click', 'click expired']);
+    ).toEqual([
+      'taken',
+      'told before',
+      'no such click',
+      'no such outcome',
+      'happened before the click',
+      'click too old',
+    ]);
   });
 
   it('takes no outcome told more than twelve days late', async () => {
     const { key, tell } = await opened(now - 40 * day);
-    expect(await tell(row(key, { happened_at: new Date(now - 13 * day).toISOString() }))).toEqual(['click expired']);
+    expect(await tell(row(key, { happened_at: new Date(now - 13 * day).toISOString() }))).toEqual(['told too late']);
   });
 
   it('is strict: a wrong token, an unknown name or a worth as text is refused', async () => {

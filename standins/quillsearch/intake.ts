@@ -67,9 +67,9 @@ export function makeIntake(store: Store, clicks: Clicks) {
     if (!click) return { answer: 'no such click' };
     const clickedAt = Date.parse(click.at);
     const happenedAt = Date.parse(row.happened_at);
-    if (happenedAt < clickedAt) return { answer: 'earlier than click' };
-    if (happenedAt - clickedAt > clickDays * day || nowMs() - happenedAt > tellWithinDays * day)
-      return { answer: 'click expired' };
+    if (happenedAt < clickedAt) return { answer: 'happened before the click' };
+    if (happenedAt - clickedAt > clickDays * day) return { answer: 'click too old' };
+    if (nowMs() - happenedAt > tellWithinDays * day) return { answer: 'told too late' };
     const { order, ...rest } = row;
     const bookedOn = dayIn(account.timeZone, clickedAt);
     const id = taken.get(order) ? `${order}, again at ${taken.all().length}` : order;

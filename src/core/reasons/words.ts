@@ -191,7 +191,8 @@ export const markWords: Record<Mark, string> = {
 function refusalMend(answer: string): string {
   if (answer === 'no such click') return 'Look whether the click came from another account of the platform.';
   if (answer === 'no such outcome') return 'Make the outcome on the platform under the same code.';
-  if (answer === 'click expired') return 'Count an earlier stage as well.';
+  if (answer === 'click too old') return 'Count an earlier stage as well.';
+  if (answer === 'told too late') return 'Let outcomes be told sooner; look whether something held them.';
   return 'Look at the row that was sent.';
 }
 
