@@ -16,7 +16,7 @@ module.exports = {
       comment:
         'No framework, database or network in core; Zod stands in schema files and platforms only; small pure libraries are named.',
       from: { path: '^src/core', pathNot: '\\.test\\.ts$' },
-      to: { path: '^(node:|fs|http|net)|node_modules/(?!zod|uuid|fastest-levenshtein|safe-regex2|papaparse|currency-codes)' },
+      to: { path: '^(node:|fs|http|net)|node_modules/(?!zod|uuid|fastest-levenshtein|papaparse|currency-codes|re2js)' },
     },
     {
       name: 'snippet-imports-the-engine-only',

@@ -1,28 +1,18 @@
-import isSafe from 'safe-regex2';
 import type { NamingProblem } from './names';
 import type { ChannelRule, Plan, TagRule } from './schema';
 import { checkValue, ruleOf } from './check';
+import { patternProblem } from './pattern';
 import { utmTags } from './tags';
-
-/** A pattern that compiles and cannot be made to run for long by any text. */
-function checkPattern(pattern: string): string {
-  try {
-    new RegExp(`^(?:${pattern})$`, 'u');
-  } catch (error) {
-    return `it is no pattern: ${(error as Error).message}`;
-  }
-  return isSafe(pattern) ? '' : 'some texts would take it very long';
-}
 
 /** What keeps a tag's rule from being used; `field` is its own field. */
 export function checkTagRule(rule: TagRule): NamingProblem[] {
   const problems: NamingProblem[] = [];
-  const wrong = rule.pattern && checkPattern(rule.pattern);
+  const wrong = rule.pattern && patternProblem(rule.pattern);
   if (wrong)
     problems.push({
       field: 'pattern',
       was: wrong,
-      wants: 'Write one without repeats inside repeats, such as 20\\d\\d.',
+      wants: 'Write one without look-arounds and back references, such as 20\\d\\d.',
     });
   const values = rule.values.map(({ value }) => value);
   const twice = values.find((value, index) => values.indexOf(value) !== index);

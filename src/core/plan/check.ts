@@ -2,6 +2,7 @@ import { piiIn } from '../capture/pii';
 import { distance } from 'fastest-levenshtein';
 import type { Plan, TagRule } from './schema';
 import { readName } from './names';
+import { fitsPattern } from './pattern';
 
 /** What is wrong with a value; codes, so that words are made in one place. */
 export type ValueProblem =
@@ -24,7 +25,6 @@ export interface ValueCheck {
 }
 
 const control = /[\u0000-\u001f\u007f]/;
-/** Mail addresses, and telephone numbers of 8 digits or more written as such. */
 
 /** Letters and digits only, small: what two spellings of one value have in common. */
 export const foldValue = (value: string): string =>
@@ -57,7 +57,7 @@ function problemsOf(plan: Pick<Plan, 'naming'>, rule: TagRule, value: string): V
   if (withLetters(value, rule.letters) !== value) problems.push('letters');
   if (rule.separator && /[\s_.,+~/|-]/.test(value.replaceAll(rule.separator, ''))) problems.push('separator');
   if (value.length > rule.longest) problems.push('too_long');
-  if (rule.pattern && !new RegExp(`^(?:${rule.pattern})$`, 'u').test(value)) problems.push('pattern');
+  if (rule.pattern && !fitsPattern(rule.pattern, value)) problems.push('pattern');
   if (rule.named && plan.naming.pattern && !readName(plan.naming, value)) problems.push('name');
   return problems;
 }

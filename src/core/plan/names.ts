@@ -1,3 +1,4 @@
+import { compileExpression, fitsPattern } from './pattern';
 import { findTwoReadings, type Pattern } from './two-readings';
 import type { NamePart, Naming } from './schema';
 
@@ -33,11 +34,13 @@ export function piecesOf({ pattern, parts }: Naming): Piece[] | null {
 
 const escaped = (text: string) => text.replace(/[\\^$.*+?()[\]{}|/-]/g, '\\$&');
 const word = '[a-z0-9]+';
+/** Fits no text. */
+const nothing = '[^\\x00-\\x{10FFFF}]';
 
 function expressionOf(part: NamePart): string {
   switch (part.kind) {
     case 'listed':
-      return part.values.map(({ value }) => escaped(value)).join('|') || '(?!)';
+      return part.values.map(({ value }) => escaped(value)).join('|') || nothing;
     case 'digits':
       return `\\d{${part.digits}}`;
     case 'word':
@@ -47,9 +50,9 @@ function expressionOf(part: NamePart): string {
   }
 }
 
-function expression(pieces: Piece[]): RegExp {
+function expression(pieces: Piece[]): string {
   const text = pieces.map((piece) => ('part' in piece ? `(${expressionOf(piece.part)})` : escaped(piece.text)));
-  return new RegExp(`^${text.join('')}$`);
+  return `^${text.join('')}$`;
 }
 
 /**
@@ -67,7 +70,7 @@ export function buildName(
     if (!('part' in piece)) return [];
     const { part } = piece;
     const value = values[part.key] ?? '';
-    if (new RegExp(`^(?:${expressionOf(part)})$`).test(value)) return [];
+    if (fitsPattern(expressionOf(part), value)) return [];
     return [
       { field: part.key, was: value === '' ? 'has no value' : `“${value}” does not fit`, wants: partWants(part) },
     ];
@@ -94,10 +97,10 @@ export function partWants(part: NamePart): string {
 export function readName(naming: Naming, name: string): Record<string, string> | null {
   const pieces = piecesOf(naming);
   if (!pieces) return null;
-  const found = expression(pieces).exec(name);
-  if (!found) return null;
+  const found = compileExpression(expression(pieces)).matcher(name);
+  if (!found.matches()) return null;
   const parts = pieces.flatMap((piece) => ('part' in piece ? [piece.part.key] : []));
-  return Object.fromEntries(parts.map((key, index) => [key, found[index + 1]!]));
+  return Object.fromEntries(parts.map((key, index) => [key, found.group(index + 1)!]));
 }
 
 /** What a naming pattern's parts read as by the search for two readings. */
