@@ -19,6 +19,7 @@ const stamp = inRoot('dist', '.avrix-sources');
 const inNode = {
   'app/main': 'src/server/main.ts',
   'app/worker': 'src/server/worker.ts',
+  'app/pool': 'src/server/pool/main.ts',
   'standins/main': 'standins/main.ts',
   'demo/main': 'demo/main.ts',
 };

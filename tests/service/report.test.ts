@@ -133,7 +133,7 @@ describe('a platform’s own report', () => {
     await place.db.query('UPDATE accounts SET endpoint = ? WHERE id = ?', {
       replacements: ['http://quillsearch.localhost:1', account.id],
     });
-    await expect(read()).rejects.toMatchObject({ status: 'no answer' });
+    await expect(read()).rejects.toMatchObject({ status: 'not sent' });
     expect(await stored()).toEqual(before);
   });
 });

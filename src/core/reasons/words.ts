@@ -138,7 +138,9 @@ function wordsOf(reason: Reason, formWords: (form: string) => string): ReasonWor
     case 'not_due':
       return { text: 'Not due yet', short: 'not due yet', mend: '' };
     case 'not_answered':
-      return { text: `No answer yet (${reason.status}); tried again`, short: 'no answer yet', mend: '' };
+      return reason.status === 'not sent'
+        ? { text: 'The platform could not be reached; tried again', short: 'not reached yet', mend: '' }
+        : { text: `No answer yet (${reason.status}); tried again`, short: 'no answer yet', mend: '' };
     case 'maybe_taken':
       return {
         text: `No answer came, and ${reason.platform} does not recognise repeats: it may be taken`,

@@ -1,5 +1,6 @@
 import ExcelJS from 'exceljs';
 import fc from 'fast-check';
+import JSZip from 'jszip';
 import { describe, expect, it } from 'vitest';
 import { readFileBody, readTable } from './read-table';
 import { tableResponse } from './write-table';
@@ -36,6 +37,52 @@ describe('a table written to a file', () => {
     const text = (await bytesOf(await tableResponse('t', 'csv', [['one'], ...cells.map((cell) => [cell])]))).toString();
     for (const line of text.replace('\ufeff', '').split('\n').slice(1, -1))
       expect(line.replace(/^"/, '')).not.toMatch(/^[=+\-@\t]/);
+  });
+});
+
+/** A workbook with one filled row and whatever else is done to its sheet. */
+async function workbookOf(change: (sheet: ExcelJS.Worksheet) => void): Promise<Buffer> {
+  const workbook = new ExcelJS.Workbook();
+  const sheet = workbook.addWorksheet('S');
+  sheet.addRows([['name'], ['a']]);
+  change(sheet);
+  return Buffer.from(await workbook.xlsx.writeBuffer());
+}
+
+/** A workbook whose first sheet's text was changed. */
+async function rezipped(bytes: Buffer, change: (xml: string) => string): Promise<Buffer> {
+  const zip = await JSZip.loadAsync(bytes);
+  const sheet = 'xl/worksheets/sheet1.xml';
+  zip.file(sheet, change(await zip.file(sheet)!.async('string')));
+  return zip.generateAsync({ type: 'nodebuffer' });
+}
+
+describe('a file that was made to be too much', () => {
+  const memory = () => process.memoryUsage().rss / 2 ** 20;
+
+  it('with one far cell is read as what stands in it', async () => {
+    const bytes = await workbookOf((sheet) => (sheet.getCell('XFD1048576').value = 'far'));
+    const before = memory();
+    const { rows, problems } = await read(bytes);
+    expect(rows).toEqual([{ row: 2, cells: { name: 'a' } }]);
+    expect(problems).toMatchObject([{ row: 1_048_576, was: 'the cell XFD1048576 stands under no heading' }]);
+    expect(memory() - before).toBeLessThan(300);
+  });
+
+  it('with thirty thousand columns is refused before anything is built of them', async () => {
+    const wide = `name${',x'.repeat(29_999)}\n${`a${','.repeat(29_999)}\n`.repeat(100)}`;
+    await expect(read(wide)).rejects.toThrow('The file has 30,000 columns. Read in at most 200 of them');
+    const cells = `${Array.from({ length: 150 }, (_, n) => `c${n}`).join(',')}\n${'x\n'.repeat(15_000)}`;
+    await expect(read(cells)).rejects.toThrow('The file has 15,000 rows of 150 columns. Read in at most 400,000 cells');
+  });
+
+  it('that ends its thread is an answer, and the next file is read', { timeout: 60_000 }, async () => {
+    const merged = await workbookOf((sheet) => sheet.mergeCells('A3:C3'));
+    const bytes = await rezipped(merged, (xml) => xml.replace('A3:C3', 'A3:XFD1048576'));
+    await expect(readTable(bytes, [], 2000)).rejects.toThrow(
+      /^The file takes more .*\. Save the one sheet as CSV, or in parts/,
+    );
+    expect((await read('name\na\n')).rows).toHaveLength(1);
   });
 });
 
@@ -77,7 +124,11 @@ describe('a file from outside', () => {
     ['in another encoding', Buffer.from('name\nb\xe4ckerei', 'latin1'), /^The file’s letters are not in UTF-8\./],
     ['that is cut off', Buffer.from('PK\u0003\u0004 and no more'), /^The file is a workbook that cannot be read\./],
     ['with a quotation mark left open', 'name\n"a', /^The file is no CSV: /],
-    ['with too many rows', `name\n${'x\n'.repeat(20_001)}`, /^The file has 20,001 rows\. Read in at most 20,000/],
+    [
+      'with too many rows',
+      `name\n${'x\n'.repeat(20_001)}`,
+      /^The file has more than 20,000 rows\. Read in at most 20,000/,
+    ],
     ['with nothing in it', '', /^The file has no column “name”; it has none\./],
   ])('%s is refused as a whole, with what would be right', async (_, text, words) => {
     await expect(read(text, ['name'])).rejects.toThrow(words);

@@ -1,0 +1,2 @@
+/* What runs in threads of the pool, each by its name: work whose end may be its thread's end. Takes and returns plain data. */
+export { parseTable } from '../files/parse-table';
