@@ -144,9 +144,18 @@ test('who does not see people or money gets neither, nor finds by them', async (
   const hidden = await read('leads', cookies.blind!);
   for (const { name } of open_.rows.filter((row) => row.name)) expect(hidden).not.toContain(name);
   expect(hidden).toContain('name hidden');
-  expect((JSON.parse(await read('leads?find=zzzz-nobody', cookies.blind!)) as { total: number }).total).toBe(
-    (JSON.parse(hidden) as { total: number }).total,
-  );
+  const company = open_.rows.find((row) => row.name)!.company;
+  type Shown = { total: number; rows: { id: string }[] };
+  const shown = async (path: string) => JSON.parse(await read(path, cookies.blind!)) as Shown;
+  for (const [list, usual] of [
+    ['leads?', 'sentAt'],
+    ['strands?hop=landed&', 'first_at'],
+  ]) {
+    expect((await shown(`${list}find=${encodeURIComponent(company)}`)).total, list).toBe(0);
+    // Nor do they stand in its order.
+    const idsBy = async (sort: string) => (await shown(`${list}sort=${sort}&descending=no`)).rows.map(({ id }) => id);
+    expect(await idsBy('company'), list).toEqual(await idsBy(usual!));
+  }
   const traced = await read('strands?hop=told', cookies.owner!);
   const { enquiryId } = (JSON.parse(traced) as { rows: { enquiryId: string }[] }).rows[0]!;
   expect(await read(`leads/${enquiryId}`, cookies.owner!)).toMatch(/[£€]\d/);
