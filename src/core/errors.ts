@@ -5,6 +5,12 @@
 const catalogue = {
   AVX_BODY_NOT_JSON: [400, 'Body is not JSON', () => 'The body is not JSON. Send one JSON document.'],
   AVX_BODY_TOO_LARGE: [413, 'Body is too large', (o) => `The body has ${o.bytes} bytes; at most ${o.limit} are taken.`],
+  AVX_BODY_SLOW: [
+    408,
+    'Body came too slowly',
+    (o) => `The body came at less than ${o.rate} bytes a second. Send it again.`,
+  ],
+  AVX_BUSY: [503, 'Too much at once', () => 'Too much is being sent at once. Nothing was taken; send it again.'],
   AVX_FIELD_WRONG: [400, 'A field is wrong', (o) => `${o.field}: ${o.was}. ${o.wants}`],
   AVX_CARRIED_WRONG: [
     400,

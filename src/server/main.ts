@@ -4,9 +4,11 @@ import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import sirv from 'sirv';
 import type { Config } from './config';
+import { holdBody } from './edge/bodies';
 import { clientAddress } from './edge/client-address';
+import { limitConnections, usualConnections } from './edge/connections';
 import { makeEdge } from './edge/edge';
-import { reply } from './edge/reply';
+import { reply, replyError } from './edge/reply';
 import { makeOpenShortLink } from './edge/short-links';
 import { makeSnippet } from './edge/snippet';
 import { makeTestSwitch } from './edge/test-switch';
@@ -62,6 +64,11 @@ function route(config: Config, services: Services, astro: AstroHandler) {
     } else if (host === ownHost) {
       headers(response);
       const address = clientAddress(request, config.trustedProxies);
+      try {
+        await holdBody(request);
+      } catch (error) {
+        return replyError(response, error);
+      }
       files(request, response, () =>
         astro(
           request,
@@ -80,6 +87,9 @@ function route(config: Config, services: Services, astro: AstroHandler) {
   };
 }
 
+/** How long (ms) a request may take to arrive: its headers, all of it; looked at every second. */
+const patience = { headersTimeout: 10_000, requestTimeout: 30_000, connectionsCheckingInterval: 1000 };
+
 async function main(): Promise<void> {
   const services = await openServices();
   const { config } = services;
@@ -88,7 +98,8 @@ async function main(): Promise<void> {
   const businesses = await services.context.tables.businesses.count();
   const { handler } = (await import(join(dist, 'server/entry.mjs'))) as { handler: AstroHandler };
   const take = route(config, services, handler);
-  const server = createServer((request, response) => void take(request, response));
+  const server = createServer(patience, (request, response) => void take(request, response));
+  limitConnections(server, { ...usualConnections, trusted: config.trustedProxies });
   server.on('error', (error: NodeJS.ErrnoException) =>
     stop(
       error.code === 'EADDRINUSE'

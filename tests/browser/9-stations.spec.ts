@@ -103,7 +103,7 @@ test.describe('the link builder', () => {
     await row.getByRole('button', { name: 'Keep' }).click();
     await expect(row).toContainText('van doors, Maud');
     expect(await download(page, () => page.getByRole('link', { name: 'Export CSV' }).click())).toMatch(
-      /van-doors.*,print,van doors,Maud,/,
+      /van-doors.*,"print","van doors","Maud",/,
     );
     await row.getByRole('button', { name: 'Retire' }).click();
     await expect(row).toHaveCount(0);
@@ -153,7 +153,7 @@ test.describe('the grid', () => {
     await page.getByLabel('Columns in the order of').selectOption('Baker Weekly upload');
     const text = await download(page, () => page.getByRole('button', { name: 'Export CSV' }).click());
     expect(text.replace('\ufeff', '')).toBe(
-      'Where,Address\nprinted,https://larkmoor.localhost/fleet?utm_source=printed\n',
+      '"Where","Address"\n"printed","https://larkmoor.localhost/fleet?utm_source=printed"\n',
     );
   });
 });
@@ -192,7 +192,7 @@ test.describe('campaigns', () => {
     await page.getByLabel('Find a campaign').fill('autumn');
     await expect(rows).toHaveCount(2);
     expect(await download(page, () => page.getByRole('link', { name: 'Export CSV' }).click())).toContain(
-      'uk-27q4-shop-autumn-locks,Autumn locks,asking,2027-11-01,2027-12-01,900.00,GBP',
+      '"uk-27q4-shop-autumn-locks","Autumn locks","asking","2027-11-01","2027-12-01","900.00","GBP"',
     );
 
     await page.getByRole('link', { name: 'Autumn locks' }).click();

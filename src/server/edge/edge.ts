@@ -11,10 +11,11 @@ import type { Config } from '../config';
 import type { CrmEvents } from '../leads/crm-events';
 import type { Accounts } from '../platforms/accounts';
 import type { Releases } from '../releases/releases';
+import { readBody } from './bodies';
 import { clientAddress } from './client-address';
 import { keptCookies } from './kept-cookies';
 import { makeRateLimit } from './rate-limit';
-import { readBody, reply, replyError, replyJson } from './reply';
+import { reply, replyError, replyJson } from './reply';
 import type { makeOpenShortLink } from './short-links';
 import type { makeSnippet } from './snippet';
 

@@ -16,8 +16,9 @@ import type { SpooledClick } from '../links/clicks';
 import type { ShortLinkBook } from '../links/short-link-book';
 import { stateOf } from '../links/short-links';
 import { isPassFor, makePass } from '../secrets';
+import { readBody } from './bodies';
 import { clientAddress } from './client-address';
-import { readBody, reply } from './reply';
+import { reply } from './reply';
 
 const formLimit = 2048;
 /** Each opening is to be counted, so none is answered from a cache; 301 is remembered all the same, that is its sense. */

@@ -4,7 +4,8 @@ import { atTime, setClock } from '../clock';
 import { sameText } from '../secrets';
 import type { Services } from '../services';
 import { setupSchema } from '../setup';
-import { readBody, reply, replyError, replyJson } from './reply';
+import { readBody } from './bodies';
+import { reply, replyError, replyJson } from './reply';
 
 type Edge = (request: IncomingMessage, response: ServerResponse) => Promise<void>;
 
