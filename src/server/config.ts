@@ -29,6 +29,8 @@ const environmentSchema = z.object({
     .optional(),
   /** Calls a minute that the collector takes from one address, in each process; 0 for all. */
   AVRIX_COLLECT_PER_MINUTE: z.coerce.number().int().min(0).default(1200),
+  /** Hits a day that are taken of one visitor, in each process. */
+  AVRIX_HITS_PER_VISITOR: z.coerce.number().int().min(100, 'must be at least 100').default(2000),
   /** Networks of one's own proxies, whose word for where a request came from is believed. */
   AVRIX_TRUSTED_PROXIES: z
     .string()
@@ -51,6 +53,7 @@ export interface Config {
   ownerPassword: string | null;
   privateHosts: string[];
   collectPerMinute: number;
+  hitsPerVisitor: number;
   trustedProxies: string[];
   testSwitch: string | null;
 }
@@ -79,6 +82,7 @@ export function readConfig(environment: NodeJS.ProcessEnv): Config {
     ownerPassword: env.AVRIX_OWNER_PASSWORD ?? null,
     privateHosts: env.AVRIX_PRIVATE_HOSTS?.split(',') ?? [],
     collectPerMinute: env.AVRIX_COLLECT_PER_MINUTE,
+    hitsPerVisitor: env.AVRIX_HITS_PER_VISITOR,
     trustedProxies: env.AVRIX_TRUSTED_PROXIES,
     testSwitch: env.AVRIX_TEST_SWITCH ?? null,
   };

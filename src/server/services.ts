@@ -62,7 +62,7 @@ function makeDomainServices(config: Config) {
   const spool = openSpool(join(config.dataDir, 'spool'));
   const accounts = makeAccounts(context);
   const crmEvents = makeCrmEvents(context, accounts, releases);
-  const collect = makeCollect(releases, spool);
+  const collect = makeCollect(releases, spool, config.hitsPerVisitor);
   const businesses = makeBusinesses(context);
   const carried = makeCarried(context, releases, collect);
   const draft = makeDraft(context, releases);

@@ -187,6 +187,29 @@ export function formProblemWords(problem: FormProblem, form: string): { what: st
   }
 }
 
+/** What Avrix could not store or work out, with the reason that the database or the engine gave. */
+export interface Quarantined {
+  kind: 'hit' | 'visitor';
+  reason: string;
+  n: number;
+  /** ms */
+  lastAt: number;
+}
+
+/** What stands in quarantine: nothing of it is counted, and everything else goes on. */
+export const quarantineFaults = (apart: Quarantined[]): Fault[] =>
+  apart.map(({ kind, reason, n, lastAt }) => {
+    const what = kind === 'hit' ? counted(n, 'hit', 'hits') : counted(n, 'visitor', 'visitors');
+    return {
+      ...{ id: `quarantine ${kind} ${reason}`, pages: [], campaigns: [], times: null, lastAt },
+      what: `${what} could not be ${kind === 'hit' ? 'stored' : 'worked out'} and ${n === 1 ? 'is' : 'are'} not counted: ${marked(reason)}.`,
+      mend:
+        kind === 'hit'
+          ? 'Tell whoever runs Avrix this reason.'
+          : 'Tell whoever runs Avrix this reason; a visitor is tried again when they come back.',
+    };
+  });
+
 /** Browsers that forget visitors, while the page alone sets its cookies. */
 export const cappedFaults = (capped: Capped[], { keep }: CaptureRules): Fault[] =>
   keep.setBy === 'server'

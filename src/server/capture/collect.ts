@@ -10,6 +10,7 @@ import type { Releases } from '../releases/releases';
 import { isBot } from './bots';
 import { browserEngineOf } from './browser';
 import { isOfNetworks } from './networks';
+import { makeVisitorLimit } from './visitor-limit';
 import type { Spool } from './spool/spool';
 import type { SpooledBatch } from './spool/store';
 
@@ -33,9 +34,12 @@ const clockTolerance = 60_000;
 export type Collect = ReturnType<typeof makeCollect>;
 
 /** Takes what pages send: on the disk before the answer, in the database soon after, each hit once by its ID. */
-export function makeCollect(releases: Releases, spool: Spool) {
+export function makeCollect(releases: Releases, spool: Spool, hitsPerVisitor: number) {
+  const countHit = makeVisitorLimit(hitsPerVisitor);
+
   /**
-   * Checks and keeps a batch. Hits from hosts that are not the business's own are kept apart and named.
+   * Checks and keeps a batch. Hits from hosts that are not the business's own, and those of a visitor who sent far too
+   * many today, are kept apart and named.
    * Those of a bot, which its user agent names itself, are marked. What says who somebody is is taken out again.
    *
    * @param from the program that sent it and where it is: its user agent, and its IP address, which is not kept
@@ -74,6 +78,14 @@ export function makeCollect(releases: Releases, spool: Spool) {
         const wants = 'Add the host to the business’s websites to count it.';
         refused.push({ id: hit.id, field: 'address', was: `${host} is no website of ${business.name}`, wants });
         foreign.push(hits.length);
+      } else {
+        const counted = countHit(business.id, hit.visitor, receivedAt);
+        if (counted !== 'taken') {
+          const was = `more than ${hitsPerVisitor} hits of one visitor today`;
+          refused.push({ id: hit.id, field: 'visitor', was, wants: 'No browser of a person sends as many.' });
+          if (counted === 'refused') continue;
+          foreign.push(hits.length);
+        }
       }
       const mayHold = mayHoldPii(hit, known);
       asSent &&= !mayHold;

@@ -1,3 +1,4 @@
+import { setImmediate } from 'node:timers/promises';
 import { QueryTypes } from 'sequelize';
 import { splitAddress, type FillRule, type FormSentHit } from '../../core/capture';
 import { fillEffect, type SentForm } from '../../core/capture/fill-effect';
@@ -9,7 +10,7 @@ import type { Context } from '../context';
 import type { Membership } from '../people/people';
 import { lookedAtSince } from '../plan/plan';
 import type { Draft } from '../releases/draft';
-import { readVisitorHits } from './hits';
+import { pieceVisitors, readVisitorHits } from './hits';
 
 /** Visitors who sent a form, the newest first; more are not read for an effect. */
 const mostVisitors = 400;
@@ -24,13 +25,20 @@ export function makeCaptureEffect({ db }: Context, draft: Draft) {
        GROUP BY visitor_id ORDER BY MAX(sent_at) DESC LIMIT ${mostVisitors}`,
       { replacements: [business.id, lookedAtSince()], type: QueryTypes.SELECT },
     );
-    const hits = await readVisitorHits(
-      db,
-      business.id,
-      visitors.map(({ id }) => id),
-    );
     const since = lookedAtSince().getTime();
-    const [before, then] = [known(business.id, hits, live, since), known(business.id, hits, after, since)];
+    const [before, then] = [nothing(), nothing()];
+    const sent: SentForm[] = [];
+    const ids = visitors.map(({ id }) => id);
+    for (const piece of await pieceVisitors(db, business.id, ids)) {
+      const hits = await readVisitorHits(db, business.id, piece);
+      for (const [visitor, own] of hits) {
+        addKnown(before, business.id, visitor, own, live, since);
+        addKnown(then, business.id, visitor, own, after, since);
+        sent.push(...sentForms(own, since));
+        // Others are answered between one browser and the next.
+        await setImmediate();
+      }
+    }
     const [first] = await db.query<{ at: Date | null }>('SELECT MIN(at) AS at FROM hits WHERE business_id = ?', {
       replacements: [business.id],
       type: QueryTypes.SELECT,
@@ -40,31 +48,36 @@ export function makeCaptureEffect({ db }: Context, draft: Draft) {
       enquiries: before.enquiries,
       click: { live: before.click, after: then.click },
       touch: { live: before.touch, after: then.touch },
-      fill: rule ? fillEffect(rule, sentForms(hits, since), after.capture) : null,
+      fill: rule ? fillEffect(rule, sent, after.capture) : null,
       recordedSince: first!.at?.toISOString() ?? null,
     };
   };
 }
 
-/** How many enquiries since a time (ms) still knew a click, and a touch, under some rules. */
-function known(business: string, hits: Map<string, RecordedHit[]>, content: ReleaseContent, since: number) {
+const nothing = () => ({ enquiries: 0, click: 0, touch: 0 });
+
+/** Adds how many of a visitor's enquiries since a time (ms) still knew a click, and a touch, under some rules. */
+function addKnown(
+  counts: ReturnType<typeof nothing>,
+  business: string,
+  visitor: string,
+  hits: RecordedHit[],
+  content: ReleaseContent,
+  since: number,
+): void {
   const rules = rulesOfContent(content);
-  const counts = { enquiries: 0, click: 0, touch: 0 };
-  for (const [visitor, own] of hits) {
-    const { enquiries } = deriveVisitor(business, visitor, own, () => rules, nowMs());
-    for (const enquiry of enquiries) {
-      if (enquiry.sentAt < since || enquiry.marked) continue;
-      counts.enquiries += 1;
-      if (enquiry.clickKept) counts.click += 1;
-      if (enquiry.touch) counts.touch += 1;
-    }
+  const { enquiries } = deriveVisitor(business, visitor, hits, () => rules, nowMs());
+  for (const enquiry of enquiries) {
+    if (enquiry.sentAt < since || enquiry.marked) continue;
+    counts.enquiries += 1;
+    if (enquiry.clickKept) counts.click += 1;
+    if (enquiry.touch) counts.touch += 1;
   }
-  return counts;
 }
 
-function sentForms(hits: Map<string, RecordedHit[]>, since: number): SentForm[] {
+function sentForms(hits: RecordedHit[], since: number): SentForm[] {
   const isSent = (hit: RecordedHit['hit']): hit is FormSentHit => hit.kind === 'form_sent';
-  return [...hits.values()].flat().flatMap(({ hit, at }): SentForm[] => {
+  return hits.flatMap(({ hit, at }): SentForm[] => {
     if (!isSent(hit) || at < since) return [];
     const { first, last, clicks, values = [] } = hit.kept;
     return [

@@ -28,6 +28,20 @@ export async function readReturns(db: Sequelize, businessId: string, since: Date
   return rows.map((row) => ({ browser: row.browser, soon: Number(row.soon), later: Number(row.later) }));
 }
 
+/** What could not be stored or worked out since a time, by kind and reason, the newest first. */
+export async function readQuarantine(
+  db: Sequelize,
+  businessId: string,
+  since: Date,
+): Promise<{ kind: 'hit' | 'visitor'; reason: string; n: number; lastAt: Date }[]> {
+  const rows = await db.query<{ kind: 'hit' | 'visitor'; reason: string; n: number; lastAt: Date }>(
+    `SELECT kind, reason, COUNT(*) AS n, MAX(received_at) AS lastAt FROM quarantine
+     WHERE business_id = ? AND received_at >= ? GROUP BY kind, reason ORDER BY lastAt DESC LIMIT 20`,
+    { replacements: [businessId, since], type: QueryTypes.SELECT },
+  );
+  return rows.map((row) => ({ ...row, n: Number(row.n) }));
+}
+
 /** Which of some pages told of themselves since a time. */
 export async function readSeenAmong(
   db: Sequelize,

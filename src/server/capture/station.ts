@@ -6,6 +6,7 @@ import {
   foldFindings,
   formFaults,
   idleFaults,
+  quarantineFaults,
   type CountedFinding,
   withoutSeenPages,
   type Fault,
@@ -27,7 +28,7 @@ import { makeLastKnown } from '../last-known';
 import type { Membership } from '../people/people';
 import { lookedAtSince, weeks } from '../plan/plan';
 import type { Draft } from '../releases/draft';
-import { readNewestKept, readPagesSeen, readReturns, readSeenAmong } from './queries';
+import { readNewestKept, readPagesSeen, readQuarantine, readReturns, readSeenAmong } from './queries';
 import {
   faultsSentence,
   fieldsSentence,
@@ -99,11 +100,12 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
     plain(await tables.websites.findAll({ where: { businessId }, order: [['place', 'ASC']], limit: 50 }));
 
   async function faultsOf(businessId: string, { capture, crm }: ReleaseContent) {
-    const [findings, seen, checked, returns] = await Promise.all([
+    const [findings, seen, checked, returns, apart] = await Promise.all([
       readFound(businessId),
       readForms(businessId),
       readCheckedPages(businessId),
       readReturns(db, businessId, lookedAtSince()),
+      readQuarantine(db, businessId, lookedAtSince()),
     ]);
     const found = foldFindings(findings);
     const shown = new Set(found.filter(({ kind }) => isLineFinding(kind)).flatMap(({ pages }) => pages));
@@ -120,6 +122,7 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
       ...pages,
       ...cappedFaults(cappedBrowsers(returns), capture),
       ...findingFaults(found),
+      ...quarantineFaults(apart.map(({ lastAt, ...rest }) => ({ ...rest, lastAt: lastAt.getTime() }))),
     ];
     return { faults, carried: found.filter(({ kind }) => kind === 'carried') };
   }

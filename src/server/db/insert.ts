@@ -16,8 +16,27 @@ function valueText(value: unknown): string | number | boolean | null {
 const connectionOf = (transaction: Transaction) =>
   (transaction as unknown as { connection: Pick<Connection, 'query'> }).connection;
 
+/** Bytes of one statement, about: a server takes 16 MB unless it is told otherwise, and waits for nothing else meanwhile. */
+const mostBytes = 4 * 2 ** 20;
+
+/** Values of rows in parts that one statement holds each. */
+function inParts<Value extends string | number | boolean | null>(rows: Value[][]): Value[][][] {
+  const parts: Value[][][] = [[]];
+  let bytes = 0;
+  for (const row of rows) {
+    const size = row.reduce<number>((sum, value) => sum + (typeof value === 'string' ? 2 * value.length : 10), 0);
+    if (bytes + size > mostBytes && parts.at(-1)!.length > 0) {
+      parts.push([]);
+      bytes = 0;
+    }
+    parts.at(-1)!.push(row);
+    bytes += size;
+  }
+  return parts;
+}
+
 /**
- * Inserts rows by one statement. Where a row with the same key is there, only what `update` names is set anew. For bulk
+ * Inserts rows by one statement, or by several where they are large. Where a row with the same key is there, only what `update` names is set anew. For bulk
  * paths; a model's `bulkCreate` builds an instance of every row.
  *
  * @param rows all with the same columns
@@ -34,11 +53,10 @@ export async function insertRows<Row extends object>(
   const field = (column: keyof Row & string) => `\`${attributes[column].field}\``;
   const places = `(${columns.map(() => '?').join(',')})`;
   const set = update.length > 0 ? update : [columns[0]!];
-  const values: ReturnType<typeof valueText>[] = [];
-  for (const row of rows) for (const column of columns) values.push(valueText(row[column]));
-  await connectionOf(transaction).query(
-    `INSERT INTO \`${table.tableName}\` (${columns.map(field).join(',')}) VALUES ${rows.map(() => places).join(',')}
-     ON DUPLICATE KEY UPDATE ${set.map((column) => `${field(column)} = VALUES(${field(column)})`).join(', ')}`,
-    values,
-  );
+  for (const part of inParts(rows.map((row) => columns.map((column) => valueText(row[column])))))
+    await connectionOf(transaction).query(
+      `INSERT INTO \`${table.tableName}\` (${columns.map(field).join(',')}) VALUES ${part.map(() => places).join(',')}
+       ON DUPLICATE KEY UPDATE ${set.map((column) => `${field(column)} = VALUES(${field(column)})`).join(', ')}`,
+      part.flat(),
+    );
 }

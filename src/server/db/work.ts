@@ -133,11 +133,41 @@ export async function finishWork(db: Sequelize, done: { item: WorkItem; again: D
   });
 }
 
-/** Puts failed work back, to be tried again at `dueAt`, with what went wrong. */
+/** Tries after which work is given up that depends on nothing outside: it fails for what it is made of. */
+const mostTries: Partial<Record<WorkKind, number>> = { visitor: 6 };
+
+/**
+ * Puts failed work back, to be tried again at `dueAt`, with what went wrong. What can never be done stands in quarantine
+ * after some tries, with its reason; it is tried anew when something comes that concerns it.
+ */
 export async function putBackWork(db: Sequelize, item: WorkItem, dueAt: Date, error: string): Promise<void> {
+  if (item.attempts + 1 >= (mostTries[item.kind] ?? Infinity)) return giveUp(db, item, error);
   await db.query(
     `UPDATE work SET attempts = attempts + 1, due_at = ?, owner = NULL, lease_until = NULL, last_error = ?
      WHERE business_id = ? AND kind = ? AND subject = ?`,
     { replacements: [dueAt, error.slice(0, 500), item.businessId, item.kind, item.subject] },
   );
+}
+
+async function giveUp(db: Sequelize, { businessId, kind, subject, marks }: WorkItem, error: string): Promise<void> {
+  await inTransaction(db, async (transaction) => {
+    await db.query(
+      `INSERT INTO quarantine (business_id, id, kind, received_at, reason, body) VALUES (?,?,?,?,?,?)
+       ON DUPLICATE KEY UPDATE received_at = VALUES(received_at), reason = VALUES(reason)`,
+      {
+        transaction,
+        replacements: [businessId, subject, kind, now(), error.slice(0, 500), JSON.stringify({ kind, subject })],
+      },
+    );
+    await db.query('DELETE FROM work WHERE business_id = ? AND kind = ? AND subject = ? AND marks = ?', {
+      transaction,
+      replacements: [businessId, kind, subject, marks],
+    });
+    // Marked again meanwhile: it stays, with its tries counted anew.
+    await db.query(
+      `UPDATE work SET attempts = 0, owner = NULL, lease_until = NULL, last_error = ?
+       WHERE business_id = ? AND kind = ? AND subject = ?`,
+      { transaction, replacements: [error.slice(0, 500), businessId, kind, subject] },
+    );
+  });
 }

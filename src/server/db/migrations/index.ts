@@ -10,6 +10,7 @@ import { links } from './0009-links';
 import { capture } from './0010-capture';
 import { visitors } from './0011-visitors';
 import { campaignIds } from './0012-campaign-ids';
+import { quarantineKinds } from './0013-quarantine-kinds';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
 export interface Migration {
@@ -30,4 +31,5 @@ export const migrations: Migration[] = [
   ...capture,
   ...visitors,
   ...campaignIds,
+  ...quarantineKinds,
 ];
