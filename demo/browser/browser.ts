@@ -130,7 +130,7 @@ export class PretendBrowser {
     return async (name, at) => {
       now = at;
       const form = forms.find((f) => f.getAttribute('name') === name)!;
-      for (const listener of onSubmit) listener({ target: form });
+      for (const listener of onSubmit) listener({ target: form, currentTarget: document });
       await settle();
       return Object.fromEntries(form.elements.map((field) => [field.name, field.value]));
     };

@@ -4,6 +4,7 @@ import { makeBusinesses } from './businesses';
 import { makeCarried } from './capture/carried';
 import { makeCollect } from './capture/collect';
 import { makeCountLanding } from './capture/counted-landings';
+import { makeCountRefusedBody } from './capture/refused-bodies';
 import { makeCaptureEffect } from './capture/effect';
 import { makeElsewhereStation } from './capture/elsewhere-station';
 import { makeFoundArrivals } from './capture/found-arrivals';
@@ -109,6 +110,7 @@ function makeDomainServices(config: Config) {
     captureEffect: makeCaptureEffect(context, draft),
     carried,
     countLanding: makeCountLanding(spool),
+    countRefusedBody: makeCountRefusedBody(context),
     noCustomer: makeNoCustomer(context, releases, draft, capture),
     files,
     plan,

@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { nothingKept, type Kept } from '../core/capture';
 import { fillRule, rules as fixture, start } from '../core/capture/rules.fixture';
-import { allForms, describeForm, describeSending, documents, fillForm, isFollowed } from './forms';
+import { allForms, describeForm, describeSending, documents, fillForm, isFollowed, runsHere } from './forms';
 
 interface Made {
   name?: string;
@@ -27,7 +27,11 @@ function field({ name = '', id = '', type = 'hidden', value = '', label, classes
 }
 type Field = ReturnType<typeof field>;
 const form = (elements: Field[], { name = 'test-ride', id = '' } = {}) =>
-  ({ elements, id, getAttribute: () => name || null }) as unknown as HTMLFormElement;
+  ({
+    elements,
+    id,
+    getAttribute: (attribute: string) => (attribute === 'name' ? name : id) || null,
+  }) as unknown as HTMLFormElement;
 const page = (...forms: HTMLFormElement[]) => ({ forms }) as unknown as Document;
 
 const kept: Kept = {
@@ -120,6 +124,36 @@ describe('what is told of a form', () => {
   });
 });
 
+describe('a form whose fields hide its own properties', () => {
+  afterEach(() => vi.resetModules());
+
+  it('is read by the browser’s own ways, and keeps no other from being filled', async () => {
+    const real = new WeakMap<object, { fields: Field[]; attributes: Record<string, string> }>();
+    class Element {
+      getAttribute(attribute: string) {
+        return real.get(this)?.attributes[attribute] ?? null;
+      }
+    }
+    class HTMLFormElement extends Element {
+      get elements() {
+        return real.get(this)?.fields ?? [];
+      }
+    }
+    vi.stubGlobal('Element', Element);
+    vi.stubGlobal('HTMLFormElement', HTMLFormElement);
+    vi.resetModules();
+    const { describeForm: describeIt, fillForm: fillIt } = await import('./forms');
+    const clickId = field({ name: 'click_id' });
+    const hidden = Object.fromEntries(
+      ['id', 'name', 'elements', 'getAttribute'].map((name) => [name, { value: clickId }]),
+    );
+    const one = Object.defineProperties(new HTMLFormElement(), hidden) as unknown as globalThis.HTMLFormElement;
+    real.set(one, { fields: [clickId], attributes: { id: 'test-ride' } });
+    const report = fillIt(one, kept, rules);
+    expect([report[0]!.state, clickId.value, describeIt(one, report).form]).toEqual(['filled', 'Q1', 'test-ride']);
+  });
+});
+
 describe('the forms of a page', () => {
   it('are its own and those of frames that may be looked into', () => {
     const [own, framed] = [form([]), form([], { name: 'framed' })];
@@ -132,5 +166,7 @@ describe('the forms of a page', () => {
     vi.stubGlobal('frames', { length: 2, 0: foreign, 1: { document: page(framed) } });
     expect(allForms()).toEqual([own, framed]);
     expect(documents()).toHaveLength(2);
+    vi.stubGlobal('frames', { length: 1, 0: { document: page(framed), [runsHere]: true } });
+    expect(allForms(), 'one that runs the snippet itself tells of its own').toEqual([own]);
   });
 });

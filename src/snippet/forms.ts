@@ -7,19 +7,33 @@ import {
   type Kept,
 } from '../core/capture';
 
-const nameOf = (form: HTMLFormElement) => form.getAttribute('name') ?? form.id;
+/* A form's own properties may be hidden behind fields of their names, so forms are read by the browser's own ways only. */
+const { Element: elements, HTMLFormElement: formElements } = globalThis as Partial<typeof globalThis>;
+const getElements = Object.getOwnPropertyDescriptor(formElements?.prototype ?? {}, 'elements')?.get;
+const attributeOf = (form: HTMLFormElement, name: string): string | null =>
+  (elements?.prototype ?? form).getAttribute.call(form, name);
+const fieldsOf = (form: HTMLFormElement): HTMLInputElement[] => [
+  ...((getElements?.call(form) ?? form.elements) as HTMLInputElement[]),
+];
+
+const nameOf = (form: HTMLFormElement) => attributeOf(form, 'name') ?? attributeOf(form, 'id') ?? '';
 
 /** Fields that may be filled: those no visitor sees, and lines of text. A frame's elements are of its own classes. */
-const fillable = (form: HTMLFormElement) =>
-  ([...form.elements] as HTMLInputElement[]).filter(({ type }) => type === 'hidden' || type === 'text');
+const fillable = (form: HTMLFormElement) => fieldsOf(form).filter(({ type }) => type === 'hidden' || type === 'text');
 
-/** This page's document and those of frames of the same origin; of others nothing can be seen. */
+/** On the window of a page that runs the snippet itself. */
+export const runsHere = Symbol.for('avrix');
+
+/**
+ * This page's document and those of frames of the same origin that do not run the snippet themselves; of frames of other
+ * origins nothing can be seen.
+ */
 export function documents(): Document[] {
   const all = [document];
   const { frames = [] as unknown as Window } = globalThis as unknown as { frames?: Window };
   for (let i = 0; i < frames.length; i++)
     try {
-      all.push(frames[i]!.document);
+      if (!(frames[i] as unknown as Record<symbol, boolean>)[runsHere]) all.push(frames[i]!.document);
     } catch {
       // Of another origin.
     }
@@ -69,16 +83,18 @@ export function fillForm(form: HTMLFormElement, kept: Kept, rules: CaptureRules)
 export function describeSending(form: HTMLFormElement, leadToken: string, kept: Kept, rules: CaptureRules) {
   const fills = fillForm(form, kept, rules);
   for (const input of fillable(form)) if (input.name === leadTokenField) input.value = leadToken;
-  const names = [...form.elements].map((field) => field.getAttribute('name') ?? '').filter((name) => name !== '');
+  const names = fieldsOf(form)
+    .map((field) => field.getAttribute('name') ?? '')
+    .filter((name) => name !== '');
   return { form: nameOf(form), fields: [...new Set(names)].slice(0, 100), fills };
 }
 
 /** A form as it stands: the names of its fields and what became of each rule; no contents. */
 export function describeForm(form: HTMLFormElement, fills: FillReport[]): FormOnPage {
   const fields = new Map<string, boolean>();
-  for (const field of form.elements) {
+  for (const field of fieldsOf(form)) {
     const name = field.getAttribute('name') ?? '';
-    if (name) fields.set(name.slice(0, 120), (field as HTMLInputElement).type === 'hidden');
+    if (name) fields.set(name.slice(0, 120), field.type === 'hidden');
   }
   return {
     form: nameOf(form).slice(0, 120),

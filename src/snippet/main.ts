@@ -1,6 +1,7 @@
 import { decideTouch, nothingKept, type ArrivedHit, type Consent } from '../core/capture';
 import { now } from './clock';
 import { keep, keptNow } from './cookies';
+import { runsHere } from './forms';
 import { guarded } from './guarded';
 import { makeOutbox } from './outbox';
 import { work, type Arrival } from './page';
@@ -74,7 +75,7 @@ guarded(() => {
   const once = Symbol.for(`avrix ${AVRIX_SETUP.business}`);
   const page = globalThis as unknown as Record<symbol, boolean>;
   if (page[once]) return;
-  page[once] = true;
+  page[once] = page[runsHere] = true;
   // A page that is only prepared in the background arrives when it is shown (touch rule 1).
   if ((document as { prerendering?: boolean }).prerendering)
     document.addEventListener(

@@ -10,7 +10,7 @@ const hit = (id: string, filler = ''): Hit => ({ id, address: filler }) as unkno
 
 let stored: Map<string, string>;
 let sent: string[][];
-let answer: () => Promise<{ ok: boolean }>;
+let answer: () => Promise<{ ok: boolean; status?: number }>;
 const idsOf = (body: string) => (JSON.parse(body) as { hits: { id: string }[] }).hits.map(({ id }) => id);
 const waiting = () => (JSON.parse(stored.get(key) ?? '[]') as { id: string }[]).map(({ id }) => id);
 /** Lets every answer that is there be taken. */
@@ -73,7 +73,7 @@ describe('a hit', () => {
   });
 
   it('shares a body with as many others as fit into one, and a large one goes alone', async () => {
-    stored.set(key, JSON.stringify([hit('a', 'x'.repeat(9000)), hit('b', 'x'.repeat(9000))]));
+    stored.set(key, JSON.stringify([hit('a', 'x'.repeat(18_000)), hit('b', 'x'.repeat(18_000))]));
     makeOutbox(setup).put(hit('c'));
     await settle();
     expect(sent).toEqual([['a'], ['b', 'c']]);
@@ -81,6 +81,30 @@ describe('a hit', () => {
     makeOutbox(setup).put(hit('d'));
     await settle();
     expect(sent.slice(2)).toEqual([['huge'], ['d']]);
+  });
+
+  it.each([400, 413])('that is refused for what it is (%i) is let go, alone, and the others go on', async (status) => {
+    const all = ['a', 'b', 'bad', 'c', 'd'];
+    const taken: string[] = [];
+    answer = () => {
+      const ids = sent.at(-1)!;
+      if (ids.includes('bad')) return Promise.resolve({ ok: false, status });
+      taken.push(...ids);
+      return Promise.resolve({ ok: true, status: 204 });
+    };
+    stored.set(key, JSON.stringify(all.map((id) => hit(id))));
+    makeOutbox(setup).put(hit('e'));
+    for (let turn = 0; turn < 12; turn++) await settle();
+    expect([taken, waiting()]).toEqual([['a', 'b', 'c', 'd', 'e'], []]);
+    // All of them at once, then one by one up to the bad one, then the rest at once.
+    expect(sent.map((ids) => ids.length)).toEqual([6, 1, 1, 1, 3]);
+  });
+
+  it('of letters that take three bytes each is counted by its bytes', async () => {
+    stored.set(key, JSON.stringify([hit('a', '配'.repeat(7000)), hit('b', '配'.repeat(7000))]));
+    makeOutbox(setup).put(hit('c'));
+    await settle();
+    expect(sent).toEqual([['a'], ['b', 'c']]);
   });
 
   it('is one of at most 50 in a body and of the newest 200 that wait', async () => {

@@ -5,6 +5,8 @@ import { makeStored } from './stored';
 
 const largestBody = 32_000;
 const mostWaiting = 200;
+const mostInBody = 50;
+const bytesOf = (text: string) => new TextEncoder().encode(text).length;
 
 /**
  * Hits wait here, in the browser's own storage, until the edge has answered that it took them; what did not get
@@ -14,13 +16,14 @@ export function makeOutbox(setup: SnippetSetup) {
   const collect = doorOf(setup, 'collect');
   const waiting = makeStored<Hit>(`avx_outbox_${setup.business}`);
   let sending = false;
+  let atOnce = mostInBody;
 
   /** The oldest hits that fit into one body. */
   const nextBatch = () => {
     const batch: Hit[] = [];
     let size = 60;
-    for (const hit of waiting.read().slice(0, 50)) {
-      size += JSON.stringify(hit).length * 2;
+    for (const hit of waiting.read().slice(0, atOnce)) {
+      size += bytesOf(JSON.stringify(hit)) + 1;
       if (batch.length > 0 && size > largestBody) break;
       batch.push(hit);
     }
@@ -40,7 +43,15 @@ export function makeOutbox(setup: SnippetSetup) {
         keepalive: true,
         credentials: 'include',
       });
-      if (!answer.ok) return;
+      // What is refused for what it is would be refused for ever, and keep all others: it goes alone, and then not at all.
+      const isWrong = answer.status === 400 || answer.status === 413;
+      if (!answer.ok && !isWrong) return;
+      if (isWrong && batch.length > 1) {
+        atOnce = 1;
+        sending = false;
+        return await send();
+      }
+      if (isWrong) atOnce = mostInBody;
       const taken = new Set(batch.map((hit) => hit.id));
       waiting.write(waiting.read().filter((hit) => !taken.has(hit.id)));
       sending = false;

@@ -71,7 +71,9 @@ export function work(
   };
   arriveAt(arrival);
 
-  const onSubmit = guarded(({ target }: Event) => {
+  const onSubmit = guarded(({ target, currentTarget }: Event) => {
+    // A frame that has come to run the snippet itself tells of its own forms.
+    if (!documents().includes(currentTarget as Document)) return;
     const form = target as HTMLFormElement;
     const time = now();
     const leadToken = newId(time);
@@ -95,7 +97,14 @@ export function work(
   const look = guarded(() => {
     if (ended) return;
     listen();
-    const forms = allForms().map((form) => describeForm(form, fillForm(form, held(), rules)));
+    // A form that cannot be read keeps no other from being filled.
+    const forms = allForms().flatMap((form) => {
+      try {
+        return [describeForm(form, fillForm(form, held(), rules))];
+      } catch {
+        return [];
+      }
+    });
     const fresh = seen.fresh(forms);
     if (fresh.length > 0) tell(now(), { kind: 'forms_seen', forms: fresh });
     lead?.();

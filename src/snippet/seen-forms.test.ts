@@ -48,6 +48,33 @@ describe('a browser tells of a form', () => {
     expect([told(1, ...many).length, told(1, ...many).length, told(1, ...many).length]).toEqual([10, 3, 0]);
   });
 
+  it('as many at a time as one body holds, the others with the next look', () => {
+    const large = (name: string) =>
+      form(
+        name,
+        Array.from({ length: 60 }, (_, n) => `${n} ${'配'.repeat(30)}`),
+      );
+    const seen = makeSeenForms(setup());
+    const all = Array.from({ length: 12 }, (_, n) => large(`form ${n}`));
+    const told: string[] = [];
+    for (let look = 0; look < 12; look++) {
+      const fresh = seen.fresh(all);
+      expect(new TextEncoder().encode(JSON.stringify(fresh)).length).toBeLessThan(24_000);
+      told.push(...fresh.map((one) => one.form));
+    }
+    expect(told.sort()).toEqual(all.map((one) => one.form).sort());
+    // One that fills a body by itself goes alone.
+    expect(
+      seen.fresh([
+        form(
+          'huge',
+          Array.from({ length: 60 }, (_, n) => `${n} ${'x'.repeat(200)}`),
+        ),
+        form('small', ['a']),
+      ]),
+    ).toHaveLength(1);
+  });
+
   it('never where the form has no field with a name', () => {
     expect(told(1, form('search', []))).toEqual([]);
   });

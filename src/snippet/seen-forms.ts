@@ -4,6 +4,8 @@ import { makeStored } from './stored';
 
 const mostKept = 60;
 const mostInHit = 10;
+/** Characters of forms in one hit; a letter may take three bytes, and a body has 32,000. */
+const mostCharacters = 8000;
 
 /** Which forms this browser has told of, by page and content, so that each is told once until something changes. */
 export function makeSeenForms({ business, release }: SnippetSetup) {
@@ -15,11 +17,15 @@ export function makeSeenForms({ business, release }: SnippetSetup) {
     /** Those of the forms that were not told of yet, as many as one hit holds; they are from now on. */
     fresh(forms: FormOnPage[]): FormOnPage[] {
       const fresh: FormOnPage[] = [];
+      let characters = 0;
       for (const form of forms) {
+        const size = JSON.stringify(form).length;
         // Whether this visit had a value to fill in says nothing of the form.
         const fills = form.fills.map(({ near, state }) => near || state === 'not_found');
         const mark = markOf(JSON.stringify([release, location.pathname, form.form, form.fields, fills]));
-        if (fresh.length === mostInHit || form.fields.length === 0 || told.includes(mark)) continue;
+        if (form.fields.length === 0 || told.includes(mark)) continue;
+        if (fresh.length === mostInHit || (characters > 0 && characters + size > mostCharacters)) continue;
+        characters += size;
         told = [...told, mark].slice(-mostKept);
         fresh.push(form);
       }

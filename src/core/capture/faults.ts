@@ -187,27 +187,35 @@ export function formProblemWords(problem: FormProblem, form: string): { what: st
   }
 }
 
-/** What Avrix could not store or work out, with the reason that the database or the engine gave. */
+/** What Avrix could not take, store or work out, with the reason. */
 export interface Quarantined {
-  kind: 'hit' | 'visitor';
+  kind: 'body' | 'hit' | 'visitor';
   reason: string;
   n: number;
   /** ms */
   lastAt: number;
 }
 
-/** What stands in quarantine: nothing of it is counted, and everything else goes on. */
+const quarantineWords: Record<Quarantined['kind'], [one: string, many: string, fate: string, mend: string]> = {
+  body: ['time', 'times', 'taken', 'Look at pages with very many forms or fields; the rest of what they tell goes on.'],
+  hit: ['hit', 'hits', 'stored', 'Tell whoever runs Avrix this reason.'],
+  visitor: [
+    'visitor',
+    'visitors',
+    'worked out',
+    'Tell whoever runs Avrix this reason; a visitor who comes back is tried again.',
+  ],
+};
+
+/** What was kept apart: nothing of it is counted, and everything else goes on. */
 export const quarantineFaults = (apart: Quarantined[]): Fault[] =>
   apart.map(({ kind, reason, n, lastAt }) => {
-    const what = kind === 'hit' ? counted(n, 'hit', 'hits') : counted(n, 'visitor', 'visitors');
-    return {
-      ...{ id: `quarantine ${kind} ${reason}`, pages: [], campaigns: [], times: null, lastAt },
-      what: `${what} could not be ${kind === 'hit' ? 'stored' : 'worked out'} and ${n === 1 ? 'is' : 'are'} not counted: ${marked(reason)}.`,
-      mend:
-        kind === 'hit'
-          ? 'Tell whoever runs Avrix this reason.'
-          : 'Tell whoever runs Avrix this reason; a visitor is tried again when they come back.',
-    };
+    const [one, many, fate, mend] = quarantineWords[kind];
+    const what =
+      kind === 'body'
+        ? `${counted(n, one, many)} ${reason}, and it could not be ${fate}.`
+        : `${counted(n, one, many)} could not be ${fate} and ${n === 1 ? 'is' : 'are'} not counted: ${marked(reason)}.`;
+    return { id: `quarantine ${kind} ${reason}`, what, mend, pages: [], campaigns: [], times: null, lastAt };
   });
 
 /** Browsers that forget visitors, while the page alone sets its cookies. */

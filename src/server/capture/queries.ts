@@ -1,6 +1,7 @@
 import { QueryTypes, type Sequelize } from 'sequelize';
 import type { ArrivedHit } from '../../core/capture';
 import type { Returns } from '../../core/capture/capped';
+import type { Quarantined } from '../../core/capture/faults';
 
 /** Pages (host and path) where the line was seen since a time, with how often. */
 export async function readPagesSeen(
@@ -33,9 +34,10 @@ export async function readQuarantine(
   db: Sequelize,
   businessId: string,
   since: Date,
-): Promise<{ kind: 'hit' | 'visitor'; reason: string; n: number; lastAt: Date }[]> {
-  const rows = await db.query<{ kind: 'hit' | 'visitor'; reason: string; n: number; lastAt: Date }>(
-    `SELECT kind, reason, COUNT(*) AS n, MAX(received_at) AS lastAt FROM quarantine
+): Promise<(Omit<Quarantined, 'lastAt'> & { lastAt: Date })[]> {
+  const rows = await db.query<Omit<Quarantined, 'lastAt'> & { lastAt: Date }>(
+    `SELECT kind, reason, SUM(IF(kind = 'body', JSON_VALUE(body, '$.times'), 1)) AS n, MAX(received_at) AS lastAt
+     FROM quarantine
      WHERE business_id = ? AND received_at >= ? GROUP BY kind, reason ORDER BY lastAt DESC LIMIT 20`,
     { replacements: [businessId, since], type: QueryTypes.SELECT },
   );

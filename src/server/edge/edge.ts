@@ -1,11 +1,12 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
-import { AvrixError } from '../../core/errors';
+import { asAvrixError, AvrixError } from '../../core/errors';
 import { isUnder, splitAddress } from '../../core/capture';
 import { carriedParameter } from '../../core/capture/elsewhere';
 import type { Businesses, KnownBusiness } from '../businesses';
 import type { makeCarried } from '../capture/carried';
 import type { Collect } from '../capture/collect';
 import type { makeCountLanding } from '../capture/counted-landings';
+import type { makeCountRefusedBody } from '../capture/refused-bodies';
 import { nowMs } from '../clock';
 import type { Config } from '../config';
 import type { CrmEvents } from '../leads/crm-events';
@@ -20,6 +21,7 @@ import type { makeOpenShortLink } from './short-links';
 import type { makeSnippet } from './snippet';
 
 const pageLimit = 32 * 1024;
+const tooLarge = 'a page sent more than 32 KB at once';
 const hookLimit = 64 * 1024;
 const landingLimit = 2048;
 const script = { 'content-type': 'text/javascript; charset=utf-8', 'access-control-allow-origin': '*' };
@@ -35,14 +37,26 @@ interface EdgeServices {
   releases: Releases;
   carried: ReturnType<typeof makeCarried>;
   countLanding: ReturnType<typeof makeCountLanding>;
+  countRefusedBody: ReturnType<typeof makeCountRefusedBody>;
 }
 
 type Door = (request: IncomingMessage, response: ServerResponse, parts: string[]) => Promise<void>;
 
 /** The public doors that must be fast. They answer before Astro sees a request. */
 export function makeEdge(services: EdgeServices) {
-  const { config, businesses, collect, snippet, accounts, crmEvents, openShortLink, releases, carried, countLanding } =
-    services;
+  const {
+    config,
+    businesses,
+    collect,
+    snippet,
+    accounts,
+    crmEvents,
+    openShortLink,
+    releases,
+    carried,
+    countLanding,
+    countRefusedBody,
+  } = services;
 
   async function businessOf(key: string | undefined): Promise<KnownBusiness> {
     const business = await businesses.byKey(key ?? '');
@@ -81,7 +95,10 @@ export function makeEdge(services: EdgeServices) {
       if (request.method !== 'POST') throw new AvrixError('AVX_METHOD_WRONG', { wants: 'POST' });
       const agent = request.headers['user-agent'] ?? '';
       const address = addressOf(request);
-      const body = await readBody(request, pageLimit);
+      const body = await readBody(request, pageLimit).catch((error: unknown) => {
+        if (asAvrixError(error)?.code === 'AVX_BODY_TOO_LARGE') void countRefusedBody(business.id, tooLarge);
+        throw error;
+      });
       const refused = await collect(business, body, { agent, address });
       await setCookiesAgain(request, response, business, body);
       if (refused.length === 0) reply(response, 204);
