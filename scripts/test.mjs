@@ -59,6 +59,8 @@ await main(async () => {
     TEST_SWITCH: testSwitch,
     TEST_OWNER_PASSWORD: randomBytes(9).toString('hex'),
     TEST_DATA: dataDir,
+    // More rounds of what is left to chance.
+    ...(process.argv.includes('--long') ? { TEST_LONG: 'yes' } : {}),
   };
   // The demo loads while types, rules and units are checked.
   const starting = startWorld(

@@ -22,6 +22,7 @@ const answers: Record<string, (query: string) => { status: number; to?: string; 
   '/moved': (query) => ({ status: 301, to: `/good${query}` }),
   '/loses': () => ({ status: 302, to: '/good' }),
   '/round': () => ({ status: 302, to: '/round' }),
+  '/strict': () => ({ status: 200, body: '<script src="/b/larkmoor.js"></script>' }),
   '/bare': () => ({ status: 200, body: '<p>no line</p>' }),
 };
 
@@ -29,7 +30,10 @@ beforeAll(async () => {
   site = createServer((request, response) => {
     const [path = '', query] = (request.url ?? '').split('?');
     const answer = answers[path]?.(query ? `?${query}` : '') ?? { status: 404 };
-    response.writeHead(answer.status, { 'content-type': 'text/html', ...(answer.to ? { location: answer.to } : {}) });
+    const headers: Record<string, string> = { 'content-type': 'text/html' };
+    if (answer.to) headers.location = answer.to;
+    if (path === '/strict') headers['content-security-policy'] = "default-src 'self'; connect-src 'none'";
+    response.writeHead(answer.status, headers);
     response.end(answer.body);
   });
   await new Promise<void>((resolve) => site.listen(0, '127.0.0.1', resolve));
@@ -245,6 +249,10 @@ describe('a page check', () => {
     ['/round', /^It is sent on more than 10 times\.$/],
     ['/bare', /^The page has no snippet; nobody who lands there is seen\.$/],
     ['/nowhere', /^The page answers 404\.$/],
+    [
+      '/strict',
+      /^The page’s content policy stops the snippet: its `connect-src` does not let `http:\/\/pages\.localhost:\d+` in\.$/,
+    ],
   ])('%s: %s', async (path, words) => {
     expect((await check(path)).words.join(' ')).toMatch(words);
   });

@@ -66,7 +66,8 @@ export interface InstallView extends CaptureBase {
     page: string;
     arrivals: number;
     lastAt: string | null;
-    state: 'seen' | 'missing' | 'twice';
+    /** `stopped`: the line stands there, and the page's content policy does not let it work. */
+    state: 'seen' | 'missing' | 'twice' | 'stopped';
     checkedAt: string | null;
   }[];
 }

@@ -1,3 +1,4 @@
+import type { StoppedBy } from './content-policy';
 import { pairsOf } from './link';
 import { marked } from '../marked';
 
@@ -18,7 +19,8 @@ export type PageFault =
   | { code: 'no_snippet' }
   | { code: 'snippet_twice'; times: number }
   | { code: 'snippet_silent'; why: string }
-  | { code: 'other_business'; business: string };
+  | { code: 'other_business'; business: string }
+  | { code: 'policy_stops'; directive: StoppedBy; origin: string };
 
 export interface PageCheckResult {
   steps: PageStep[];
@@ -104,6 +106,8 @@ export function pageFaultWords(fault: PageFault): string {
       return `The snippet stands there ${fault.times} times; once is right.`;
     case 'snippet_silent':
       return `The snippet’s script does not answer: ${fault.why}.`;
+    case 'policy_stops':
+      return `The page’s content policy stops the snippet: its ${marked(fault.directive)} does not let ${marked(fault.origin)} in.`;
     case 'other_business':
       return `The page carries the snippet of another business, ${marked(fault.business)}.`;
   }

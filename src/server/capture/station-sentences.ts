@@ -63,18 +63,21 @@ export function formsSentence(_content: ReleaseContent, forms: FormsView['forms'
 export function installSentence(pages: InstallView['pages'], hosts: string[]): Sentence {
   const missing = pages.filter(({ state }) => state === 'missing').length;
   const twice = pages.filter(({ state }) => state === 'twice').length;
+  const stopped = pages.filter(({ state }) => state === 'stopped').length;
   if (pages.length === 0)
     return {
       title: `Paste one line into every page of ${hosts[0] ?? 'your website'}.`,
       under: 'Before the end of the head; it loads beside the page and never holds it up.',
     };
-  const seen = pages.length - missing - twice;
+  const seen = pages.length - missing - twice - stopped;
   return {
     title: `The line was seen on ${counted(seen + twice, 'page', 'pages')}${missing > 0 ? ` and is missing on ${missing}` : ''}.`,
     under:
-      twice > 0
-        ? `It stands twice on ${counted(twice, 'page', 'pages')}; once is right.`
-        : `Pages tell of themselves in ${weeks} weeks’ traffic, page checks of the others.`,
+      stopped > 0
+        ? `The content policy of ${counted(stopped, 'page', 'pages')} keeps it from working.`
+        : twice > 0
+          ? `It stands twice on ${counted(twice, 'page', 'pages')}; once is right.`
+          : `Pages tell of themselves in ${weeks} weeks’ traffic, page checks of the others.`,
   };
 }
 

@@ -17,6 +17,7 @@ import { judgeForms, type CrmFields, type SeenOnPage } from '../../core/capture/
 import type { CaptureBase, FaultsView, FormsView, InstallView, KeptView } from '../../core/capture/station-view';
 import type { CrmRule } from '../../core/leads';
 import { pageFaultWords, type PageFault } from '../../core/links';
+import { marked } from '../../core/marked';
 import { linkContracts } from '../../core/platforms/links';
 import { mayChange } from '../../core/people/rights';
 import type { ReleaseContent } from '../../core/releases';
@@ -113,7 +114,10 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
     const pages = checked.flatMap(({ page, faults, checkedAt }) =>
       faults
         // What arrivals show already is not said twice.
-        .filter(({ code }) => (code === 'no_snippet' || code === 'snippet_twice') && !shown.has(page))
+        .filter(
+          ({ code }) =>
+            code === 'policy_stops' || ((code === 'no_snippet' || code === 'snippet_twice') && !shown.has(page)),
+        )
         .map((fault) => pageFault(page, fault, checkedAt)),
     );
     const faults = [
@@ -241,9 +245,10 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
             checkedAt: null,
           });
       }
-      for (const { page, snippets, checkedAt } of checks.values()) {
+      for (const { page, snippets, faults, checkedAt } of checks.values()) {
         const before = pages.get(page) ?? { page, arrivals: 0, lastAt: null };
-        const state = snippets === 0 ? 'missing' : snippets > 1 ? 'twice' : 'seen';
+        const isStopped = faults.some(({ code }) => code === 'policy_stops');
+        const state = snippets === 0 ? 'missing' : isStopped ? 'stopped' : snippets > 1 ? 'twice' : 'seen';
         pages.set(page, { ...before, state, checkedAt: checkedAt.toISOString() });
       }
       const rows = [...pages.values()].sort(
@@ -275,10 +280,16 @@ function crmFields({ fields }: CrmRule): CrmFields {
 
 const isLineFinding = (kind: FindingKind) => kind === 'page_silent' || kind === 'snippet_twice';
 
+function pageMend(fault: PageFault): string {
+  if (fault.code === 'policy_stops')
+    return `Add ${marked(fault.origin)} to ${marked(fault.directive)} of the page’s policy.`;
+  return fault.code === 'no_snippet' ? 'Paste the line into the page.' : 'Take out all but one of the lines.';
+}
+
 function pageFault(page: string, fault: PageFault, checkedAt: Date): Fault {
   return {
     ...{ id: `page ${page} ${fault.code}`, what: pageFaultWords(fault), pages: [page], campaigns: [], times: null },
-    mend: fault.code === 'no_snippet' ? 'Paste the line into the page.' : 'Take out all but one of the lines.',
+    mend: pageMend(fault),
     lastAt: checkedAt.getTime(),
   };
 }

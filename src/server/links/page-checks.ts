@@ -6,6 +6,7 @@ import {
   type PageCheckResult,
   type PageStep,
 } from '../../core/links';
+import { policiesOf, stoppedBy } from '../../core/links/content-policy';
 import { readLanding } from '../../core/links/landing';
 import type { PageCheckView, PageChecksView } from '../../core/links/view';
 import { fieldsWrong } from '../../core/errors';
@@ -32,7 +33,7 @@ export type PageChecks = ReturnType<typeof makePageChecks>;
 /** Opens landing pages as a visitor's browser would, without running them, and says what is wrong on the way. */
 export function makePageChecks({ db, tables, http }: Context) {
   /** Follows a link step by step. `why` says why the last step was not answered. */
-  async function follow(link: string): Promise<{ steps: PageStep[]; html: string; why: string }> {
+  async function follow(link: string): Promise<{ steps: PageStep[]; html: string; policy: string; why: string }> {
     const steps: PageStep[] = [];
     let url = link;
     while (steps.length < mostSteps) {
@@ -40,14 +41,15 @@ export function makePageChecks({ db, tables, http }: Context) {
       try {
         answer = await http(url, { headers });
       } catch (error) {
-        return { steps, html: '', why: (error as Error).message };
+        return { steps, html: '', policy: '', why: (error as Error).message };
       }
       const to = answer.status >= 300 && answer.status < 400 ? nextStep(url, answer.headers.location ?? '') : '';
       steps.push({ url, status: answer.status, to });
-      if (to === '') return { steps, html: answer.body, why: '' };
+      const policy = answer.headers['content-security-policy'] ?? '';
+      if (to === '') return { steps, html: answer.body, policy, why: '' };
       url = to;
     }
-    return { steps, html: '', why: '' };
+    return { steps, html: '', policy: '', why: '' };
   }
 
   /** Which release the page's script works by, asked of the script itself. */
@@ -61,12 +63,16 @@ export function makePageChecks({ db, tables, http }: Context) {
   }
 
   async function check(link: string, business: string): Promise<PageCheckResult> {
-    const { steps, html, why } = await follow(link);
+    const { steps, html, policy, why } = await follow(link);
     const judged = judgePage(steps, html, business, { why, mostSteps });
     if (judged.snippets === 0) return { ...judged, release: null };
     const { src } = snippetsOn(html, business);
-    const { release, why: silent } = await askSnippet(src, steps.at(-1)!.url);
-    const faults = silent ? [...judged.faults, { code: 'snippet_silent' as const, why: silent }] : judged.faults;
+    const page = new URL(steps.at(-1)!.url);
+    const { release, why: silent } = await askSnippet(src, page.href);
+    const faults = [...judged.faults];
+    if (silent) faults.push({ code: 'snippet_silent', why: silent });
+    const directive = stoppedBy(policiesOf(policy, html), new URL(src, page), page);
+    if (directive) faults.push({ code: 'policy_stops', directive, origin: new URL(src, page).origin });
     return { ...judged, faults, release };
   }
 

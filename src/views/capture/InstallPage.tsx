@@ -11,7 +11,12 @@ interface Props {
   initial: InstallView;
 }
 
-const stateWords = { seen: 'seen', missing: 'missing', twice: 'stands twice' } as const;
+const stateWords = {
+  seen: 'seen',
+  missing: 'missing',
+  twice: 'stands twice',
+  stopped: 'stopped by its content policy',
+} as const;
 
 /** The line to paste, the mail to send, and the pages where it was seen, is missing or stands twice. */
 export function InstallPage(props: Props) {
