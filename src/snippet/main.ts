@@ -1,4 +1,4 @@
-import { decideTouch, nothingKept, type ArrivedHit, type Consent } from '../core/capture';
+import { decideTouch, isToldAgain, nothingKept, type ArrivedHit, type Consent } from '../core/capture';
 import { now } from './clock';
 import { keep, keptNow } from './cookies';
 import { runsHere } from './forms';
@@ -66,7 +66,8 @@ function run(setup: SnippetSetup): void {
 /** Counts an arrival of somebody who did not agree: where from, and nothing by which anybody could be known again. */
 function countLanding(setup: SnippetSetup, arrival: Arrival): void {
   const { touch } = decideTouch(arrival, [], setup.rules);
-  if (!touch) return;
+  // Nothing is known of the browser, so a page that is told again would be counted again.
+  if (!touch || isToldAgain(arrival.navigation)) return;
   const { source, medium, campaign } = touch;
   navigator.sendBeacon?.(doorOf(setup, 'count'), JSON.stringify({ source, medium, campaign }));
 }

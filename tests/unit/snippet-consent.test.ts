@@ -9,7 +9,7 @@ const address = 'http://larkmoor.localhost/fleet?utm_source=letter&utm_campaign=
 type Answer = 'yes' | 'no' | 'not asked';
 
 /** One page with the served script, under rules that ask for consent or not; all that it sends and keeps can be seen. */
-async function open(consent: { required: boolean; count?: boolean }) {
+async function open(consent: { required: boolean; count?: boolean }, navigation = 'navigate') {
   const cookies = new Map<string, string>();
   const stored = new Map<string, string>();
   const hits: Hit[] = [];
@@ -55,7 +55,7 @@ async function open(consent: { required: boolean; count?: boolean }) {
       history,
       navigator: { sendBeacon: (...sent: [string, string]) => beacons.push(sent) },
     },
-    performance: { getEntriesByType: () => [{ type: 'navigate' }] },
+    performance: { getEntriesByType: () => [{ type: navigation }] },
     crypto,
     localStorage: {
       getItem: (key: string) => stored.get(key) ?? null,
@@ -153,6 +153,12 @@ describe('where consent is required', () => {
     const counted = page.beacons.filter(([url]) => url.endsWith('/count/larkmoor'));
     expect(counted).toHaveLength(times);
     for (const [, body] of counted) expect(JSON.parse(body)).toEqual({ source: 'letter', medium: '', campaign: 'c1' });
+  });
+
+  it.each(['reload', 'back_forward'])('an arrival is counted once, so not again by a %s', async (navigation) => {
+    const page = await open({ required: true, count: true }, navigation);
+    await page.leave();
+    expect(page.beacons).toEqual([]);
   });
 });
 
