@@ -1,9 +1,9 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import { build } from 'esbuild';
 import { day, rules as fixture, start, valueRule } from '../../src/core/capture/rules.fixture';
 import type { Arrival, Hit } from '../../src/core/capture';
 import { answers } from './engine-answers';
-import { places, setEvening } from './world';
+import { hitsOf, places, setEvening } from './world';
 
 const rules = {
   ...fixture,
@@ -46,15 +46,6 @@ test('the engine answers the same in Chromium and in Node: addresses, touches, c
   expect(JSON.parse(there)).toEqual(JSON.parse(answers(arrivals, rules)));
 });
 
-/** Every hit that a page sends from now on. */
-function hitsOf(page: Page): Hit[] {
-  const hits: Hit[] = [];
-  page.on('request', (request) => {
-    const body = request.url().includes('/collect/') ? request.postData() : null;
-    if (body) hits.push(...(JSON.parse(body) as { hits: Hit[] }).hits);
-  });
-  return hits;
-}
 const arrived = (hits: Hit[]) =>
   hits.flatMap((hit) =>
     hit.kind === 'arrived' ? [`${new URL(hit.address).pathname} ${hit.navigation} ${hit.why}`] : [],

@@ -1,18 +1,9 @@
 import { expect, test, type Page } from '@playwright/test';
 import type { Hit } from '../../src/core/capture';
-import { places, setEvening } from './world';
+import { hitsOf, places, setEvening } from './world';
 
 /* What real pages do that no page should have to stop doing. */
 
-/** Every hit that a page, or a frame in it, sends from now on. */
-function hitsOf(page: Page): Hit[] {
-  const hits: Hit[] = [];
-  page.on('request', (request) => {
-    const body = request.url().includes('/collect/') ? request.postData() : null;
-    if (body) hits.push(...(JSON.parse(body) as { hits: Hit[] }).hits);
-  });
-  return hits;
-}
 const sentFrom = (hits: Hit[]) => hits.flatMap((hit) => (hit.kind === 'form_sent' ? [hit.leadToken] : []));
 const waiting = (page: Page) =>
   page.evaluate(() => (JSON.parse(localStorage.getItem('avx_outbox_larkmoor') ?? '[]') as unknown[]).length);
@@ -45,7 +36,9 @@ test('a form in a frame that has the snippet too is told once', async ({ page })
   });
   const frame = page.frameLocator('iframe').last();
   await expect(frame.locator('form[name=test-ride] [name=source]')).toHaveValue('larkmoor-letter');
-  await expect.poll(() => hits.filter(({ address }) => new URL(address).pathname === '/fleet').length).toBeGreaterThan(0);
+  await expect
+    .poll(() => hits.filter(({ address }) => new URL(address).pathname === '/fleet').length)
+    .toBeGreaterThan(0);
   await frame.locator('form[name=test-ride]').evaluate((form: HTMLFormElement) => {
     form.addEventListener('submit', (event) => event.preventDefault());
     form.dispatchEvent(new SubmitEvent('submit', { bubbles: true, cancelable: true }));

@@ -1,4 +1,5 @@
 import { request as httpRequest } from 'node:http';
+import type { Hit } from '../../src/core/capture';
 import { firstPlan } from '../../src/core/plan/first-plan';
 import { expect, type BrowserContext, type Page } from '@playwright/test';
 
@@ -145,4 +146,14 @@ export async function release(page: Page, name: string): Promise<void> {
   await expect
     .poll(async () => (await ask(`${places.firstParty}/b/larkmoor.js`)).body)
     .toContain(`/r/larkmoor/${number}.js`);
+}
+
+/** Every hit that a page, or a frame in it, sends from now on. */
+export function hitsOf(page: Page): Hit[] {
+  const hits: Hit[] = [];
+  page.on('request', (request) => {
+    const body = request.url().includes('/collect/') ? request.postData() : null;
+    if (body) hits.push(...(JSON.parse(body) as { hits: Hit[] }).hits);
+  });
+  return hits;
 }
