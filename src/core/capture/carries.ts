@@ -7,7 +7,7 @@ export interface Carry {
   holds: boolean;
 }
 
-/** What a place outside can carry (need C10), from what it is and how its answer comes back. */
+/** What a place outside can carry, from what it is and how its answer comes back. */
 export function carries({ kind, host, returns }: Elsewhere, { touch, consent }: CaptureRules): Carry[] {
   const own = host !== '' && touch.ownHosts.some((one) => isUnder(host, one));
   const comesBack = returns === 'thank_you' || returns === 'hook';

@@ -34,7 +34,7 @@ export interface JudgedForm {
 export type CrmFields = Partial<Record<Reading, string>>;
 
 /**
- * Holds every form that was seen against the fill rules and against what the CRM reads (need C7): a field nobody fills,
+ * Holds every form that was seen against the fill rules and against what the CRM reads: a field nobody fills,
  * a rule nobody matches, and a field of nearly the right name are named before anybody has sent the form.
  *
  * @returns the forms, those with problems first, and the rules that no form matched

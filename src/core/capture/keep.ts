@@ -5,7 +5,7 @@ import { dropOld, notLaterThan, withoutOldestClick } from './lasting';
 import { decideTouch, type Arrival, type TouchDecision } from './touch';
 import type { CaptureRules, Kept, KeptClick, Touch } from './schema';
 
-/** A link with it marks the browser that follows it as no customer's (need C11); `no` takes the mark off. */
+/** A link with it marks the browser that follows it as no customer's; `no` takes the mark off. */
 export const markParameter = 'avx_no_customer';
 /** The newest that are kept, over all platforms (touch rule 4). */
 const mostClicks = 20;

@@ -11,7 +11,7 @@ export function expectedValue(value: string, { lowerCase, characters, longest }:
 }
 
 /**
- * The business's own query values that are kept from now on (need C2). The same value again keeps when it came; where a
+ * The business's own query values that are kept from now on. The same value again keeps when it came; where a
  * rule keeps the first, later ones change nothing.
  *
  * @param at ms

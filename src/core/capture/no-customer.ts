@@ -8,7 +8,7 @@ const host = z
   .max(253)
   .regex(/^[a-z0-9-]+(\.[a-z0-9-]+)*$/, 'must be a host in small letters, such as staging.larkmoor.example');
 
-/** Who and what is no customer (need C11): one list. Bots and browsers marked by their link are none either. */
+/** Who and what is no customer: one list. Bots and browsers marked by their link are none either. */
 export const noCustomerRuleSchema = z.strictObject({
   /** IP addresses and networks as CIDR (RFC 4632, RFC 4291), such as 203.0.113.0/24. */
   networks: z
@@ -24,7 +24,7 @@ export const noCustomerRuleSchema = z.strictObject({
 });
 export type NoCustomerRule = z.infer<typeof noCustomerRuleSchema>;
 
-/** Why something is marked as no customer (counting rule 14): kept, shown apart, never counted, never told. */
+/** Why something is marked as no customer: kept, shown apart, never counted, never told. */
 export const marks = ['', 'bot', 'network', 'browser', 'host', 'mail'] as const;
 export type Mark = (typeof marks)[number];
 

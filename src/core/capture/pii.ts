@@ -65,7 +65,7 @@ export function listedNames({ pii }: Pick<PiiRules, 'pii'>): RegExp | null {
 }
 
 /**
- * An address without personal data (need C8, address rule 24): such values of the query, and those under listed names,
+ * An address without personal data: such values of the query, and those under listed names,
  * are emptied, such parts of the path become `removed`, such a fragment and a user name are taken off. Click IDs and
  * everything else stay as they stand. Cleaning twice equals cleaning once.
  *

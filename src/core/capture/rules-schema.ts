@@ -100,7 +100,7 @@ export const returnWays = ['restored', 'thank_you', 'hook', 'nothing'] as const;
 
 /**
  * A place outside that values follow visitors to: in the address of its frames and of the links that lead there, signed
- * and short-lived (need C10).
+ * and short-lived.
  */
 export const elsewhereSchema = z.strictObject({
   /** What people call it; its enquiries are called so too. */

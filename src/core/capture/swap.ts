@@ -1,7 +1,7 @@
 import type { SwapTable } from './schema';
 
 /**
- * What a swap table makes of a value (need C6): the row that holds it, whatever the letters' case, else what the table
+ * What a swap table makes of a value: the row that holds it, whatever the letters' case, else what the table
  * says of all others.
  *
  * @param read gives another reading of the same visit, for rows that take one

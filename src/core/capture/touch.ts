@@ -139,7 +139,7 @@ export interface FoundClick {
 /**
  * The click IDs in an address by the rules, one of each platform, in the order of the address; never altered (touch
  * rule 6): a + stays, and what no platform filled in is none. Where its own name is gone, as some browsers take it out,
- * the carry name that was put into the link restores it (need C5); the real name wins.
+ * the carry name that was put into the link restores it; the real name wins.
  */
 export function findClickIds(
   address: SplitAddress,

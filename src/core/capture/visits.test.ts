@@ -188,7 +188,7 @@ describe('over any sequence of visits', () => {
     });
   });
 
-  it('a click ID under its carry name is kept as under its own (need C5)', () => {
+  it('a click ID under its carry name is kept as under its own', () => {
     fc.assert(
       fc.property(steps, fc.array(fc.boolean(), { minLength: 12, maxLength: 12 }), (all, stripped) => {
         const own = play(all);
@@ -198,7 +198,7 @@ describe('over any sequence of visits', () => {
     );
   });
 
-  it('what says who somebody is changes nothing of what is kept, and does not stand in it (need C8)', () => {
+  it('what says who somebody is changes nothing of what is kept, and does not stand in it', () => {
     fc.assert(
       fc.property(steps, (all) => {
         const told = play(all, (one) => {

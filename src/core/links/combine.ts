@@ -7,7 +7,7 @@ export interface GridRow {
 }
 
 /**
- * Every landing page with every combination of a tag set's values (need L2), in the order of pages, then of tags.
+ * Every landing page with every combination of a tag set's values, in the order of pages, then of tags.
  *
  * @param most rows at most; the rest is left out and counted
  */

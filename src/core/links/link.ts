@@ -28,7 +28,7 @@ export const pairsOf = (query: string): Pair[] =>
     });
 
 /**
- * Puts tags on a landing page (need L1). What stands in its query and after its # stays as it stood, character by
+ * Puts tags on a landing page. What stands in its query and after its # stays as it stood, character by
  * character; a tag that is there already is replaced where it stands, one without a value is taken out, new ones follow
  * at the end of the query. Tagging twice gives what tagging once gives.
  */

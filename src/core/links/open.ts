@@ -22,7 +22,7 @@ export function checkDestination(
 }
 
 /**
- * Where an opened short link leads: its destination with the query it was opened with (need L4). Only the stored
+ * Where an opened short link leads: its destination with the query it was opened with. Only the stored
  * destination decides the host, so that nobody can lead elsewhere by it.
  *
  * @param query as it stood in the opened address, without its question mark

@@ -58,7 +58,7 @@ export function compareQuery(link: string, reached: string): { lost: string[]; c
 }
 
 /**
- * What is wrong with a link by the answers on its way (need L5).
+ * What is wrong with a link by the answers on its way.
  *
  * @param html the last answer's body
  * @param why why the last step was not answered; '' where it was

@@ -60,7 +60,7 @@ export function checkTags(plan: Plan, tags: [string, string][]): LinkProblem[] {
 }
 
 /**
- * Reads any link back into its parts and names what is wrong with it (need L1).
+ * Reads any link back into its parts and names what is wrong with it.
  * @returns null where the text is no link at all
  */
 export function readLink(text: string, plan: Plan): ReadLink | null {

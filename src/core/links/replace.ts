@@ -9,7 +9,7 @@ export interface Replaced {
 }
 
 /**
- * Finds a text in links and puts another in its place, everywhere it stands (need L8). Links without it are left out.
+ * Finds a text in links and puts another in its place, everywhere it stands. Links without it are left out.
  * Nothing is changed yet: this is the before and after.
  */
 export function replaceInLinks(links: { id: string; url: string }[], find: string, put: string): Replaced[] {

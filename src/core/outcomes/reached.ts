@@ -15,7 +15,7 @@ export interface Reached {
 }
 
 /**
- * When a deal first reached an outcome's stage or any later one (counting rule 12): going back and forth counts once,
+ * When a deal first reached an outcome's stage or any later one: going back and forth counts once,
  * a stage skipped is reached. Changes may come in any order. Null while it has not.
  */
 export function firstReached(rule: OutcomeRule, changes: StageChange[], stages: Stages): Reached | null {

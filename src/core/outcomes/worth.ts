@@ -2,7 +2,7 @@ import { code as iso4217 } from 'currency-codes';
 import type { Money, OutcomeRule } from './schema';
 
 /**
- * The expected worth of an outcome: the amount times the win rate it rests on (worth rule 16), rounded half up to a
+ * The expected worth of an outcome: the amount times the win rate it rests on, rounded half up to a
  * whole minor unit. Exact for every amount that can be stored, so no product passes through a floating-point number.
  */
 export function expectedWorth(amount: Money, rule: OutcomeRule['worth']): Money {

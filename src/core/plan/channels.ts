@@ -28,7 +28,7 @@ export interface ComparedRow {
 }
 
 /**
- * Holds links, results and CRM side by side (need P3): each medium with its channel and its CRM campaign types, and
+ * Holds links, results and CRM side by side: each medium with its channel and its CRM campaign types, and
  * everything in which the three differ.
  *
  * @param crmTypes the CRM's campaign types, or null where they are not known

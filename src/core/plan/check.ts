@@ -80,7 +80,7 @@ function nearestPlanned(rule: TagRule, value: string): string | null {
 }
 
 /**
- * Checks one value against the plan (need P1): what is wrong with it, and the value that would be right. A repair is
+ * Checks one value against the plan: what is wrong with it, and the value that would be right. A repair is
  * offered, never made.
  */
 export function checkValue(plan: Pick<Plan, 'naming' | 'aliases'>, rule: TagRule, value: string): ValueCheck {

@@ -9,7 +9,7 @@ export type OutsideCampaign = Record<keyof Campaign, string>;
 export const campaignFields = Object.keys(campaignSchema.shape) as (keyof Campaign)[];
 
 /**
- * Holds campaigns from a CRM or a file against the register (need P4): matched by the CRM's number, else by tracking
+ * Holds campaigns from a CRM or a file against the register: matched by the CRM's number, else by tracking
  * name. Nothing is taken yet.
  *
  * @param all true where the list is whole, so that what is missing in it has vanished

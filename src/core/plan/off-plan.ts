@@ -20,7 +20,7 @@ export interface OffPlanValue extends ArrivedValue {
   nearest: string | null;
 }
 
-/** Values that arrived although the plan does not know them (need P7), those that arrived most often first. */
+/** Values that arrived although the plan does not know them, those that arrived most often first. */
 export function findOffPlan(plan: Plan, arrived: ArrivedValue[]): OffPlanValue[] {
   return arrived
     .flatMap((one) => {

@@ -1,7 +1,7 @@
 import type { OutcomeCodeRule } from './schema';
 
 /**
- * What is wrong with an outcome's code by the plan's convention (need P6): a beginning of the plan, a hyphen, and what
+ * What is wrong with an outcome's code by the plan's convention: a beginning of the plan, a hyphen, and what
  * happened in capital letters, such as `FLT-QUAL`. The version and the description stand beside it, never in it.
  * @returns '' where nothing is
  */

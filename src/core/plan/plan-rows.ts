@@ -24,7 +24,7 @@ function linesOf(value: Plain, prefix = ''): [field: string, value: string, labe
   });
 }
 
-/** The whole plan as rows of a table, which read back give the same plan (need P5). */
+/** The whole plan as rows of a table, which read back give the same plan. */
 export function writePlanRows(content: ReleaseContent): PlanRow[] {
   return kinds.flatMap((kind) =>
     ruleKind(kind)
@@ -81,7 +81,7 @@ export interface PlanDifference {
 }
 
 /**
- * What a table of a plan would change (need P5): rules that are new or otherwise, and those that are not in it. Nothing
+ * What a table of a plan would change: rules that are new or otherwise, and those that are not in it. Nothing
  * is changed yet. A rule that cannot be read is named and stays as it is.
  */
 export function comparePlanRows(content: ReleaseContent, rows: { row: number; cells: Plain }[]): PlanDifference {

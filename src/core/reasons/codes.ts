@@ -39,7 +39,7 @@ export type Reason =
 
 export type ReasonCode = Reason['code'];
 
-/** The order in which a lost row takes its one reason (loss rule 20). */
+/** The order in which a lost row takes its one reason. */
 export const lossClasses = [
   'no consent',
   'value never arrived',

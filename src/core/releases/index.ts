@@ -54,7 +54,7 @@ function meansBy(release: Release): (tag: string, value: string) => string {
   return (tag, value) => aliases.get(key(tag, value)) ?? value;
 }
 
-/** How values of tags are read before two are compared (comparing rule 23). */
+/** How values of tags are read before two are compared. */
 export function readTagBy(release: Release): ReadValue {
   const [fold, means] = [foldBy(release), meansBy(release)];
   return (tag, value) => fold(means(tag, value));

@@ -34,8 +34,8 @@ export type TellingDecision =
 /**
  * Whether an outcome is told to a platform, held with a reason, or concerns that platform not at all. The key told is
  * the one in the CRM's record; where that is empty although the visit knows it, the report-back is held until the
- * cause is mended. Both ages are checked: click to outcome here, outcome to telling here and again at the telling
- * (rule 9); the shorter of the contract's and the outcome's limit holds.
+ * cause is mended. Both ages are checked: click to outcome here, outcome to telling here and again at the telling;
+ * the shorter of the contract's and the outcome's limit holds.
  *
  * @param now ms
  */
@@ -59,7 +59,7 @@ export function decideTelling(input: TellingCase, now: number): TellingDecision 
 }
 
 /**
- * Whether platforms may be told of somebody (need C9): where consent is required only after a "yes" to advertising,
+ * Whether platforms may be told of somebody: where consent is required only after a "yes" to advertising,
  * elsewhere unless somebody said "no" to it.
  */
 export const mayTell = (consent: Pick<Consent, 'advertising'> | null, required: boolean): boolean =>

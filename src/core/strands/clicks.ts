@@ -70,8 +70,8 @@ function makeBook(account: AccountClicks, read: ReadValue): Book {
 }
 
 /**
- * Compares clicks with landings (comparing rule 23): for each account in its own days, campaign by campaign where one is
- * known on both sides, by name or else by its ID; the rest of the account together as one group. A landing with a click
+ * Compares clicks with landings (docs/architecture.md): for each account in its own days, campaign by campaign where one
+ * is known on both sides, by name or else by its ID; the rest of the account together as one group. A landing with a click
  * ID of the platform is its, whatever its tags say; without any it is by its source. Short links count for campaigns that
  * no account reports.
  *

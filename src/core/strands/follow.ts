@@ -20,7 +20,7 @@ export const followStrand = (rows: HopRow[]): Followed => followOne(speakingRows
 
 /**
  * Of all rows of a strand those of the enquiry and outcome that came furthest, with those up to Kept; of those equally far
- * what says most, and of losses the first by loss rule 20. The order of the rows says nothing.
+ * what says most, and of losses the first by `lossClasses`. The order of the rows says nothing.
  */
 export const speakingRows = (rows: HopRow[]): HopRow[] =>
   waysOf(rows).reduce((best, one) => (comesBefore(followOne(one), followOne(best)) ? one : best));

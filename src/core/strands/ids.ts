@@ -16,6 +16,6 @@ export const enquiryIdOf = (business: string, leadToken: string) => idOf('enquir
 export const crmEnquiryIdOf = (business: string, account: string, deal: string) =>
   idOf('enquiry', business, account, deal);
 export const leadIdOf = (business: string, account: string, person: string) => idOf('lead', business, account, person);
-/** The event ID under which an outcome is told: from its dedupe key, never from a page view (counting rule 11). */
+/** The event ID under which an outcome is told: from its dedupe key, never from a page view. */
 export const outcomeEventId = (business: string, code: string, key: string) => idOf('outcome', business, code, key);
 export const reportBackIdOf = (event: string, account: string) => idOf('report-back', event, account);

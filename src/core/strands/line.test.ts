@@ -127,7 +127,7 @@ describe('following a strand', () => {
     reason,
   });
 
-  it('takes of several losses at one hop the first by the order of loss rule 20, however its rows lie', () => {
+  it('takes of several losses at one hop the first by the order of `lossClasses`, however its rows lie', () => {
     const faults: Reason[] = [
       { code: 'click_too_old', days: 96, limit: 80 },
       { code: 'form_field_missing', form: 'call-back', field: 'click_id' },

@@ -113,7 +113,7 @@ function byReason(groups: FollowedGroup[]): { reason: Reason; strands: number }[
   return [...totals.values()].sort((a, b) => b.strands - a.strands);
 }
 
-/** One row a reason and place, the largest first; equal ones in the order of loss rule 20. */
+/** One row a reason and place, the largest first; equal ones in the order of `lossClasses`. */
 function mergeLosses(losses: Loss[]): Loss[] {
   const merged = new Map<string, Loss>();
   for (const row of losses) {

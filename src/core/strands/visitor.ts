@@ -276,7 +276,7 @@ function strandsOf(business: string, visitor: string, touch: DerivedTouch, click
 }
 
 /**
- * What brought an enquiry: the newest click still kept, else the last touch (rules 4, 7 and 8); where neither is kept any
+ * What brought an enquiry: the newest click still kept, else the last touch (touch rules 4 and 7); where neither is kept any
  * more, the click whose ID the form carried all the same, as a page keeps one that comes again after its time.
  */
 function broughtBy({ kept, lastTouch, clicks }: Running, { fills }: FormSentHit): KnownClick | DerivedTouch | null {

@@ -43,7 +43,7 @@ const signedSchema = z.strictObject({
 });
 type Signed = z.infer<typeof signedSchema>;
 
-/** Values that follow visitors to places outside (need C10): signed here, read here again, and what comes back of them. */
+/** Values that follow visitors to places outside: signed here, read here again, and what comes back of them. */
 export function makeCarried({ config }: Pick<Context, 'config'>, releases: Releases, collect: Collect) {
   const sealOf = (text: string) =>
     createHmac('sha256', config.secretKey).update(`carried ${text}`).digest('base64url').slice(0, 32);

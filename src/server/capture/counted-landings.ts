@@ -17,7 +17,7 @@ export interface SpooledLanding extends z.infer<typeof landingSchema> {
   at: number;
 }
 
-/** Counts arrivals of people who did not agree (need C9): where they came from, nothing by which anybody is known again. */
+/** Counts arrivals of people who did not agree: where they came from, nothing by which anybody is known again. */
 export function makeCountLanding(spool: Spool) {
   /** @throws AVX_BODY_NOT_JSON, AVX_FIELD_WRONG, AVX_SPOOL_AWAY */
   return async function countLanding(business: KnownBusiness, body: string): Promise<void> {
