@@ -36,8 +36,8 @@ function inParts<Value extends string | number | boolean | null>(rows: Value[][]
 }
 
 /**
- * Inserts rows by one statement, or by several where they are large. Where a row with the same key is there, only what `update` names is set anew. For bulk
- * paths; a model's `bulkCreate` builds an instance of every row.
+ * Inserts rows by one statement, or by several where they are large. Where a row with the same key is there, only what
+ * `update` names is set anew. For bulk paths; a model's `bulkCreate` builds an instance of every row.
  *
  * @param rows all with the same columns
  */

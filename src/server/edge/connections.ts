@@ -21,6 +21,10 @@ export function limitConnections(server: Server, { perAddress, total, trusted }:
   const open = new Set<Socket>();
   const byAddress = new Map<string, number>();
   const answering = new Set<Socket>();
+  function longestStill(besides: Socket): Socket | null {
+    for (const one of open) if (one !== besides && !answering.has(one)) return one;
+    return null;
+  }
 
   server.on('connection', (socket) => {
     const address = socket.remoteAddress ?? '';
@@ -34,7 +38,7 @@ export function limitConnections(server: Server, { perAddress, total, trusted }:
       if (left > 0) byAddress.set(address, left);
       else byAddress.delete(address);
     });
-    if (open.size > total) [...open].find((one) => one !== socket && !answering.has(one))?.destroy();
+    if (open.size > total) longestStill(socket)?.destroy();
   });
   server.on('request', ({ socket }, response) => {
     open.delete(socket);
