@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { makeOthers, open, others, places, release, setEvening, signIn } from './world';
+import { makeOthers, open, others, places, ready, release, setEvening, signIn } from './world';
 
 test.beforeEach(async ({ page, context }) => {
   await setEvening(context);
@@ -91,6 +91,8 @@ test('a form that appears late is filled, and one that was never sent is seen an
   await expect(form).toContainText('It has no hidden field avx_lead');
   await expect(page.getByRole('link', { name: '1 not live' })).toBeVisible();
   await form.getByRole('link', { name: 'Write a rule' }).click();
+  await page.waitForURL(/capture\/fields/);
+  await ready(page);
   await expect(page.getByLabel('Field', { exact: true })).toHaveValue('utm_term');
   await page.getByLabel('Reading').selectOption({ label: 'the term' });
   await page.getByRole('button', { name: 'Put into the draft' }).click();
