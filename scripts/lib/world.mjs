@@ -145,14 +145,17 @@ function keepPort(dataDir, standinsPort) {
   writeFileSync(file, String(standinsPort));
 }
 
-/** A load that was cut off leaves half a business; it is loaded again from the beginning. */
-function forgetHalfLoaded(dataDir, own, loading) {
+/**
+ * A load that was cut off leaves half a business, also in the spool; it is loaded again from the beginning.
+ * @throws Stop where the database is not our own, and so not ours to empty
+ */
+export function forgetHalfLoaded(dataDir, own, loading) {
   if (!own)
     throw new Stop(
       'The demo was loaded only in part into the database of AVRIX_DATABASE_URL. ' +
-        `Empty that database, remove ${loading} and start again.`,
+        `Empty that database, remove ${join(dataDir, 'spool')} and ${loading}, and start again.`,
     );
   say('The demo was loaded only in part; it is loaded again.');
-  for (const name of ['mariadb', 'standins', 'demo', 'demo-is-loading'])
+  for (const name of ['mariadb', 'spool', 'standins', 'demo', 'demo-is-loading'])
     rmSync(join(dataDir, name), { recursive: true, force: true });
 }

@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -6,6 +6,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { hashOf, makeDataDir, secret } from '../../scripts/lib/paths.mjs';
 import { freePorts } from '../../scripts/lib/ports.mjs';
 import { makeEnds } from '../../scripts/lib/program.mjs';
+import { forgetHalfLoaded } from '../../scripts/lib/world.mjs';
 
 let folder: string;
 beforeEach(() => (folder = mkdtempSync(join(tmpdir(), 'scripts-'))));
@@ -63,5 +64,24 @@ describe('free ports', () => {
     await new Promise((resolve) => server.once('listening', resolve));
     expect(await freePorts(base, 3)).toBeGreaterThan(base);
     server.close();
+  });
+});
+
+describe('a demo that was loaded only in part', () => {
+  const loading = () => join(folder, 'demo-is-loading');
+  beforeEach(() => {
+    for (const name of ['mariadb', 'spool', 'standins']) mkdirSync(join(folder, name));
+    writeFileSync(join(folder, 'spool', '1.jsonl'), 'a hit of the business that is no more');
+    for (const name of ['demo', 'demo-is-loading', 'secret-key']) writeFileSync(join(folder, name), '');
+  });
+
+  it('leaves nothing of itself behind, hits on their way included', () => {
+    forgetHalfLoaded(folder, true, loading());
+    expect(readdirSync(folder)).toEqual(['secret-key']);
+  });
+
+  it('in a database of somebody else’s is theirs to empty', () => {
+    expect(() => forgetHalfLoaded(folder, false, loading())).toThrow(/Empty that database, remove .*spool and /);
+    expect(readdirSync(folder)).toHaveLength(6);
   });
 });
