@@ -6,6 +6,7 @@ import {
   foldFindings,
   formFaults,
   idleFaults,
+  quarantineFaults,
   type CountedFinding,
   withoutSeenPages,
 } from './faults';
@@ -164,5 +165,21 @@ describe('the list behind a fault', () => {
     expect(arrivalsSentence(carried, { kind: 'carried', find: '' }).title).toBe(
       '2 arrivals had their click ID from lark_key.',
     );
+  });
+});
+
+describe('what was kept apart', () => {
+  it.each([
+    ['body', 'a page sent more than 32 KB at once', 1, 'A page sent more than 32 KB at once; it could not be taken.'],
+    [
+      'body',
+      'a page sent more than 32 KB at once',
+      3,
+      'A page sent more than 32 KB at once, 3 times; it could not be taken.',
+    ],
+    ['hit', 'too long', 1, '1 hit could not be stored and is not counted: `too long`.'],
+    ['visitor', 'too long', 2, '2 visitors could not be worked out and are not counted: `too long`.'],
+  ] as const)('a %s: %s, %i', (kind, reason, n, what) => {
+    expect(quarantineFaults([{ kind, reason, n, lastAt: start }])).toMatchObject([{ what, times: n, lastAt: start }]);
   });
 });

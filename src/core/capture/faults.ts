@@ -38,9 +38,9 @@ export interface Fault {
   mend: string;
   pages: string[];
   campaigns: string[];
-  /** Arrivals that showed it; null where it is read off the forms themselves. */
+  /** How often it was seen; null where it is read off the forms and pages themselves. */
   times: number | null;
-  /** What to look for in the list of those arrivals. */
+  /** What to look for in the list of arrivals that showed it; absent where none did. */
   found?: { kind: FindingKind; name: string };
   lastAt: number | null;
 }
@@ -213,9 +213,9 @@ export const quarantineFaults = (apart: Quarantined[]): Fault[] =>
     const [one, many, fate, mend] = quarantineWords[kind];
     const what =
       kind === 'body'
-        ? `${counted(n, one, many)} ${reason}, and it could not be ${fate}.`
+        ? `${reason[0]!.toUpperCase()}${reason.slice(1)}${n === 1 ? '' : `, ${counted(n, one, many)}`}; it could not be ${fate}.`
         : `${counted(n, one, many)} could not be ${fate} and ${n === 1 ? 'is' : 'are'} not counted: ${marked(reason)}.`;
-    return { id: `quarantine ${kind} ${reason}`, what, mend, pages: [], campaigns: [], times: null, lastAt };
+    return { id: `quarantine ${kind} ${reason}`, what, mend, pages: [], campaigns: [], times: n, lastAt };
   });
 
 /** Browsers that forget visitors, while the page alone sets its cookies. */

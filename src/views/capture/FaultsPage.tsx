@@ -57,13 +57,12 @@ function Faults({ business, initial }: Props) {
                 <td className="py-2! text-right whitespace-nowrap tabular-nums">
                   {times === null ? (
                     <span className="text-quiet">as it stands</span>
-                  ) : (
-                    <a
-                      className="quiet-link"
-                      href={`/b/${business}/capture/arrivals?${new URLSearchParams({ ...found })}`}
-                    >
+                  ) : found ? (
+                    <a className="quiet-link" href={`/b/${business}/capture/arrivals?${new URLSearchParams(found)}`}>
                       {count(times)}
                     </a>
+                  ) : (
+                    count(times)
                   )}
                   {lastAt !== null && (
                     <span className="text-quiet block text-[12.5px]">
