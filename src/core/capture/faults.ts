@@ -78,7 +78,7 @@ const gaveWayWords: Record<string, string> = {
   first: 'content, term or pages of the first touch',
   last: 'content, term or pages of the last touch',
   values: 'values of your own',
-  all: 'everything but the visitor',
+  all: 'all values but the visitor ID',
 } satisfies Record<GaveWay, string>;
 
 const arrivals = (n: number) => counted(n, 'arrival', 'arrivals');
@@ -93,7 +93,7 @@ const words: Partial<Record<FindingKind, Words>> = {
   }),
   own_link_click_id: ({ name, times }) => ({
     what: `A link between your own pages brought a click ID in ${marked(name)} that no page had seen before; it was followed ${counted(times, 'time', 'times')}.`,
-    mend: 'Look at the page the link stands on: the snippet is missing there, or somebody copied the link with a click ID.',
+    mend: 'Check the page the link is on: the snippet is missing there, or somebody copied the link with its click ID.',
   }),
   pii: ({ name, times, details }) => ({
     what: `${arrivals(times)} carried a ${details[0] === 'telephone' ? 'telephone number' : 'mail address or a name'} in ${marked(name)}. It was taken out before anything was kept.`,
@@ -113,10 +113,10 @@ const words: Partial<Record<FindingKind, Words>> = {
   }),
   cookies_large: ({ times, details }) => ({
     what: `${arrivals(times)} kept up to ${count(Math.max(...details.map(Number)))} bytes in cookies; browsers are sure to hold 4,096.`,
-    mend: 'Keep fewer values, or shorter ones; where more comes, older click IDs give way first.',
+    mend: 'Keep fewer values, or shorter ones; older click IDs are dropped first.',
   }),
   cookies_full: ({ name, times }) => ({
-    what: `${arrivals(times)} brought more than cookies hold, which is 4,096 bytes; ${gaveWayWords[name] ?? name} gave way.`,
+    what: `${arrivals(times)} brought more than the 4,096 bytes that cookies hold; ${gaveWayWords[name] ?? name} were dropped.`,
     mend: 'Use shorter campaign, content and term values, or keep fewer values of your own.',
   }),
   snippet_twice: ({ times, pages }) => ({
@@ -129,7 +129,7 @@ const words: Partial<Record<FindingKind, Words>> = {
   }),
   click_id_long: ({ name, times }) => ({
     what: `${arrivals(times)} brought a click ID in ${marked(name)} longer than 300 characters; its beginning was kept.`,
-    mend: 'Open the ad’s link and see what stands there; the platform will not know a click ID that is cut.',
+    mend: 'Open the ad’s link and check its click ID; the platform does not recognise one that was cut.',
   }),
   click_id_odd: ({ name, times }) => ({
     what: `${arrivals(times)} brought something in ${marked(name)} that looks like no click ID.`,
@@ -197,7 +197,7 @@ export interface Quarantined {
 }
 
 const quarantineWords: Record<Quarantined['kind'], [one: string, many: string, fate: string, mend: string]> = {
-  body: ['time', 'times', 'taken', 'Look at pages with very many forms or fields; the rest of what they tell goes on.'],
+  body: ['time', 'times', 'taken', 'Check pages with very many forms or fields; everything else they send is stored.'],
   hit: ['hit', 'hits', 'stored', 'Tell whoever runs Avrix this reason.'],
   visitor: [
     'visitor',

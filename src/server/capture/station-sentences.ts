@@ -74,7 +74,7 @@ export function installSentence(pages: InstallView['pages'], hosts: string[]): S
     title: `The line was seen on ${counted(seen + twice, 'page', 'pages')}${missing > 0 ? ` and is missing on ${missing}` : ''}.`,
     under:
       stopped > 0
-        ? `The content policy of ${counted(stopped, 'page', 'pages')} keeps it from working.`
+        ? `The content policy of ${counted(stopped, 'page', 'pages')} blocks it; Faults says what to add.`
         : twice > 0
           ? `It stands twice on ${counted(twice, 'page', 'pages')}; once is right.`
           : `Pages tell of themselves in ${weeks} weeks’ traffic, page checks of the others.`,

@@ -15,7 +15,7 @@ const stateWords = {
   seen: 'seen',
   missing: 'missing',
   twice: 'stands twice',
-  stopped: 'stopped by its content policy',
+  stopped: 'blocked by its content policy',
 } as const;
 
 /** The line to paste, the mail to send, and the pages where it was seen, is missing or stands twice. */
