@@ -1,7 +1,7 @@
 import { createRequire } from 'node:module';
 import { readFileSync } from 'node:fs';
 import { expect, test, type Locator, type Page } from '@playwright/test';
-import { ask, home, others, places, setEvening, signIn, signInByHand } from './world';
+import { ask, home, makeOthers, others, places, setEvening, signIn, signInByHand } from './world';
 
 const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 
@@ -31,6 +31,7 @@ async function pressUntil(page: Page, key: string, effect: Locator): Promise<voi
 let trace = '';
 let strand = '';
 test.beforeAll(async () => {
+  await makeOthers();
   const cookie = await signInByHand({ mail: 'owner@larkmoor.example', password: process.env.TEST_OWNER_PASSWORD! });
   const read = async (what: string) =>
     JSON.parse((await ask(`${places.avrix}/api/b/larkmoor/${what}`, { headers: { cookie } })).body) as {
