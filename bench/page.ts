@@ -4,6 +4,7 @@ import type { AddressInfo } from 'node:net';
 import { setTimeout as wait } from 'node:timers/promises';
 import { larkmoorSetup } from '../demo/setup/business';
 import { captureRulesSchema } from '../src/core/capture/schema';
+import { snippetScript } from '../src/core/capture/snippet-script';
 import { startChromium } from './lib/devtools';
 import { tell } from './lib/measure';
 
@@ -13,7 +14,6 @@ const opens = 9;
 const nowhere = 'http://nowhere.localhost:1';
 const { release } = larkmoorSetup({ quillsearch: nowhere, oakledger: nowhere, key: (key) => key });
 const rules = captureRulesSchema.parse(release.content.capture);
-const [engine, elsewhere] = ['engine.js', 'elsewhere.js'].map((file) => readFileSync(`dist/snippet/${file}`, 'utf8'));
 
 const hidden = ['click_id', 'source', 'medium', 'campaign', 'content', 'first_referrer', 'placement', 'avx_lead'];
 const page = (script: string) => `<!doctype html><html lang="en"><head><meta charset="utf-8"><title>Fleet</title>
@@ -30,7 +30,7 @@ const server = createServer((request, response) => {
     return void response.writeHead(200, html).end(page(path === '/ours' ? '/line.js' : ''));
   if (path !== '/line.js') return void response.writeHead(204).end();
   const setup = { business: 'larkmoor', release: 1, edge: `http://larkmoor.localhost:${port}`, rules };
-  const body = `(AVRIX_SETUP=>{${elsewhere}AVRIX_SETUP.elsewhere=AVRIX_ELSEWHERE;${engine}})(${JSON.stringify(setup)})`;
+  const body = snippetScript(setup, (name) => readFileSync(`dist/snippet/${name}.js`, 'utf8'));
   response.writeHead(200, { 'content-type': 'text/javascript' }).end(body);
 });
 await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));

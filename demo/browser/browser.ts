@@ -36,6 +36,7 @@ class PretendField {
 
 class PretendForm {
   readonly id = '';
+  readonly tagName = 'FORM';
   readonly elements: PretendField[];
   constructor(
     private readonly name: string,
@@ -45,6 +46,9 @@ class PretendForm {
   }
   getAttribute(name: string): string | null {
     return name === 'name' ? this.name : null;
+  }
+  matches(selector: string): boolean {
+    return selector === 'form';
   }
 }
 
@@ -88,13 +92,8 @@ export class PretendBrowser {
     const document = Object.defineProperty(
       {
         referrer: visit.referrer,
-        forms,
-        documentElement: {},
         querySelectorAll: (selector: string) =>
-          selector.startsWith('script') ? Array.from({ length: visit.lines }, () => ({})) : [],
-        addEventListener: (name: string, listener: (event: object) => void) => {
-          if (name === 'submit') onSubmit.push(listener);
-        },
+          selector.startsWith('script') ? Array.from({ length: visit.lines }, () => ({})) : forms,
       },
       'cookie',
       cookieDocument,
@@ -102,7 +101,7 @@ export class PretendBrowser {
     engine({
       document,
       location: { href: visit.address, hostname, pathname, protocol },
-      performance: { getEntriesByType: () => [{ type: 'navigate' }] },
+      performance: { getEntriesByType: () => [{ type: 'navigate' }], now: () => now },
       crypto: { getRandomValues: (bytes: Uint8Array) => (bytes.set(this.random.bytes(bytes.length)), bytes) },
       localStorage: {
         getItem: (key: string) => this.stored.get(key) ?? null,
@@ -118,7 +117,10 @@ export class PretendBrowser {
         posts.push(sent);
         return { ok: await sent };
       },
-      addEventListener: () => undefined,
+      addEventListener(name, listener) {
+        if (this === document && name === 'submit') onSubmit.push(listener);
+      },
+      removeEventListener: () => undefined,
       MutationObserver: class {
         observe() {}
       },
@@ -130,7 +132,7 @@ export class PretendBrowser {
     return async (name, at) => {
       now = at;
       const form = forms.find((f) => f.getAttribute('name') === name)!;
-      for (const listener of onSubmit) listener({ target: form, currentTarget: document });
+      for (const listener of onSubmit) listener({ target: form });
       await settle();
       return Object.fromEntries(form.elements.map((field) => [field.name, field.value]));
     };

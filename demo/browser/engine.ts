@@ -10,7 +10,9 @@ export interface PageGlobals {
   navigator: object;
   Date: object;
   fetch: (url: string, options: { body: string }) => Promise<{ ok: boolean }>;
-  addEventListener: (name: string, listener: (event: object) => void) => void;
+  /** Called on whatever is listened to. */
+  addEventListener: (this: unknown, name: string, listener: (event: object) => void) => void;
+  removeEventListener: () => void;
   MutationObserver: new () => object;
   Event: object;
   globalThis: object;
@@ -28,6 +30,7 @@ const names = [
   'Date',
   'fetch',
   'addEventListener',
+  'removeEventListener',
   'MutationObserver',
   'Event',
   'globalThis',

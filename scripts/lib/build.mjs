@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { hashOf, inRoot } from './paths.mjs';
 import { say, Stop } from './say.mjs';
 
@@ -14,6 +14,8 @@ const sources = [
   'scripts/lib/build.mjs',
 ].map((path) => inRoot(path));
 const stamp = inRoot('dist', '.avrix-sources');
+
+const common = { bundle: true, logLevel: 'warning', absWorkingDir: inRoot() };
 
 /** What runs in Node: bundled, with the packages left outside. */
 const inNode = {
@@ -45,10 +47,9 @@ export async function build() {
   writeFileSync(stamp, wanted);
 }
 
-/** Bundles what runs outside Astro. The snippet's metafile stands beside it, for the test of what it contains. */
+/** Bundles what runs outside Astro. */
 export async function buildPrograms() {
   const { build: bundle } = await import('esbuild');
-  const common = { bundle: true, logLevel: 'warning', absWorkingDir: inRoot() };
   await bundle({
     ...common,
     entryPoints: inNode,
@@ -59,20 +60,43 @@ export async function buildPrograms() {
     packages: 'external',
     sourcemap: true,
   });
-  const inPages = {
-    ...{ ...common, outdir: 'dist', platform: 'browser', target: 'es2021', format: 'iife', minify: true },
-    metafile: true,
-  };
-  const snippet = await bundle({ ...inPages, entryPoints: { 'snippet/engine': 'src/snippet/main.ts' } });
-  // Served only to pages that lead to places outside.
-  const elsewhere = await bundle({
-    ...inPages,
-    entryPoints: { 'snippet/elsewhere': 'src/snippet/elsewhere.ts' },
-    globalName: 'AVRIX_ELSEWHERE',
-  });
+  await buildSnippet(bundle);
+}
+
+/**
+ * The snippet's engine, and its parts, each served only with releases that need it; as small as they come, for every
+ * page of a website loads them. Their metafile stands beside them, for the test of what they contain.
+ */
+async function buildSnippet(bundle) {
+  const { minify } = await import('terser');
+  const parts = readdirSync(inRoot('src/snippet/parts')).filter((name) => !name.includes('.test.'));
+  const entries = [
+    { name: 'engine', contents: `import './main.ts';` },
+    { name: 'loader', contents: `import './loader.ts';` },
+    ...parts.map((file) => ({
+      name: file.replace(/\.ts$/, ''),
+      contents: `import { part } from './parts/${file}'; AVRIX_PARTS.push(part);`,
+    })),
+  ];
   mkdirSync(inRoot('dist/snippet'), { recursive: true });
-  writeFileSync(
-    inRoot('dist/snippet/meta.json'),
-    JSON.stringify({ inputs: { ...snippet.metafile.inputs, ...elsewhere.metafile.inputs } }),
-  );
+  const inputs = {};
+  for (const { name, contents } of entries) {
+    const { outputFiles, metafile } = await bundle({
+      ...{
+        ...common,
+        platform: 'browser',
+        target: 'es2021',
+        format: 'iife',
+        minify: true,
+        metafile: true,
+        write: false,
+      },
+      stdin: { contents, resolveDir: inRoot('src/snippet'), loader: 'ts' },
+    });
+    const { code } = await minify(outputFiles[0].text, { ecma: 2021, compress: { passes: 3, unsafe_arrows: true } });
+    writeFileSync(inRoot(`dist/snippet/${name}.js`), code);
+    Object.assign(inputs, metafile.inputs);
+  }
+  delete inputs['<stdin>'];
+  writeFileSync(inRoot('dist/snippet/meta.json'), JSON.stringify({ inputs }));
 }

@@ -5,6 +5,7 @@ import { makeCarried } from './capture/carried';
 import { makeCollect } from './capture/collect';
 import { makeCountLanding } from './capture/counted-landings';
 import { makeCountRefusedBody } from './capture/refused-bodies';
+import { makeTakeStopped } from './capture/stopped-pages';
 import { makeCaptureEffect } from './capture/effect';
 import { makeElsewhereStation } from './capture/elsewhere-station';
 import { makeFoundArrivals } from './capture/found-arrivals';
@@ -111,6 +112,7 @@ function makeDomainServices(config: Config) {
     carried,
     countLanding: makeCountLanding(spool),
     countRefusedBody: makeCountRefusedBody(context),
+    takeStopped: makeTakeStopped(context, releases),
     noCustomer: makeNoCustomer(context, releases, draft, capture),
     files,
     plan,

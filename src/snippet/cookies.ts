@@ -1,5 +1,5 @@
 import { cookieDomain, cookieNames, parseCookieText, readKept, writeKept, type Kept } from '../core/capture';
-import type { SnippetSetup } from './setup';
+import type { SnippetSetup } from './tools';
 
 /** What this browser keeps now. */
 export const keptNow = ({ rules }: SnippetSetup): Kept => readKept(parseCookieText(document.cookie), rules);

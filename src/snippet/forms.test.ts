@@ -1,7 +1,8 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { nothingKept, type Kept } from '../core/capture';
 import { fillRule, rules as fixture, start } from '../core/capture/rules.fixture';
-import { allForms, describeForm, describeSending, documents, fillForm, isFollowed, runsHere } from './forms';
+import { fieldNames, fillForm, isFollowed, makeTokens } from './forms';
+import { nameOf } from './natives';
 
 interface Made {
   name?: string;
@@ -32,7 +33,6 @@ const form = (elements: Field[], { name = 'test-ride', id = '' } = {}) =>
     id,
     getAttribute: (attribute: string) => (attribute === 'name' ? name : id) || null,
   }) as unknown as HTMLFormElement;
-const page = (...forms: HTMLFormElement[]) => ({ forms }) as unknown as Document;
 
 const kept: Kept = {
   ...nothingKept(),
@@ -86,41 +86,53 @@ describe('a form of the page', () => {
   });
 
   it('is followed by its name, else its ID', () => {
-    expect(isFollowed(form([]), rules)).toBe(true);
-    expect(isFollowed(form([], { name: '', id: 'test-ride' }), rules)).toBe(true);
-    expect(isFollowed(form([], { name: 'letter' }), rules)).toBe(false);
+    const followed = (one: HTMLFormElement) => isFollowed(nameOf(one), rules);
+    expect(followed(form([]))).toBe(true);
+    expect(followed(form([], { name: '', id: 'test-ride' }))).toBe(true);
+    expect(followed(form([], { name: 'letter' }))).toBe(false);
+  });
+
+  it('says each name of a field once, cut to what a hit holds', () => {
+    const one = form([field({ name: 'mail', type: 'email' }), field({ name: 'size' }), field({ name: 'size' })]);
+    expect(fieldNames(one)).toEqual(['mail', 'size']);
+    expect(fieldNames(form([field({ name: 'x'.repeat(200) }), field({})]))).toEqual(['x'.repeat(120)]);
   });
 });
 
-describe('what is told of a form', () => {
-  const typed = field({ name: 'mail', type: 'email', value: 'anna@bakery.example' });
-
-  it('that stands there is the names of its fields and what rules find, no contents', () => {
-    const one = form([typed, field({ name: 'click_id', value: 'secret' }), field({ name: '' })]);
-    const told = describeForm(one, fillForm(one, kept, rules));
-    expect(told).toEqual({
-      form: 'test-ride',
-      fields: [
-        { name: 'mail', hidden: false },
-        { name: 'click_id', hidden: true },
-      ],
-      fills: [{ rule: 'r', field: 'click_id', near: '', state: 'filled' }],
-    });
-    expect(JSON.stringify(told)).not.toMatch(/anna|secret|Q1/);
-  });
-
-  it('that is very large is cut to what a hit holds', () => {
-    const one = form(Array.from({ length: 90 }, (_, n) => field({ name: `${n} ${'x'.repeat(200)}` })));
-    const { fields } = describeForm(one, []);
-    expect([fields.length, fields[0]!.name.length]).toEqual([60, 120]);
-  });
-
-  it('that is being sent says each name once and carries a lead token, where there is a field for it', () => {
+describe('lead tokens', () => {
+  const made = () => {
+    let count = 0;
     const token = field({ name: 'avx_lead' });
-    const one = form([typed, field({ name: 'size' }), field({ name: 'size' }), token, field({ name: 'click_id' })]);
-    const told = describeSending(one, 'token-7', kept, rules);
-    expect(told).toMatchObject({ form: 'test-ride', fields: ['mail', 'size', 'avx_lead', 'click_id'] });
-    expect([token.value, JSON.stringify(told).includes('token-7')]).toEqual(['token-7', false]);
+    return { token, one: form([token]), tokens: makeTokens(() => `token-${++count}`) };
+  };
+
+  it('wait in their forms, one for each sending, and are told of once', () => {
+    const { token, one, tokens } = made();
+    tokens.ready(one);
+    tokens.ready(one);
+    expect([token.value, token.heard, tokens.waiting()]).toEqual(['token-1', ['input', 'change'], [['token-1', one]]]);
+    expect([tokens.isTold(one), tokens.take(one), tokens.isTold(one)]).toEqual([false, 'token-1', true]);
+    tokens.ready(one);
+    expect([token.value, tokens.waiting()], 'what was told may still be read').toEqual(['token-1', []]);
+    expect([tokens.take(one), token.value]).toEqual(['token-2', 'token-2']);
+  });
+
+  it('take the place of what stood there from elsewhere', () => {
+    const { token, one, tokens } = made();
+    token.value = 'of a page from the cache';
+    expect([tokens.take(one), token.value]).toEqual(['token-1', 'token-1']);
+  });
+
+  it('are made at the moment of sending for a form without a field for one', () => {
+    const { tokens } = made();
+    const one = form([field({ name: 'mail' })]);
+    tokens.ready(one);
+    expect([tokens.waiting(), tokens.isTold(one), tokens.take(one), tokens.isTold(one)]).toEqual([
+      [],
+      false,
+      'token-1',
+      true,
+    ]);
   });
 });
 
@@ -142,7 +154,8 @@ describe('a form whose fields hide its own properties', () => {
     vi.stubGlobal('Element', Element);
     vi.stubGlobal('HTMLFormElement', HTMLFormElement);
     vi.resetModules();
-    const { describeForm: describeIt, fillForm: fillIt } = await import('./forms');
+    const { fillForm: fillIt } = await import('./forms');
+    const { nameOf: nameIt } = await import('./natives');
     const clickId = field({ name: 'click_id' });
     const hidden = Object.fromEntries(
       ['id', 'name', 'elements', 'getAttribute'].map((name) => [name, { value: clickId }]),
@@ -150,23 +163,6 @@ describe('a form whose fields hide its own properties', () => {
     const one = Object.defineProperties(new HTMLFormElement(), hidden) as unknown as globalThis.HTMLFormElement;
     real.set(one, { fields: [clickId], attributes: { id: 'test-ride' } });
     const report = fillIt(one, kept, rules);
-    expect([report[0]!.state, clickId.value, describeIt(one, report).form]).toEqual(['filled', 'Q1', 'test-ride']);
-  });
-});
-
-describe('the forms of a page', () => {
-  it('are its own and those of frames that may be looked into', () => {
-    const [own, framed] = [form([]), form([], { name: 'framed' })];
-    const foreign = {
-      get document(): Document {
-        throw new Error('of another origin');
-      },
-    };
-    vi.stubGlobal('document', page(own));
-    vi.stubGlobal('frames', { length: 2, 0: foreign, 1: { document: page(framed) } });
-    expect(allForms()).toEqual([own, framed]);
-    expect(documents()).toHaveLength(2);
-    vi.stubGlobal('frames', { length: 1, 0: { document: page(framed), [runsHere]: true } });
-    expect(allForms(), 'one that runs the snippet itself tells of its own').toEqual([own]);
+    expect([report[0]!.state, clickId.value, nameIt(one)]).toEqual(['filled', 'Q1', 'test-ride']);
   });
 });

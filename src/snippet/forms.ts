@@ -1,50 +1,10 @@
-import {
-  decideFills,
-  leadTokenField,
-  type CaptureRules,
-  type FillReport,
-  type FormOnPage,
-  type Kept,
-} from '../core/capture';
-
-/* A form's own properties may be hidden behind fields of their names, so forms are read by the browser's own ways only. */
-const { Element: elements, HTMLFormElement: formElements } = globalThis as Partial<typeof globalThis>;
-const getElements = Object.getOwnPropertyDescriptor(formElements?.prototype ?? {}, 'elements')?.get;
-const attributeOf = (form: HTMLFormElement, name: string): string | null =>
-  (elements?.prototype ?? form).getAttribute.call(form, name);
-const fieldsOf = (form: HTMLFormElement): HTMLInputElement[] => [
-  ...((getElements?.call(form) ?? form.elements) as HTMLInputElement[]),
-];
-
-const nameOf = (form: HTMLFormElement) => attributeOf(form, 'name') ?? attributeOf(form, 'id') ?? '';
+import { decideFills, leadTokenField, type CaptureRules, type FillReport, type Kept } from '../core/capture';
+import { fieldsOf, lookUp, nameOf, putInto } from './natives';
 
 /** Fields that may be filled: those no visitor sees, and lines of text. A frame's elements are of its own classes. */
 const fillable = (form: HTMLFormElement) => fieldsOf(form).filter(({ type }) => type === 'hidden' || type === 'text');
 
-/** On the window of a page that runs the snippet itself. */
-export const runsHere = Symbol.for('avrix');
-
-/**
- * This page's document and those of frames of the same origin that do not run the snippet themselves; of frames of other
- * origins nothing can be seen.
- */
-export function documents(): Document[] {
-  const all = [document];
-  const { frames = [] as unknown as Window } = globalThis as unknown as { frames?: Window };
-  for (let i = 0; i < frames.length; i++)
-    try {
-      if (!(frames[i] as unknown as Record<symbol, boolean>)[runsHere]) all.push(frames[i]!.document);
-    } catch {
-      // Of another origin.
-    }
-  return all;
-}
-
-/** Every form of this page. */
-export const allForms = () => documents().flatMap((one) => [...one.forms]);
-
-export const isFollowed = (form: HTMLFormElement, rules: CaptureRules) =>
-  rules.forms.some(({ name }) => name === nameOf(form));
+export const isFollowed = (form: string, rules: CaptureRules) => rules.forms.some(({ name }) => name === form);
 
 /** Fills a form's fields and tells what became of each rule. */
 export function fillForm(form: HTMLFormElement, kept: Kept, rules: CaptureRules): FillReport[] {
@@ -61,44 +21,64 @@ export function fillForm(form: HTMLFormElement, kept: Kept, rules: CaptureRules)
     })),
     matches: (field: number, selector: string) => {
       try {
-        return fields[field]!.matches(selector);
+        return lookUp(fields[field]!, 'matches', selector);
       } catch {
         return false;
       }
     },
   };
   const { fills, report } = decideFills(seen, kept, rules);
-  for (const { field, value } of fills) {
-    const input = fields[field]!;
-    // Programs that draw forms hear of a new value by these events only.
-    if (input.value !== value) {
-      input.value = value;
-      for (const name of ['input', 'change']) input.dispatchEvent(new Event(name, { bubbles: true }));
-    }
-  }
+  for (const { field, value } of fills) putInto(fields[field]!, value);
   return report;
 }
 
-/** Everything a form hit says of a form that is being sent; puts the lead token into its field. */
-export function describeSending(form: HTMLFormElement, leadToken: string, kept: Kept, rules: CaptureRules) {
-  const fills = fillForm(form, kept, rules);
-  for (const input of fillable(form)) if (input.name === leadTokenField) input.value = leadToken;
-  const names = fieldsOf(form)
-    .map((field) => field.getAttribute('name') ?? '')
-    .filter((name) => name !== '');
-  return { form: nameOf(form), fields: [...new Set(names)].slice(0, 100), fills };
-}
+/**
+ * Lead tokens of a page's forms: one for each sending. A form waits with one in its field, so that it also goes along
+ * with what the page's own script reads from the form; once it was told of, the next sending gets another.
+ */
+export function makeTokens(newToken: () => string) {
+  /** Each token there ever was on this page, with its form until that was told of. */
+  const forms = new Map<string, WeakRef<HTMLFormElement> | null>();
+  const toldWithout = new WeakSet<HTMLFormElement>();
+  const fieldOf = (form: HTMLFormElement) => fillable(form).find(({ name }) => name === leadTokenField);
 
-/** A form as it stands: the names of its fields and what became of each rule; no contents. */
-export function describeForm(form: HTMLFormElement, fills: FillReport[]): FormOnPage {
-  const fields = new Map<string, boolean>();
-  for (const field of fieldsOf(form)) {
-    const name = field.getAttribute('name') ?? '';
-    if (name) fields.set(name.slice(0, 120), field.type === 'hidden');
+  /** Puts a new token into a form, and returns it. */
+  function renew(form: HTMLFormElement): string {
+    const [token, field] = [newToken(), fieldOf(form)];
+    forms.set(token, new WeakRef(form));
+    if (field) putInto(field, token);
+    return token;
   }
   return {
-    form: nameOf(form).slice(0, 120),
-    fields: [...fields].slice(0, 60).map(([name, hidden]) => ({ name, hidden })),
-    fills: fills.slice(0, 60).map(({ rule, field, near, state }) => ({ rule, field, near, state })),
+    renew,
+    /** Puts a token into a form that has none of ours. */
+    ready(form: HTMLFormElement): void {
+      const field = fieldOf(form);
+      if (field && !forms.has(field.value)) renew(form);
+    },
+    /** The token under which a form is told of now: the one that waits in it, else a new one. */
+    take(form: HTMLFormElement): string {
+      const field = fieldOf(form);
+      if (!field) toldWithout.add(form);
+      const token = forms.get(field?.value ?? '') ? field!.value : renew(form);
+      forms.set(token, null);
+      return token;
+    },
+    /** True once a form was told of under the token in it, or without any. */
+    isTold(form: HTMLFormElement): boolean {
+      const field = fieldOf(form);
+      return field ? forms.get(field.value) === null : toldWithout.has(form);
+    },
+    /** Those that were not told of, with their forms. */
+    waiting: () =>
+      [...forms].flatMap(([token, one]): [string, HTMLFormElement][] => {
+        const form = one?.deref();
+        return form ? [[token, form]] : [];
+      }),
   };
 }
+
+/** The names of a form's fields, each once. */
+export const fieldNames = (form: HTMLFormElement): string[] => [
+  ...new Set(fieldsOf(form).flatMap((field) => lookUp(field, 'getAttribute', 'name')?.slice(0, 120) || [])),
+];

@@ -1,13 +1,13 @@
 import { decideTouch, isToldAgain, nothingKept, type ArrivedHit, type Consent } from '../core/capture';
 import { now } from './clock';
 import { keep, keptNow } from './cookies';
-import { runsHere } from './forms';
 import { guarded } from './guarded';
+import { runsHere } from './look';
 import { makeOutbox } from './outbox';
 import { work, type Arrival } from './page';
+import type { Part } from './part';
 import { placeOf } from './place';
-import { makeSeenForms } from './seen-forms';
-import { doorOf, type SnippetSetup } from './setup';
+import { takeTools, type SnippetSetup, type Tools } from './tools';
 
 /** Put in front by the edge when it serves a release. */
 declare const AVRIX_SETUP: SnippetSetup;
@@ -17,59 +17,58 @@ declare const AVRIX_SETUP: SnippetSetup;
  * "no" clears what is kept, whenever it comes.
  */
 function run(setup: SnippetSetup): void {
+  const tools = takeTools(setup);
+  const { listen, later, toText } = tools;
+  const parts = AVRIX_PARTS.map((make) => make(tools));
   const { rules } = setup;
   const [timing] = performance.getEntriesByType('navigation') as PerformanceNavigationTiming[];
   const navigation = (timing?.type ?? 'navigate') as ArrivedHit['navigation'];
-  const arrival = { ...placeOf(setup), at: now(), navigation };
+  const arrival = { ...placeOf(setup, parts), at: now(), navigation };
   let consent: Consent | undefined;
   let allowed = !rules.consent.required;
   /** True once this page told of itself, whatever was said later. */
   let told = false;
   let working: ReturnType<typeof work> | null = null;
 
-  const begin = guarded(async () => {
-    const came = (await setup.elsewhere?.read(setup, keptNow(setup))) ?? null;
+  const begin = async () => {
+    let came: Awaited<ReturnType<NonNullable<Part['restore']>>> = null;
+    for (const part of parts) came ??= (await part.restore?.(keptNow(setup))) ?? null;
     if (!allowed || working) return;
     told = true;
-    working = work(setup, arrival, came?.kept ?? keptNow(setup), () => consent, came?.place);
-  });
-  const onConsent = (event: Event) => {
+    working = work(tools, parts, arrival, came?.kept ?? keptNow(setup), () => consent, came?.place);
+  };
+  listen(document, 'avrix:consent', (event) => {
     const { measurement = 'not asked', advertising = 'not asked' } = ((event as CustomEvent).detail ??
       {}) as Partial<Consent>;
-    const before = JSON.stringify(consent);
+    const before = toText(consent);
     consent = { measurement, advertising };
-    const after = JSON.stringify(consent);
+    const after = toText(consent);
     // What is agreed to stands in every hit; a hit of its own is for a “no”, said now or taken back.
     if (before !== after && (before + after).includes('"no"')) working?.tellConsent();
     if (measurement === 'yes') {
       allowed = true;
-      begin();
+      void guarded(begin)();
     } else if (measurement === 'no') {
       allowed = false;
       keep(nothingKept(), now(), setup);
-      makeOutbox(setup).clear();
-      makeSeenForms(setup).clear();
+      makeOutbox(tools).clear();
+      parts.forEach((part) => part.clear?.());
       working?.end();
       working = null;
     }
-  };
-  document.addEventListener('avrix:consent', guarded(onConsent));
+  });
   // In a task of its own, so that none is long.
-  if (allowed) setTimeout(begin);
-  else if (rules.consent.count)
-    addEventListener(
-      'pagehide',
-      guarded(() => !told && countLanding(setup, arrival)),
-    );
+  if (allowed) later(begin);
+  else if (rules.consent.count) listen(globalThis, 'pagehide', () => !told && countLanding(tools, arrival));
 }
 
 /** Counts an arrival of somebody who did not agree: where from, and nothing by which anybody could be known again. */
-function countLanding(setup: SnippetSetup, arrival: Arrival): void {
+function countLanding({ setup, doorOf, toText }: Tools, arrival: Arrival): void {
   const { touch } = decideTouch(arrival, [], setup.rules);
   // Nothing is known of the browser, so a page that is told again would be counted again.
   if (!touch || isToldAgain(arrival.navigation)) return;
   const { source, medium, campaign } = touch;
-  navigator.sendBeacon?.(doorOf(setup, 'count'), JSON.stringify({ source, medium, campaign }));
+  navigator.sendBeacon?.(doorOf('count'), toText({ source, medium, campaign }));
 }
 
 guarded(() => {

@@ -1,5 +1,6 @@
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { watchAddress } from './navigation';
+import type { Tools } from './tools';
 
 afterEach(() => vi.unstubAllGlobals());
 
@@ -14,12 +15,9 @@ function browse(href: string) {
   };
   vi.stubGlobal('location', location);
   vi.stubGlobal('history', history);
-  vi.stubGlobal(
-    'addEventListener',
-    (name: string, listener: () => void) => name === 'popstate' && heard.push(listener),
-  );
+  const listen = (_target: EventTarget, _name: string, listener: () => void) => (heard.push(listener), () => undefined);
   const from: string[] = [];
-  watchAddress((before, by) => from.push(`${before} ${by}`));
+  watchAddress({ listen: listen as Tools['listen'] }, (before, by) => from.push(`${before} ${by}`));
   return {
     from,
     push: (to: string) => history.pushState(null, '', to),

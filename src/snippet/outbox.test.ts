@@ -1,10 +1,12 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Hit } from '../core/capture';
 import { rules } from '../core/capture/rules.fixture';
-import { makeOutbox } from './outbox';
+import { makeOutbox as makeWith } from './outbox';
+import { takeTools } from './tools';
 
 const key = 'avx_outbox_larkmoor';
 const setup = { business: 'larkmoor', release: 1, edge: 'http://edge.example', rules };
+const makeOutbox = (one: typeof setup) => makeWith(takeTools(one));
 /** Hits of any kind wait alike; what stands in one is not looked at. */
 const hit = (id: string, filler = ''): Hit => ({ id, address: filler }) as unknown as Hit;
 
@@ -27,6 +29,7 @@ beforeEach(() => {
     setItem: (name: string, value: string) => stored.set(name, value),
     removeItem: (name: string) => stored.delete(name),
   });
+  for (const name of ['addEventListener', 'removeEventListener']) vi.stubGlobal(name, () => undefined);
   vi.stubGlobal('setTimeout', (work: () => void) => work());
   vi.stubGlobal('fetch', (_url: string, { body }: { body: string }) => {
     sent.push(idsOf(body));

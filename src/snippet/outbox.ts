@@ -1,7 +1,6 @@
 import type { Hit } from '../core/capture';
 import { now } from './clock';
-import { doorOf, type SnippetSetup } from './setup';
-import { makeStored } from './stored';
+import type { Tools } from './tools';
 
 const largestBody = 32_000;
 const mostWaiting = 200;
@@ -12,9 +11,9 @@ const bytesOf = (text: string) => new TextEncoder().encode(text).length;
  * Hits wait here, in the browser's own storage, until the edge has answered that it took them; what did not get
  * through goes again from the next page. Where storage is blocked they wait in memory.
  */
-export function makeOutbox(setup: SnippetSetup) {
-  const collect = doorOf(setup, 'collect');
-  const waiting = makeStored<Hit>(`avx_outbox_${setup.business}`);
+export function makeOutbox({ doorOf, stored, fetch, later, toText }: Tools) {
+  const collect = doorOf('collect');
+  const waiting = stored<Hit>('outbox');
   let sending = false;
   let atOnce = mostInBody;
 
@@ -23,13 +22,13 @@ export function makeOutbox(setup: SnippetSetup) {
     const batch: Hit[] = [];
     let size = 60;
     for (const hit of waiting.read().slice(0, atOnce)) {
-      size += bytesOf(JSON.stringify(hit)) + 1;
+      size += bytesOf(toText(hit)) + 1;
       if (batch.length > 0 && size > largestBody) break;
       batch.push(hit);
     }
     return batch;
   };
-  const bodyOf = (hits: Hit[]) => JSON.stringify({ sentAt: now(), hits });
+  const bodyOf = (hits: Hit[]) => toText({ sentAt: now(), hits });
 
   async function send(): Promise<void> {
     const batch = nextBatch();
@@ -67,7 +66,7 @@ export function makeOutbox(setup: SnippetSetup) {
     put(hit: Hit) {
       waiting.write([...waiting.read(), hit].slice(-mostWaiting));
       // Sent in a task of its own, so that none is long; `beacon` sends it where the page goes away before.
-      setTimeout(send);
+      later(send);
     },
     send,
     /** Forgets what was not sent. */

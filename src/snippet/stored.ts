@@ -1,5 +1,5 @@
 /** A list in the browser's own storage; where that is blocked or full, in this page's memory. */
-export function makeStored<One>(key: string) {
+export function makeStored<One>(key: string, toText: (list: One[]) => string) {
   let memory: One[] = [];
   return {
     read(): One[] {
@@ -14,7 +14,7 @@ export function makeStored<One>(key: string) {
     write(list: One[]): void {
       memory = list;
       try {
-        if (list.length > 0) localStorage.setItem(key, JSON.stringify(list));
+        if (list.length > 0) localStorage.setItem(key, toText(list));
         else localStorage.removeItem(key);
       } catch {
         // Memory holds it for this page.

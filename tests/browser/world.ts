@@ -145,7 +145,7 @@ export async function release(page: Page, name: string): Promise<void> {
   const number = /\d+/.exec((await said.textContent())!)![0];
   await expect
     .poll(async () => (await ask(`${places.firstParty}/b/larkmoor.js`)).body)
-    .toContain(`/r/larkmoor/${number}.js`);
+    .toContain(`/r/larkmoor/${number}-`);
 }
 
 /** Every hit that a page, or a frame in it, sends from now on. */

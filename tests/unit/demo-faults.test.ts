@@ -12,6 +12,7 @@ import type { Hit } from '../../src/core/capture';
 import { cappedBrowsers, type Returns } from '../../src/core/capture/capped';
 import { foldFindings, withoutSeenPages, type CountedFinding } from '../../src/core/capture/faults';
 import { pageOf } from '../../src/core/capture/address';
+import { snippetScript } from '../../src/core/capture/snippet-script';
 import { openShortLink } from '../../src/core/links';
 import { rulesOfContent } from '../../src/core/releases';
 import { releaseContentSchema } from '../../src/core/releases/schema';
@@ -42,8 +43,8 @@ async function play(size: 'small' | 'clean') {
     faults,
   );
   const content = releaseContentSchema.parse(setup.release.content);
-  const script = readFileSync('dist/snippet/engine.js', 'utf8');
   const served = { business: 'larkmoor', release: 1, edge: 'http://edge.localhost', rules: content.capture };
+  const script = snippetScript(served, (name) => readFileSync(`dist/snippet/${name}.js`, 'utf8'));
   const release = 'http://t.larkmoor.localhost:4300/r/larkmoor/1.js';
   const sent: { agent: string; body: string }[] = [];
   const said = (status: number, body: string, location = ''): Answer => ({ status, body, location });
@@ -52,7 +53,7 @@ async function play(size: 'small' | 'clean') {
     ...{ larkmoor: site, quillsearch: around.originOf('quillsearch'), oakledger: around.originOf('oakledger') },
     async ask(url: string) {
       if (url === line) return said(200, `x("${release}")`);
-      if (url === release) return said(200, `(AVRIX_SETUP=>{${script}})(${JSON.stringify(served)})`);
+      if (url === release) return said(200, script);
       const answer = await larkmoor.app.request(url);
       return said(answer.status, await answer.text(), answer.headers.get('location') ?? '');
     },

@@ -3,8 +3,8 @@ import { describe, expect, it } from 'vitest';
 import { compileEngine } from '../../demo/browser/engine';
 import type { Hit } from '../../src/core/capture';
 import { rules as fixture } from '../../src/core/capture/rules.fixture';
+import { snippetScript } from '../../src/core/capture/snippet-script';
 
-const script = readFileSync('dist/snippet/engine.js', 'utf8');
 const address = 'http://larkmoor.localhost/fleet?utm_source=letter&utm_campaign=c1&qsid=Q1';
 type Answer = 'yes' | 'no' | 'not asked';
 
@@ -15,8 +15,6 @@ async function open(consent: { required: boolean; count?: boolean }, navigation 
   const hits: Hit[] = [];
   const beacons: [url: string, body: string][] = [];
   const heard = new Map<string, ((event: object) => void)[]>();
-  const listen = (name: string, listener: (event: object) => void) =>
-    heard.set(name, [...(heard.get(name) ?? []), listener]);
   const location = { href: address, hostname: 'larkmoor.localhost', pathname: '/fleet', protocol: 'http:' };
   const history = {
     pushState(_state: unknown, _title: string, to: string) {
@@ -29,8 +27,6 @@ async function open(consent: { required: boolean; count?: boolean }, navigation 
       forms: [],
       documentElement: {},
       querySelectorAll: () => [],
-      removeEventListener() {},
-      addEventListener: listen,
     },
     'cookie',
     {
@@ -43,11 +39,12 @@ async function open(consent: { required: boolean; count?: boolean }, navigation 
     },
   );
   let later: (() => void)[] = [];
-  const source = JSON.stringify({
-    ...{ business: 'larkmoor', release: 3, edge: 'http://edge.example' },
-    rules: { ...fixture, consent: { count: false, ...consent } },
-  });
-  const engine = compileEngine(`(AVRIX_SETUP=>{${script}})(${source})`);
+  const rules = { ...fixture, consent: { count: false, ...consent } };
+  const engine = compileEngine(
+    snippetScript({ business: 'larkmoor', release: 3, edge: 'http://edge.example', rules }, (name) =>
+      readFileSync(`dist/snippet/${name}.js`, 'utf8'),
+    ),
+  );
   engine({
     ...{
       document: page,
@@ -55,7 +52,7 @@ async function open(consent: { required: boolean; count?: boolean }, navigation 
       history,
       navigator: { sendBeacon: (...sent: [string, string]) => beacons.push(sent) },
     },
-    performance: { getEntriesByType: () => [{ type: navigation }] },
+    performance: { getEntriesByType: () => [{ type: navigation }], now: () => 0 },
     crypto,
     localStorage: {
       getItem: (key: string) => stored.get(key) ?? null,
@@ -68,7 +65,8 @@ async function open(consent: { required: boolean; count?: boolean }, navigation 
       hits.push(...(JSON.parse(body) as { hits: Hit[] }).hits);
       return Promise.resolve({ ok: true });
     },
-    addEventListener: listen,
+    addEventListener: (name, listener) => heard.set(name, [...(heard.get(name) ?? []), listener]),
+    removeEventListener: () => undefined,
     MutationObserver: class {
       observe() {}
       disconnect() {}

@@ -143,7 +143,8 @@ function cookiesFor(kept: Kept, now: number, rules: CaptureRules): CookieToWrite
 
 /** Reads a `document.cookie` or Cookie header text into names and raw values; a repeated name keeps its first. */
 export function parseCookieText(text: string): Record<string, string> {
-  const cookies: Record<string, string> = {};
+  // A page may teach every object names of its own.
+  const cookies = Object.create(null) as Record<string, string>;
   for (const pair of text.split(';')) {
     const at = pair.indexOf('=');
     if (at < 0) continue;

@@ -1,8 +1,10 @@
-/** What of the snippet a page's content policy can stop: its script, or what it sends. */
-export type StoppedBy = 'script-src' | 'connect-src';
+import type { StoppedBy } from '../capture/stopped';
+
+/** What can be told from a policy alone: whether it stops the snippet's script, or what that sends. */
+type Told = Exclude<StoppedBy, 'trusted-types'>;
 
 /** What stands in place of a directive that a policy does not name (CSP 3, 6.8.3). */
-const fallbacks: Record<StoppedBy, string[]> = {
+const fallbacks: Record<Told, string[]> = {
   'script-src': ['script-src-elem', 'script-src', 'default-src'],
   'connect-src': ['connect-src', 'default-src'],
 };
@@ -33,7 +35,7 @@ function letsIn(source: string, address: URL, page: URL): boolean {
  *
  * @param policies as the page's header and meta elements give them
  */
-export function stoppedBy(policies: string[], script: URL, page: URL): StoppedBy | null {
+export function stoppedBy(policies: string[], script: URL, page: URL): Told | null {
   const collector = new URL('/collect/', script);
   for (const policy of policies) {
     const directives = new Map(

@@ -1,4 +1,4 @@
-import type { StoppedBy } from './content-policy';
+import type { StoppedBy } from '../capture/stopped';
 import { pairsOf } from './link';
 import { marked } from '../marked';
 
@@ -20,7 +20,7 @@ export type PageFault =
   | { code: 'snippet_twice'; times: number }
   | { code: 'snippet_silent'; why: string }
   | { code: 'other_business'; business: string }
-  | { code: 'policy_stops'; directive: StoppedBy; origin: string };
+  | { code: 'policy_stops'; directive: StoppedBy; /** What the directive would have to name. */ origin: string };
 
 export interface PageCheckResult {
   steps: PageStep[];
@@ -43,7 +43,7 @@ export function snippetsOn(html: string, business: string): { own: number; src: 
 
 /** The release that the snippet's first script leads to; null where it names none. */
 export const releaseNamed = (script: string): number | null =>
-  Number(/\/r\/[a-z0-9-]+\/(\d+)\.js/.exec(script)?.[1]) || null;
+  Number(/\/r\/[a-z0-9-]+\/(\d+)(?:-\w+)?\.js/.exec(script)?.[1]) || null;
 
 /** What of a link's query does not stand in an address it was sent on to: the names that are gone, and those changed. */
 export function compareQuery(link: string, reached: string): { lost: string[]; changed: string[] } {
@@ -107,7 +107,7 @@ export function pageFaultWords(fault: PageFault): string {
     case 'snippet_silent':
       return `The snippet’s script does not answer: ${fault.why}.`;
     case 'policy_stops':
-      return `The page’s content policy stops the snippet: its ${marked(fault.directive)} does not let ${marked(fault.origin)} in.`;
+      return `The page’s content policy stops the snippet: its ${marked(fault.directive)} does not name ${marked(fault.origin)}.`;
     case 'other_business':
       return `The page carries the snippet of another business, ${marked(fault.business)}.`;
   }

@@ -1,4 +1,5 @@
 import { QueryTypes, type Sequelize } from 'sequelize';
+import type { Stopped } from '../../core/capture/stopped';
 import type { ArrivedHit } from '../../core/capture';
 import type { Returns } from '../../core/capture/capped';
 import type { Quarantined } from '../../core/capture/faults';
@@ -57,6 +58,22 @@ export async function readSeenAmong(
     { replacements: [businessId, since, pages], type: QueryTypes.SELECT },
   );
   return new Set(rows.map(({ page }) => page));
+}
+
+/** Pages whose policy stopped the snippet in somebody's browser since a time, and that told of nothing after that. */
+export async function readStopped(
+  db: Sequelize,
+  businessId: string,
+  since: Date,
+): Promise<(Stopped & { lastAt: Date })[]> {
+  return db.query(
+    `SELECT page, directive, wanted, last_at AS lastAt FROM stopped_pages
+     WHERE business_id = ? AND last_at >= ? AND NOT EXISTS (
+       SELECT 1 FROM hits WHERE hits.business_id = stopped_pages.business_id AND kind = 'arrived'
+         AND hits.page = stopped_pages.page AND at > last_at)
+     ORDER BY last_at DESC LIMIT 200`,
+    { replacements: [businessId, since], type: QueryTypes.SELECT },
+  );
 }
 
 /** What the newest arrivals kept. */

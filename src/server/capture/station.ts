@@ -29,7 +29,7 @@ import { makeLastKnown } from '../last-known';
 import type { Membership } from '../people/people';
 import { lookedAtSince, weeks } from '../plan/plan';
 import type { Draft } from '../releases/draft';
-import { readNewestKept, readPagesSeen, readQuarantine, readReturns, readSeenAmong } from './queries';
+import { readNewestKept, readPagesSeen, readQuarantine, readReturns, readSeenAmong, readStopped } from './queries';
 import {
   faultsSentence,
   fieldsSentence,
@@ -101,12 +101,13 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
     plain(await tables.websites.findAll({ where: { businessId }, order: [['place', 'ASC']], limit: 50 }));
 
   async function faultsOf(businessId: string, { capture, crm }: ReleaseContent) {
-    const [findings, seen, checked, returns, apart] = await Promise.all([
+    const [findings, seen, checked, returns, apart, stopped] = await Promise.all([
       readFound(businessId),
       readForms(businessId),
       readCheckedPages(businessId),
       readReturns(db, businessId, lookedAtSince()),
       readQuarantine(db, businessId, lookedAtSince()),
+      readStopped(db, businessId, lookedAtSince()),
     ]);
     const found = foldFindings(findings);
     const shown = new Set(found.filter(({ kind }) => isLineFinding(kind)).flatMap(({ pages }) => pages));
@@ -120,7 +121,15 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
         )
         .map((fault) => pageFault(page, fault, checkedAt)),
     );
+    const checkedStops = new Set(
+      checked.flatMap(({ page, faults }) => faults.map((fault) => pageFaultId(page, fault))),
+    );
+    const stops = stopped.flatMap(({ page, directive, wanted, lastAt }): Fault[] => {
+      const fault = { code: 'policy_stops', directive, origin: wanted } as const;
+      return checkedStops.has(pageFaultId(page, fault)) ? [] : [pageFault(page, fault, lastAt)];
+    });
     const faults = [
+      ...stops,
       ...formFaults(forms),
       ...(seen.length > 0 ? idleFaults(idle) : []),
       ...pages,
@@ -207,10 +216,11 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
     /** The line to paste, and the pages where it was seen, is missing or stands twice. */
     async install(membership: Membership): Promise<InstallView> {
       const { business } = membership;
-      const [findings, seen, checked, websites, { draft: edited }] = await Promise.all([
+      const [findings, seen, checked, stopped, websites, { draft: edited }] = await Promise.all([
         readLineFindings(business.id),
         readPagesSeen(db, business.id, lookedAtSince()),
         readCheckedPages(business.id),
+        readStopped(db, business.id, lookedAtSince()),
         businessWebsites(business.id),
         draft.content(business.id),
       ]);
@@ -251,6 +261,10 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
         const state = snippets === 0 ? 'missing' : isStopped ? 'stopped' : snippets > 1 ? 'twice' : 'seen';
         pages.set(page, { ...before, state, checkedAt: checkedAt.toISOString() });
       }
+      for (const { page } of stopped) {
+        const before = pages.get(page) ?? { page, arrivals: 0, lastAt: null, checkedAt: null };
+        pages.set(page, { ...before, state: 'stopped' });
+      }
       const rows = [...pages.values()].sort(
         (a, b) =>
           Number(a.state === 'seen') - Number(b.state === 'seen') ||
@@ -286,9 +300,18 @@ function pageMend(fault: PageFault): string {
   return fault.code === 'no_snippet' ? 'Paste the line into the page.' : 'Take out all but one of the lines.';
 }
 
+const pageFaultId = (page: string, fault: PageFault): string =>
+  `page ${page} ${fault.code}${fault.code === 'policy_stops' ? ` ${fault.directive}` : ''}`;
+
 function pageFault(page: string, fault: PageFault, checkedAt: Date): Fault {
   return {
-    ...{ id: `page ${page} ${fault.code}`, what: pageFaultWords(fault), pages: [page], campaigns: [], times: null },
+    ...{
+      id: pageFaultId(page, fault),
+      what: pageFaultWords(fault),
+      pages: [page],
+      campaigns: [],
+      times: null,
+    },
     mend: pageMend(fault),
     lastAt: checkedAt.getTime(),
   };

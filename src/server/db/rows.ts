@@ -1,3 +1,4 @@
+import type { Stopped } from '../../core/capture/stopped';
 import type { FillReport, FormOnPage, Hit, TouchWhy } from '../../core/capture';
 import type { UsedIn } from '../../core/links/uses';
 import type { PageCheckResult } from '../../core/links/page-check';
@@ -260,6 +261,13 @@ export interface AttemptRow extends OfBusiness {
   status: string;
   sent: unknown;
   answer: string;
+}
+
+/** A page whose content security policy stopped the snippet in somebody's browser. */
+export interface StoppedPageRow extends Stopped {
+  businessId: string;
+  firstAt: Date;
+  lastAt: Date;
 }
 
 export interface DraftChangeRow extends OfBusiness {

@@ -309,6 +309,14 @@ export function defineTables(db: Sequelize) {
       medium: text,
       campaign: text,
     }),
+    stoppedPages: table<Rows.StoppedPageRow>(db, 'stopped_pages', ['businessId', 'page', 'directive'], {
+      businessId: uuid,
+      page: text,
+      directive: text,
+      wanted: text,
+      firstAt: time,
+      lastAt: time,
+    }),
     noCustomersPast: table<Rows.NoCustomerPastRow>(db, 'no_customers_past', ['businessId', 'kind', 'value'], {
       businessId: uuid,
       kind: text,

@@ -6,6 +6,7 @@ import type { Businesses, KnownBusiness } from '../businesses';
 import type { makeCarried } from '../capture/carried';
 import type { Collect } from '../capture/collect';
 import type { makeCountLanding } from '../capture/counted-landings';
+import type { makeTakeStopped } from '../capture/stopped-pages';
 import type { makeCountRefusedBody } from '../capture/refused-bodies';
 import { nowMs } from '../clock';
 import type { Config } from '../config';
@@ -38,6 +39,7 @@ interface EdgeServices {
   carried: ReturnType<typeof makeCarried>;
   countLanding: ReturnType<typeof makeCountLanding>;
   countRefusedBody: ReturnType<typeof makeCountRefusedBody>;
+  takeStopped: ReturnType<typeof makeTakeStopped>;
 }
 
 type Door = (request: IncomingMessage, response: ServerResponse, parts: string[]) => Promise<void>;
@@ -56,6 +58,7 @@ export function makeEdge(services: EdgeServices) {
     carried,
     countLanding,
     countRefusedBody,
+    takeStopped,
   } = services;
 
   async function businessOf(key: string | undefined): Promise<KnownBusiness> {
@@ -81,7 +84,7 @@ export function makeEdge(services: EdgeServices) {
 
     async r(request, response, [key, file]) {
       const business = await businessOf(key);
-      const number = Number(/^(\d{1,9})\.js$/.exec(file ?? '')?.[1]);
+      const number = Number(/^(\d{1,9})(?:-\w{1,16})?\.js$/.exec(file ?? '')?.[1]);
       if (!number) throw new AvrixError('AVX_NOT_FOUND', { what: 'release' });
       const body = await snippet.release(business, number, originOf(request));
       reply(response, 200, { ...script, 'cache-control': 'public, max-age=31536000, immutable' }, body);
@@ -113,6 +116,24 @@ export function makeEdge(services: EdgeServices) {
       await limit(request, response);
       if (request.method !== 'POST') throw new AvrixError('AVX_METHOD_WRONG', { wants: 'POST' });
       await countLanding(business, await readBody(request, landingLimit));
+      reply(response, 204);
+    },
+
+    /**
+     * What browsers report of pages whose content security policy stops the snippet. Where a page may send nothing, the
+     * report comes in the address of a script.
+     */
+    async stopped(request, response, [key]) {
+      const business = await businessOf(key);
+      allowOwnHosts(request, response, business);
+      if (request.method === 'OPTIONS') return reply(response, 204);
+      await limit(request, response);
+      if (request.method === 'GET') {
+        await takeStopped(business, new URLSearchParams((request.url ?? '').split('?')[1]).get('report') ?? '');
+        return reply(response, 200, script, '');
+      }
+      if (request.method !== 'POST') throw new AvrixError('AVX_METHOD_WRONG', { wants: 'GET or POST' });
+      await takeStopped(business, await readBody(request, pageLimit));
       reply(response, 204);
     },
 

@@ -1,32 +1,36 @@
+import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { scriptLiteral, snippetParts, snippetScript } from '../../core/capture/snippet-script';
 import { captureRules } from '../../core/releases';
 import type { KnownBusiness } from '../businesses';
 import type { Releases } from '../releases/releases';
 
-/** Serves the pasted line's two scripts: one that names the live release, and each release with the engine. */
+/** Serves the snippet's two scripts: one that names the live release, and each release with the engine and its parts. */
 export function makeSnippet(releases: Releases, folder: string) {
-  const [engine, elsewhere] = ['engine.js', 'elsewhere.js'].map((file) => readFileSync(join(folder, file), 'utf8'));
-  const literal = (value: unknown) => JSON.stringify(value).replace(/</g, '\\u003c');
+  const read = (name: string) => readFileSync(join(folder, `${name}.js`), 'utf8');
+  const loader = read('loader');
+  const sources = new Map((['engine', ...snippetParts] as const).map((name) => [name, read(name)]));
+  /** Names this engine in a release's address: browsers that hold the release with an older one ask for it anew. */
+  const engine = createHash('sha256')
+    .update([...sources.values()].join())
+    .digest('hex')
+    .slice(0, 8);
 
   return {
-    /** The script the pasted line loads. */
+    /** The script that the snippet loads. */
     async loader(business: KnownBusiness, origin: string): Promise<string> {
       const { number } = await releases.live(business.id);
-      const src = literal(`${origin}/r/${business.key}/${number}.js`);
-      return `(d=>{const s=d.createElement('script');s.async=true;s.src=${src};d.head.append(s)})(document)`;
+      const release = scriptLiteral(`${origin}/r/${business.key}/${number}-${engine}.js`);
+      const stopped = scriptLiteral(`${origin}/stopped/${business.key}`);
+      return `((AVRIX_SRC,AVRIX_STOPPED)=>{${loader}})(${release},${stopped})`;
     },
 
-    /** One release: its rules and the engine. Never changes. @throws AVX_RELEASE_UNKNOWN */
+    /** One release: its rules and the engine, whichever engine was asked for. @throws AVX_RELEASE_UNKNOWN */
     async release(business: KnownBusiness, number: number, origin: string): Promise<string> {
-      const setup = {
-        business: business.key,
-        release: number,
-        edge: origin,
-        rules: captureRules(await releases.numbered(business.id, number)),
-      };
-      const part = setup.rules.elsewhere.length > 0 ? `${elsewhere}AVRIX_SETUP.elsewhere=AVRIX_ELSEWHERE;` : '';
-      return `(AVRIX_SETUP=>{${part}${engine}})(${literal(setup)})`;
+      const rules = captureRules(await releases.numbered(business.id, number));
+      const setup = { business: business.key, release: number, edge: origin, rules };
+      return snippetScript(setup, (name) => sources.get(name)!);
     },
   };
 }

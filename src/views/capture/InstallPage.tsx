@@ -46,8 +46,8 @@ function Install({ business, initial }: Props) {
             ))}
             <p className="text-quiet mt-2">
               Once, in the head of every page. A content security policy needs its host in <code>script-src</code> and{' '}
-              <code>connect-src</code>. What it loads changes with each release, so it takes no integrity hash; each
-              release itself never changes.
+              <code>connect-src</code>, and <code>avrix</code> in <code>trusted-types</code> where it has that. What it
+              loads changes with each release, so it takes no integrity hash; each release itself never changes.
             </p>
           </section>
           <section className="sheet overflow-x-auto" aria-label="Pages">

@@ -11,6 +11,7 @@ import { capture } from './0010-capture';
 import { visitors } from './0011-visitors';
 import { campaignIds } from './0012-campaign-ids';
 import { quarantineKinds } from './0013-quarantine-kinds';
+import { stoppedPages } from './0014-stopped-pages';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
 export interface Migration {
@@ -32,4 +33,5 @@ export const migrations: Migration[] = [
   ...visitors,
   ...campaignIds,
   ...quarantineKinds,
+  ...stoppedPages,
 ];

@@ -1,0 +1,71 @@
+import type { decideFills, FillReport, Hit, Kept, SeenForm } from '../core/capture';
+import type { makeTokens } from './forms';
+import type { Tools } from './tools';
+
+/** What of a hit only its kind has. */
+export type Rest = Hit extends infer One
+  ? One extends Hit
+    ? Omit<One, 'id' | 'at' | 'release' | 'visitor' | 'visit' | 'address' | 'referrer' | 'pii' | 'kept' | 'consent'>
+    : never
+  : never;
+
+/** A document that the snippet works on, or an open shadow root in one. */
+export type Root = Document | ShadowRoot;
+
+/** What the engine offers on a page that it works on. */
+export interface Host {
+  /** What the browser keeps now. */
+  kept(): Kept;
+  tell(rest: Rest): void;
+  /**
+   * Gives every element that is in the page, or comes into it, to one who looks at such; in idle time, piece by piece.
+   *
+   * @param changing attributes after whose change it is looked at again
+   */
+  watch(selector: string, look: (element: Element) => void, ...changing: string[]): void;
+  /** For each form that was looked at and filled, with what became of each rule. */
+  onForm(look: (form: HTMLFormElement, fills: FillReport[]) => void): void;
+  /** Once everything that came or changed was looked at. */
+  onLooked(work: () => void): void;
+  /** For each document and open shadow root there is, and each that comes. */
+  onRoot(work: (root: Root) => void): void;
+  /** True for a frame's document whose own snippet tells of it. */
+  looksItself(root: Root): boolean;
+  /** Once this page is worked on no longer. */
+  onEnd(work: () => void): void;
+  /** Looks at everything again. */
+  lookAgain(): void;
+  /** What becomes of each fill rule in a form as it is seen. */
+  decide(form: SeenForm): ReturnType<typeof decideFills>;
+  /** Fills a form, and puts a lead token into it. */
+  prepare(form: HTMLFormElement): FillReport[];
+  /** Tells that a form was sent under the token it waits with, where it is followed; the next sending gets another. */
+  sent(form: HTMLFormElement): void;
+  tokens: ReturnType<typeof makeTokens>;
+  isFollowed(form: string): boolean;
+  /** A form's name, and its fields, by the browser's own ways. */
+  nameOf(form: HTMLFormElement): string;
+  fieldsOf(form: HTMLFormElement): HTMLInputElement[];
+}
+
+/**
+ * What only some releases need: served with those that do. A part uses the engine's tools and carries no copies of them;
+ * each of its moments is optional.
+ */
+export interface Part {
+  /** An address without what the part puts into addresses. */
+  strip?(address: string): string;
+  /** What the browser keeps with what came in this page's address, and the place it came from; null without any. */
+  restore?(here: Kept): Promise<{ place: string; kept: Kept } | null>;
+  /** Begins on a page. */
+  work?(host: Host): void;
+  /** Forgets what it stored. */
+  clear?(): void;
+}
+
+export type MakePart = (tools: Tools) => Part;
+
+declare global {
+  /** Where the parts that a release needs stand when the engine begins. */
+  const AVRIX_PARTS: MakePart[];
+}
