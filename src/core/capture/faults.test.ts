@@ -9,6 +9,7 @@ import {
   quarantineFaults,
   type CountedFinding,
   withoutSeenPages,
+  stoppedFaults,
 } from './faults';
 import type { FindingKind } from './findings';
 import type { FormProblem, JudgedForm } from './forms-seen';
@@ -182,4 +183,29 @@ describe('what was kept apart', () => {
   ] as const)('a %s: %s, %i', (kind, reason, n, what) => {
     expect(quarantineFaults([{ kind, reason, n, lastAt: start }])).toMatchObject([{ what, times: n, lastAt: start }]);
   });
+});
+
+it('pages whose content policy stops the snippet are one fault for each thing that is to be added', () => {
+  const stop = (page: string, directive: 'connect-src' | 'trusted-types', wanted: string, lastAt: number) => ({
+    ...{ page, directive, wanted, lastAt },
+  });
+  const faults = stoppedFaults([
+    stop('l.example/a', 'connect-src', 'https://t.l.example', 5),
+    stop('l.example/b', 'connect-src', 'https://t.l.example', 3),
+    stop('l.example/a', 'trusted-types', 'avrix', 4),
+  ]);
+  expect(faults.map(({ what, mend, pages, lastAt }) => [what, mend, pages.length, lastAt])).toEqual([
+    [
+      'The content policy of 2 pages stops the snippet: `connect-src` does not name `https://t.l.example`.',
+      'Add `https://t.l.example` to `connect-src` of the page’s policy.',
+      2,
+      5,
+    ],
+    [
+      'The content policy of 1 page stops the snippet: `trusted-types` does not name `avrix`.',
+      'Add `avrix` to `trusted-types` of the page’s policy.',
+      1,
+      4,
+    ],
+  ]);
 });

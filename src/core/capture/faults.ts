@@ -5,6 +5,7 @@ import type { GaveWay } from './cookies';
 import type { FindingKind } from './findings';
 import type { FormProblem, JudgedForm } from './forms-seen';
 import type { CaptureRules } from './schema';
+import type { Stopped } from './stopped';
 import { readingWords } from './sentences';
 
 /** How often something was found in a time, on which pages and with which campaigns, the commonest first. */
@@ -43,6 +44,8 @@ export interface Fault {
   /** What to look for in the list of arrivals that showed it; absent where none did. */
   found?: { kind: FindingKind; name: string };
   lastAt: number | null;
+  /** It was told by browsers, whose number is not known. */
+  isReported?: boolean;
 }
 
 /** What was found, one entry for each kind and name. */
@@ -217,6 +220,29 @@ export const quarantineFaults = (apart: Quarantined[]): Fault[] =>
         : `${counted(n, one, many)} could not be ${fate} and ${n === 1 ? 'is' : 'are'} not counted: ${marked(reason)}.`;
     return { id: `quarantine ${kind} ${reason}`, what, mend, pages: [], campaigns: [], times: n, lastAt };
   });
+
+/** Policies that stop the snippet, each with the pages where browsers report it; the newest first. */
+export function stoppedFaults(stopped: (Stopped & { lastAt: number })[]): Fault[] {
+  const folded = new Map<string, typeof stopped>();
+  for (const one of stopped) {
+    const key = `stopped ${one.directive} ${one.wanted}`;
+    folded.set(key, [...(folded.get(key) ?? []), one]);
+  }
+  return [...folded].map(([id, all]) => {
+    const { directive, wanted } = all[0]!;
+    return {
+      id,
+      what: `The content policy of ${counted(all.length, 'page', 'pages')} stops the snippet: ${marked(directive)} does not name ${marked(wanted)}.`,
+      mend: policyMend(directive, wanted),
+      ...{ pages: all.map(({ page }) => page), campaigns: [], times: null, isReported: true },
+      lastAt: Math.max(...all.map(({ lastAt }) => lastAt)),
+    };
+  });
+}
+
+/** What lets the snippet in where a page's content policy stops it. */
+export const policyMend = (directive: string, wanted: string): string =>
+  `Add ${marked(wanted)} to ${marked(directive)} of the page’s policy.`;
 
 /** Browsers that forget visitors, while the page alone sets its cookies. */
 export const cappedFaults = (capped: Capped[], { keep }: CaptureRules): Fault[] =>

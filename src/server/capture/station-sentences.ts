@@ -92,8 +92,8 @@ ${lines
   })
   .join('\n\n')}
 
-It loads beside the page, sets first-party cookies, fills hidden fields of our forms and raises no error of its own.
-Where the website has a content security policy, it needs the line's host in script-src and connect-src, and avrix in
+It loads beside the page, sets first-party cookies, fills hidden fields of our forms and raises no error of its own. \
+Where the website has a content security policy, it needs the line's host in script-src and connect-src, and avrix in \
 trusted-types if it has that.
 
 Thank you`,

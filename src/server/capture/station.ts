@@ -6,7 +6,9 @@ import {
   foldFindings,
   formFaults,
   idleFaults,
+  policyMend,
   quarantineFaults,
+  stoppedFaults,
   type CountedFinding,
   withoutSeenPages,
   type Fault,
@@ -14,10 +16,10 @@ import {
 import { mostCookieBytes } from '../../core/capture';
 import { keptBytes, type FindingKind } from '../../core/capture/findings';
 import { judgeForms, type CrmFields, type SeenOnPage } from '../../core/capture/forms-seen';
+import type { Stopped } from '../../core/capture/stopped';
 import type { CaptureBase, FaultsView, FormsView, InstallView, KeptView } from '../../core/capture/station-view';
 import type { CrmRule } from '../../core/leads';
 import { pageFaultWords, type PageFault } from '../../core/links';
-import { marked } from '../../core/marked';
 import { linkContracts } from '../../core/platforms/links';
 import { mayChange } from '../../core/people/rights';
 import type { ReleaseContent } from '../../core/releases';
@@ -121,15 +123,15 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
         )
         .map((fault) => pageFault(page, fault, checkedAt)),
     );
-    const checkedStops = new Set(
-      checked.flatMap(({ page, faults }) => faults.map((fault) => pageFaultId(page, fault))),
-    );
-    const stops = stopped.flatMap(({ page, directive, wanted, lastAt }): Fault[] => {
-      const fault = { code: 'policy_stops', directive, origin: wanted } as const;
-      return checkedStops.has(pageFaultId(page, fault)) ? [] : [pageFault(page, fault, lastAt)];
-    });
+    const isChecked = ({ page, directive }: Stopped) =>
+      checked.some(
+        (one) =>
+          one.page === page &&
+          one.faults.some((fault) => fault.code === 'policy_stops' && fault.directive === directive),
+      );
+    const unchecked = stopped.filter((one) => !isChecked(one));
     const faults = [
-      ...stops,
+      ...stoppedFaults(unchecked.map((one) => ({ ...one, lastAt: one.lastAt.getTime() }))),
       ...formFaults(forms),
       ...(seen.length > 0 ? idleFaults(idle) : []),
       ...pages,
@@ -295,18 +297,14 @@ function crmFields({ fields }: CrmRule): CrmFields {
 const isLineFinding = (kind: FindingKind) => kind === 'page_silent' || kind === 'snippet_twice';
 
 function pageMend(fault: PageFault): string {
-  if (fault.code === 'policy_stops')
-    return `Add ${marked(fault.origin)} to ${marked(fault.directive)} of the page’s policy.`;
+  if (fault.code === 'policy_stops') return policyMend(fault.directive, fault.origin);
   return fault.code === 'no_snippet' ? 'Paste the line into the page.' : 'Take out all but one of the lines.';
 }
-
-const pageFaultId = (page: string, fault: PageFault): string =>
-  `page ${page} ${fault.code}${fault.code === 'policy_stops' ? ` ${fault.directive}` : ''}`;
 
 function pageFault(page: string, fault: PageFault, checkedAt: Date): Fault {
   return {
     ...{
-      id: pageFaultId(page, fault),
+      id: `page ${page} ${fault.code}`,
       what: pageFaultWords(fault),
       pages: [page],
       campaigns: [],

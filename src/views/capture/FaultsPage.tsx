@@ -39,7 +39,7 @@ function Faults({ business, initial }: Props) {
             </tr>
           </thead>
           <tbody>
-            {view.rows.map(({ id, what, mend, pages, times, lastAt, found }) => (
+            {view.rows.map(({ id, what, mend, pages, times, lastAt, isReported, found }) => (
               <tr key={id}>
                 <td className="max-w-[420px] py-2!">
                   <Words text={what} />
@@ -56,7 +56,7 @@ function Faults({ business, initial }: Props) {
                 </td>
                 <td className="py-2! text-right whitespace-nowrap tabular-nums">
                   {times === null ? (
-                    <span className="text-quiet">as it stands</span>
+                    <span className="text-quiet">{isReported ? 'reported by browsers' : 'as it stands'}</span>
                   ) : found ? (
                     <a className="quiet-link" href={`/b/${business}/capture/arrivals?${new URLSearchParams(found)}`}>
                       {count(times)}
@@ -66,7 +66,7 @@ function Faults({ business, initial }: Props) {
                   )}
                   {lastAt !== null && (
                     <span className="text-quiet block text-[12.5px]">
-                      {times === null ? 'checked' : 'last'}{' '}
+                      {times === null && !isReported ? 'checked' : 'last'}{' '}
                       <Time iso={new Date(lastAt).toISOString()} timeZone={view.timeZone} />
                     </span>
                   )}
