@@ -19,14 +19,12 @@ export function Sentence({
   return (
     <div>
       {crumb && <p className={quiet}>{crumb}</p>}
-      <div className="grid gap-x-8 lg:grid-cols-[minmax(0,1fr)_auto]">
-        <h1 className="text-[25px] leading-tight [overflow-wrap:anywhere]">{title}</h1>
-        <p className={`${quiet} mt-1 max-w-[76ch] min-w-0`}>
+      <h1 className="text-[25px] leading-tight [overflow-wrap:anywhere]">{title}</h1>
+      <div className="mt-1 flex flex-wrap items-end justify-between gap-x-8 gap-y-3 xl:flex-nowrap">
+        <p className={`${quiet} max-w-[76ch] min-w-0`}>
           <Words text={under} />
         </p>
-        {children && (
-          <div className="mt-3 self-end lg:col-start-2 lg:row-span-2 lg:row-start-1 lg:mt-0">{children}</div>
-        )}
+        {children && <div>{children}</div>}
       </div>
     </div>
   );
