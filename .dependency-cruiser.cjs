@@ -33,6 +33,13 @@ module.exports = {
     },
     only('views-import-ui-and-core', '^src/views', '^src/(?!views|ui|core)'),
     only('ui-imports-core', '^src/ui', '^src/(?!ui|core)'),
+    {
+      name: 'islands-carry-no-zod',
+      severity: 'error',
+      comment: 'Rules come to the browser without their schemas; core/releases/draft-schema.ts joins both on the server.',
+      from: { path: '^src/core/rules', pathNot: '\\.test\\.ts$' },
+      to: { path: 'schema|node_modules/zod', dependencyTypesNot: ['type-only'] },
+    },
     only('standins-know-nothing-of-avrix', '^standins', '^(src|demo)/'),
     only('avrix-knows-no-standins', '^src', '^(standins|demo)/'),
     only('demo-computes-no-results', '^demo', '^(src|standins)/'),

@@ -204,7 +204,9 @@ test('the plan is handed on as files, and one that was changed is read back with
     if (format === 'XLSX') continue;
     await give(Buffer.from(file.toString().replaceAll('bakerweekly.example', 'bakerdaily.example')));
     await expect(page.getByRole('heading', { name: 'The file would change 2 rules.' })).toBeVisible();
-    await expect(page.getByText('Who comes from bakerdaily.example without tags belongs to Partners.')).toBeVisible();
+    await expect(
+      page.getByText('People who come from bakerdaily.example without tags belong to Partners.'),
+    ).toBeVisible();
     await page.getByRole('button', { name: 'Take none' }).click();
   }
   await page.emulateMedia({ media: 'print' });

@@ -165,7 +165,7 @@ test('a second platform’s click ID is kept, and a carry name is taken out, in 
   await page.getByRole('region', { name: 'Carry names' }).getByRole('button', { name: 'Take the name out' }).click();
   await expect(page.getByText('No carry name is known')).toBeVisible();
   await open(page, '/capture/fields');
-  await expect(page.getByLabel('Whose click ID')).toHaveValue('');
+  await expect(page.getByLabel('Whose, or which')).toHaveValue('');
   await open(page, '/not-live');
   await expect(page.getByText('The click ID of Tessaloop comes as tsl and is kept 21 days')).toBeVisible();
   await expect(page.getByText('The click ID of Quillsearch also travels as lark_key.')).toBeVisible();
@@ -271,6 +271,6 @@ test.describe('where consent is required', () => {
       });
     }).toPass();
     await context.close();
-    await makeLive(page, 'without being asked for consent', 'As before');
+    await makeLive(page, 'without asking for consent', 'As before');
   });
 });

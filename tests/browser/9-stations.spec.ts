@@ -249,7 +249,7 @@ test.describe('the plan', () => {
     await expect(page.getByRole('link', { name: '1 not live' })).toBeVisible();
     await open(page, '/not-live');
     await expect(
-      page.getByText('Who comes from harbour-council.example without tags belongs to Partners.'),
+      page.getByText('People who come from harbour-council.example without tags belong to Partners.'),
     ).toBeVisible();
     await page.getByRole('button', { name: 'Drop it' }).click();
     await expect(page.getByRole('heading', { name: 'Everything is live.' })).toBeVisible();
@@ -260,7 +260,7 @@ test.describe('the plan', () => {
     await page.evaluate(() => navigator.clipboard.writeText('de\tGermany\nuk\tagain\nbe\tBelgium'));
     await page.getByLabel('Value in links').first().focus();
     await page.keyboard.press('ControlOrMeta+v');
-    await expect(page.getByRole('heading', { name: '5 values' })).toBeVisible();
+    await expect(page.getByRole('heading', { name: '5 values', exact: true })).toBeVisible();
     await expect(page.getByLabel('As people read it').last()).toHaveValue('Belgium');
     await page.getByRole('button', { name: 'Undo' }).click();
     await expect(page.getByRole('heading', { name: '3 values', exact: true })).toBeVisible();

@@ -251,7 +251,7 @@ describe('a page check', () => {
     ['/nowhere', /^The page answers 404\.$/],
     [
       '/strict',
-      /^The page’s content policy stops the snippet: its `connect-src` does not let `http:\/\/pages\.localhost:\d+` in\.$/,
+      /^The page’s content policy stops the snippet: its `connect-src` does not name `http:\/\/pages\.localhost:\d+`\.$/,
     ],
   ])('%s: %s', async (path, words) => {
     expect((await check(path)).words.join(' ')).toMatch(words);

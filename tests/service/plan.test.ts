@@ -4,7 +4,7 @@ import { rules } from '../../src/core/capture/rules.fixture';
 import type { Campaign } from '../../src/core/plan/campaign';
 import { campaignFields } from '../../src/core/plan/compare-campaigns';
 import { offPlanListSchema } from '../../src/core/plan/list-schema';
-import type { RuleChange } from '../../src/core/releases';
+import type { RuleChange } from '../../src/core/rules';
 import { makeDeriveVisitors } from '../../src/server/capture/derive';
 import { setClock } from '../../src/server/clock';
 import type { Membership } from '../../src/server/people/people';

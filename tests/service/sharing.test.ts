@@ -73,8 +73,8 @@ describe('the plan as a file', () => {
     expect(problems).toEqual([]);
     expect(changes).toMatchObject([
       {
-        was: expect.stringMatching(/A link may go without it\.$/),
-        will: expect.stringMatching(/Every link has it\.$/),
+        was: expect.stringMatching(/A link may go without it, for example/),
+        will: expect.stringMatching(/Every link has it, for example/),
       },
       { was: null, will: '`ppc` in `utm_medium` is read as `paid-search`.' },
       { was: expect.stringMatching(/^`print` is Print in results/), will: null },

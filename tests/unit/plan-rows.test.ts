@@ -7,7 +7,7 @@ import {
   writePlanJson,
   writePlanRows,
 } from '../../src/core/plan/plan-rows';
-import { applyChanges } from '../../src/core/releases';
+import { applyChanges } from '../../src/core/rules';
 import { releaseContentSchema } from '../../src/core/releases/schema';
 
 const nowhere = 'http://nowhere.example';

@@ -6,7 +6,7 @@ import type { FindingKind } from './findings';
 import type { FormProblem, JudgedForm } from './forms-seen';
 import type { CaptureRules } from './schema';
 import type { Stopped } from './stopped';
-import { readingWords } from './sentences';
+import { readingWords } from './readings';
 
 /** How often something was found in a time, on which pages and with which campaigns, the commonest first. */
 export interface FoundTimes {

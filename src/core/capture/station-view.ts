@@ -1,5 +1,5 @@
 import type { Sentence } from '../strands/sentence';
-import type { RuleName } from '../releases/rules';
+import type { RuleName } from '../rules';
 import type { Fault, FoundTimes } from './faults';
 import type { Mark, NoCustomerRule } from './no-customer';
 import type { JudgedForm } from './forms-seen';

@@ -1,5 +1,6 @@
 import { ruleSchemas } from '../releases/draft-schema';
-import { readRule, ruleKind, type RuleChange, type RuleKindName } from '../releases/rules';
+import { readRule, ruleKind, type RuleChange, type RuleKindName } from '../rules';
+import { sameRule } from '../rules/same';
 import type { ReleaseContent } from '../releases/schema';
 
 /** A line of the plan as a table: which rule, which of its fields, its value, and for listed values what people read. */
@@ -28,7 +29,7 @@ function linesOf(value: Plain, prefix = ''): [field: string, value: string, labe
 export function writePlanRows(content: ReleaseContent): PlanRow[] {
   return kinds.flatMap((kind) =>
     ruleKind(kind)
-      .read(content)
+      .at.read(content)
       .flatMap(([id, value]) =>
         linesOf(value as Plain).map(([field, text, label]): PlanRow => [kind, id, field, text, label]),
       ),
@@ -116,18 +117,18 @@ export function comparePlanRows(content: ReleaseContent, rows: { row: number; ce
         });
       continue;
     }
-    if (!same(parsed.data, readRule(content, { kind, id }))) changes.push({ kind, id, value: parsed.data });
+    if (!sameRule(parsed.data, readRule(content, { kind, id }))) changes.push({ kind, id, value: parsed.data });
   }
   if (read.size > 0)
     for (const kind of kinds)
-      for (const [id] of ruleKind(kind).read(content))
+      for (const [id] of ruleKind(kind).at.read(content))
         if (id !== '' && !named.has(`${kind} ${id}`)) changes.push({ kind, id, value: null });
   return { changes, problems };
 }
 
 /** The same plan as JSON: each kind of rule by its own name. */
 export const writePlanJson = (content: ReleaseContent): Record<string, Record<string, unknown>> =>
-  Object.fromEntries(kinds.map((kind) => [kind, Object.fromEntries(ruleKind(kind).read(content))]));
+  Object.fromEntries(kinds.map((kind) => [kind, Object.fromEntries(ruleKind(kind).at.read(content))]));
 
 /** What a plan in JSON would change. */
 export function comparePlanJson(content: ReleaseContent, given: unknown): PlanDifference {
@@ -145,26 +146,11 @@ export function comparePlanJson(content: ReleaseContent, given: unknown): PlanDi
           was: `${issue!.path.join('.') || 'it'} ${issue!.message}`,
           wants: 'Mend it in the file; the rest can be taken.',
         });
-      } else if (!same(parsed.data, readRule(content, { kind, id })))
+      } else if (!sameRule(parsed.data, readRule(content, { kind, id })))
         difference.changes.push({ kind, id, value: parsed.data });
     }
-    for (const [id] of ruleKind(kind).read(content))
+    for (const [id] of ruleKind(kind).at.read(content))
       if (id !== '' && !Object.hasOwn(rules, id)) difference.changes.push({ kind, id, value: null });
   }
   return difference;
-}
-
-/** Equal whatever the order of their fields. */
-function same(a: unknown, b: unknown): boolean {
-  const sorted = (value: unknown): unknown =>
-    Array.isArray(value)
-      ? value.map(sorted)
-      : typeof value === 'object' && value !== null
-        ? Object.fromEntries(
-            Object.entries(value)
-              .sort(([x], [y]) => (x < y ? -1 : 1))
-              .map(([key, one]) => [key, sorted(one)]),
-          )
-        : value;
-  return JSON.stringify(sorted(a)) === JSON.stringify(sorted(b));
 }

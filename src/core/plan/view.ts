@@ -1,4 +1,4 @@
-import type { RuleName } from '../releases/rules';
+import type { RuleName } from '../rules';
 import type { Sentence } from '../strands/sentence';
 import type { ComparedRow } from './channels';
 import type { OffPlanValue } from './off-plan';

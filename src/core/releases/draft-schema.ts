@@ -20,10 +20,10 @@ import {
   tagRuleSchema,
 } from '../plan/schema';
 import { readAs } from '../read-as';
-import { ruleKinds, type RuleChange, type RuleKindName, type RuleSchemas } from './rules';
+import { ruleKinds, type RuleChange, type RuleKindName } from '../rules';
 
 /** What a rule of each kind must be. */
-export const ruleSchemas: RuleSchemas = {
+export const ruleSchemas: Record<RuleKindName, z.ZodType> = {
   tag: tagRuleSchema,
   naming: namingSchema,
   channel: channelRuleSchema,

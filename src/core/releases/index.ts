@@ -5,7 +5,6 @@ import type { ReadValue } from '../strands/clicks';
 import type { VisitorRules } from '../strands/visitor';
 import type { Release, ReleaseContent } from './schema';
 
-export * from './rules';
 export * from './upgrade';
 
 export type { Release, ReleaseContent } from './schema';

@@ -1,5 +1,5 @@
 import type { Sentence } from '../strands/sentence';
-import type { RuleName } from './rules';
+import type { RuleName } from '../rules';
 
 /** One rule as the draft changes it: the sentence that is live, and the one that would be. */
 export interface ChangeView extends RuleName {

@@ -10,7 +10,8 @@ import {
 import type { OffPlanListQuery } from '../../core/plan/list-schema';
 import type { EffectView, OffPlanView, PlanBase, TagsView, ValueEffect } from '../../core/plan/view';
 import { mayChange } from '../../core/people/rights';
-import { applyChanges, type ReleaseContent, type RuleChange } from '../../core/releases';
+import type { ReleaseContent } from '../../core/releases';
+import { applyChanges, type RuleChange } from '../../core/rules';
 import { counted, type Sentence } from '../../core/strands';
 import { nowMs } from '../clock';
 import type { Context } from '../context';

@@ -8,7 +8,8 @@ import {
 } from '../../core/plan/plan-rows';
 import type { ShareView } from '../../core/plan/view';
 import { AvrixError } from '../../core/errors';
-import { captureRules, readRule, ruleSentence, type ReleaseContent } from '../../core/releases';
+import { captureRules, type ReleaseContent } from '../../core/releases';
+import { readRule, ruleSentence } from '../../core/rules';
 import { counted } from '../../core/strands';
 import type { Context } from '../context';
 import { plain } from '../db';

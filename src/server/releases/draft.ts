@@ -1,6 +1,7 @@
 import { Op, type Transaction } from 'sequelize';
 import { AvrixError, fieldsWrong, type WrongField } from '../../core/errors';
 import { mayChange } from '../../core/people/rights';
+import type { ReleaseContent } from '../../core/releases';
 import {
   applyChanges,
   isRuleKind,
@@ -8,10 +9,9 @@ import {
   ruleDetails,
   ruleKind,
   ruleSentence,
-  type ReleaseContent,
   type RuleChange,
   type RuleName,
-} from '../../core/releases';
+} from '../../core/rules';
 import { readChanges, type NewReleaseWanted } from '../../core/releases/draft-schema';
 import type { ChangeView, NotLiveView } from '../../core/releases/view';
 import { counted } from '../../core/strands';
@@ -67,12 +67,12 @@ export function makeDraft({ db, tables }: Context, releases: Releases) {
     const checked = readChanges(changes);
     const after = applyChanges(draft, checked);
     const wrong = checked.flatMap(({ kind, value }): WrongField[] =>
-      value === null ? [] : ruleKind(kind).check(value, after),
+      value === null ? [] : (ruleKind(kind).check?.(value, after) ?? []),
     );
     const [first, ...others] = wrong;
     if (first) throw fieldsWrong([first, ...others]);
     for (const { kind, id, value } of checked) {
-      const own = value === null ? id : ruleKind(kind).idOf(value);
+      const own = value === null ? id : ruleKind(kind).at.idOf(value);
       if (own !== id) throw new AvrixError('AVX_RULE_NAME_TAKEN', { was: id, name: own });
     }
     return checked;
@@ -130,8 +130,8 @@ export function makeDraft({ db, tables }: Context, releases: Releases) {
           {
             ...name,
             station: ruleKind(row.kind).station,
-            live: ruleSentence(row.kind, readRule(release.content, name)),
-            draft: ruleSentence(row.kind, row.value),
+            live: ruleSentence(row.kind, readRule(release.content, name), release.content),
+            draft: ruleSentence(row.kind, row.value, release.content),
             details: ruleDetails(row.kind, readRule(release.content, name), row.value),
             by: names.get(row.changedBy) ?? 'somebody who left',
             changedAt: row.changedAt.toISOString(),

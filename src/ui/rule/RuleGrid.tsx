@@ -1,8 +1,8 @@
 import { useState, type ClipboardEvent } from 'react';
-import type { Row, RuleColumn } from '../../core/capture/rule-rows';
-import { rowsFromCells } from '../../core/capture/rule-rows';
 import { readTabbed } from '../../core/links/cells';
-import type { RuleChange } from '../../core/releases/rules';
+import { ruleKind, type RuleChange, type RuleKindName, type RuleOf } from '../../core/rules';
+import { columnsOf, rowOf, rowsFromCells, ruleOf, type Row, type RuleColumn } from '../../core/rules/rows';
+import type { Beside } from '../../core/rules/says';
 import { counted } from '../../core/strands';
 import { FindField } from '../list/FindField';
 import { useDraft } from './useDraft';
@@ -18,23 +18,25 @@ interface Line {
  * Rules of one kind as a grid: found, duplicated, pasted from a spreadsheet, many changed at a time. Nothing is in the
  * draft before it is put there.
  */
-export function RuleGrid({
+export function RuleGrid<Kind extends RuleKindName>({
   business,
+  kind,
   label,
-  columns,
-  stored,
-  changeOf,
+  stored: rules,
+  beside,
   disabled,
 }: {
   business: string;
+  kind: Kind;
   label: string;
-  columns: RuleColumn[];
   /** The rules as the draft has them. */
-  stored: Line[];
-  /** What a row changes in the draft; `taken` are the names that other rows have. */
-  changeOf: (id: string, cells: Row, taken: string[]) => RuleChange;
+  stored: RuleOf<Kind>[];
+  beside: Beside;
   disabled: boolean;
 }) {
+  const { says, at: place, start } = ruleKind(kind);
+  const columns = columnsOf(says, beside);
+  const stored: Line[] = rules.map((rule) => ({ id: place.idOf(rule), cells: rowOf(says, rule) }));
   const [past, setPast] = useState<Line[][]>([]);
   const [lines, setLines] = useState(stored);
   const [find, setFind] = useState('');
@@ -61,11 +63,13 @@ export function RuleGrid({
     write([...lines, ...rowsFromCells(columns, cells).map((row) => ({ id: '', cells: row }))]);
   };
   const onPut = () => {
-    const taken = lines.map(({ id }) => id).filter(Boolean);
-    const changes = changed.map(({ id, cells }) => {
-      const change = changeOf(id, cells, taken);
-      taken.push(change.id);
-      return change;
+    const names = lines.map(({ id }) => id).filter(Boolean);
+    const changes = changed.map(({ id, cells }): RuleChange => {
+      const before = rules.find((rule) => place.idOf(rule) === id) ?? start!(beside, names);
+      const value = ruleOf(says, cells, before, beside);
+      const name = id || place.idOf(value);
+      names.push(name);
+      return { kind, id: name, value };
     });
     put.mutate(changes);
   };

@@ -1,4 +1,4 @@
-import type { RuleName } from '../../core/releases/rules';
+import type { RuleName } from '../../core/rules';
 import { useDraft } from './useDraft';
 
 /** Takes a rule out of the draft; it stays live until the draft is. */

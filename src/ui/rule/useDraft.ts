@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import type { WrongField } from '../../core/errors';
-import type { RuleChange, RuleName } from '../../core/releases/rules';
+import type { RuleChange, RuleName } from '../../core/rules';
 import { sayDraftChanged } from './draft-changed';
 import { ApiProblem, sendJson } from '../text/read';
 

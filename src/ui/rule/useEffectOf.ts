@@ -1,6 +1,6 @@
 import { useQuery, keepPreviousData } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
-import type { RuleChange } from '../../core/releases/rules';
+import type { RuleChange } from '../../core/rules';
 import { sendJson } from '../text/read';
 
 const settleAfter = 250;

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { RuleChange, RuleName } from '../../core/releases/rules';
+import { ruleKind, type RuleChange, type RuleKindName, type RuleName, type RuleOf } from '../../core/rules';
 import { useDraft } from './useDraft';
 
 /**
@@ -9,35 +9,35 @@ import { useDraft } from './useDraft';
  * @param start what a new one begins with
  * @param changed the draft's rules that are not as they are live
  */
-export function useRuleEditor<Rule>({
+export function useRuleEditor<Kind extends RuleKindName>({
   business,
-  nameOf,
+  kind,
   stored,
   start,
   changed,
 }: {
   business: string;
-  nameOf: (rule: Rule) => RuleName;
-  stored: Rule | null;
-  start: Rule;
+  kind: Kind;
+  stored: RuleOf<Kind> | null;
+  start: RuleOf<Kind>;
   changed: RuleName[];
 }) {
-  const [rule, setRule] = useState(stored ?? start);
+  const [rule, setRule] = useState<RuleOf<Kind>>(stored ?? start);
   const draft = useDraft(business);
-  const name = nameOf(rule);
+  const name = { kind, id: ruleKind(kind).at.idOf(rule) };
   const change: RuleChange = { ...name, value: rule };
   const isChanged = JSON.stringify(rule) !== JSON.stringify(stored ?? start);
   return {
     rule,
     setRule,
-    edit: (part: Partial<Rule>) => setRule((before) => ({ ...before, ...part })),
+    edit: (part: Partial<RuleOf<Kind>>) => setRule((before) => ({ ...(before as object), ...part }) as RuleOf<Kind>),
     change,
     isChanged,
     /** What the bar beneath the rule shows and does. */
     bar: {
       business,
       changed: isChanged || stored === null,
-      inDraft: changed.some(({ kind, id }) => kind === name.kind && id === name.id),
+      inDraft: changed.some((one) => one.kind === kind && one.id === name.id),
       busy: draft.put.isPending || draft.drop.isPending,
       wrong: draft.wrong,
       problem: draft.problem,

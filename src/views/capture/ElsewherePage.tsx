@@ -2,8 +2,8 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { Elsewhere } from '../../core/capture';
 import { carries } from '../../core/capture/carries';
-import { placeWords, returnWords } from '../../core/capture/sentences';
 import type { ElsewhereView, ReturnedFile } from '../../core/capture/station-view';
+import { elsewhere } from '../../core/rules/elsewhere';
 import { count, counted } from '../../core/strands';
 import { FileButton } from '../../ui/files/FileButton';
 import { Key } from '../../ui/keys/Key';
@@ -11,7 +11,7 @@ import { PickList } from '../../ui/list/PickList';
 import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
 import { DraftBar } from '../../ui/rule/DraftBar';
-import { ChoicePart, TextPart } from '../../ui/rule/parts';
+import { RuleSentence } from '../../ui/rule/RuleSentence';
 import { TakeOut } from '../../ui/rule/TakeOut';
 import { useAddressPart } from '../../ui/rule/useAddressPart';
 import { useRuleEditor } from '../../ui/rule/useRuleEditor';
@@ -27,7 +27,6 @@ interface Props {
   search: string;
 }
 
-const fresh: Elsewhere = { name: '', host: '', kind: 'form', returns: 'thank_you' };
 const isNew = 'new';
 
 /** Places outside that values follow visitors to: what each can carry, and what came back. */
@@ -95,49 +94,20 @@ function PlaceEditor({
   stored: Elsewhere | null;
   onNamed: (name: string) => void;
 }) {
-  const { rule, edit, isChanged, bar } = useRuleEditor<Elsewhere>({
-    ...{ business, stored, start: fresh, changed: view.changed },
-    nameOf: ({ name }) => ({ kind: 'elsewhere', id: name }),
+  const { rule, setRule, isChanged, bar } = useRuleEditor({
+    ...{ business, kind: 'elsewhere' as const, stored, start: elsewhere.start!({}, []), changed: view.changed },
   });
-  const disabled = !view.mayChange;
   const counts = view.counts.find(({ name }) => name === stored?.name);
   return (
     <section className="sheet min-w-0" aria-label={stored?.name ?? 'New place'}>
-      <p className="px-5 py-4 text-[17px] leading-[1.9]">
-        Values go along to{' '}
-        <ChoicePart
-          label="What the place is"
-          value={rule.kind}
-          disabled={disabled}
-          options={Object.entries(placeWords) as [Elsewhere['kind'], string][]}
-          onChange={(kind) => edit({ kind })}
-        />{' '}
-        <TextPart
-          label="Host"
-          value={rule.host}
-          placeholder="offers.example"
-          disabled={disabled}
-          onChange={(host) => edit({ host: host.trim().toLowerCase() })}
-        />
-        , called{' '}
-        <TextPart
-          label="Name of the place"
-          value={rule.name}
-          placeholder="a name"
-          isValue={false}
-          disabled={disabled || stored !== null}
-          onChange={(name) => edit({ name })}
-        />
-        ;{' '}
-        <ChoicePart
-          label="What comes back"
-          value={rule.returns}
-          disabled={disabled}
-          options={Object.entries(returnWords) as [Elsewhere['returns'], string][]}
-          onChange={(returns) => edit({ returns })}
-        />
-        .
-      </p>
+      <RuleSentence
+        kind="elsewhere"
+        rule={rule}
+        onEdit={setRule}
+        beside={{ capture: view.rules }}
+        disabled={!view.mayChange}
+        isNew={stored === null}
+      />
       <ul className="border-base-300 border-t px-5 py-3">
         {carries(rule, view.rules).map(({ what, holds }) => (
           <li key={what} className="flex gap-2 py-0.5">

@@ -1,7 +1,7 @@
 import type { JudgedForm } from '../../core/capture/forms-seen';
 import { formProblemWords } from '../../core/capture/faults';
 import type { FormsView } from '../../core/capture/station-view';
-import { readingWords } from '../../core/capture/sentences';
+import { readingWords } from '../../core/capture/readings';
 import { Live } from '../../ui/live/Live';
 import { useDraft } from '../../ui/rule/useDraft';
 import { Time } from '../../ui/text/Time';

@@ -1,16 +1,16 @@
 import { useState } from 'react';
 import type { CaptureEffectView, KeptView } from '../../core/capture/station-view';
-import type { RuleChange } from '../../core/releases/rules';
+import { platformName } from '../../core/links/placeholders';
+import type { RuleChange } from '../../core/rules';
 import { count } from '../../core/strands';
 import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
+import { RuleSheet } from '../../ui/rule/RuleSheet';
 import { useEffectOf } from '../../ui/rule/useEffectOf';
 import { CaptureEffect } from './CaptureEffect';
 import { CaptureFrame } from './CaptureFrame';
 import { CarryNames } from './CarryNames';
 import { KeptValues } from './KeptValues';
-import { ConsentRule, Pii } from './PrivacyRules';
-import { ClickId, TouchRule, Visit } from './TouchRules';
 
 interface Props {
   business: string;
@@ -34,23 +34,36 @@ function Kept({ business, initial }: Props) {
     `/api/b/${business}/capture/effect`,
     written ? [written] : [{ kind: 'visit', id: '', value: rules.touch }],
   );
-  const common = { business, view, onWritten: setWritten };
-  const missing = view.platforms.filter(({ kind }) => !rules.keep.clickIds.some(({ platform }) => platform === kind));
+  const common = { business, view, beside: { capture: rules }, onWritten: setWritten };
+  const { touchDays, touchAge, utmLowerCase, setBy, clickIds } = rules.keep;
+  const keep = { touchDays, touchAge, utmLowerCase, setBy };
+  const missing = view.platforms.filter(({ kind }) => !clickIds.some(({ platform }) => platform === kind));
   const [adding, setAdding] = useState('');
   const added = missing.find(({ kind }) => kind === adding);
   return (
     <CaptureFrame business={business} section="Kept" view={view}>
       <div className="grid grid-cols-1 items-start gap-4 lg:grid-cols-[1fr_310px]">
         <div className="flex min-w-0 flex-col gap-4">
-          <TouchRule {...common} rule={rules.keep} key={JSON.stringify(rules.keep)} />
-          {rules.keep.clickIds.map((rule) => (
-            <ClickId {...common} rule={rule} key={JSON.stringify(rule)} />
+          <RuleSheet {...common} kind="keep" label="Touches" stored={keep} key={JSON.stringify(keep)}>
+            {(rule) => rule.setBy === 'server' && <OwnEdge business={business} ownEdge={view.ownEdge} />}
+          </RuleSheet>
+          {clickIds.map((rule) => (
+            <RuleSheet
+              {...common}
+              kind="click_id"
+              label={`Click ID of ${platformName(rule.platform)}`}
+              stored={rule}
+              key={JSON.stringify(rule)}
+            />
           ))}
           {added && (
-            <ClickId
+            <RuleSheet
               {...common}
-              isNew
-              rule={{ platform: added.kind, parameter: added.parameter, days: 90, source: added.kind, medium: '' }}
+              kind="click_id"
+              label={`Click ID of ${added.words}`}
+              stored={null}
+              start={{ platform: added.kind, parameter: added.parameter, days: 90, source: added.kind, medium: '' }}
+              key={added.kind}
             />
           )}
           {view.mayChange && missing.length > 0 && !added && (
@@ -64,9 +77,15 @@ function Kept({ business, initial }: Props) {
           )}
           <CarryNames business={business} view={view} />
           <KeptValues business={business} view={view} />
-          <Visit {...common} rule={rules.touch} key={JSON.stringify(rules.touch)} />
-          <ConsentRule {...common} rule={rules.consent} key={JSON.stringify(rules.consent)} />
-          <Pii {...common} rule={rules.pii} key={JSON.stringify(rules.pii)} />
+          <RuleSheet {...common} kind="visit" label="Visits" stored={rules.touch} key={JSON.stringify(rules.touch)} />
+          <RuleSheet
+            {...common}
+            kind="consent"
+            label="Consent"
+            stored={rules.consent}
+            key={JSON.stringify(rules.consent)}
+          />
+          <RuleSheet {...common} kind="pii" label="Personal data" stored={rules.pii} key={JSON.stringify(rules.pii)} />
         </div>
         <div className="flex flex-col gap-4">
           <CaptureEffect effect={effect} weeks={view.weeks} timeZone={view.timeZone} />
@@ -84,5 +103,18 @@ function Kept({ business, initial }: Props) {
         </div>
       </div>
     </CaptureFrame>
+  );
+}
+
+function OwnEdge({ business, ownEdge }: { business: string; ownEdge: string }) {
+  return (
+    <p className="text-quiet px-5 pb-4">
+      Browsers that end a script’s cookies after 7 days leave a server’s alone. The snippet must load from{' '}
+      <code className="value">{ownEdge}</code>, which leads to Avrix:{' '}
+      <a className="quiet-link" href={`/b/${business}/capture/install`}>
+        see the snippet
+      </a>
+      .
+    </p>
   );
 }

@@ -63,9 +63,8 @@ function NoCustomer({ business, initial }: Props) {
 }
 
 function List({ business, view }: { business: string; view: NoCustomerView }) {
-  const { rule, edit, isChanged, bar } = useRuleEditor<NoCustomerRule>({
-    ...{ business, stored: view.rule, start: view.rule, changed: view.changed },
-    nameOf: () => ({ kind: 'no_customer', id: '' }),
+  const { rule, edit, isChanged, bar } = useRuleEditor({
+    ...{ business, kind: 'no_customer' as const, stored: view.rule, start: view.rule, changed: view.changed },
   });
   const [texts, setTexts] = useState(() => lists.map(({ key }) => view.rule[key].join('\n')));
   return (

@@ -1,8 +1,9 @@
 import { useState, type ClipboardEvent } from 'react';
 import { swapValue, type Reading, type SwapTable } from '../../core/capture';
-import { readingWords } from '../../core/capture/sentences';
+import { readingWords } from '../../core/capture/readings';
 import type { SwapsView } from '../../core/capture/station-view';
 import { readTabbed } from '../../core/links/cells';
+import { swap } from '../../core/rules/swap';
 import { count } from '../../core/strands';
 import { Key } from '../../ui/keys/Key';
 import { PickList } from '../../ui/list/PickList';
@@ -22,7 +23,6 @@ interface Props {
 
 type Replacement = SwapTable['otherwise'];
 const isNew = 'new';
-const fresh: SwapTable = { name: '', rows: [], otherwise: { gives: '', take: 'itself' } };
 const takes: [Replacement['take'], string][] = [
   ['', 'the words'],
   ['itself', 'itself'],
@@ -97,9 +97,8 @@ function TableEditor({
   stored: SwapTable | null;
   onNamed: (name: string) => void;
 }) {
-  const { rule, edit, isChanged, bar } = useRuleEditor<SwapTable>({
-    ...{ business, stored, start: fresh, changed: view.changed },
-    nameOf: ({ name }) => ({ kind: 'swap', id: name }),
+  const { rule, edit, isChanged, bar } = useRuleEditor({
+    ...{ business, kind: 'swap' as const, stored, start: swap.start!({}, []), changed: view.changed },
   });
   const disabled = !view.mayChange;
   const setRow = (at: number, part: Partial<SwapTable['rows'][number]>) =>

@@ -4,7 +4,7 @@ import { count } from '../../core/strands';
 import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
 import { DraftBar } from '../../ui/rule/DraftBar';
-import { ChoicePart, TextPart } from '../../ui/rule/parts';
+import { RuleSentence } from '../../ui/rule/RuleSentence';
 import { useAddressPart } from '../../ui/rule/useAddressPart';
 import { useRuleEditor } from '../../ui/rule/useRuleEditor';
 import { Words } from '../../ui/text/Words';
@@ -124,29 +124,13 @@ function Compared({ row, current, onPick }: { row: ComparedRow; current: boolean
   );
 }
 
-const mediaOptions = [
-  ['paid', 'paid'],
-  ['owned', 'owned'],
-  ['earned', 'earned'],
-] as const;
-const joinOptions = [
-  ['on', 'on'],
-  ['in', 'in'],
-  ['through', 'through'],
-] as const;
-const trackedOptions = [
-  ['yes', 'tracked'],
-  ['no', 'not tracked'],
-] as const;
-
 function ChannelEditor({ business, view, row }: { business: string; view: ChannelsView; row: ComparedRow }) {
   const stored = view.plan.channels.find((rule) => rule.medium === row.medium);
   const start: ChannelRule = stored ?? {
     ...{ medium: row.medium, channel: row.label, crmTypes: [], media: 'paid', tracked: true, joins: 'on' },
   };
-  const { rule, edit, bar } = useRuleEditor<ChannelRule>({
-    ...{ business, stored: stored ?? null, start, changed: view.changed },
-    nameOf: ({ medium }) => ({ kind: 'channel', id: medium }),
+  const { rule, setRule, edit, bar } = useRuleEditor({
+    ...{ business, kind: 'channel' as const, stored: stored ?? null, start, changed: view.changed },
   });
   const disabled = !view.mayChange;
   const types = [...new Set([...(view.crm.types ?? []), ...rule.crmTypes])];
@@ -154,43 +138,14 @@ function ChannelEditor({ business, view, row }: { business: string; view: Channe
   return (
     <section className="sheet" aria-label={row.medium}>
       <div className="px-5 py-4">
-        <p className="text-[16px] leading-[1.9]">
-          <code className="value">{rule.medium}</code> is{' '}
-          <TextPart
-            label="Channel"
-            isValue={false}
-            value={rule.channel}
-            placeholder="a channel"
-            list="channels"
-            disabled={disabled}
-            onChange={(channel) => edit({ channel })}
-          />{' '}
-          in results,{' '}
-          <ChoicePart
-            label="Media type"
-            value={rule.media}
-            options={mediaOptions}
-            disabled={disabled}
-            onChange={(media) => edit({ media })}
-          />{' '}
-          media and{' '}
-          <ChoicePart
-            label="Tracked"
-            value={rule.tracked ? 'yes' : 'no'}
-            options={trackedOptions}
-            disabled={disabled}
-            onChange={(tracked) => edit({ tracked: tracked === 'yes' })}
-          />
-          . People read “{row.label || rule.medium}{' '}
-          <ChoicePart
-            label="Joined by"
-            value={rule.joins}
-            options={joinOptions}
-            disabled={disabled}
-            onChange={(joins) => edit({ joins })}
-          />{' '}
-          its source”.
-        </p>
+        <RuleSentence
+          className="text-[16px] leading-[1.9]"
+          kind="channel"
+          rule={rule}
+          onEdit={setRule}
+          beside={{ plan: view.plan }}
+          disabled={disabled}
+        />
         <datalist id="channels">
           {channels.map((channel) => (
             <option key={channel} value={channel} />

@@ -1,11 +1,13 @@
 import { X } from 'lucide-react';
 import { useState } from 'react';
-import { checkNaming, namingSentence, type NamePart, type Naming } from '../../core/plan';
+import { checkNaming, type NamePart, type Naming } from '../../core/plan';
+import { ruleSentence } from '../../core/rules';
 import type { EffectView, TagsView } from '../../core/plan/view';
 import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
 import { DraftBar } from '../../ui/rule/DraftBar';
 import { ChoicePart, NumberPart, TextPart } from '../../ui/rule/parts';
+import { RuleSentence } from '../../ui/rule/RuleSentence';
 import { useRuleEditor } from '../../ui/rule/useRuleEditor';
 import { useEffectOf } from '../../ui/rule/useEffectOf';
 import { Words } from '../../ui/text/Words';
@@ -51,7 +53,7 @@ function Names({ business, initial }: Props) {
 const sentenceOf = (naming: Naming) => ({
   title: naming.pattern ? 'Campaign names are put together from parts.' : 'Campaign names have no parts yet.',
   under: naming.pattern
-    ? namingSentence(naming)
+    ? ruleSentence('naming', naming)!
     : 'Name the parts, such as market and quarter; a name is then picked, and any name can be read back.',
 });
 
@@ -63,9 +65,8 @@ function NamingEditor({ business, view }: { business: string; view: TagsView }) 
     change,
     isChanged,
     bar,
-  } = useRuleEditor<Naming>({
-    ...{ business, stored, start: stored, changed: view.changed },
-    nameOf: () => ({ kind: 'naming', id: '' }),
+  } = useRuleEditor({
+    ...{ business, kind: 'naming' as const, stored, start: stored, changed: view.changed },
   });
   const problems = checkNaming(naming);
   const { data: effect } = useEffectOf<EffectView>(
@@ -79,17 +80,7 @@ function NamingEditor({ business, view }: { business: string; view: TagsView }) 
     <div className="grid grid-cols-1 items-start gap-4 xl:grid-cols-[1fr_310px]">
       <div className="flex min-w-0 flex-col gap-4">
         <section className="sheet" aria-label="The rule">
-          <p className="px-5 py-4 text-[17px] leading-[1.9]">
-            A campaign name is{' '}
-            <TextPart
-              label="Pattern of a campaign name"
-              value={naming.pattern}
-              placeholder="{market}-{line}"
-              disabled={disabled}
-              onChange={(pattern) => setNaming({ ...naming, pattern })}
-            />
-            .
-          </p>
+          <RuleSentence kind="naming" rule={naming} onEdit={setNaming} beside={{}} disabled={disabled} />
           {problems.map(({ was, wants }) => (
             <p key={was} role="alert" className="text-error -mt-2 px-5 pb-3">
               {was.charAt(0).toUpperCase() + was.slice(1)}. {wants}

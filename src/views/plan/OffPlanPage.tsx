@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
-import { aliasId } from '../../core/releases/rules';
-import type { RuleChange } from '../../core/releases/rules';
+import { aliasId } from '../../core/rules';
+import type { RuleChange } from '../../core/rules';
 import type { OffPlanView } from '../../core/plan/view';
 import { count } from '../../core/strands';
 import { Key } from '../../ui/keys/Key';

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { checkOutcomeCode, type OutcomeCodeRule } from '../../core/plan';
 import type { TagsView } from '../../core/plan/view';
 import { DraftBar } from '../../ui/rule/DraftBar';
-import { NumberPart } from '../../ui/rule/parts';
+import { RuleSentence } from '../../ui/rule/RuleSentence';
 import { useRuleEditor } from '../../ui/rule/useRuleEditor';
 
 const writeBeginnings = ({ beginnings }: OutcomeCodeRule): string =>
@@ -11,29 +11,23 @@ const writeBeginnings = ({ beginnings }: OutcomeCodeRule): string =>
 /** What outcome codes look like: a short beginning for each line of business, a hyphen, and what happened. */
 export function OutcomeCodes({ business, view }: { business: string; view: TagsView }) {
   const stored = view.plan.outcomeCodes;
-  const { rule, setRule, bar } = useRuleEditor<OutcomeCodeRule>({
-    ...{ business, stored, start: stored, changed: view.changed },
-    nameOf: () => ({ kind: 'outcome_codes', id: '' }),
+  const { rule, setRule, bar } = useRuleEditor({
+    ...{ business, kind: 'outcome_codes' as const, stored, start: stored, changed: view.changed },
   });
   const [text, setText] = useState(() => writeBeginnings(stored));
   const disabled = !view.mayChange;
-  const example = rule.beginnings[0] ? `${rule.beginnings[0].code}-${'QUAL'.slice(0, rule.longest)}` : '';
   return (
     <section className="sheet mt-4 xl:mr-[326px]" aria-label="Outcome codes">
       <div className="px-5 py-4">
         <h2 className="text-base">Outcome codes</h2>
-        <p className="mt-1 text-[17px] leading-[1.9]">
-          An outcome’s code is one of the beginnings, a hyphen, and what happened in 2 to{' '}
-          <NumberPart
-            label="Most letters of what happened"
-            value={rule.longest}
-            disabled={disabled}
-            onChange={(longest) => setRule({ ...rule, longest })}
-          />{' '}
-          capital letters{example && ', such as '}
-          {example && <code className="value text-[0.86em]">{example}</code>}. Its version and its words stand beside
-          it.
-        </p>
+        <RuleSentence
+          className="mt-1 text-[17px] leading-[1.9]"
+          kind="outcome_codes"
+          rule={rule}
+          onEdit={setRule}
+          beside={{}}
+          disabled={disabled}
+        />
         <p className="mt-1">
           In use:{' '}
           {view.outcomes.map((code, index) => {

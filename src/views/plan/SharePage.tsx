@@ -1,8 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { channelSentence, namingSentence, outcomeCodesSentence, tagSentence } from '../../core/plan';
 import type { ShareView } from '../../core/plan/view';
-import type { RuleChange } from '../../core/releases/rules';
+import { ruleSentence, type RuleChange } from '../../core/rules';
 import { counted } from '../../core/strands';
 import { FileButton } from '../../ui/files/FileButton';
 import { Live } from '../../ui/live/Live';
@@ -180,7 +179,7 @@ function Printed({ view }: { view: ShareView }) {
         {live.tags.map((rule) => (
           <div key={rule.tag} className="mt-3 break-inside-avoid">
             <p>
-              <Words text={tagSentence(rule)} /> {rule.note}
+              <Words text={ruleSentence('tag', rule)!} /> {rule.note}
             </p>
             {rule.values.length > 0 && (
               <p className="mt-1 columns-2 lg:columns-3">
@@ -197,14 +196,14 @@ function Printed({ view }: { view: ShareView }) {
       </Part>
       <Part title="Campaign names">
         <p>
-          <Words text={namingSentence(live.naming)} />
+          <Words text={ruleSentence('naming', live.naming)!} />
         </p>
       </Part>
       <Part title="Media and channels">
         <ul>
           {live.channels.map((rule) => (
             <li key={rule.medium}>
-              <Words text={channelSentence(rule)} />
+              <Words text={ruleSentence('channel', rule)!} />
             </li>
           ))}
         </ul>
@@ -235,7 +234,7 @@ function Printed({ view }: { view: ShareView }) {
       </Part>
       <Part title="Outcome codes">
         <p>
-          <Words text={outcomeCodesSentence(live.outcomeCodes)} />
+          <Words text={ruleSentence('outcome_codes', live.outcomeCodes)!} />
         </p>
       </Part>
     </article>

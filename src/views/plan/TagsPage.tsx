@@ -8,11 +8,12 @@ import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
 import { DraftBar } from '../../ui/rule/DraftBar';
 import { useAddressPart } from '../../ui/rule/useAddressPart';
+import { RuleSentence } from '../../ui/rule/RuleSentence';
+import { TextPart } from '../../ui/rule/parts';
 import { useRuleEditor } from '../../ui/rule/useRuleEditor';
 import { useEffectOf } from '../../ui/rule/useEffectOf';
 import { Effect } from './Effect';
 import { PlanFrame } from './PlanFrame';
-import { TagSentence } from './TagSentence';
 import { TagValues } from './TagValues';
 
 interface Props {
@@ -98,16 +99,35 @@ function TagEditor({
   rule: TagRule | null;
   onNamed: (tag: string) => void;
 }) {
-  const { rule, edit, change, isChanged, bar } = useRuleEditor<TagRule>({
-    ...{ business, stored, start: tagRule('', ''), changed: view.changed },
-    nameOf: ({ tag }) => ({ kind: 'tag', id: tag }),
+  const { rule, setRule, edit, change, isChanged, bar } = useRuleEditor({
+    ...{ business, kind: 'tag' as const, stored, start: tagRule('', ''), changed: view.changed },
   });
   const complete = rule.tag !== '' && rule.name !== '';
   const { data: effect } = useEffectOf<EffectView>(`/api/b/${business}/plan/effect`, complete ? [change] : []);
   return (
     <>
       <section className="sheet min-w-0" aria-label={rule.name || 'New tag'}>
-        <TagSentence rule={rule} isNew={!stored} mayChange={view.mayChange} onEdit={edit} />
+        <div className="px-5 py-4">
+          <RuleSentence
+            className="text-[17px] leading-[1.9]"
+            kind="tag"
+            rule={rule}
+            onEdit={setRule}
+            beside={{ plan: view.plan }}
+            disabled={!view.mayChange}
+            isNew={!stored}
+          />
+          <p className="text-quiet mt-1">
+            <TextPart
+              label="Note"
+              isValue={false}
+              value={rule.note}
+              placeholder="A note for those who make links"
+              disabled={!view.mayChange}
+              onChange={(note) => edit({ note })}
+            />
+          </p>
+        </div>
         <TagValues
           rule={rule}
           counts={view.counts[rule.tag] ?? {}}

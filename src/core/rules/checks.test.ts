@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { fillRule, rules } from '../capture/rules.fixture';
 import { firstPlan } from '../plan/first-plan';
-import { readChanges, ruleSchemas } from './draft-schema';
-import { applyChanges, readRule, ruleKind, ruleSentence, type RuleChange, type RuleKindName } from './rules';
-import type { ReleaseContent } from './schema';
+import { readChanges, ruleSchemas } from '../releases/draft-schema';
+import type { ReleaseContent } from '../releases/schema';
+import { applyChanges, readRule, ruleKind, ruleSentence, type RuleChange, type RuleKindName } from './index';
 
 const content: ReleaseContent = {
   capture: { ...rules, carry: [{ platform: 'quillsearch', name: 'lark_key' }] },
@@ -16,9 +16,9 @@ const clickId = (parameter: string, platform = 'tessaloop') => ({
   ...{ platform, parameter, days: 21, source: platform, medium: '' },
 });
 const problems = (kind: RuleKindName, id: string, value: unknown) =>
-  ruleKind(kind)
-    .check(value, applyChanges(content, [{ kind, id, value }]))
-    .map(({ field, was }) => `${field}: ${was}`);
+  ruleKind(kind).check!(value, applyChanges(content, [{ kind, id, value }])).map(
+    ({ field, was }) => `${field}: ${was}`,
+  );
 
 describe('a rule of the pages', () => {
   it.each<[string, RuleKindName, string, unknown, string[]]>([

@@ -1,0 +1,20 @@
+import type { CaptureRules } from '../capture/schema';
+import { defineRule } from './define';
+import { inList } from './place';
+import { partsOf } from './says';
+
+type FollowedForm = CaptureRules['forms'][number];
+const { value, words } = partsOf<FollowedForm>();
+
+/** A form each sending of which is an enquiry. */
+export const followedForm = defineRule<FollowedForm>({
+  station: 'Capture',
+  at: inList(['capture', 'forms'], ({ name }) => name),
+  says: [
+    'Each sending of the form ',
+    value('name', 'Form', 'a form', { isName: true, offers: 'forms' }),
+    ' is an enquiry, called “',
+    words('words', 'What people call it', 'its name'),
+    '”.',
+  ],
+});

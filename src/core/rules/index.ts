@@ -1,0 +1,67 @@
+import type { ReleaseContent } from '../releases/schema';
+import { alias } from './alias';
+import { carry } from './carry';
+import { channel } from './channel';
+import { clickId } from './click-id';
+import { consent } from './consent';
+import type { RuleKind } from './define';
+import { elsewhere } from './elsewhere';
+import { fill } from './fill';
+import { followedForm } from './followed-form';
+import { keep } from './keep';
+import { keptValue } from './kept-value';
+import { naming } from './naming';
+import { noCustomer } from './no-customer';
+import { outcomeCodes } from './outcome-codes';
+import { pii } from './pii';
+import { referrer } from './referrer';
+import { sayPieces, type Beside } from './says';
+import { swap } from './swap';
+import { tag } from './tag';
+import { visit } from './visit';
+
+export { aliasId } from './alias';
+export type { RuleKind, RuleProblem, RuleRef } from './define';
+
+/** Every kind of rule that can be changed in the draft; each stands in a file of its own. */
+export const ruleKinds = {
+  ...{ tag, naming, channel, referrer, alias, outcome_codes: outcomeCodes },
+  ...{ keep, click_id: clickId, carry, kept_value: keptValue, visit, consent, pii, fill, swap, elsewhere },
+  ...{ no_customer: noCustomer, followed_form: followedForm },
+};
+export type RuleKindName = keyof typeof ruleKinds;
+/** What a kind's rules hold. */
+export type RuleOf<Kind extends RuleKindName> = (typeof ruleKinds)[Kind] extends RuleKind<infer Rule> ? Rule : never;
+
+/** Which rule of a release: its kind, and its own name among those of the kind, '' where there is only one. */
+export interface RuleName {
+  kind: RuleKindName;
+  id: string;
+}
+/** A rule as the draft changes it; null takes it out. */
+export interface RuleChange extends RuleName {
+  value: unknown;
+}
+
+export const isRuleKind = (kind: string): kind is RuleKindName => Object.hasOwn(ruleKinds, kind);
+
+/** The kind with its value's type forgotten: callers hold values that its schema has let through. */
+export const ruleKind = (kind: RuleKindName) => ruleKinds[kind] as unknown as RuleKind<unknown>;
+
+/** A rule's value in a release; null where the release has none of that name. */
+export const readRule = (content: ReleaseContent, { kind, id }: RuleName): unknown =>
+  ruleKind(kind)
+    .at.read(content)
+    .find(([known]) => known === id)?.[1] ?? null;
+
+/** The content of a release with changes made to it. */
+export const applyChanges = (content: ReleaseContent, changes: RuleChange[]): ReleaseContent =>
+  changes.reduce((before, { kind, id, value }) => ruleKind(kind).at.write(before, id, value), content);
+
+/** A rule's sentence; null where there is no rule. @param beside what it may name */
+export const ruleSentence = (kind: RuleKindName, value: unknown, beside: Beside = {}): string | null =>
+  value === null ? null : sayPieces(ruleKind(kind).says, value, beside);
+
+/** What differs between two forms of a rule that its sentences do not say. */
+export const ruleDetails = (kind: RuleKindName, before: unknown, after: unknown): string[] =>
+  before === null || after === null ? [] : (ruleKind(kind).details?.(before, after) ?? []);

@@ -1,0 +1,35 @@
+import { checkNaming } from '../plan/names';
+import type { NamePart, Naming } from '../plan/schema';
+import { marked } from '../marked';
+import { listed } from '../listed';
+import { defineRule } from './define';
+import { inOne } from './place';
+import { partsOf } from './says';
+
+const { value, when, told } = partsOf<Naming>();
+
+const partSentence = (part: NamePart): string =>
+  `${part.label.toLowerCase()} ${
+    {
+      listed: `one of ${part.values.map((one) => marked(one.value)).join(', ')}`,
+      digits: part.digits === 1 ? 'a digit' : `${part.digits} digits`,
+      word: 'one word',
+      words: 'words with hyphens',
+    }[part.kind]
+  }`;
+
+/** How campaign names are put together from parts. */
+export const naming = defineRule<Naming>({
+  station: 'Plan',
+  at: inOne(['plan', 'naming']),
+  says: [
+    'A campaign name is ',
+    value('pattern', 'Pattern of a campaign name', 'not put together from parts'),
+    when(
+      ({ pattern }) => pattern !== '',
+      told(({ parts }) => `: ${listed(parts.map(partSentence))}`),
+    ),
+    '.',
+  ],
+  check: checkNaming,
+});

@@ -1,0 +1,183 @@
+import { marked } from '../marked';
+import type { ReleaseContent } from '../releases/schema';
+
+/*
+ * A rule's sentence as data: text, and parts that stand for what the rule holds. From it come the sentence as text, the
+ * editor whose parts are changed in place, and the columns of the grid.
+ */
+
+/** What a sentence may offer to choose from: rules beside it, as far as they are at hand. */
+export type Beside = Partial<Pick<ReleaseContent, 'capture' | 'plan'>>;
+
+type Plain = string | number | boolean;
+/** Something to choose, with what people read; `inGrid` where a cell says it otherwise than a sentence. */
+export type Option<Value extends Plain = Plain> = readonly [value: Value, words: string, inGrid?: string];
+
+interface PartOf<Rule> {
+  key: keyof Rule & string;
+  /** What it is, for those who do not see the sentence around it. */
+  label: string;
+  /** The grid's column, where it is called something shorter. */
+  heading?: string;
+  wide?: boolean;
+  /** The rule's own name: once it is in the draft it stays. */
+  isName?: boolean;
+  /** What else changes with it. */
+  also?: (value: never, before: Rule) => Partial<Rule>;
+}
+/** One of a few words. */
+export interface Choice<Rule> extends PartOf<Rule> {
+  part: 'choice';
+  /** `rule` is null where they are for all rules of the kind. */
+  options: readonly Option[] | ((beside: Beside, rule: Rule | null) => readonly Option[]);
+  /** Where the options are not at hand. */
+  words?: (value: string) => string;
+}
+/** A text: a value as machines have it, or words. */
+export interface Text<Rule> extends PartOf<Rule> {
+  part: 'value' | 'words';
+  /** What is read where there is none. */
+  none: string;
+  /** What there is to pick from, beside what may be typed. */
+  offers?: string;
+  tidy?: (text: string) => string;
+}
+/** A whole number, with its unit where the sentence has one. */
+export interface Whole<Rule> extends PartOf<Rule> {
+  part: 'number';
+  unit?: readonly [one: string, many: string];
+}
+/** Some values, written with commas between them. */
+export interface List<Rule> extends PartOf<Rule> {
+  part: 'list';
+  none: string;
+  offers?: string;
+  /** Values have no spaces in them. */
+  oneWord?: boolean;
+  tidy?: (text: string) => string;
+}
+export type Part<Rule> = Choice<Rule> | Text<Rule> | Whole<Rule> | List<Rule>;
+
+/** Pieces that are there only for some of the rules. `textOnly`: always there to be changed, but said only then. */
+interface When<Rule> {
+  when: (rule: Rule, beside: Beside) => boolean;
+  textOnly: boolean;
+  pieces: Piece<Rule>[];
+}
+/** What is read in the sentence and changed elsewhere, such as a table beneath it. */
+interface Told<Rule> {
+  tells: (rule: Rule, beside: Beside) => string;
+}
+export type Piece<Rule> = string | Part<Rule> | When<Rule> | Told<Rule>;
+
+type Rest<P> = Omit<P, 'part' | 'key' | 'label'>;
+
+/** Makes the parts of one kind of rule's sentence. */
+export const partsOf = <Rule>() => ({
+  choice: (
+    key: keyof Rule & string,
+    label: string,
+    options: Choice<Rule>['options'],
+    rest: Omit<Rest<Choice<Rule>>, 'options'> = {},
+  ): Choice<Rule> => ({ part: 'choice', key, label, options, ...rest }),
+  value: (
+    key: keyof Rule & string,
+    label: string,
+    none: string,
+    rest: Omit<Rest<Text<Rule>>, 'none'> = {},
+  ): Text<Rule> => ({
+    ...{ part: 'value', key, label, none },
+    ...rest,
+  }),
+  words: (
+    key: keyof Rule & string,
+    label: string,
+    none: string,
+    rest: Omit<Rest<Text<Rule>>, 'none'> = {},
+  ): Text<Rule> => ({
+    ...{ part: 'words', key, label, none },
+    ...rest,
+  }),
+  number: (key: keyof Rule & string, label: string, rest: Rest<Whole<Rule>> = {}): Whole<Rule> => ({
+    ...{ part: 'number', key, label },
+    ...rest,
+  }),
+  list: (
+    key: keyof Rule & string,
+    label: string,
+    none: string,
+    rest: Omit<Rest<List<Rule>>, 'none'> = {},
+  ): List<Rule> => ({
+    ...{ part: 'list', key, label, none },
+    ...rest,
+  }),
+  /** There only for some of the rules. */
+  when: (when: When<Rule>['when'], ...pieces: Piece<Rule>[]): When<Rule> => ({ when, textOnly: false, pieces }),
+  /** Always there to be changed; said only where it says something. */
+  said: (when: When<Rule>['when'], ...pieces: Piece<Rule>[]): When<Rule> => ({ when, textOnly: true, pieces }),
+  told: (tells: Told<Rule>['tells']): Told<Rule> => ({ tells }),
+});
+
+/** What there is to choose; a value that is gone from it stands there all the same. */
+export function optionsOf<Rule>(
+  { options, key, words }: Choice<Rule>,
+  rule: Rule | null,
+  beside: Beside,
+): readonly Option[] {
+  const known = typeof options === 'function' ? options(beside, rule) : options;
+  if (!rule) return known;
+  const value = rule[key] as Plain;
+  return known.some(([one]) => one === value) ? known : [...known, [value, words?.(String(value)) ?? String(value)]];
+}
+
+function sayPart<Rule>(part: Part<Rule>, rule: Rule, beside: Beside): string {
+  const value = rule[part.key];
+  switch (part.part) {
+    case 'choice':
+      return optionsOf(part, rule, beside).find(([one]) => one === value)![1];
+    case 'value':
+      return value === '' ? part.none : marked(String(value));
+    case 'words':
+      return String(value) || part.none;
+    case 'number':
+      return part.unit ? `${String(value)} ${part.unit[value === 1 ? 0 : 1]}` : String(value);
+    case 'list':
+      return (value as string[]).map(marked).join(', ') || part.none;
+  }
+}
+
+/** A rule's sentence as text; values stand in backticks. */
+export function sayPieces<Rule>(pieces: readonly Piece<Rule>[], rule: Rule, beside: Beside = {}): string {
+  return pieces
+    .map((piece) => {
+      if (typeof piece === 'string') return piece;
+      if ('part' in piece) return sayPart(piece, rule, beside);
+      if ('tells' in piece) return piece.tells(rule, beside);
+      return piece.when(rule, beside) ? sayPieces(piece.pieces, rule, beside) : '';
+    })
+    .join('');
+}
+
+/** The parts of a sentence, each once, in their order; those too that are there only for some of the rules. */
+export function partsIn<Rule>(pieces: readonly Piece<Rule>[]): Part<Rule>[] {
+  const parts = pieces.flatMap((piece): Part<Rule>[] =>
+    typeof piece === 'string' || 'tells' in piece ? [] : 'part' in piece ? [piece] : partsIn(piece.pieces),
+  );
+  return parts.filter(({ key }, at) => parts.findIndex((other) => other.key === key) === at);
+}
+
+/** A rule with a part changed, and with what changes along with it. */
+export function withPart<Rule>(part: Part<Rule>, rule: Rule, value: unknown): Rule {
+  const also = part.also as ((value: unknown, before: Rule) => Partial<Rule>) | undefined;
+  return { ...rule, [part.key]: value, ...also?.(value, rule) };
+}
+
+/** Values that are written with commas between them. */
+export const listIn = (
+  text: string,
+  { oneWord, tidy = (one) => one }: Pick<List<never>, 'oneWord' | 'tidy'> = {},
+): string[] =>
+  text
+    .split(oneWord ? /[\s,]+/ : ',')
+    .map((one) => tidy(one.trim()))
+    .filter(Boolean);

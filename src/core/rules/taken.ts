@@ -1,0 +1,15 @@
+import type { CaptureRules } from '../capture/schema';
+import { marked } from '../marked';
+import type { ReleaseContent } from '../releases/schema';
+import type { RuleProblem } from './define';
+
+/* Query names have one meaning each: what keeps a name from being given a second one. */
+
+export const taken = (name: string, field = 'name'): RuleProblem => ({
+  ...{ field, was: `${marked(name)} is a name of its own already` },
+  wants: 'Use a name that nothing else has.',
+});
+export const isTag = ({ plan }: ReleaseContent, name: string): boolean => plan.tags.some(({ tag }) => tag === name);
+export const isClickIdName = ({ keep }: CaptureRules, name: string): boolean =>
+  keep.clickIds.some(({ parameter }) => parameter === name);
+export const isCarryName = ({ carry }: CaptureRules, name: string): boolean => carry.some((one) => one.name === name);

@@ -1,0 +1,117 @@
+import { Fragment, useState } from 'react';
+import { ruleKinds, type RuleKindName, type RuleOf } from '../../core/rules';
+import { listIn, optionsOf, withPart, type Beside, type List, type Part, type Piece } from '../../core/rules/says';
+import { marked } from '../../core/marked';
+import { Words } from '../text/Words';
+import { ChoicePart, NumberPart, TextPart } from './parts';
+
+interface Props<Rule> {
+  rule: Rule;
+  onEdit: (rule: Rule) => void;
+  /** Rules that its parts are picked from. */
+  beside: Beside;
+  disabled: boolean;
+  /** A new one may still be named. */
+  isNew?: boolean;
+}
+
+/** A rule as its sentence, whose parts are changed in place. */
+export function RuleSentence<Kind extends RuleKindName>({
+  kind,
+  className = 'px-5 py-4 text-[17px] leading-[1.9]',
+  ...props
+}: Props<RuleOf<Kind>> & { kind: Kind; className?: string }) {
+  const { says } = ruleKinds[kind] as unknown as { says: Piece<RuleOf<Kind>>[] };
+  return (
+    <p className={className}>
+      <Pieces pieces={says} {...props} />
+    </p>
+  );
+}
+
+function Pieces<Rule>({ pieces, ...props }: Props<Rule> & { pieces: readonly Piece<Rule>[] }) {
+  const { rule, beside } = props;
+  return pieces.map((piece, at) => {
+    if (typeof piece === 'string') return <Words key={at} text={piece} />;
+    if ('part' in piece) return <PartOf key={at} part={piece} {...props} />;
+    if ('tells' in piece) return <Words key={at} text={piece.tells(rule, beside)} />;
+    return piece.textOnly || piece.when(rule, beside) ? (
+      <Fragment key={at}>
+        <Pieces pieces={piece.pieces} {...props} />
+      </Fragment>
+    ) : null;
+  });
+}
+
+function PartOf<Rule>({ part, rule, onEdit, beside, disabled, isNew = false }: Props<Rule> & { part: Part<Rule> }) {
+  const value = rule[part.key];
+  const set = (next: unknown) => onEdit(withPart(part, rule, next));
+  const { label } = part;
+  if (part.isName && !isNew && part.part === 'value') return <Words text={marked(String(value))} />;
+  switch (part.part) {
+    case 'choice': {
+      const options = optionsOf(part, rule, beside);
+      return (
+        <ChoicePart
+          label={label}
+          value={String(value)}
+          disabled={disabled}
+          options={options.map(([one, words]) => [String(one), words])}
+          onChange={(text) => set(options.find(([one]) => String(one) === text)![0])}
+        />
+      );
+    }
+    case 'number':
+      return (
+        <>
+          <NumberPart label={label} value={Number(value)} disabled={disabled} onChange={set} />
+          {part.unit && ` ${part.unit[value === 1 ? 0 : 1]}`}
+        </>
+      );
+    case 'list':
+      return <ListPart part={part} values={value as string[]} disabled={disabled} onChange={set} />;
+    default:
+      return (
+        <TextPart
+          label={label}
+          value={String(value)}
+          placeholder={part.none}
+          isValue={part.part === 'value'}
+          disabled={disabled || (part.isName === true && !isNew)}
+          onChange={(text) => set(part.tidy ? part.tidy(text) : text)}
+          {...(part.offers ? { list: part.offers } : {})}
+        />
+      );
+  }
+}
+
+/** A part that is some values, written with commas between them; what is typed stays as it is typed. */
+function ListPart<Rule>({
+  part,
+  values,
+  disabled,
+  onChange,
+}: {
+  part: List<Rule>;
+  values: string[];
+  disabled: boolean;
+  onChange: (values: string[]) => void;
+}) {
+  const [text, setText] = useState(values.join(', '));
+  // A value that came from elsewhere, such as Undo, takes the place of what was typed.
+  const typed = listIn(text, part);
+  const shown = JSON.stringify(typed) === JSON.stringify(values) ? text : values.join(', ');
+  return (
+    <TextPart
+      label={part.label}
+      value={shown}
+      placeholder={part.none}
+      disabled={disabled}
+      onChange={(next) => {
+        setText(next);
+        onChange(listIn(next, part));
+      }}
+      {...(part.offers ? { list: part.offers } : {})}
+    />
+  );
+}
