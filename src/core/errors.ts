@@ -68,6 +68,22 @@ const catalogue = {
     'Rule has another name',
     (o) => `This changes the rule “${o.was}” but names “${o.name}”. Take the old rule out and add the new one.`,
   ],
+  AVX_RULE_CHANGED: [
+    409,
+    'Somebody else changed the rule',
+    (o) => `${o.by} changed this rule meanwhile. Look at both, and choose which one is to be in the draft.`,
+  ],
+  AVX_RULE_TAKEN: [
+    409,
+    'Name is taken',
+    (o) => `There is one of that name already: ${o.sentence} Give the new one another name, or change that one.`,
+  ],
+  AVX_RULES_BROKEN: [422, 'Rules do not fit together', (o) => `${o.was}. ${o.wants}`],
+  AVX_RELEASE_LATER: [
+    409,
+    'Later releases rest on it',
+    (o) => `Release ${o.number} cannot be taken back: ${o.was}. ${o.wants}`,
+  ],
   AVX_NOTHING_TO_RELEASE: [
     409,
     'Nothing to make live',
@@ -114,6 +130,8 @@ export class AvrixError extends Error {
     readonly operands: Operands = {},
     /** Every field that was wrong, where there are several. */
     readonly fields: WrongField[] = [],
+    /** What a program needs to go on, as members of the problem details. */
+    readonly more: Record<string, unknown> = {},
   ) {
     const [status, title, sentence] = catalogue[code] as [number, string, (operands: Operands) => string];
     super(sentence(operands));
@@ -147,6 +165,7 @@ export function problemOf(error: AvrixError) {
     detail: error.message,
     code: error.code,
     ...(error.fields.length > 0 ? { fields: error.fields } : {}),
+    ...error.more,
   };
 }
 

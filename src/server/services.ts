@@ -42,6 +42,7 @@ import { makePlan } from './plan/plan';
 import { makePlanShare } from './plan/share';
 import { makeDraft } from './releases/draft';
 import { makeReleases } from './releases/releases';
+import { makeReleasing } from './releases/releasing';
 import { makeReportBacks } from './reportbacks/decide';
 import { makeTell } from './reportbacks/tell';
 import { makeSetUpBusiness } from './setup';
@@ -103,6 +104,7 @@ function makeDomainServices(config: Config) {
     spool,
     spoolWriter: makeSpoolWriter(context, spool),
     draft,
+    releasing: makeReleasing(context, releases, draft),
     capture,
     elsewhere: makeElsewhereStation(context, businesses, carried, capture),
     swaps: makeSwapsStation(context, capture),

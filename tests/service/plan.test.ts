@@ -91,12 +91,15 @@ describe('the draft', () => {
     setClock(noon + 1000);
     await change(alias('two', 'fair'));
     const before = await liveAliases();
-    const number = await place.services.draft.release(editor, { name: 'Only one', seen: looked });
+    const number = await place.services.releasing.release(editor, anna, { name: 'Only one', seen: looked });
     expect(await liveAliases()).toEqual([...before, 'one']);
     expect(await seen()).toMatchObject([{ id: 'utm_medium=two' }]);
     expect((await place.services.releases.numbered(larkmoor.id, number)).name).toBe('Only one');
     await expect(
-      place.services.draft.release(editor, { name: 'Again', seen: looked.filter(({ id }) => id.endsWith('one')) }),
+      place.services.releasing.release(editor, anna, {
+        name: 'Again',
+        seen: looked.filter(({ id }) => id.endsWith('one')),
+      }),
     ).rejects.toMatchObject({ code: 'AVX_NOTHING_TO_RELEASE' });
     await place.services.draft.drop(editor, []);
     setClock(noon);
@@ -106,7 +109,7 @@ describe('the draft', () => {
     await change(alias('both', 'email'));
     const looked = await seen();
     const made = await Promise.allSettled(
-      ['One', 'Other'].map((name) => place.services.draft.release(editor, { name, seen: looked })),
+      ['One', 'Other'].map((name) => place.services.releasing.release(editor, anna, { name, seen: looked })),
     );
     expect(made.filter(({ status }) => status === 'fulfilled')).toHaveLength(1);
     expect((await liveAliases()).filter((value) => value === 'both')).toHaveLength(1);
@@ -117,7 +120,10 @@ describe('the draft', () => {
       code: 'AVX_ROLE_TOO_SMALL',
     });
     await expect(
-      place.services.draft.release(reader(), { name: 'X', seen: [{ kind: 'alias', id: 'x', changedAt: '' }] }),
+      place.services.releasing.release(reader(), anna, {
+        name: 'X',
+        seen: [{ kind: 'alias', id: 'x', changedAt: '' }],
+      }),
     ).rejects.toMatchObject({ code: 'AVX_ROLE_TOO_SMALL' });
   });
 });

@@ -113,7 +113,7 @@ describe('who is no customer', () => {
     const value = { ...rule, hosts: [...rule.hosts, 'trial.larkmoor.localhost'] };
     await place.services.draft.change(member, editor, [{ kind: 'no_customer', id: '', value }]);
     const { changes } = await place.services.draft.view(member);
-    await place.services.draft.release(member, {
+    await place.services.releasing.release(member, editor, {
       name: 'No trials',
       seen: changes.map(({ kind, id, changedAt }) => ({ kind, id, changedAt })),
     });

@@ -10,7 +10,7 @@ const content = releaseContentSchema.parse(
     key: (name: string) => name,
   } as never).release.content,
 );
-const release: Release = { business: 'b', number: 1, name: 'First set-up', note: '', content, madeAt: 0 };
+const release: Release = { business: 'b', number: 1, name: 'First set-up', note: '', content, madeAt: 0, madeBy: null };
 
 describe('where something came from, in words', () => {
   it.each([

@@ -51,10 +51,13 @@ const ruleName = {
   id: z.string().max(250),
 };
 
-/** Changes of the draft: each names a rule and gives its new value, or null to take it out. */
+/**
+ * Changes of the draft: each names a rule and gives its new value, or null to take it out; `from`, where it is given, is
+ * the rule that was changed, null where there was none.
+ */
 export const changesSchema = z.strictObject({
   changes: z
-    .array(z.strictObject({ ...ruleName, value: z.unknown() }))
+    .array(z.strictObject({ ...ruleName, value: z.unknown(), from: z.unknown().optional() }))
     .min(1)
     .max(500, 'must be at most 500 at a time'),
 });
@@ -79,3 +82,9 @@ export const newReleaseSchema = z.strictObject({
     .max(5000),
 });
 export type NewReleaseWanted = z.infer<typeof newReleaseSchema>;
+
+/** The release that is taken back. */
+export const takeBackSchema = z.strictObject({ number: z.number().int().min(1, 'must be the number of a release') });
+
+/** Which page of the history: releases with numbers below this one. */
+export const historyQuerySchema = z.object({ before: z.coerce.number().int().min(1).optional() });

@@ -27,4 +27,6 @@ export interface Release {
   note: string;
   content: ReleaseContent;
   madeAt: number;
+  /** null where it came with the business. */
+  madeBy: string | null;
 }

@@ -17,9 +17,34 @@ export interface ChangeView extends RuleName {
 export interface NotLiveView {
   sentence: Sentence;
   changes: ChangeView[];
-  /** The release that is live. */
-  release: { number: number; name: string; madeAt: string };
+  /** What is wrong with the rules together that is not wrong with those that are live. */
+  findings: { weighs: 'stops' | 'warns'; was: string; wants: string }[];
+  /** The release that is live, and who made it; null where it came with the business. */
+  release: { number: number; name: string; madeAt: string; by: string | null };
   mayRelease: boolean;
   mayChange: boolean;
+  timeZone: string;
+}
+
+/** A release with the rules that it changed. */
+export interface ReleaseView {
+  number: number;
+  name: string;
+  madeAt: string;
+  /** null where it came with the business. */
+  by: string | null;
+  /** The release that it undoes. */
+  takesBack: number | null;
+  isTakenBack: boolean;
+  changes: (RuleName & { station: string; before: string | null; after: string | null; details: string[] })[];
+}
+
+export interface HistoryView {
+  sentence: Sentence;
+  /** The newest first. */
+  releases: ReleaseView[];
+  /** Where the next page begins: numbers below this one; null at the end. */
+  older: number | null;
+  mayRelease: boolean;
   timeZone: string;
 }

@@ -41,6 +41,8 @@ export interface RuleName {
 /** A rule as the draft changes it; null takes it out. */
 export interface RuleChange extends RuleName {
   value: unknown;
+  /** The rule that was changed, null where there was none; left out where that does not matter. */
+  from?: unknown;
 }
 
 export const isRuleKind = (kind: string): kind is RuleKindName => Object.hasOwn(ruleKinds, kind);

@@ -51,7 +51,7 @@ export const keptValue = defineRule<ValueRule>({
       ({ lowerCase }) => lowerCase,
       ', ',
       choice('lowerCase', 'Letters', [
-        [false, 'as it arrives'],
+        [false, 'its letters as they arrive'],
         [true, 'in lower case'],
       ]),
     ),

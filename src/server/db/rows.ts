@@ -78,6 +78,10 @@ export interface ReleaseRow extends OfBusiness {
   content: ReleaseContent;
   hash: string;
   madeAt: Date;
+  /** null where it came with the business. */
+  madeBy: string | null;
+  /** The release whose changes it undoes. */
+  takesBack: number | null;
 }
 export interface AccountRow extends OfBusiness {
   id: string;
@@ -273,8 +277,6 @@ export interface StoppedPageRow extends Stopped {
 export interface DraftChangeRow extends OfBusiness {
   kind: string;
   ruleId: string;
-  /** The release that was live when it was changed. */
-  base: number;
   /** null where the rule is taken out. */
   value: unknown;
   changedBy: string;

@@ -93,6 +93,8 @@ export function defineTables(db: Sequelize) {
       content: json,
       hash: text,
       madeAt: time,
+      madeBy: uuid,
+      takesBack: whole,
     }),
     accounts: table<Rows.AccountRow>(db, 'accounts', ['businessId', 'id'], {
       businessId: uuid,
@@ -286,7 +288,6 @@ export function defineTables(db: Sequelize) {
       businessId: uuid,
       kind: text,
       ruleId: text,
-      base: whole,
       value: json,
       changedBy: uuid,
       changedAt: time,

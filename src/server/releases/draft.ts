@@ -2,6 +2,8 @@ import { Op, type Transaction } from 'sequelize';
 import { AvrixError, fieldsWrong, type WrongField } from '../../core/errors';
 import { mayChange } from '../../core/people/rights';
 import type { ReleaseContent } from '../../core/releases';
+import { readChanges } from '../../core/releases/draft-schema';
+import type { ChangeView, NotLiveView } from '../../core/releases/view';
 import {
   applyChanges,
   isRuleKind,
@@ -12,8 +14,8 @@ import {
   type RuleChange,
   type RuleName,
 } from '../../core/rules';
-import { readChanges, type NewReleaseWanted } from '../../core/releases/draft-schema';
-import type { ChangeView, NotLiveView } from '../../core/releases/view';
+import { newFindings, type ContentFinding } from '../../core/rules/findings';
+import { sameRule } from '../../core/rules/same';
 import { counted } from '../../core/strands';
 import { now } from '../clock';
 import type { Context } from '../context';
@@ -31,22 +33,31 @@ export function needsChange({ role }: Membership): void {
   if (!mayChange(role)) throw new AvrixError('AVX_ROLE_TOO_SMALL', { right: 'change something' });
 }
 
+/** Changes of kinds that are known here, in the order in which they were made. */
+export const changesOf = (stored: DraftChangeRow[]): RuleChange[] =>
+  stored.flatMap(({ kind, ruleId, value }) => (isRuleKind(kind) ? [{ kind, id: ruleId, value }] : []));
+
+/** @throws AVX_RULES_BROKEN where something would stop them from working; what only warns is let through */
+export function refuseBroken(found: ContentFinding[]): void {
+  const stops = found.filter(({ weighs }) => weighs === 'stops');
+  const [first] = stops;
+  if (!first) return;
+  const fields = stops.map(({ rule, was, wants }) => ({ field: rule?.id || rule?.kind || 'rules', was, wants }));
+  throw new AvrixError('AVX_RULES_BROKEN', { was: first.was, wants: first.wants }, fields);
+}
+
 /** The rules being edited: what of a business's live release is to be otherwise, one row a rule. */
 export function makeDraft({ db, tables }: Context, releases: Releases) {
-  async function rows(businessId: string, transaction?: Transaction): Promise<DraftChangeRow[]> {
+  async function rows(businessId: string, transaction: Transaction | null = null): Promise<DraftChangeRow[]> {
     return plain(
       await tables.draftChanges.findAll({
         where: { businessId },
         order: [['changedAt', 'ASC']],
         limit: mostChanges,
-        ...(transaction ? { transaction, lock: transaction.LOCK.UPDATE } : {}),
+        transaction,
       }),
     );
   }
-
-  /** Changes of kinds that are known here, in the order in which they were made. */
-  const changesOf = (stored: DraftChangeRow[]): RuleChange[] =>
-    stored.flatMap(({ kind, ruleId, value }) => (isRuleKind(kind) ? [{ kind, id: ruleId, value }] : []));
 
   async function content(
     businessId: string,
@@ -59,70 +70,122 @@ export function makeDraft({ db, tables }: Context, releases: Releases) {
 
   const count = makeLastKnown((businessId) => tables.draftChanges.count({ where: { businessId } }));
 
+  async function namesOf(people: string[]): Promise<Map<string, string>> {
+    const known = await tables.people.findAll({ attributes: ['id', 'name'], where: { id: [...new Set(people)] } });
+    return new Map(plain(known).map(({ id, name }) => [id, name]));
+  }
+
   /**
-   * Checks changes against their schemas and the content they would stand in.
-   * @throws AVX_FIELD_WRONG naming the rule's field
+   * Checks changes by their kinds, as they would stand in the draft.
+   * @throws AVX_FIELD_WRONG naming the rule's field, AVX_RULE_NAME_TAKEN
    */
-  function check(changes: RuleChange[], draft: ReleaseContent): RuleChange[] {
-    const checked = readChanges(changes);
-    const after = applyChanges(draft, checked);
-    const wrong = checked.flatMap(({ kind, value }): WrongField[] =>
-      value === null ? [] : (ruleKind(kind).check?.(value, after) ?? []),
+  function checkEach(changes: RuleChange[], after: ReleaseContent): void {
+    const wrong = changes.flatMap(({ kind, value }): WrongField[] =>
+      value === null ? [] : (ruleKind(kind).check?.(value, after) ?? []).filter(({ weighs }) => weighs !== 'warns'),
     );
     const [first, ...others] = wrong;
     if (first) throw fieldsWrong([first, ...others]);
-    for (const { kind, id, value } of checked) {
+    for (const { kind, id, value } of changes) {
       const own = value === null ? id : ruleKind(kind).at.idOf(value);
       if (own !== id) throw new AvrixError('AVX_RULE_NAME_TAKEN', { was: id, name: own });
     }
-    return checked;
+  }
+
+  /**
+   * Making never overwrites, and nobody's change is lost unseen: a rule that is no longer as it was when its change began
+   * is left alone, and both are answered.
+   * @throws AVX_RULE_TAKEN, AVX_RULE_CHANGED with `conflicts`, each with both sentences and the rule as it is
+   */
+  async function refuseOverwriting(changes: RuleChange[], stored: DraftChangeRow[], draft: ReleaseContent) {
+    const conflicts = changes.flatMap((change) => {
+      const theirs = readRule(draft, change);
+      if (change.from === undefined || sameRule(theirs, change.from) || sameRule(theirs, change.value)) return [];
+      const { kind, id, value } = change;
+      const row = stored.find((one) => one.kind === kind && one.ruleId === id);
+      const sentences = {
+        theirSentence: ruleSentence(kind, theirs, draft),
+        sentence: ruleSentence(kind, value, draft),
+      };
+      return [{ ...{ kind, id, theirs, ...sentences, isNew: change.from === null }, row }];
+    });
+    const [first] = conflicts;
+    if (!first) return;
+    if (first.isNew) throw new AvrixError('AVX_RULE_TAKEN', { sentence: first.theirSentence! });
+    const names = await namesOf(conflicts.flatMap(({ row }) => row?.changedBy ?? []));
+    const by = (row: DraftChangeRow | undefined) => names.get(row?.changedBy ?? '') ?? 'Somebody';
+    throw new AvrixError('AVX_RULE_CHANGED', { by: by(first.row) }, [], {
+      conflicts: conflicts.map(({ row, isNew: _, ...one }) => ({ ...one, by: by(row), at: row?.changedAt ?? null })),
+    });
   }
 
   return {
     content,
+    rows,
+    namesOf,
 
     /** How many rules are not live, known within two seconds. */
     count: (businessId: string): Promise<number> => count.get(businessId),
+    forget: (businessId: string) => count.forget(businessId),
 
-    /** Changes rules in the draft. One that comes to be as it is live is no longer in the draft. @throws AVX_FIELD_WRONG */
-    async change(membership: Membership, personId: string, given: RuleChange[]): Promise<void> {
+    /**
+     * Changes rules in the draft. One that comes to be as it is live is no longer in the draft.
+     *
+     * @returns what is doubtful about the rules now and was not before
+     * @throws AVX_FIELD_WRONG, AVX_RULES_BROKEN, AVX_RULE_CHANGED, AVX_RULE_TAKEN
+     */
+    async change(membership: Membership, personId: string, given: RuleChange[]): Promise<ContentFinding[]> {
       needsChange(membership);
       const { id: businessId } = membership.business;
-      const { number } = await releases.live(businessId);
-      const { live, draft } = await content(businessId);
-      const changes = check(given, draft);
-      await inTransaction(db, async (transaction) => {
+      const changes = readChanges(given);
+      const found = await inTransaction(db, async (transaction) => {
+        const { content: live } = await releases.lockNewest(businessId, transaction);
+        const stored = await rows(businessId, transaction);
+        const draft = applyChanges(live, changesOf(stored));
+        const after = applyChanges(draft, changes);
+        checkEach(changes, after);
+        await refuseOverwriting(changes, stored, draft);
+        const fresh = newFindings(draft, after);
+        refuseBroken(fresh);
         for (const { kind, id, value } of changes) {
           const where = { businessId, kind, ruleId: id };
-          if (JSON.stringify(value) === JSON.stringify(readRule(live, { kind, id })))
-            await tables.draftChanges.destroy({ where, transaction });
+          if (sameRule(value, readRule(live, { kind, id }))) await tables.draftChanges.destroy({ where, transaction });
           else
             await tables.draftChanges.upsert(
-              { ...where, base: number, value, changedBy: personId, changedAt: now() },
+              { ...where, value, changedBy: personId, changedAt: now() },
               { transaction },
             );
         }
+        return fresh;
       });
       count.forget(businessId);
+      return found;
     },
 
-    /** Drops changes: those rules are as they are live. Without any named, all are. */
+    /** Drops changes: those rules are as they are live. Without any named, all are. @throws AVX_RULES_BROKEN */
     async drop(membership: Membership, rules: RuleName[]): Promise<void> {
       needsChange(membership);
       const { id: businessId } = membership.business;
       const named = rules.map(({ kind, id }) => ({ kind, ruleId: id }));
-      await tables.draftChanges.destroy({ where: { businessId, ...(named.length > 0 ? { [Op.or]: named } : {}) } });
+      await inTransaction(db, async (transaction) => {
+        const { content: live } = await releases.lockNewest(businessId, transaction);
+        const stored = await rows(businessId, transaction);
+        const left = stored.filter(
+          (row) => named.length > 0 && !named.some(({ kind, ruleId }) => kind === row.kind && ruleId === row.ruleId),
+        );
+        refuseBroken(newFindings(applyChanges(live, changesOf(stored)), applyChanges(live, changesOf(left))));
+        await tables.draftChanges.destroy({
+          where: { businessId, ...(named.length > 0 ? { [Op.or]: named } : {}) },
+          transaction,
+        });
+      });
       count.forget(businessId);
     },
 
-    /** What is not live, with the live and the draft sentence of each rule. */
+    /** What is not live, with the live and the draft sentence of each rule, and what is wrong with them together. */
     async view({ business, role }: Membership): Promise<NotLiveView> {
       const [release, stored] = await Promise.all([releases.live(business.id), rows(business.id)]);
-      const people = await tables.people.findAll({
-        attributes: ['id', 'name'],
-        where: { id: [...new Set(stored.map((row) => row.changedBy))] },
-      });
-      const names = new Map(plain(people).map(({ id, name }) => [id, name]));
+      const names = await namesOf([...stored.map((row) => row.changedBy), ...(release.madeBy ? [release.madeBy] : [])]);
+      const draft = applyChanges(release.content, changesOf(stored));
       const changes = stored.flatMap((row): ChangeView[] => {
         if (!isRuleKind(row.kind)) return [];
         const name = { kind: row.kind, id: row.ruleId };
@@ -131,7 +194,7 @@ export function makeDraft({ db, tables }: Context, releases: Releases) {
             ...name,
             station: ruleKind(row.kind).station,
             live: ruleSentence(row.kind, readRule(release.content, name), release.content),
-            draft: ruleSentence(row.kind, row.value, release.content),
+            draft: ruleSentence(row.kind, row.value, draft),
             details: ruleDetails(row.kind, readRule(release.content, name), row.value),
             by: names.get(row.changedBy) ?? 'somebody who left',
             changedAt: row.changedAt.toISOString(),
@@ -150,42 +213,15 @@ export function makeDraft({ db, tables }: Context, releases: Releases) {
               : `They take hold with release ${release.number + 1}; until then release ${release.number} holds.`,
         },
         changes,
-        release: { number: release.number, name: release.name, madeAt: new Date(release.madeAt).toISOString() },
+        findings: newFindings(release.content, draft).map(({ weighs, was, wants }) => ({ weighs, was, wants })),
+        release: {
+          ...{ number: release.number, name: release.name, madeAt: new Date(release.madeAt).toISOString() },
+          by: release.madeBy ? (names.get(release.madeBy) ?? 'somebody who left') : null,
+        },
         mayRelease: role.mayRelease,
         mayChange: mayChange(role),
         timeZone: business.timeZone,
       };
-    },
-
-    /**
-     * Makes the next release of the changes that were seen, just as they were seen; what was changed since stays in the
-     * draft.
-     * @returns its number
-     * @throws AVX_ROLE_TOO_SMALL, AVX_NOTHING_TO_RELEASE
-     */
-    async release({ business, role }: Membership, { name, seen }: NewReleaseWanted): Promise<number> {
-      if (!role.mayRelease) throw new AvrixError('AVX_ROLE_TOO_SMALL', { right: 'make rules live' });
-      const live = await releases.live(business.id);
-      const number = await inTransaction(db, async (transaction) => {
-        const stored = (await rows(business.id, transaction)).filter((row) =>
-          seen.some(
-            ({ kind, id, changedAt }) =>
-              kind === row.kind && id === row.ruleId && changedAt === row.changedAt.toISOString(),
-          ),
-        );
-        if (stored.length === 0) throw new AvrixError('AVX_NOTHING_TO_RELEASE');
-        const content = applyChanges(live.content, changesOf(stored));
-        const note = `${counted(stored.length, 'rule', 'rules')} changed.`;
-        const made = await releases.make(business.id, { name, note, content }, transaction);
-        await tables.draftChanges.destroy({
-          where: { businessId: business.id, [Op.or]: stored.map(({ kind, ruleId }) => ({ kind, ruleId })) },
-          transaction,
-        });
-        return made;
-      });
-      releases.forget(business.id);
-      count.forget(business.id);
-      return number;
     },
   };
 }

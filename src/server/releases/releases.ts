@@ -1,4 +1,4 @@
-import type { Transaction } from 'sequelize';
+import { Op, QueryTypes, type Transaction } from 'sequelize';
 import { AvrixError } from '../../core/errors';
 import { upgradeContent, type Release } from '../../core/releases';
 import { releaseContentSchema, type ReleaseContent } from '../../core/releases/schema';
@@ -12,11 +12,22 @@ export interface NewRelease {
   name: string;
   note: string;
   content: ReleaseContent;
+  /** Who makes it; null where it comes with the business. */
+  madeBy?: string | null;
+  /** The release whose changes it undoes. */
+  takesBack?: number | null;
 }
 export type Releases = ReturnType<typeof makeReleases>;
 
+function releaseOf({ businessId, number, name, note, content, madeBy, madeAt }: ReleaseRow): Release {
+  return {
+    ...{ business: businessId, number, name, note, madeBy, madeAt: madeAt.getTime() },
+    content: releaseContentSchema.parse(upgradeContent(content)),
+  };
+}
+
 /** The only way to a business's rules: stored releases, which never change and so are kept in memory. */
-export function makeReleases({ tables }: Context) {
+export function makeReleases({ db, tables }: Context) {
   async function newestNumber(business: string, transaction: Transaction | null = null): Promise<number> {
     return Number((await tables.releases.max('number', { where: { businessId: business }, transaction })) ?? 0);
   }
@@ -30,8 +41,7 @@ export function makeReleases({ tables }: Context) {
     if (known) return known;
     const row = (await tables.releases.findOne({ where: { businessId: business, number } }))?.get({ plain: true });
     if (!row) throw new AvrixError('AVX_RELEASE_UNKNOWN', { number });
-    const content = releaseContentSchema.parse(upgradeContent(row.content));
-    const release = { business, number, name: row.name, note: row.note, content, madeAt: row.madeAt.getTime() };
+    const release = releaseOf(row);
     byNumber.set(key, release);
     return release;
   }
@@ -42,14 +52,26 @@ export function makeReleases({ tables }: Context) {
     /** The release that is live now. */
     live: async (business: string): Promise<Release> => numbered(business, await newest.get(business)),
 
+    /**
+     * The newest release, with the business's rules locked until the transaction ends: whoever else changes or releases
+     * them waits, and then builds on what this one makes.
+     */
+    async lockNewest(business: string, transaction: Transaction): Promise<Release> {
+      await db.query('SELECT id FROM businesses WHERE id = ? FOR UPDATE', {
+        ...{ replacements: [business], type: QueryTypes.SELECT, transaction },
+      });
+      return numbered(business, await newestNumber(business, transaction));
+    },
+
     /** Forgets which release is the newest, once another one is committed. */
     forget: (business: string) => newest.forget(business),
 
-    /** A business's releases, newest first, at most 200. */
-    list: async (business: string): Promise<ReleaseRow[]> =>
-      plain(
-        await tables.releases.findAll({ where: { businessId: business }, order: [['number', 'DESC']], limit: 200 }),
-      ),
+    /** A business's releases, newest first. @param before numbers below this one only */
+    async list(business: string, before: number, limit: number): Promise<(Release & { takesBack: number | null })[]> {
+      const where = { businessId: business, number: { [Op.lt]: before } };
+      const rows = plain(await tables.releases.findAll({ where, order: [['number', 'DESC']], limit }));
+      return rows.map((row) => ({ ...releaseOf(row), takesBack: row.takesBack }));
+    },
 
     /**
      * Stores the next release of a business and returns its number.
@@ -57,7 +79,7 @@ export function makeReleases({ tables }: Context) {
      */
     async make(
       business: string,
-      { name, note, content }: NewRelease,
+      { name, note, content, madeBy = null, takesBack = null }: NewRelease,
       transaction: Transaction | null = null,
     ): Promise<number> {
       const checked = releaseContentSchema.parse(content);
@@ -71,6 +93,8 @@ export function makeReleases({ tables }: Context) {
           content: checked,
           hash: sha256(JSON.stringify(checked)),
           madeAt: now(),
+          madeBy,
+          takesBack,
         },
         { transaction },
       );

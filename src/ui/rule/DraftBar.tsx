@@ -1,5 +1,8 @@
-import type { WrongField } from '../../core/errors';
+import type { useRuleEditor } from './useRuleEditor';
+import { Words } from '../text/Words';
 import { WrongFields } from './WrongFields';
+
+type Bar = ReturnType<typeof useRuleEditor>['bar'];
 
 /** How a rule on the screen stands to the draft and to what is live, and what can be done about it. */
 export function DraftBar({
@@ -9,32 +12,64 @@ export function DraftBar({
   busy,
   wrong,
   problem,
+  warnings,
+  conflict,
+  isChangedMeanwhile,
   onPut,
+  onPutOver,
+  onTakeTheirs,
   onBack,
   onDrop,
-}: {
-  business: string;
-  /** Written here and not in the draft yet. */
-  changed: boolean;
-  /** In the draft and not live. */
-  inDraft: boolean;
-  busy: boolean;
-  wrong: WrongField[];
-  problem: string;
-  onPut: () => void;
-  /** As the draft has it. */
-  onBack: () => void;
-  /** As it is live. */
-  onDrop: () => void;
+  onDone,
+}: Bar & {
+  /** Once it is in the draft. */
+  onDone?: () => void;
 }) {
   return (
     <div className="border-base-300 border-t px-5 py-3">
-      <WrongFields wrong={wrong} problem={problem} />
+      {conflict ? (
+        <div role="alert" className="mb-3">
+          <p className="text-error font-semibold">{conflict.by} changed this rule while you were writing.</p>
+          <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-3 gap-y-1">
+            <dt className="text-quiet">Theirs</dt>
+            <dd>{conflict.theirSentence === null ? 'taken out' : <Words text={conflict.theirSentence} />}</dd>
+            <dt className="text-quiet">Yours</dt>
+            <dd>{conflict.sentence === null ? 'taken out' : <Words text={conflict.sentence} />}</dd>
+          </dl>
+        </div>
+      ) : (
+        <WrongFields wrong={wrong} problem={problem} />
+      )}
+      {warnings.length > 0 && (
+        <ul role="status" className="mb-2">
+          {warnings.map(({ was, wants }) => (
+            <li key={was}>
+              <Words text={`${was}. ${wants}`} />
+            </li>
+          ))}
+        </ul>
+      )}
       <div className="flex flex-wrap items-center gap-2">
-        <button type="button" className="button button-strong" disabled={!changed || busy} onClick={onPut}>
-          Put into the draft
-        </button>
-        {changed && (
+        {conflict ? (
+          <>
+            <button type="button" className="button button-strong" onClick={onTakeTheirs}>
+              Keep theirs
+            </button>
+            <button type="button" className="button" disabled={busy} onClick={() => onPutOver(onDone)}>
+              Replace it with yours
+            </button>
+          </>
+        ) : (
+          <button
+            type="button"
+            className="button button-strong"
+            disabled={!changed || busy}
+            onClick={() => onPut(onDone)}
+          >
+            Put into the draft
+          </button>
+        )}
+        {changed && !conflict && (
           <button type="button" className="button" onClick={onBack}>
             Undo
           </button>
@@ -46,7 +81,11 @@ export function DraftBar({
         )}
         <span className="text-quiet">
           {changed ? (
-            'Only on this screen so far.'
+            isChangedMeanwhile ? (
+              'Only on this screen so far; somebody changed the rule meanwhile.'
+            ) : (
+              'Only on this screen so far.'
+            )
           ) : inDraft ? (
             <>
               In the draft,{' '}

@@ -5,7 +5,9 @@ import { columnsOf, rowOf, rowsFromCells, ruleOf, type Row, type RuleColumn } fr
 import type { Beside } from '../../core/rules/says';
 import { counted } from '../../core/strands';
 import { FindField } from '../list/FindField';
-import { useDraft } from './useDraft';
+import { sameRule } from '../../core/rules/same';
+import { Words } from '../text/Words';
+import { useDraft, type Conflict } from './useDraft';
 import { WrongFields } from './WrongFields';
 
 /** A row of the grid: the rule's own name, '' for one that is new here, and its cells. */
@@ -36,12 +38,16 @@ export function RuleGrid<Kind extends RuleKindName>({
 }) {
   const { says, at: place, start } = ruleKind(kind);
   const columns = columnsOf(says, beside);
-  const stored: Line[] = rules.map((rule) => ({ id: place.idOf(rule), cells: rowOf(says, rule) }));
+  const linesOf = (all: RuleOf<Kind>[]): Line[] =>
+    all.map((rule) => ({ id: place.idOf(rule), cells: rowOf(says, rule) }));
   const [past, setPast] = useState<Line[][]>([]);
-  const [lines, setLines] = useState(stored);
+  /** The draft's rules that are being changed here. */
+  const [base, setBase] = useState(rules);
+  const [lines, setLines] = useState(() => linesOf(rules));
+  const [isTaken, setTaken] = useState(false);
   const [find, setFind] = useState('');
   const [many, setMany] = useState({ key: columns[0]!.key, value: '' });
-  const { put, wrong, problem } = useDraft(business);
+  const { put, wrong, problem, conflicts } = useDraft(business);
 
   const write = (next: Line[]) => {
     setPast([...past.slice(-50), lines]);
@@ -51,8 +57,15 @@ export function RuleGrid<Kind extends RuleKindName>({
     .map((line, at) => ({ line, at }))
     .filter(({ line }) => Object.values(line.cells).join(' ').toLowerCase().includes(find.toLowerCase()));
   const isShown = new Set(shown.map(({ at }) => at));
-  const before = new Map(stored.map((line) => [line.id, JSON.stringify(line.cells)]));
+  const before = new Map(linesOf(base).map((line) => [line.id, JSON.stringify(line.cells)]));
   const changed = lines.filter(({ id, cells }) => before.get(id) !== JSON.stringify(cells));
+  // Nothing that is written here goes when the draft changes beneath it.
+  if (isTaken || (changed.length === 0 && !sameRule(base, rules))) {
+    setTaken(false);
+    setBase(rules);
+    setLines(linesOf(rules));
+    setPast([]);
+  }
 
   const setCell = (at: number, key: string, value: string) =>
     write(lines.map((line, i) => (i === at ? { ...line, cells: { ...line.cells, [key]: value } } : line)));
@@ -62,16 +75,18 @@ export function RuleGrid<Kind extends RuleKindName>({
     event.preventDefault();
     write([...lines, ...rowsFromCells(columns, cells).map((row) => ({ id: '', cells: row }))]);
   };
-  const onPut = () => {
+  /** Puts what differs; `over` what others changed meanwhile. */
+  const onPut = (over: Conflict[] = []) => {
     const names = lines.map(({ id }) => id).filter(Boolean);
     const changes = changed.map(({ id, cells }): RuleChange => {
-      const before = rules.find((rule) => place.idOf(rule) === id) ?? start!(beside, names);
-      const value = ruleOf(says, cells, before, beside);
+      const known = base.find((rule) => place.idOf(rule) === id) ?? null;
+      const value = ruleOf(says, cells, known ?? start!(beside, names), beside);
       const name = id || place.idOf(value);
       names.push(name);
-      return { kind, id: name, value };
+      const theirs = over.find((one) => one.id === name);
+      return { kind, id: name, value, from: theirs ? theirs.theirs : known };
     });
-    put.mutate(changes);
+    put.mutate(changes, { onSuccess: () => setTaken(true) });
   };
   const manyColumn = columns.find(({ key }) => key === many.key)!;
 
@@ -189,13 +204,24 @@ export function RuleGrid<Kind extends RuleKindName>({
       </div>
       {!disabled && (
         <div className="border-base-300 border-t px-4 py-3">
-          <WrongFields wrong={wrong} problem={problem} />
+          {conflicts.length > 0 ? (
+            <Conflicts
+              conflicts={conflicts}
+              onOver={() => onPut(conflicts)}
+              onTheirs={() => {
+                put.reset();
+                setTaken(true);
+              }}
+            />
+          ) : (
+            <WrongFields wrong={wrong} problem={problem} />
+          )}
           <div className="flex flex-wrap items-center gap-2">
             <button
               type="button"
               className="button button-strong"
-              disabled={changed.length === 0 || put.isPending}
-              onClick={onPut}
+              disabled={changed.length === 0 || put.isPending || conflicts.length > 0}
+              onClick={() => onPut()}
             >
               {changed.length === 0 ? 'Put into the draft' : `Put ${changed.length} into the draft`}
             </button>
@@ -211,6 +237,38 @@ export function RuleGrid<Kind extends RuleKindName>({
         </div>
       )}
     </section>
+  );
+}
+
+/** Rules of the grid that others changed meanwhile. */
+function Conflicts({
+  conflicts,
+  onOver,
+  onTheirs,
+}: {
+  conflicts: Conflict[];
+  onOver: () => void;
+  onTheirs: () => void;
+}) {
+  return (
+    <div role="alert" className="mb-3">
+      <ul>
+        {conflicts.map(({ kind, id, by, theirSentence }) => (
+          <li key={`${kind} ${id}`}>
+            <span className="text-error font-semibold">{by} changed one meanwhile:</span>{' '}
+            {theirSentence === null ? 'it is taken out.' : <Words text={theirSentence} />}
+          </li>
+        ))}
+      </ul>
+      <div className="mt-2 flex gap-2">
+        <button type="button" className="button" onClick={onTheirs}>
+          Drop what is written here
+        </button>
+        <button type="button" className="button" onClick={onOver}>
+          Replace {conflicts.length === 1 ? 'it' : 'them'} with yours
+        </button>
+      </div>
+    </div>
   );
 }
 

@@ -1,4 +1,4 @@
-import { Fragment, useState } from 'react';
+import { useState } from 'react';
 import { ruleKinds, type RuleKindName, type RuleOf } from '../../core/rules';
 import { listIn, optionsOf, withPart, type Beside, type List, type Part, type Piece } from '../../core/rules/says';
 import { marked } from '../../core/marked';
@@ -29,17 +29,33 @@ export function RuleSentence<Kind extends RuleKindName>({
   );
 }
 
+/** What of a sentence is shown: texts, and parts to change. */
+function shownOf<Rule>(pieces: readonly Piece<Rule>[], rule: Rule, beside: Beside): (string | Part<Rule>)[] {
+  return pieces.flatMap((piece) => {
+    if (typeof piece === 'string' || 'part' in piece) return [piece];
+    if ('tells' in piece) return [piece.tells(rule, beside)];
+    return piece.textOnly || piece.when(rule, beside) ? shownOf(piece.pieces, rule, beside) : [];
+  });
+}
+
+/** Marks that must not begin a line. */
+const closing = /^[.,;:”]+/;
+
 function Pieces<Rule>({ pieces, ...props }: Props<Rule> & { pieces: readonly Piece<Rule>[] }) {
-  const { rule, beside } = props;
-  return pieces.map((piece, at) => {
-    if (typeof piece === 'string') return <Words key={at} text={piece} />;
-    if ('part' in piece) return <PartOf key={at} part={piece} {...props} />;
-    if ('tells' in piece) return <Words key={at} text={piece.tells(rule, beside)} />;
-    return piece.textOnly || piece.when(rule, beside) ? (
-      <Fragment key={at}>
-        <Pieces pieces={piece.pieces} {...props} />
-      </Fragment>
-    ) : null;
+  const shown = shownOf(pieces, props.rule, props.beside);
+  return shown.map((piece, at) => {
+    const [before, after] = [shown[at - 1], shown[at + 1]];
+    if (typeof piece === 'string')
+      return <Words key={at} text={typeof before === 'object' ? piece.replace(closing, '') : piece} />;
+    const mark = typeof after === 'string' ? closing.exec(after)?.[0] : undefined;
+    return mark ? (
+      <span key={piece.key} className="whitespace-nowrap">
+        <PartOf part={piece} {...props} />
+        {mark}
+      </span>
+    ) : (
+      <PartOf key={piece.key} part={piece} {...props} />
+    );
   });
 }
 

@@ -56,7 +56,7 @@ export function RuleSheet<Kind extends RuleKindName>({
         isNew={stored === null}
       />
       {children?.(rule)}
-      {view.mayChange && (bar.changed || bar.inDraft) && <DraftBar {...bar} onPut={() => bar.onPut(onKept)} />}
+      {view.mayChange && (bar.changed || bar.inDraft) && <DraftBar {...bar} {...(onKept ? { onDone: onKept } : {})} />}
       {view.mayChange && stored !== null && !ruleKinds[kind].at.isOne && (
         <TakeOut business={business} name={{ kind, id: change.id }} />
       )}

@@ -1,9 +1,11 @@
 import { useState } from 'react';
 import { ruleKind, type RuleChange, type RuleKindName, type RuleName, type RuleOf } from '../../core/rules';
+import { sameRule } from '../../core/rules/same';
 import { useDraft } from './useDraft';
 
 /**
- * A rule as it is being written on the screen, against the draft's form of it.
+ * A rule as it is being written on the screen, against the draft's form of it. What somebody is writing stays when the
+ * draft changes beneath it; whose change it would take away is asked when it is put there.
  *
  * @param stored as the draft has it; null where it is new
  * @param start what a new one begins with
@@ -23,10 +25,19 @@ export function useRuleEditor<Kind extends RuleKindName>({
   changed: RuleName[];
 }) {
   const [rule, setRule] = useState<RuleOf<Kind>>(stored ?? start);
+  /** The draft's form that is being changed. */
+  const [base, setBase] = useState(stored);
+  const isChanged = !sameRule(rule, base ?? start);
+  if (!sameRule(stored, base) && (!isChanged || sameRule(rule, stored))) {
+    setBase(stored);
+    setRule(stored ?? start);
+  }
   const draft = useDraft(business);
   const name = { kind, id: ruleKind(kind).at.idOf(rule) };
   const change: RuleChange = { ...name, value: rule };
-  const isChanged = JSON.stringify(rule) !== JSON.stringify(stored ?? start);
+  const put = (from: unknown, onDone?: () => void) =>
+    draft.put.mutate([{ ...change, from }], { onSuccess: () => onDone?.() });
+  const [conflict = null] = draft.conflicts;
   return {
     rule,
     setRule,
@@ -41,8 +52,25 @@ export function useRuleEditor<Kind extends RuleKindName>({
       busy: draft.put.isPending || draft.drop.isPending,
       wrong: draft.wrong,
       problem: draft.problem,
-      onPut: (onDone?: () => void) => draft.put.mutate([change], { onSuccess: () => onDone?.() }),
-      onBack: () => setRule(stored ?? start),
+      warnings: draft.warnings,
+      /** Whether the draft has it otherwise than when this began. */
+      isChangedMeanwhile: !sameRule(stored, base),
+      conflict,
+      onPut: (onDone?: () => void) => put(base, onDone),
+      /** Mine in place of theirs. */
+      onPutOver: (onDone?: () => void) => put(conflict!.theirs, onDone),
+      /** Theirs in place of mine. */
+      onTakeTheirs() {
+        const theirs = (conflict?.theirs ?? stored) as RuleOf<Kind> | null;
+        setBase(theirs);
+        setRule(theirs ?? start);
+        draft.put.reset();
+      },
+      onBack() {
+        setBase(stored);
+        setRule(stored ?? start);
+        draft.put.reset();
+      },
       onDrop: () => draft.drop.mutate([name]),
     },
   };

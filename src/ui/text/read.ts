@@ -5,6 +5,8 @@ export class ApiProblem extends Error {
   constructor(
     message: string,
     readonly fields: WrongField[],
+    /** Every member of the answer's problem details. */
+    readonly more: Record<string, unknown> = {},
   ) {
     super(message);
   }
@@ -14,8 +16,8 @@ async function take(answer: Response): Promise<unknown> {
   const text = await answer.text();
   const body: unknown = text ? JSON.parse(text) : null;
   if (answer.ok) return body;
-  const { detail, fields } = (body ?? {}) as { detail?: string; fields?: WrongField[] };
-  throw new ApiProblem(detail ?? `The server answered ${answer.status}.`, fields ?? []);
+  const problem = (body ?? {}) as { detail?: string; fields?: WrongField[] };
+  throw new ApiProblem(problem.detail ?? `The server answered ${answer.status}.`, problem.fields ?? [], { ...problem });
 }
 
 /** Reads JSON from Avrix's own API. @throws ApiProblem with the sentence of the answer */

@@ -77,7 +77,7 @@ function Platform({
             className="flex flex-wrap items-center gap-2"
             onSubmit={(event) => {
               event.preventDefault();
-              put.mutate([{ kind: 'carry', id: name, value: { platform: kind, name } }], {
+              put.mutate([{ kind: 'carry', id: name, value: { platform: kind, name }, from: null }], {
                 onSuccess: () => setName(''),
               });
             }}

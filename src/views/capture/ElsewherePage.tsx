@@ -70,13 +70,7 @@ function Places({ business, initial, search }: Props) {
           onPick={setNamed}
           fresh={stored ? null : 'New place'}
         />
-        <PlaceEditor
-          key={`${name} ${JSON.stringify(stored)}`}
-          business={business}
-          view={view}
-          stored={stored}
-          onNamed={setNamed}
-        />
+        <PlaceEditor key={name} business={business} view={view} stored={stored} onNamed={setNamed} />
         <Answers business={business} view={view} />
       </div>
     </CaptureFrame>
@@ -94,7 +88,7 @@ function PlaceEditor({
   stored: Elsewhere | null;
   onNamed: (name: string) => void;
 }) {
-  const { rule, setRule, isChanged, bar } = useRuleEditor({
+  const { rule, setRule, bar } = useRuleEditor({
     ...{ business, kind: 'elsewhere' as const, stored, start: elsewhere.start!({}, []), changed: view.changed },
   });
   const counts = view.counts.find(({ name }) => name === stored?.name);
@@ -133,9 +127,7 @@ function PlaceEditor({
           )}
         </p>
       )}
-      {view.mayChange && (
-        <DraftBar {...bar} changed={isChanged || stored === null} onPut={() => bar.onPut(() => onNamed(rule.name))} />
-      )}
+      {view.mayChange && <DraftBar {...bar} onDone={() => onNamed(rule.name)} />}
       {view.mayChange && stored && (
         <TakeOut business={business} name={{ kind: 'elsewhere', id: stored.name }} onDone={() => onNamed('')} />
       )}

@@ -61,7 +61,6 @@ function Fields({ business, initial, search }: Props) {
     >
       {as === 'grid' ? (
         <RuleGrid
-          key={JSON.stringify(rules)}
           business={business}
           kind="fill"
           label="Fill rules"
@@ -83,14 +82,7 @@ function Fields({ business, initial, search }: Props) {
             onPick={setNamed}
             fresh={stored ? null : 'New rule'}
           />
-          <FillEditor
-            key={`${id} ${JSON.stringify(stored)}`}
-            business={business}
-            view={view}
-            stored={stored}
-            field={field}
-            onNamed={setNamed}
-          />
+          <FillEditor key={id} business={business} view={view} stored={stored} field={field} onNamed={setNamed} />
         </div>
       )}
     </CaptureFrame>
@@ -145,7 +137,7 @@ function FillEditor({
             <option key={form} value={form} />
           ))}
         </datalist>
-        {view.mayChange && <DraftBar {...bar} changed={isChanged} onPut={() => bar.onPut(() => onNamed(rule.id))} />}
+        {view.mayChange && <DraftBar {...bar} changed={isChanged} onDone={() => onNamed(rule.id)} />}
         {view.mayChange && stored && (
           <TakeOut business={business} name={{ kind: 'fill', id: stored.id }} onDone={() => onNamed('')} />
         )}

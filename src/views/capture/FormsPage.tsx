@@ -110,7 +110,9 @@ function Form({ business, view, form }: { business: string; view: FormsView; for
             className="button mt-3"
             disabled={draft.put.isPending}
             onClick={() =>
-              draft.put.mutate([{ kind: 'followed_form', id: form.form, value: { name: form.form, words: form.form } }])
+              draft.put.mutate([
+                { kind: 'followed_form', id: form.form, value: { name: form.form, words: form.form }, from: null },
+              ])
             }
           >
             Count its sendings as enquiries

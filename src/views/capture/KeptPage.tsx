@@ -44,7 +44,7 @@ function Kept({ business, initial }: Props) {
     <CaptureFrame business={business} section="Kept" view={view}>
       <div className="grid grid-cols-1 items-start gap-4 lg:grid-cols-[1fr_310px]">
         <div className="flex min-w-0 flex-col gap-4">
-          <RuleSheet {...common} kind="keep" label="Touches" stored={keep} key={JSON.stringify(keep)}>
+          <RuleSheet {...common} kind="keep" label="Touches" stored={keep}>
             {(rule) => rule.setBy === 'server' && <OwnEdge business={business} ownEdge={view.ownEdge} />}
           </RuleSheet>
           {clickIds.map((rule) => (
@@ -53,7 +53,7 @@ function Kept({ business, initial }: Props) {
               kind="click_id"
               label={`Click ID of ${platformName(rule.platform)}`}
               stored={rule}
-              key={JSON.stringify(rule)}
+              key={rule.platform}
             />
           ))}
           {added && (
@@ -77,15 +77,9 @@ function Kept({ business, initial }: Props) {
           )}
           <CarryNames business={business} view={view} />
           <KeptValues business={business} view={view} />
-          <RuleSheet {...common} kind="visit" label="Visits" stored={rules.touch} key={JSON.stringify(rules.touch)} />
-          <RuleSheet
-            {...common}
-            kind="consent"
-            label="Consent"
-            stored={rules.consent}
-            key={JSON.stringify(rules.consent)}
-          />
-          <RuleSheet {...common} kind="pii" label="Personal data" stored={rules.pii} key={JSON.stringify(rules.pii)} />
+          <RuleSheet {...common} kind="visit" label="Visits" stored={rules.touch} />
+          <RuleSheet {...common} kind="consent" label="Consent" stored={rules.consent} />
+          <RuleSheet {...common} kind="pii" label="Personal data" stored={rules.pii} />
         </div>
         <div className="flex flex-col gap-4">
           <CaptureEffect effect={effect} weeks={view.weeks} timeZone={view.timeZone} />

@@ -34,7 +34,6 @@ export function KeptValues({ business, view }: Props) {
       </div>
       {asGrid ? (
         <RuleGrid
-          key={JSON.stringify(values)}
           business={business}
           kind="kept_value"
           label="Kept values"
@@ -45,7 +44,7 @@ export function KeptValues({ business, view }: Props) {
       ) : (
         <>
           {values.map((rule) => (
-            <RuleSheet {...common} label={`Kept value ${rule.name}`} stored={rule} key={JSON.stringify(rule)}>
+            <RuleSheet {...common} label={`Kept value ${rule.name}`} stored={rule} key={rule.name}>
               {(written) => <KeptTraffic business={business} rule={written} weeks={view.weeks} />}
             </RuleSheet>
           ))}

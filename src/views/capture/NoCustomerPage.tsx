@@ -2,6 +2,8 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { NoCustomerRule } from '../../core/capture/no-customer';
 import type { NoCustomerView, PastPreview } from '../../core/capture/station-view';
+import { sameRule } from '../../core/rules/same';
+import { listIn } from '../../core/rules/says';
 import { markWords } from '../../core/reasons/words';
 import { count, counted } from '../../core/strands';
 import { Live } from '../../ui/live/Live';
@@ -38,7 +40,7 @@ function NoCustomer({ business, initial }: Props) {
     <CaptureFrame business={business} section="No customer" view={view}>
       <div className="grid grid-cols-1 items-start gap-4 lg:grid-cols-[1fr_380px]">
         <div className="flex min-w-0 flex-col gap-4">
-          <List business={business} view={view} key={JSON.stringify(view.rule)} />
+          <List business={business} view={view} />
           <section className="sheet p-5" aria-label="My browser">
             <div className="flex items-start justify-between gap-4">
               <div>
@@ -66,42 +68,63 @@ function List({ business, view }: { business: string; view: NoCustomerView }) {
   const { rule, edit, isChanged, bar } = useRuleEditor({
     ...{ business, kind: 'no_customer' as const, stored: view.rule, start: view.rule, changed: view.changed },
   });
-  const [texts, setTexts] = useState(() => lists.map(({ key }) => view.rule[key].join('\n')));
   return (
     <section className="sheet" aria-label="No customers">
       <p className="px-5 pt-4 text-[17px]">No customer is, besides bots and browsers marked by their link:</p>
       <div className="grid grid-cols-1 gap-4 px-5 py-4 md:grid-cols-3">
-        {lists.map(({ key, words, example }, at) => (
-          <label key={key} className="block">
-            <span className="block font-semibold">{words}</span>
-            <textarea
-              className="field value mt-1 w-full"
-              rows={Math.max(4, rule[key].length + 1)}
-              value={texts[at]}
-              placeholder={example}
-              disabled={!view.mayChange}
-              spellCheck={false}
-              onChange={(event) => {
-                const text = event.target.value;
-                setTexts(texts.map((before, i) => (i === at ? text : before)));
-                edit({
-                  [key]: text
-                    .toLowerCase()
-                    .split(/[\s,]+/)
-                    .filter(Boolean),
-                });
-              }}
-            />
-          </label>
+        {lists.map(({ key, words, example }) => (
+          <Lines
+            key={key}
+            words={words}
+            example={example}
+            values={rule[key]}
+            disabled={!view.mayChange}
+            onEdit={(values) => edit({ [key]: values })}
+          />
         ))}
       </div>
       <p className="text-quiet px-5 pb-4">One in each line. A visitor’s own IP address is compared and never stored.</p>
-      {view.mayChange && (isChanged || bar.inDraft) && (
-        <DraftBar {...bar} changed={isChanged} onPut={() => bar.onPut()} />
-      )}
+      {view.mayChange && (isChanged || bar.inDraft) && <DraftBar {...bar} changed={isChanged} />}
     </section>
   );
 }
+
+/** Values, one in each line; what is typed stays as it is typed. */
+function Lines({
+  words,
+  example,
+  values,
+  disabled,
+  onEdit,
+}: {
+  words: string;
+  example: string;
+  values: string[];
+  disabled: boolean;
+  onEdit: (values: string[]) => void;
+}) {
+  const [text, setText] = useState(() => values.join('\n'));
+  // What came from elsewhere, such as Undo, takes the place of what was typed.
+  const shown = sameRule(linesIn(text), values) ? text : values.join('\n');
+  return (
+    <label className="block">
+      <span className="block font-semibold">{words}</span>
+      <textarea
+        className="field value mt-1 w-full"
+        rows={Math.max(4, values.length + 1)}
+        value={shown}
+        placeholder={example}
+        disabled={disabled}
+        spellCheck={false}
+        onChange={(event) => {
+          setText(event.target.value);
+          onEdit(linesIn(event.target.value));
+        }}
+      />
+    </label>
+  );
+}
+const linesIn = (text: string) => listIn(text, { oneWord: true, tidy: (one) => one.toLowerCase() });
 
 /** How much is marked, by why; each number opens its strands. */
 function Marked({ business, view }: { business: string; view: NoCustomerView }) {

@@ -74,13 +74,7 @@ function Swaps({ business, initial, search }: Props) {
           onPick={setNamed}
           fresh={stored ? null : 'New table'}
         />
-        <TableEditor
-          key={`${name} ${JSON.stringify(stored)}`}
-          business={business}
-          view={view}
-          stored={stored}
-          onNamed={setNamed}
-        />
+        <TableEditor key={name} business={business} view={view} stored={stored} onNamed={setNamed} />
       </div>
     </CaptureFrame>
   );
@@ -97,7 +91,7 @@ function TableEditor({
   stored: SwapTable | null;
   onNamed: (name: string) => void;
 }) {
-  const { rule, edit, isChanged, bar } = useRuleEditor({
+  const { rule, edit, bar } = useRuleEditor({
     ...{ business, kind: 'swap' as const, stored, start: swap.start!({}, []), changed: view.changed },
   });
   const disabled = !view.mayChange;
@@ -193,9 +187,7 @@ function TableEditor({
             <span className="text-quiet">Two columns copied from a spreadsheet can be pasted here.</span>
           </p>
         )}
-        {!disabled && (
-          <DraftBar {...bar} changed={isChanged || stored === null} onPut={() => bar.onPut(() => onNamed(rule.name))} />
-        )}
+        {!disabled && <DraftBar {...bar} onDone={() => onNamed(rule.name)} />}
         {!disabled && stored && (
           <TakeOut business={business} name={{ kind: 'swap', id: stored.name }} onDone={() => onNamed('')} />
         )}

@@ -46,9 +46,20 @@ function NotLive({ business, initial }: Props) {
     },
   });
   const { changes } = view;
+  const isStopped = view.findings.some(({ weighs }) => weighs === 'stops');
   return (
     <div className="px-6 pt-5">
-      <Sentence title={view.sentence.title} under={view.sentence.under} />
+      <Sentence title={view.sentence.title} under={view.sentence.under}>
+        <a className="button" href={`/b/${business}/releases`}>
+          History
+        </a>
+      </Sentence>
+      {changes.length === 0 && (
+        <p className="text-quiet mt-3">
+          Made live <Time iso={view.release.madeAt} timeZone={view.timeZone} />
+          {view.release.by && ` by ${view.release.by}`}.
+        </p>
+      )}
       {made !== null && (
         <p className="text-success mt-3 font-semibold" role="status">
           Release {made} is live. Pages that are opened from now on work by it.
@@ -67,6 +78,21 @@ function NotLive({ business, initial }: Props) {
               />
             ))}
           </ol>
+          {view.findings.length > 0 && (
+            <section className="mt-5" aria-label="Before you release">
+              <h2 className="text-base">Before you release: {counted(view.findings.length, 'thing', 'things')}</h2>
+              <ul className="mt-1">
+                {view.findings.map(({ weighs, was, wants }) => (
+                  <li key={was} className="py-1">
+                    <span className={weighs === 'stops' ? 'text-error font-semibold' : 'font-semibold'}>
+                      {weighs === 'stops' ? 'Stops it:' : 'Look at it:'}
+                    </span>{' '}
+                    <Words text={`${was}. ${wants}`} />
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
           {view.mayRelease ? (
             <form
               className="mt-5 flex flex-wrap items-center gap-3 text-[17px]"
@@ -86,7 +112,7 @@ function NotLive({ business, initial }: Props) {
                   onChange={(event) => setName(event.target.value)}
                 />
               </label>
-              <button className="button button-strong" disabled={name.trim() === '' || release.isPending}>
+              <button className="button button-strong" disabled={name.trim() === '' || release.isPending || isStopped}>
                 Make {changes.length === 1 ? 'it' : counted(changes.length, 'rule', 'rules')} live
               </button>
               {changes.length > 1 && view.mayChange && (

@@ -32,7 +32,7 @@ export function CarryName({
     const query = url.search ? `${url.search}&${pair}` : `?${pair}`;
     onLanding(url.origin + url.pathname + query + url.hash);
     if (!known && view.mayChange)
-      draft.put.mutate([{ kind: 'carry', id: used, value: { platform: carried.platform, name: used } }]);
+      draft.put.mutate([{ kind: 'carry', id: used, value: { platform: carried.platform, name: used }, from: null }]);
   };
   return (
     <section className="sheet p-5" aria-label="Carry name">

@@ -71,7 +71,7 @@ function Channels({ business, initial, search }: Props) {
           <Referrers business={business} view={view} />
         </div>
         {row ? (
-          <ChannelEditor key={JSON.stringify(row)} business={business} view={view} row={row} />
+          <ChannelEditor key={row.medium} business={business} view={view} row={row} />
         ) : (
           <p className="sheet text-quiet p-5">
             {view.rows.some((one) => one.medium !== '') ? (
@@ -179,7 +179,7 @@ function ChannelEditor({ business, view, row }: { business: string; view: Channe
           </p>
         )}
       </div>
-      {view.mayChange && <DraftBar {...bar} onPut={() => bar.onPut()} />}
+      {view.mayChange && <DraftBar {...bar} />}
     </section>
   );
 }

@@ -2,6 +2,7 @@ import { X } from 'lucide-react';
 import { useState } from 'react';
 import { checkNaming, type NamePart, type Naming } from '../../core/plan';
 import { ruleSentence } from '../../core/rules';
+import { sameRule } from '../../core/rules/same';
 import type { EffectView, TagsView } from '../../core/plan/view';
 import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
@@ -44,8 +45,8 @@ function Names({ business, initial }: Props) {
   const { naming } = view.plan;
   return (
     <PlanFrame business={business} section="Campaign names" sentence={sentenceOf(naming)} offPlan={view.offPlan}>
-      <NamingEditor key={JSON.stringify(naming)} business={business} view={view} />
-      <OutcomeCodes key={JSON.stringify(view.plan.outcomeCodes)} business={business} view={view} />
+      <NamingEditor business={business} view={view} />
+      <OutcomeCodes business={business} view={view} />
     </PlanFrame>
   );
 }
@@ -178,11 +179,7 @@ function NamingEditor({ business, view }: { business: string; view: TagsView }) 
                   Add a part
                 </button>
               </p>
-              <DraftBar
-                {...bar}
-                {...(problems.length > 0 ? { wrong: [], problem: '' } : {})}
-                onPut={() => bar.onPut()}
-              />
+              <DraftBar {...bar} {...(problems.length > 0 ? { wrong: [], problem: '' } : {})} />
             </>
           )}
         </section>
@@ -192,6 +189,17 @@ function NamingEditor({ business, view }: { business: string; view: TagsView }) 
     </div>
   );
 }
+
+/** Values written as `uk United Kingdom, ie Ireland`. */
+const valuesIn = (text: string): NamePart['values'] =>
+  text
+    .split(',')
+    .map((one) => one.trim())
+    .filter(Boolean)
+    .map((one) => {
+      const [value = '', ...label] = one.split(/\s+/);
+      return { value, label: label.join(' ') };
+    });
 
 /** Listed values as one line: `uk United Kingdom, ie Ireland`. */
 function PartValues({
@@ -205,26 +213,19 @@ function PartValues({
 }) {
   const written = part.values.map(({ value, label }) => (label ? `${value} ${label}` : value)).join(', ');
   const [text, setText] = useState(written);
+  // What came from elsewhere, such as Undo, takes the place of what was typed.
+  const shown = sameRule(valuesIn(text), part.values) ? text : written;
   if (disabled) return <Words text={part.values.map(({ value }) => marked(value)).join(', ')} />;
   return (
     <input
       className="border-base-300 w-full min-w-56 border-b bg-transparent"
       aria-label={`Values of ${part.key}, each with what it is called, parted by commas`}
       placeholder="uk United Kingdom, ie Ireland"
-      value={text}
+      value={shown}
       spellCheck={false}
       onChange={(event) => {
         setText(event.target.value);
-        onEdit(
-          event.target.value
-            .split(',')
-            .map((one) => one.trim())
-            .filter(Boolean)
-            .map((one) => {
-              const [value = '', ...label] = one.split(/\s+/);
-              return { value, label: label.join(' ') };
-            }),
-        );
+        onEdit(valuesIn(event.target.value));
       }}
     />
   );

@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { aliasId } from '../../core/rules';
-import type { RuleChange } from '../../core/rules';
+import type { TagRule } from '../../core/plan';
 import type { OffPlanView } from '../../core/plan/view';
 import { count } from '../../core/strands';
 import { Key } from '../../ui/keys/Key';
@@ -48,29 +48,32 @@ function OffPlan({ business, initial, search }: Props) {
   const [done, setDone] = useState<{ words: string; undo: () => void } | null>(null);
   const selected = useRowKeys(view.rows.length, () => undefined);
 
-  const decide = (row: Row, words: string, change: RuleChange) => {
-    const before = view.plan;
-    draft.put.mutate([change], {
-      onSuccess: () =>
-        setDone({
-          words,
-          undo: () => {
-            const rule = change.kind === 'tag' ? before.tags.find(({ tag }) => tag === row.tag) : null;
-            draft.put.mutate([{ ...change, value: rule ?? null }], { onSuccess: () => setDone(null) });
-          },
-        }),
-    });
+  const alias = (row: Row, means: string) => {
+    const name = { kind: 'alias', id: aliasId(row) } as const;
+    const value = { tag: row.tag, value: row.value, means };
+    const words = means ? `“${row.value}” is read as “${means}”.` : `“${row.value}” is left as it is.`;
+    const undo = () => draft.put.mutate([{ ...name, value: null, from: value }], { onSuccess: () => setDone(null) });
+    draft.put.mutate([{ ...name, value }], { onSuccess: () => setDone({ words, undo }) });
   };
-  const alias = (row: Row, means: string) =>
-    decide(row, means ? `“${row.value}” is read as “${means}”.` : `“${row.value}” is left as it is.`, {
-      kind: 'alias',
-      id: aliasId(row),
-      value: { tag: row.tag, value: row.value, means },
-    });
+  /** Takes one value into a tag's plan, whatever else others take in or out meanwhile; so does Undo. */
   const accept = (row: Row) => {
     const rule = view.plan.tags.find(({ tag }) => tag === row.tag)!;
-    const values = [...rule.values, { value: row.value, label: '' }];
-    decide(row, `“${row.value}” is a planned value.`, { kind: 'tag', id: rule.tag, value: { ...rule, values } });
+    const name = { kind: 'tag', id: rule.tag } as const;
+    const without = (values: TagRule['values']) => values.filter(({ value }) => value !== row.value);
+    const taken = (tag: TagRule): TagRule => ({
+      ...tag,
+      values: [...without(tag.values), { value: row.value, label: '' }],
+    });
+    const words = `“${row.value}” is a planned value.`;
+    const undo = () =>
+      draft.revise.mutate(
+        { name, from: taken(rule), make: (tag) => ({ ...(tag as TagRule), values: without((tag as TagRule).values) }) },
+        { onSuccess: () => setDone(null) },
+      );
+    draft.revise.mutate(
+      { name, from: rule, make: (tag) => taken(tag as TagRule) },
+      { onSuccess: () => setDone({ words, undo }) },
+    );
   };
 
   useEffect(() => {
@@ -156,7 +159,13 @@ function OffPlan({ business, initial, search }: Props) {
                   <Time iso={new Date(row.lastAt).toISOString()} timeZone={view.timeZone} />
                 </td>
                 <td>
-                  <Decide row={row} view={view} busy={draft.put.isPending} onAlias={alias} onAccept={accept} />
+                  <Decide
+                    row={row}
+                    view={view}
+                    busy={draft.put.isPending || draft.revise.isPending}
+                    onAlias={alias}
+                    onAccept={accept}
+                  />
                 </td>
               </tr>
             ))}

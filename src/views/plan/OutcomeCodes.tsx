@@ -1,12 +1,19 @@
 import { useState } from 'react';
 import { checkOutcomeCode, type OutcomeCodeRule } from '../../core/plan';
 import type { TagsView } from '../../core/plan/view';
+import { sameRule } from '../../core/rules/same';
 import { DraftBar } from '../../ui/rule/DraftBar';
 import { RuleSentence } from '../../ui/rule/RuleSentence';
 import { useRuleEditor } from '../../ui/rule/useRuleEditor';
 
 const writeBeginnings = ({ beginnings }: OutcomeCodeRule): string =>
   beginnings.map(({ code, label }) => `${code} ${label}`.trim()).join(', ');
+
+const beginningsIn = (text: string): OutcomeCodeRule['beginnings'] =>
+  text
+    .split(',')
+    .map((one) => one.trim().split(/\s+/))
+    .flatMap(([code = '', ...label]) => (code ? [{ code, label: label.join(' ') }] : []));
 
 /** What outcome codes look like: a short beginning for each line of business, a hyphen, and what happened. */
 export function OutcomeCodes({ business, view }: { business: string; view: TagsView }) {
@@ -15,6 +22,8 @@ export function OutcomeCodes({ business, view }: { business: string; view: TagsV
     ...{ business, kind: 'outcome_codes' as const, stored, start: stored, changed: view.changed },
   });
   const [text, setText] = useState(() => writeBeginnings(stored));
+  // What came from elsewhere, such as Undo, takes the place of what was typed.
+  const shown = sameRule(beginningsIn(text), rule.beginnings) ? text : writeBeginnings(rule);
   const disabled = !view.mayChange;
   return (
     <section className="sheet mt-4 xl:mr-[326px]" aria-label="Outcome codes">
@@ -46,31 +55,18 @@ export function OutcomeCodes({ business, view }: { business: string; view: TagsV
           <span className="text-quiet block text-[12.5px]">Beginnings, each with what it stands for</span>
           <input
             className="field value mt-0.5 w-full"
-            value={text}
+            value={shown}
             disabled={disabled}
             placeholder="FLT Fleet, SHP Shop"
             spellCheck={false}
             onChange={(event) => {
               setText(event.target.value);
-              const beginnings = event.target.value
-                .split(',')
-                .map((one) => one.trim().split(/\s+/))
-                .flatMap(([code = '', ...label]) => (code ? [{ code, label: label.join(' ') }] : []));
-              setRule({ ...rule, beginnings });
+              setRule({ ...rule, beginnings: beginningsIn(event.target.value) });
             }}
           />
         </label>
       </div>
-      {view.mayChange && (
-        <DraftBar
-          {...bar}
-          onPut={() => bar.onPut()}
-          onBack={() => {
-            bar.onBack();
-            setText(writeBeginnings(stored));
-          }}
-        />
-      )}
+      {view.mayChange && <DraftBar {...bar} />}
     </section>
   );
 }

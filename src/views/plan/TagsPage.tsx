@@ -55,13 +55,7 @@ function Tags({ business, initial, search }: Props) {
     >
       <div className="grid grid-cols-1 items-start gap-4 lg:grid-cols-[250px_1fr] xl:grid-cols-[250px_1fr_310px]">
         <TagList view={view} tag={tag} onPick={setNamed} />
-        <TagEditor
-          key={`${tag} ${JSON.stringify(row?.rule)}`}
-          business={business}
-          view={view}
-          rule={row?.rule ?? null}
-          onNamed={setNamed}
-        />
+        <TagEditor key={tag} business={business} view={view} rule={row?.rule ?? null} onNamed={setNamed} />
       </div>
     </PlanFrame>
   );
@@ -134,7 +128,7 @@ function TagEditor({
           mayChange={view.mayChange}
           onEdit={(values) => edit({ values })}
         />
-        {view.mayChange && <DraftBar {...bar} changed={isChanged} onPut={() => bar.onPut(() => onNamed(rule.tag))} />}
+        {view.mayChange && <DraftBar {...bar} changed={isChanged} onDone={() => onNamed(rule.tag)} />}
       </section>
       <div className="lg:col-start-2 xl:col-start-3">
         <Effect effect={effect} changed={isChanged} weeks={view.weeks} />

@@ -1,10 +1,11 @@
 import { z } from 'zod';
 import { accountAnswerSchema, releaseAnswerSchema, wholeReleaseAnswerSchema } from '../../../core/releases/answers';
-import { plain, type ReleaseRow } from '../../db';
+import type { Release } from '../../../core/releases';
+import { plain } from '../../db';
 import { operation, type Operation } from '../operation';
 
-const releaseAnswer = ({ number, name, note, madeAt }: ReleaseRow) => ({
-  ...{ number, name, note, madeAt: madeAt.toISOString() },
+const releaseAnswer = ({ number, name, note, madeAt }: Release) => ({
+  ...{ number, name, note, madeAt: new Date(madeAt).toISOString() },
 });
 
 export const releases: Operation[] = [
@@ -13,7 +14,7 @@ export const releases: Operation[] = [
     summary: 'The releases of the rules, newest first; at most 200.',
     answer: z.object({ rows: z.array(releaseAnswerSchema) }),
     async run({ releases: stored }, { caller: { business } }) {
-      return { rows: (await stored.list(business.id)).map(releaseAnswer) };
+      return { rows: (await stored.list(business.id, 2 ** 31, 200)).map(releaseAnswer) };
     },
   }),
   operation({
@@ -22,8 +23,8 @@ export const releases: Operation[] = [
     parameters: z.object({ number: z.coerce.number().int().min(1) }),
     answer: wholeReleaseAnswerSchema,
     async run({ releases: stored }, { caller: { business }, parameters }) {
-      const { number, name, note, content, madeAt } = await stored.numbered(business.id, parameters.number);
-      return { ...{ number, name, note, content }, madeAt: new Date(madeAt).toISOString() };
+      const release = await stored.numbered(business.id, parameters.number);
+      return { ...releaseAnswer(release), content: release.content };
     },
   }),
   operation({

@@ -12,6 +12,7 @@ import { visitors } from './0011-visitors';
 import { campaignIds } from './0012-campaign-ids';
 import { quarantineKinds } from './0013-quarantine-kinds';
 import { stoppedPages } from './0014-stopped-pages';
+import { releaseHistory } from './0015-release-history';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
 export interface Migration {
@@ -34,4 +35,5 @@ export const migrations: Migration[] = [
   ...campaignIds,
   ...quarantineKinds,
   ...stoppedPages,
+  ...releaseHistory,
 ];

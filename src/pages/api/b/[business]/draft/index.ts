@@ -6,9 +6,9 @@ import { changesSchema } from '@/core/releases/draft-schema';
 export const GET: APIRoute = async ({ locals: { services, membership } }) =>
   Response.json(await services.draft.view(membership));
 
-/** Changes rules in the draft. */
+/** Changes rules in the draft; answers what is doubtful about them. */
 export const POST: APIRoute = async ({ locals: { services, membership, person }, request }) => {
   const { changes } = readBodyAs(changesSchema, await request.text());
-  await services.draft.change(membership, person!.id, changes);
-  return new Response(null, { status: 204 });
+  const found = await services.draft.change(membership, person!.id, changes);
+  return Response.json({ warnings: found.map(({ was, wants }) => ({ was, wants })) });
 };
