@@ -1,5 +1,5 @@
 import { v7 } from 'uuid';
-import { claimWork, finishWork } from '../src/server/db';
+import { claimWork, finishWork, renewWork } from '../src/server/db';
 import type { HttpClient } from '../src/server/http';
 import { makeTell } from '../src/server/reportbacks/tell';
 import { compareRates, tell } from './lib/measure';
@@ -94,7 +94,7 @@ async function tellPlainly(): Promise<number> {
 
 async function tellOurs(): Promise<number> {
   const items = await claimWork(services.context.db, 'report_back', atOnce);
-  const results = await tellDue(items);
+  const results = await tellDue(items, { still: (all) => renewWork(services.context.db, all) });
   await finishWork(
     services.context.db,
     results.filter((result) => 'again' in result),

@@ -31,6 +31,8 @@ const environmentSchema = z.object({
   AVRIX_COLLECT_PER_MINUTE: z.coerce.number().int().min(0).default(1200),
   /** Hits a day that are taken of one visitor, in each process. */
   AVRIX_HITS_PER_VISITOR: z.coerce.number().int().min(100, 'must be at least 100').default(2000),
+  /** How long background work is held that a process claimed and no longer renews, in seconds of database time. */
+  AVRIX_LEASE_SECONDS: z.coerce.number().int().min(2, 'must be 2 to 3,600').max(3600, 'must be 2 to 3,600').default(60),
   /** Networks of one's own proxies, whose word for where a request came from is believed. */
   AVRIX_TRUSTED_PROXIES: z
     .string()
@@ -54,6 +56,7 @@ export interface Config {
   privateHosts: string[];
   collectPerMinute: number;
   hitsPerVisitor: number;
+  leaseSeconds: number;
   trustedProxies: string[];
   testSwitch: string | null;
 }
@@ -83,6 +86,7 @@ export function readConfig(environment: NodeJS.ProcessEnv): Config {
     privateHosts: env.AVRIX_PRIVATE_HOSTS?.split(',') ?? [],
     collectPerMinute: env.AVRIX_COLLECT_PER_MINUTE,
     hitsPerVisitor: env.AVRIX_HITS_PER_VISITOR,
+    leaseSeconds: env.AVRIX_LEASE_SECONDS,
     trustedProxies: env.AVRIX_TRUSTED_PROXIES,
     testSwitch: env.AVRIX_TEST_SWITCH ?? null,
   };

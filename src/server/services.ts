@@ -5,6 +5,7 @@ import { makeCarried } from './capture/carried';
 import { makeCollect } from './capture/collect';
 import { makeCountLanding } from './capture/counted-landings';
 import { makeCountRefusedBody } from './capture/refused-bodies';
+import { makeStoppedWork } from './capture/stopped-work';
 import { makeTakeStopped } from './capture/stopped-pages';
 import { makeCaptureEffect } from './capture/effect';
 import { makeElsewhereStation } from './capture/elsewhere-station';
@@ -18,11 +19,17 @@ import { makeSpoolWriter } from './capture/spool/writer';
 import { makeDeriveVisitors } from './capture/derive';
 import type { Config } from './config';
 import type { Context } from './context';
-import { connect, defineTables, type WorkKind } from './db';
+import { connect, defineTables, setLease } from './db';
 import { files } from './files/tables';
 import { makeHttpClient } from './http';
-import { makeRunner, one, together } from './jobs/runner';
-import type { JobHandler } from './jobs/types';
+import { crmEventJob } from './jobs/crm-event';
+import { crmPollJob } from './jobs/crm-poll';
+import { enquiryJob } from './jobs/enquiry';
+import { pageCheckJob } from './jobs/page-check';
+import { platformReportJob } from './jobs/platform-report';
+import { reportBackJob } from './jobs/report-back';
+import { makeRunner } from './jobs/runner';
+import { visitorJob } from './jobs/visitor';
 import { makeCrmEvents } from './leads/crm-events';
 import { makeCrmPoll } from './leads/crm-poll';
 import { makeFollowEnquiry } from './leads/enquiry';
@@ -60,6 +67,7 @@ export function makeServices(config: Config) {
 
 function makeDomainServices(config: Config) {
   const db = connect(config.databaseUrl);
+  setLease(config.leaseSeconds);
   const context: Context = { db, tables: defineTables(db), config, http: makeHttpClient(config.privateHosts) };
   const releases = makeReleases(context);
   const spool = openSpool(join(config.dataDir, 'spool'));
@@ -78,18 +86,15 @@ function makeDomainServices(config: Config) {
   const shortLinks = makeShortLinks(context, shortLinkBook);
   const pageChecks = makePageChecks(context);
   const links = makeLinks(context, releases, pageChecks);
-  const handlers: Record<WorkKind, JobHandler> = {
-    visitor: together(makeDeriveVisitors(context, releases)),
-    crm_poll: one(makeCrmPoll(context, accounts)),
-    crm_event: one(async (businessId, subject) => {
-      await crmEvents.read(businessId, subject);
-      return null;
-    }),
-    enquiry: one(makeFollowEnquiry(context, releases)),
-    report_back: makeTell(context, accounts, releases),
-    platform_report: one(makeReadReport(context, accounts)),
-    page_check: one(pageChecks.run),
-  };
+  const jobs = [
+    visitorJob(makeDeriveVisitors(context, releases)),
+    crmPollJob(makeCrmPoll(context, accounts)),
+    crmEventJob(crmEvents),
+    enquiryJob(makeFollowEnquiry(context, releases)),
+    reportBackJob(makeTell(context, accounts, releases)),
+    platformReportJob(makeReadReport(context, accounts)),
+    pageCheckJob(pageChecks),
+  ];
   return {
     context,
     config,
@@ -114,6 +119,7 @@ function makeDomainServices(config: Config) {
     carried,
     countLanding: makeCountLanding(spool),
     countRefusedBody: makeCountRefusedBody(context),
+    stoppedWork: makeStoppedWork(context),
     takeStopped: makeTakeStopped(context, releases),
     noCustomer: makeNoCustomer(context, releases, draft, capture),
     files,
@@ -130,6 +136,6 @@ function makeDomainServices(config: Config) {
     strands: makeStrandPages(context, releases),
     traces: makeTraces(context, releases),
     setUpBusiness: makeSetUpBusiness(context, releases, { campaigns, making, links, shortLinks }),
-    runner: makeRunner(context, handlers),
+    runner: makeRunner(context, jobs),
   };
 }

@@ -101,6 +101,12 @@ export async function makeFaultPlace(environment: Record<string, string> = {}) {
       workers.push(child);
       return () => killed(child);
     },
+    /** Another one, which can be made to stand still and to go on, as on a machine that is out of breath. */
+    async startBreathless(): Promise<{ hold: () => void; goOn: () => void }> {
+      const child = await run('worker', join(folder, `worker-${workers.length}`));
+      workers.push(child);
+      return { hold: () => void child.kill('SIGSTOP'), goOn: () => void child.kill('SIGCONT') };
+    },
     kill: () => killed(application!),
     stopDatabase: () => databaseEnds.all(),
     async startDatabase(): Promise<void> {

@@ -1,5 +1,16 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { claimWork, connect, finishWork, inTransaction, markWork, migrate, putBackWork } from '../../src/server/db';
+import {
+  claimWork,
+  connect,
+  dueLanes,
+  finishWork,
+  giveUpWork,
+  inTransaction,
+  markWork,
+  migrate,
+  putBackWork,
+  renewWork,
+} from '../../src/server/db';
 import { monthBoundary } from '../../src/server/db/migrations/0002-traffic';
 import { setClock } from '../../src/server/clock';
 import { day, idAt, makePlace, noon, rowsOf } from './place';
@@ -129,6 +140,43 @@ describe('background work', () => {
     const [again] = await claimWork(place.db, 'enquiry', 1);
     expect(again?.subject).toBe(one);
     await finishWork(place.db, [{ item: again!, again: null }]);
+  });
+
+  it('is finished by its holder only: who lost it to time changes nothing of it', async () => {
+    const one = idAt(noon, 502);
+    await markWork(place.db, 'enquiry', business, [one], new Date(noon));
+    const [slow] = await claimWork(place.db, 'enquiry', 1);
+    await place.db.query('UPDATE work SET lease_until = UTC_TIMESTAMP(3) - INTERVAL 1 SECOND WHERE subject = ?', {
+      replacements: [one],
+    });
+    const [quick] = await claimWork(place.db, 'enquiry', 1);
+    expect(await renewWork(place.db, [slow!])).toEqual([]);
+    await finishWork(place.db, [{ item: slow!, again: null }]);
+    await putBackWork(place.db, slow!, new Date(noon + day), 'too late');
+    await giveUpWork(place.db, slow!, 'too late');
+    expect(await renewWork(place.db, [quick!])).toEqual([quick]);
+    expect(await rowsOf(place.db, 'SELECT attempts FROM work WHERE subject = ?', [one])).toEqual([{ attempts: 0 }]);
+    await finishWork(place.db, [{ item: quick!, again: new Date(noon + day) }]);
+    expect(await claimWork(place.db, 'enquiry', 1)).toEqual([]);
+    await place.db.query('DELETE FROM work WHERE subject = ?', { replacements: [one] });
+  });
+
+  it('is claimed lane by lane, those due longest first', async () => {
+    const [a, b, c] = [510, 511, 512].map((n) => idAt(noon, n)) as [string, string, string];
+    await markWork(place.db, 'page_check', business, [a], new Date(noon), null, 'a.example');
+    await markWork(place.db, 'page_check', business, [b, c], new Date(noon - 1000), null, 'b.example');
+    const lane = (name: string) => ({ businessId: business, lane: name });
+    expect(await dueLanes(place.db, 'page_check', [], 9)).toEqual([lane('b.example'), lane('a.example')]);
+    expect(await dueLanes(place.db, 'page_check', [lane('b.example')], 9)).toEqual([lane('a.example')]);
+    const items = await claimWork(place.db, 'page_check', 9, lane('b.example'));
+    expect(items.map(({ subject }) => subject).sort()).toEqual([b, c]);
+    await giveUpWork(place.db, items[0]!, 'the page is gone');
+    expect(
+      await rowsOf(place.db, "SELECT reason, JSON_VALUE(body, '$.lane') AS lane FROM quarantine WHERE id = ?", [
+        items[0]!.subject,
+      ]),
+    ).toEqual([{ reason: 'the page is gone', lane: 'b.example' }]);
+    await place.db.query("DELETE FROM work WHERE kind = 'page_check'");
   });
 
   it('waits until it is due, and keeps what went wrong', async () => {

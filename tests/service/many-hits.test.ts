@@ -130,6 +130,14 @@ describe('a visitor who can never be worked out', () => {
     expect(row).toMatchObject({ kind: 'visitor', reason: expect.stringMatching(/null/) });
     const { rows } = await place.services.capture.faults(member);
     expect(rows.map(({ what }) => what).join()).toContain('1 visitor could not be worked out and is not counted');
+    // So it is when somebody says so.
+    expect(rows.find(({ again }) => again)).toMatchObject({ again: 'visitor' });
+    expect(await place.services.stoppedWork.again(member, 'visitor')).toBe(1);
+    expect([
+      await countOf('work WHERE subject = ?', [broken]),
+      await countOf('quarantine WHERE id = ?', [broken]),
+    ]).toEqual([1, 0]);
+    await rest();
     // Something new of it is tried again.
     await store([hitOf(broken)]);
     await markWork(place.db, 'visitor', larkmoor.id, [broken], new Date(noon));

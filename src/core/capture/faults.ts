@@ -44,6 +44,8 @@ export interface Fault {
   /** What to look for in the list of arrivals that showed it; absent where none did. */
   found?: { kind: FindingKind; name: string };
   lastAt: number | null;
+  /** Work that can be tried again. */
+  again?: StoppedWork;
   /** It was told by browsers, whose number is not known. */
   isReported?: boolean;
 }
@@ -190,9 +192,13 @@ export function formProblemWords(problem: FormProblem, form: string): { what: st
   }
 }
 
+/** Work that failed for good, and can be tried again by hand. */
+export const stoppedWork = ['visitor', 'crm_event'] as const;
+export type StoppedWork = (typeof stoppedWork)[number];
+
 /** What Avrix could not take, store or work out, with the reason. */
 export interface Quarantined {
-  kind: 'body' | 'hit' | 'visitor';
+  kind: 'body' | 'hit' | StoppedWork;
   reason: string;
   n: number;
   /** ms */
@@ -208,6 +214,7 @@ const quarantineWords: Record<Quarantined['kind'], [one: string, many: string, f
     'worked out',
     'Tell whoever runs Avrix this reason; a visitor who comes back is tried again.',
   ],
+  crm_event: ['CRM record', 'CRM records', 'read', 'Look at the CRM’s answer, then try again.'],
 };
 
 /** What was kept apart: nothing of it is counted, and everything else goes on. */
@@ -218,7 +225,11 @@ export const quarantineFaults = (apart: Quarantined[]): Fault[] =>
       kind === 'body'
         ? `${reason[0]!.toUpperCase()}${reason.slice(1)}${n === 1 ? '' : `, ${counted(n, one, many)}`}; it could not be ${fate}.`
         : `${counted(n, one, many)} could not be ${fate} and ${n === 1 ? 'is' : 'are'} not counted: ${marked(reason)}.`;
-    return { id: `quarantine ${kind} ${reason}`, what, mend, pages: [], campaigns: [], times: n, lastAt };
+    const again = stoppedWork.find((one) => one === kind);
+    return {
+      ...{ id: `quarantine ${kind} ${reason}`, what, mend, pages: [], campaigns: [], times: n, lastAt },
+      ...(again ? { again } : {}),
+    };
   });
 
 /** Policies that stop the snippet, each with the pages where browsers report it; the newest first. */

@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { EventEmitter } from 'node:events';
 import { QueryTypes, type Sequelize, type Transaction } from 'sequelize';
 import { now, nowMs } from '../clock';
 import { groupBy } from '../group-by';
@@ -21,30 +22,58 @@ export interface WorkItem {
   businessId: string;
   kind: WorkKind;
   subject: string;
+  /** Work of one lane is done one after another; '' where a business has one lane of the kind. */
+  lane: string;
   attempts: number;
   /** Counts how often it was marked; work marked again while it ran is done again. */
   marks: number;
+  /** Names the claim: only its holder may finish or put back what it holds. */
+  claim: string;
 }
 
-const leaseSeconds = 60;
-const owner = randomUUID();
+/** A lane of a kind of work: of one business, and where it has several, such as one for each account, its name. */
+export interface Lane {
+  businessId: string;
+  lane: string;
+}
 
-/** Marks subjects for work at `dueAt`; one already marked keeps the earlier time. */
+let leaseSeconds = 60;
+/** How long this process holds what it claims, in seconds, if it does not renew it. */
+export const setLease = (seconds: number) => void (leaseSeconds = seconds);
+/** How often (ms) leases are renewed while their work runs. */
+export const renewEvery = (): number => (leaseSeconds * 1000) / 4;
+
+/** Says to this process's runner that work was marked; others see it at their next look. */
+export const workMarked = new EventEmitter();
+
+/** The kinds whose subject is an account, which is their lane too. */
+const ownLanes: readonly WorkKind[] = ['crm_poll', 'platform_report'];
+
+/**
+ * Marks subjects for work at `dueAt`; one already marked keeps the earlier time.
+ * @param lane of the subjects, such as the account whose service is called for them
+ */
 export async function markWork(
   db: Sequelize,
   kind: WorkKind,
   businessId: string,
   subjects: string[],
   dueAt: Date,
-  transaction?: Transaction,
+  transaction: Transaction | null = null,
+  lane = '',
 ): Promise<void> {
   if (subjects.length === 0) return;
+  const laneOf = (subject: string) => (ownLanes.includes(kind) ? subject : lane);
   await db.query(
-    `INSERT INTO work (business_id, kind, subject, due_at, marks, attempts) VALUES
-     ${subjects.map(() => '(?, ?, ?, ?, 1, 0)').join(', ')}
+    `INSERT INTO work (business_id, kind, subject, lane, due_at, marks, attempts) VALUES
+     ${subjects.map(() => '(?, ?, ?, ?, ?, 1, 0)').join(', ')}
      ON DUPLICATE KEY UPDATE marks = marks + 1, due_at = LEAST(due_at, VALUES(due_at))`,
-    { replacements: subjects.flatMap((subject) => [businessId, kind, subject, dueAt]), transaction },
+    {
+      replacements: subjects.flatMap((subject) => [businessId, kind, subject, laneOf(subject), dueAt]),
+      transaction,
+    },
   );
+  workMarked.emit('marked');
 }
 
 /** Work that comes again every few minutes is never due later than this (ms): such a time came from a wrong clock. */
@@ -70,66 +99,122 @@ export async function dueKinds(db: Sequelize): Promise<WorkKind[]> {
   return workKinds.filter((kind) => rows.some((row) => row.kind === kind));
 }
 
+/** Rows of a kind that are looked through for lanes that are due. */
+const mostLooked = 5000;
+
+/** Lanes of a kind of which some work is due and free, those due longest first. @param busy lanes that are worked on */
+export async function dueLanes(db: Sequelize, kind: WorkKind, busy: Lane[], limit: number): Promise<Lane[]> {
+  const others = busy.map(() => 'NOT (business_id = ? AND lane = ?)').join(' AND ');
+  return db.query<Lane>(
+    `SELECT business_id AS businessId, lane FROM (
+       SELECT business_id, lane, due_at FROM work WHERE kind = ? AND ${isDue} ${others && `AND ${others}`}
+       ORDER BY due_at LIMIT ${mostLooked}) AS due
+     GROUP BY business_id, lane ORDER BY MIN(due_at) LIMIT ?`,
+    {
+      replacements: [
+        ...[kind, ...dueTimes(kind)],
+        ...busy.flatMap(({ businessId, lane }) => [businessId, lane]),
+        limit,
+      ],
+      type: QueryTypes.SELECT,
+    },
+  );
+}
+
 /**
  * Claims work that is due and that nobody holds. The claim is committed before this returns, so the work itself runs
- * outside any transaction; a worker that dies loses its lease after a minute of database time.
+ * outside any transaction; who neither finishes nor renews it loses it after a minute of database time.
  */
-export async function claimWork(db: Sequelize, kind: WorkKind, limit: number): Promise<WorkItem[]> {
+export async function claimWork(db: Sequelize, kind: WorkKind, limit: number, lane?: Lane): Promise<WorkItem[]> {
+  const claim = randomUUID();
   return inTransaction(db, async (transaction) => {
-    const items = await db.query<WorkItem>(
-      `SELECT business_id AS businessId, kind, subject, attempts, marks FROM work
-       WHERE kind = ? AND ${isDue}
+    const items = await db.query<Omit<WorkItem, 'claim'>>(
+      `SELECT business_id AS businessId, kind, subject, lane, attempts, marks FROM work
+       WHERE kind = ? AND ${isDue} ${lane ? 'AND business_id = ? AND lane = ?' : ''}
        ORDER BY due_at LIMIT ? FOR UPDATE SKIP LOCKED`,
-      { replacements: [kind, ...dueTimes(kind), limit], type: QueryTypes.SELECT, transaction },
+      {
+        replacements: [kind, ...dueTimes(kind), ...(lane ? [lane.businessId, lane.lane] : []), limit],
+        ...{ type: QueryTypes.SELECT, transaction },
+      },
     );
     for (const [businessId, own] of groupBy(items, (item) => item.businessId))
       await db.query(
         `UPDATE work SET owner = ?, lease_until = UTC_TIMESTAMP(3) + INTERVAL ${leaseSeconds} SECOND
          WHERE business_id = ? AND kind = ? AND subject IN (?)`,
-        { replacements: [owner, businessId, kind, own.map((item) => item.subject)], transaction },
+        { replacements: [claim, businessId, kind, own.map((item) => item.subject)], transaction },
       );
-    return items;
+    return items.map((item) => ({ ...item, claim }));
   });
 }
 
-/** Ends claims: gone, or due `again` later. Work that was marked again while it ran stays due. */
+/** Items of one business, kind and claim, which one statement can name. */
+const alike = (items: WorkItem[]) =>
+  [...groupBy(items, ({ businessId, kind, claim }) => `${businessId} ${kind} ${claim}`).values()].map((group) => ({
+    ...{ businessId: group[0]!.businessId, kind: group[0]!.kind, claim: group[0]!.claim, group },
+    subjects: group.map(({ subject }) => subject),
+  }));
+const isHeld = 'business_id = ? AND kind = ? AND owner = ? AND subject IN (?)';
+
+/**
+ * Renews the leases of work that is still held.
+ * @returns what is held; the rest was lost, to somebody else or to time
+ */
+export async function renewWork(
+  db: Sequelize,
+  items: WorkItem[],
+  transaction: Transaction | null = null,
+): Promise<WorkItem[]> {
+  const held: WorkItem[] = [];
+  for (const { businessId, kind, claim, group, subjects } of alike(items)) {
+    const replacements = [businessId, kind, claim, subjects];
+    await db.query(`UPDATE work SET lease_until = UTC_TIMESTAMP(3) + INTERVAL ${leaseSeconds} SECOND WHERE ${isHeld}`, {
+      replacements,
+      transaction,
+    });
+    const rows = await db.query<{ subject: string }>(`SELECT subject FROM work WHERE ${isHeld}`, {
+      ...{ replacements, type: QueryTypes.SELECT, transaction },
+    });
+    const still = new Set(rows.map(({ subject }) => subject));
+    held.push(...group.filter(({ subject }) => still.has(subject)));
+  }
+  return held;
+}
+
+/**
+ * Ends claims: gone, or due `again` later. Work that was marked again while it ran stays due; what somebody else holds
+ * by now is left to them.
+ */
 export async function finishWork(db: Sequelize, done: { item: WorkItem; again: Date | null }[]): Promise<void> {
   if (done.length === 0) return;
   await inTransaction(db, async (transaction) => {
-    const alike = groupBy(done, ({ item }) => `${item.businessId} ${item.kind} ${item.marks}`);
-    for (const group of alike.values()) {
-      const over = group.filter(({ again }) => again === null).map(({ item }) => item.subject);
-      const { businessId, kind, marks } = group[0]!.item;
-      if (over.length > 0)
-        await db.query('DELETE FROM work WHERE business_id = ? AND kind = ? AND subject IN (?) AND marks = ?', {
-          replacements: [businessId, kind, over, marks],
+    const ended = done.filter(({ again }) => again === null).map(({ item }) => item);
+    for (const own of groupBy(ended, ({ marks }) => marks).values())
+      for (const { businessId, kind, claim, subjects } of alike(own))
+        await db.query(`DELETE FROM work WHERE ${isHeld} AND marks = ?`, {
+          replacements: [businessId, kind, claim, subjects, own[0]!.marks],
           transaction,
         });
-    }
     const later = done.filter(({ again }) => again !== null);
     if (later.length > 0)
       await db.query(
-        `INSERT INTO work (business_id, kind, subject, due_at, marks, attempts)
-         VALUES ${later.map(() => '(?,?,?,?,?,0)').join(',')}
-         ON DUPLICATE KEY UPDATE due_at = IF(marks = VALUES(marks), VALUES(due_at), due_at), attempts = 0,
-           last_error = NULL`,
+        `INSERT INTO work (business_id, kind, subject, lane, due_at, marks, attempts, owner)
+         VALUES ${later.map(() => '(?,?,?,?,?,?,0,?)').join(',')}
+         ON DUPLICATE KEY UPDATE
+           due_at = IF(owner = VALUES(owner) AND marks = VALUES(marks), VALUES(due_at), due_at),
+           attempts = IF(owner = VALUES(owner), 0, attempts), last_error = IF(owner = VALUES(owner), NULL, last_error)`,
         {
           replacements: later.flatMap(({ item, again }) => [
-            ...[item.businessId, item.kind, item.subject, again],
-            item.marks,
+            ...[item.businessId, item.kind, item.subject, item.lane, again],
+            ...[item.marks, item.claim],
           ]),
           transaction,
         },
       );
-    const held = groupBy(done, ({ item }) => `${item.businessId} ${item.kind}`);
-    for (const group of held.values()) {
-      const { businessId, kind } = group[0]!.item;
-      await db.query(
-        `UPDATE work SET owner = NULL, lease_until = NULL
-         WHERE business_id = ? AND kind = ? AND subject IN (?) AND owner = ?`,
-        { replacements: [businessId, kind, group.map(({ item }) => item.subject), owner], transaction },
-      );
-    }
+    for (const { businessId, kind, claim, subjects } of alike(done.map(({ item }) => item)))
+      await db.query(`UPDATE work SET owner = NULL, lease_until = NULL WHERE ${isHeld}`, {
+        replacements: [businessId, kind, claim, subjects],
+        transaction,
+      });
   });
 }
 
@@ -137,37 +222,42 @@ export async function finishWork(db: Sequelize, done: { item: WorkItem; again: D
 const mostTries: Partial<Record<WorkKind, number>> = { visitor: 6 };
 
 /**
- * Puts failed work back, to be tried again at `dueAt`, with what went wrong. What can never be done stands in quarantine
- * after some tries, with its reason; it is tried anew when something comes that concerns it.
+ * Puts failed work back, to be tried again at `dueAt`, with what went wrong. What can never be done is given up after
+ * some tries.
  */
 export async function putBackWork(db: Sequelize, item: WorkItem, dueAt: Date, error: string): Promise<void> {
-  if (item.attempts + 1 >= (mostTries[item.kind] ?? Infinity)) return giveUp(db, item, error);
+  if (item.attempts + 1 >= (mostTries[item.kind] ?? Infinity)) return giveUpWork(db, item, error);
   await db.query(
     `UPDATE work SET attempts = attempts + 1, due_at = ?, owner = NULL, lease_until = NULL, last_error = ?
-     WHERE business_id = ? AND kind = ? AND subject = ?`,
-    { replacements: [dueAt, error.slice(0, 500), item.businessId, item.kind, item.subject] },
+     WHERE ${isHeld}`,
+    { replacements: [dueAt, error.slice(0, 500), item.businessId, item.kind, item.claim, [item.subject]] },
   );
 }
 
-async function giveUp(db: Sequelize, { businessId, kind, subject, marks }: WorkItem, error: string): Promise<void> {
+/**
+ * Ends work that failed for good: it stands in quarantine with its reason, where it is shown. It is tried anew when
+ * something comes that concerns it, or when somebody says so.
+ */
+export async function giveUpWork(db: Sequelize, item: WorkItem, error: string): Promise<void> {
+  const { businessId, kind, subject, lane, marks, claim } = item;
   await inTransaction(db, async (transaction) => {
+    if ((await renewWork(db, [item], transaction)).length === 0) return;
     await db.query(
       `INSERT INTO quarantine (business_id, id, kind, received_at, reason, body) VALUES (?,?,?,?,?,?)
        ON DUPLICATE KEY UPDATE received_at = VALUES(received_at), reason = VALUES(reason)`,
       {
         transaction,
-        replacements: [businessId, subject, kind, now(), error.slice(0, 500), JSON.stringify({ kind, subject })],
+        replacements: [businessId, subject, kind, now(), error.slice(0, 500), JSON.stringify({ kind, subject, lane })],
       },
     );
-    await db.query('DELETE FROM work WHERE business_id = ? AND kind = ? AND subject = ? AND marks = ?', {
+    await db.query(`DELETE FROM work WHERE ${isHeld} AND marks = ?`, {
       transaction,
-      replacements: [businessId, kind, subject, marks],
+      replacements: [businessId, kind, claim, [subject], marks],
     });
     // Marked again meanwhile: it stays, with its tries counted anew.
-    await db.query(
-      `UPDATE work SET attempts = 0, owner = NULL, lease_until = NULL, last_error = ?
-       WHERE business_id = ? AND kind = ? AND subject = ?`,
-      { transaction, replacements: [error.slice(0, 500), businessId, kind, subject] },
-    );
+    await db.query(`UPDATE work SET attempts = 0, owner = NULL, lease_until = NULL, last_error = ? WHERE ${isHeld}`, {
+      transaction,
+      replacements: [error.slice(0, 500), businessId, kind, claim, [subject]],
+    });
   });
 }

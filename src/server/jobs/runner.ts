@@ -1,120 +1,127 @@
 import { setTimeout as wait } from 'node:timers/promises';
-import { waitAfter } from '../../core/reportbacks';
-import { nowMs } from '../clock';
 import type { Context } from '../context';
-import { claimWork, dueKinds, finishWork, putBackWork, type WorkItem, type WorkKind } from '../db';
-import { log } from '../log';
-import { ServiceAway } from '../platforms/call';
+import {
+  claimWork,
+  dueKinds,
+  dueLanes,
+  finishWork,
+  giveUpWork,
+  putBackWork,
+  renewEvery,
+  renewWork,
+  workMarked,
+  type Lane,
+  type WorkItem,
+} from '../db';
 import { groupBy } from '../group-by';
-import type { JobHandler, JobResult } from './types';
+import { log } from '../log';
+import { putBack } from './handlers';
+import type { Held, Job, JobResult } from './job';
 
-const claimAtOnce: Record<WorkKind, number> = {
-  visitor: 500,
-  crm_poll: 5,
-  crm_event: 20,
-  enquiry: 20,
-  report_back: 1500,
-  platform_report: 5,
-  page_check: 20,
-};
-const betweenRounds = 250;
-
-/** How many pieces of one kind are worked on at a time, each over a connection of its own. */
-const atATime = 6;
-
-/** Into how many parts a batch is divided, so that one is worked out while the database stores another. */
-const partsAtATime = 3;
-
-/** Makes a handler of a function for one subject. What it throws puts that one subject back, the others go on. */
-export function one(work: (businessId: string, subject: string) => Promise<Date | null>): JobHandler {
-  const settle = async (item: WorkItem): Promise<JobResult> => {
-    try {
-      return { item, again: await work(item.businessId, item.subject) };
-    } catch (error) {
-      const asked = error instanceof ServiceAway ? error.retryAfter : null;
-      const retryAt = new Date(nowMs() + (asked ?? waitAfter(item.attempts + 1, Math.random())));
-      log.warn({ kind: item.kind, subject: item.subject, error: (error as Error).message }, 'work put back');
-      return { item, failed: (error as Error).message, retryAt };
-    }
-  };
-  return async (items) => {
-    const results: JobResult[] = [];
-    const left = [...items];
-    const lane = async () => {
-      for (let item = left.shift(); item; item = left.shift()) results.push(await settle(item));
-    };
-    await Promise.all(Array.from({ length: atATime }, lane));
-    return results;
-  };
-}
+/** How long (ms) nothing is looked for: after work was marked here, and where nothing was. */
+const [soonAfter, betweenLooks] = [40, 1000];
 
 /**
- * Makes a handler of a function that does many subjects of a business at once, faster than one by one. Where that
- * throws, each subject is tried alone, so that one that cannot be done does not hold up the others.
+ * Runs background work: claims what is due, hands it to its job, settles each piece. Kinds and lanes work side by side, so
+ * that a slow service holds up nothing but its own lane.
  */
-export function together(
-  work: (businessId: string, subjects: string[]) => Promise<Map<string, Date | null>>,
-): JobHandler {
-  const alone = one(async (businessId, subject) => (await work(businessId, [subject])).get(subject) ?? null);
-  return async (items) => {
-    const results: JobResult[] = [];
-    const doPart = async (businessId: string, part: WorkItem[]) => {
-      const subjects = part.map((item) => item.subject);
-      try {
-        const again = await work(businessId, subjects);
-        results.push(...part.map((item) => ({ item, again: again.get(item.subject) ?? null })));
-      } catch (error) {
-        log.warn({ subjects: subjects.length, error: (error as Error).message }, 'work done one by one');
-        results.push(...(await alone(part)));
-      }
-    };
-    for (const [businessId, own] of groupBy(items, (item) => item.businessId)) {
-      const size = Math.ceil(own.length / partsAtATime);
-      const parts = Array.from({ length: partsAtATime }, (_, i) => own.slice(i * size, (i + 1) * size));
-      await Promise.all(parts.filter((part) => part.length > 0).map((part) => doPart(businessId, part)));
-    }
-    return results;
-  };
-}
-
-/** Runs background work: claims what is due, hands it to its handler, settles each piece. */
-export function makeRunner({ db }: Context, handlers: Record<WorkKind, JobHandler>) {
+export function makeRunner({ db }: Context, jobs: Job[]) {
+  const jobOf = new Map(jobs.map((job) => [job.kind, job]));
+  const held: Held = { still: (items) => renewWork(db, items) };
+  /** Lanes that this process works on, by kind. */
+  const busy = new Map(jobs.map(({ kind }) => [kind, new Map<string, Lane>()]));
+  const running = new Set<Promise<void>>();
   let stopped = false;
   let paused = false;
   let loop: Promise<void> = Promise.resolve();
+  let wake = (): void => undefined;
 
-  /** One pass over the kinds that are due; returns how many pieces were taken up. */
-  async function round(): Promise<number> {
-    let taken = 0;
-    for (const kind of await dueKinds(db)) {
-      const items = await claimWork(db, kind, claimAtOnce[kind]);
-      taken += items.length;
-      if (items.length > 0) await settle(await handlers[kind](items), items);
+  /** Does claimed work of one lane, its leases renewed meanwhile, and settles each piece. */
+  async function work(job: Job, items: WorkItem[]): Promise<void> {
+    const renewing = setInterval(() => void renewWork(db, items).catch(() => undefined), renewEvery());
+    let results: JobResult[];
+    try {
+      results = await job.run(items, held);
+    } catch (error) {
+      log.error({ kind: job.kind, error: (error as Error).message }, 'background work failed');
+      results = items.map((item) => putBack(item, error));
+    } finally {
+      clearInterval(renewing);
     }
-    return taken;
-  }
-
-  async function settle(results: JobResult[], items: WorkItem[]): Promise<void> {
     await finishWork(
       db,
       results.filter((result) => 'again' in result),
     );
     for (const result of results)
       if ('failed' in result) await putBackWork(db, result.item, result.retryAt, result.failed);
-    const unanswered = items.length - results.length;
-    if (unanswered > 0) log.error({ unanswered }, 'a handler did not answer for all its work');
+      else if ('gaveUp' in result) await giveUpWork(db, result.item, result.gaveUp);
+    // What it says nothing of is somebody else's by now, or forgotten.
+    const answered = new Set(results.map(({ item }) => item.subject));
+    for (const item of await renewWork(
+      db,
+      items.filter(({ subject }) => !answered.has(subject)),
+    )) {
+      const { retryAt, failed } = putBack(item, new Error('nothing was said of it'));
+      await putBackWork(db, item, retryAt, failed);
+    }
+  }
+
+  /** Works on a lane until nothing of it is due. */
+  async function workLane(job: Job, lane: Lane): Promise<void> {
+    while (!stopped && !paused) {
+      const items = await claimWork(db, job.kind, job.claim, lane);
+      if (items.length === 0) return;
+      await work(job, items);
+    }
+  }
+
+  /** Begins to work on lanes that are due and that nobody here works on. */
+  async function beginLanes(job: Job): Promise<void> {
+    const own = busy.get(job.kind)!;
+    const free = job.lanes - own.size;
+    if (free <= 0) return;
+    for (const lane of await dueLanes(db, job.kind, [...own.values()], free)) {
+      const key = `${lane.businessId} ${lane.lane}`;
+      own.set(key, lane);
+      const task: Promise<void> = workLane(job, lane)
+        .catch((error: unknown) => log.error({ error: (error as Error).message }, 'background work failed'))
+        .finally(() => {
+          own.delete(key);
+          running.delete(task);
+          wake();
+        });
+      running.add(task);
+    }
   }
 
   async function run(): Promise<void> {
+    const marked = () => wake();
+    workMarked.on('marked', marked);
     while (!stopped) {
-      let taken = 0;
+      const woken = new Promise<void>((resolve) => (wake = resolve));
       try {
-        taken = paused ? 0 : await round();
+        if (!paused) for (const kind of await dueKinds(db)) await beginLanes(jobOf.get(kind)!);
       } catch (error) {
-        log.error({ error: (error as Error).message }, 'background work failed');
+        log.error({ error: (error as Error).message }, 'background work could not be looked for');
       }
-      if (taken === 0) await wait(betweenRounds);
+      await Promise.race([woken, wait(betweenLooks)]);
+      await wait(soonAfter);
     }
+    workMarked.off('marked', marked);
+    await Promise.all(running);
+  }
+
+  /** One pass over the kinds that are due; returns how many pieces were taken up. */
+  async function round(): Promise<number> {
+    let taken = 0;
+    for (const kind of await dueKinds(db)) {
+      const job = jobOf.get(kind)!;
+      const items = await claimWork(db, kind, job.claim);
+      taken += items.length;
+      const lanes = groupBy(items, ({ businessId, lane }) => `${businessId} ${lane}`);
+      await Promise.all([...lanes.values()].map((own) => work(job, own)));
+    }
+    return taken;
   }
 
   return {
@@ -123,11 +130,13 @@ export function makeRunner({ db }: Context, handlers: Record<WorkKind, JobHandle
     },
     async stop() {
       stopped = true;
+      wake();
       await loop;
     },
     /** Lets the replay run the work itself, in step with the clock it moves. */
     pause(value: boolean) {
       paused = value;
+      wake();
     },
     /** Runs until nothing is due any more; returns how many pieces were done. */
     async runToRest(): Promise<number> {

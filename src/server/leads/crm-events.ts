@@ -50,7 +50,7 @@ export function makeCrmEvents(context: Context, accounts: Accounts, releases: Re
           transaction,
         });
         if (stored?.get({ plain: true }).id === id)
-          await markWork(db, 'crm_event', businessId, [id], now(), transaction);
+          await markWork(db, 'crm_event', businessId, [id], now(), transaction, account.id);
       });
     },
 

@@ -82,7 +82,7 @@ export function makeCrmPoll({ db, http }: Context, accounts: Accounts) {
       },
     );
     const ids = found.map((event) => event.id);
-    await markWork(db, 'crm_event', businessId, ids, now(), transaction);
+    await markWork(db, 'crm_event', businessId, ids, now(), transaction, accountId);
   }
 
   /** When (ms) each deal had last changed when its record was read. */

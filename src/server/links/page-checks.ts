@@ -16,6 +16,7 @@ import { now } from '../clock';
 import type { Context } from '../context';
 import { inTransaction, markWork, plain, type PageCheckRow } from '../db';
 import type { Answer } from '../http';
+import { groupBy } from '../group-by';
 import { newId } from '../ids';
 import type { Membership } from '../people/people';
 import { needsChange } from '../releases/draft';
@@ -93,14 +94,10 @@ export function makePageChecks({ db, tables, http }: Context) {
       }));
       await inTransaction(db, async (transaction) => {
         await tables.pageChecks.bulkCreate(rows, { transaction });
-        await markWork(
-          db,
-          'page_check',
-          businessId,
-          rows.map(({ id }) => id),
-          now(),
-          transaction,
-        );
+        for (const [host, own] of groupBy(rows, ({ url }) => new URL(url).host.slice(0, 80))) {
+          const ids = own.map(({ id }) => id);
+          await markWork(db, 'page_check', businessId, ids, now(), transaction, host);
+        }
       });
       return rows.map(({ id }) => id);
     },

@@ -16,6 +16,10 @@ export class ServiceAway extends Error {
   }
 }
 
+/** Whether a service refuses what was asked for what it is, so that asking the same again would be refused again. */
+export const isRefusal = (error: unknown): boolean =>
+  error instanceof ServiceAway && ['400', '404', '405', '410', '413', '415', '422'].includes(error.status);
+
 /**
  * Calls an account's service with its token and returns the parsed JSON of a 2xx answer.
  * @throws ServiceAway for every other answer, and where none came

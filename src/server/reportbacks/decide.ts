@@ -48,7 +48,7 @@ export function makeReportBacks({ db, tables }: Context) {
           { transaction },
         );
         await markWork(db, 'enquiry', businessId, [reportBack.enquiryId], now(), transaction);
-        if (!taken) await markWork(db, 'report_back', businessId, [id], now(), transaction);
+        if (!taken) await markWork(db, 'report_back', businessId, [id], now(), transaction, reportBack.accountId);
       });
     },
   };

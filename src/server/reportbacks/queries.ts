@@ -1,4 +1,4 @@
-import { QueryTypes, type Sequelize } from 'sequelize';
+import { QueryTypes, type Sequelize, type Transaction } from 'sequelize';
 import type { ReportBackState } from '../../core/reportbacks';
 import type { ReportBackRow } from '../db';
 import type { Place } from '../place';
@@ -28,4 +28,22 @@ export async function listReportBacks(
      FROM report_backs WHERE ${where.join(' AND ')} ORDER BY made_at DESC, id LIMIT ?`,
     { replacements: [...values, limit], type: QueryTypes.SELECT },
   );
+}
+
+/** How many attempts there are of each of some report-backs of one business; those without any are left out. */
+export async function countAttempts(
+  db: Sequelize,
+  reportBacks: ReportBackRow[],
+  transaction: Transaction,
+): Promise<Map<string, number>> {
+  if (reportBacks.length === 0) return new Map();
+  const rows = await db.query<{ id: string; n: number }>(
+    `SELECT report_back_id AS id, COUNT(*) AS n FROM attempts
+     WHERE business_id = ? AND report_back_id IN (?) GROUP BY report_back_id`,
+    {
+      replacements: [reportBacks[0]!.businessId, reportBacks.map(({ id }) => id)],
+      ...{ type: QueryTypes.SELECT, transaction },
+    },
+  );
+  return new Map(rows.map(({ id, n }) => [id, Number(n)]));
 }

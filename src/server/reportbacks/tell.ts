@@ -1,13 +1,14 @@
 import type { Reason } from '../../core/reasons/codes';
 import { contractOf, type RowAnswer, type TellingRow } from '../../core/platforms';
 import { readAnswer, readRepeats, writeBatch } from '../../core/platforms/quillsearch';
-import { mayBeTaken, mayTell, tooLate, waitAfter } from '../../core/reportbacks';
+import { mayBeTaken, mayTell, tooLate } from '../../core/reportbacks';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
 import {
   insertRows,
   inTransaction,
   plain,
+  renewWork,
   type AttemptRow,
   type OutcomeRow,
   type ReportBackRow,
@@ -15,10 +16,12 @@ import {
 } from '../db';
 import { groupBy } from '../group-by';
 import { newId } from '../ids';
-import type { JobResult } from '../jobs/types';
+import { putBack } from '../jobs/handlers';
+import type { Held, JobResult } from '../jobs/job';
 import { dayOf, type Account, type Accounts } from '../platforms/accounts';
 import { callAccount, ServiceAway } from '../platforms/call';
 import type { Releases } from '../releases/releases';
+import { countAttempts } from './queries';
 import { settleReportBacks } from './settle';
 
 interface Telling {
@@ -26,26 +29,39 @@ interface Telling {
   reportBack: ReportBackRow;
   outcome: OutcomeRow;
   attempt: string;
+  /** How many attempts there were before this one. */
+  attempts: number;
   /** True where an earlier attempt may have been taken. */
   unclear: boolean;
   /** False where the person did not agree to it, or took it back since. */
   agreed: boolean;
 }
 
-/** Tells platforms what is due, in batches by account; every attempt is stored before it is made. */
+/** What a batch works with: the account it is told to, what is held, and how its rows are read anew. */
+interface Batch {
+  account: Account;
+  held: Held;
+  read(items: WorkItem[]): Promise<Telling[]>;
+}
+
+/**
+ * Tells platforms what is due, in batches by account. Every attempt is stored before it is made, and only for rows that
+ * are still held and have no attempt that was not known: a process that stood still begins nothing that another one did.
+ */
 export function makeTell(context: Context, accounts: Accounts, releases: Releases) {
   const { tables } = context;
 
-  return async function tell(items: WorkItem[]): Promise<JobResult[]> {
+  return async function tell(items: WorkItem[], held: Held): Promise<JobResult[]> {
     const results: JobResult[] = [];
+    const gone = (rows: { item: WorkItem }[]) => rows.map(({ item }) => ({ item, again: null }));
     for (const [businessId, own] of groupBy(items, (item) => item.businessId)) {
-      const rows = await readTellings(businessId, own);
+      const read = (wanted: WorkItem[]) => readTellings(businessId, wanted);
+      const rows = await read(own);
       const found = new Set(rows.map((row) => row.item));
-      results.push(...own.filter((item) => !found.has(item)).map((item) => ({ item, again: null })));
+      results.push(...gone(own.flatMap((item) => (found.has(item) ? [] : [{ item }]))));
       for (const [accountId, tellings] of groupBy(rows, (row) => row.reportBack.accountId)) {
         const account = await accounts.byId(businessId, accountId);
-        if (account) results.push(...(await tellAccount(context, account, tellings)));
-        else results.push(...tellings.map(({ item }) => ({ item, again: null })));
+        results.push(...(account ? await tellAccount(context, { account, held, read }, tellings) : gone(tellings)));
       }
     }
     return results;
@@ -84,13 +100,30 @@ export function makeTell(context: Context, accounts: Accounts, releases: Release
       outcome: outcomeOf.get(reportBack.outcomeId)!,
       attempt: newId(),
       agreed: mayTell(consentOf.get(reportBack.enquiryId) ?? null, required),
+      attempts: (attemptsOf.get(reportBack.id) ?? []).length,
       unclear: mayBeTaken((attemptsOf.get(reportBack.id) ?? []).map((attempt) => attempt.status)),
     }));
   }
 }
 
-async function tellAccount(context: Context, account: Account, tellings: Telling[]): Promise<JobResult[]> {
-  const contract = contractOf(account.kind)!;
+async function tellAccount(context: Context, batch: Batch, tellings: Telling[]): Promise<JobResult[]> {
+  const { rowsPerBatch } = contractOf(batch.account.kind)!;
+  const results: JobResult[] = [];
+  for (let at = 0; at < tellings.length; at += rowsPerBatch) {
+    const items = tellings.slice(at, at + rowsPerBatch).map(({ item }) => item);
+    // Batches before took their time: what others hold by now is theirs, and the rest may have changed.
+    const mine = await batch.held.still(items);
+    const rows = await batch.read(mine);
+    const waiting = new Set(rows.map(({ item }) => item));
+    results.push(...mine.filter((item) => !waiting.has(item)).map((item) => ({ item, again: null })));
+    results.push(...(await tellRows(context, batch, rows)));
+  }
+  return results;
+}
+
+/** Tells one batch, without the rows that are held back for a reason of their own. */
+async function tellRows(context: Context, batch: Batch, tellings: Telling[]): Promise<JobResult[]> {
+  const contract = contractOf(batch.account.kind)!;
   const whyNot = (t: Telling): Reason | null =>
     t.agreed ? tooLate(t.outcome.happenedAt.getTime(), contract, nowMs()) : { code: 'no_consent' };
   const held = tellings.flatMap((telling) => {
@@ -103,25 +136,17 @@ async function tellAccount(context: Context, account: Account, tellings: Telling
   );
   const results: JobResult[] = held.map(({ telling }) => ({ item: telling.item, again: null }));
   const isHeld = new Set(held.map(({ telling }) => telling));
-  const due = tellings.filter((t) => !isHeld.has(t));
-  for (let at = 0; at < due.length; at += contract.rowsPerBatch)
-    results.push(...(await tellBatch(context, account, due.slice(at, at + contract.rowsPerBatch))));
-  return results;
-}
-
-async function tellBatch(context: Context, account: Account, tellings: Telling[]): Promise<JobResult[]> {
-  const results: JobResult[] = [];
-  let sending = tellings;
+  let sending = tellings.filter((t) => !isHeld.has(t));
+  const unclear = sending.filter((t) => t.unclear);
   try {
-    const unclear = tellings.filter((t) => t.unclear);
-    if (unclear.length > 0 && !(await recognisesRepeats(context, account))) {
-      results.push(...(await leaveUnsure(context, account, unclear)));
-      sending = tellings.filter((t) => !t.unclear);
+    if (unclear.length > 0 && !(await recognisesRepeats(context, batch.account))) {
+      results.push(...(await leaveUnsure(context, batch.account, unclear)));
+      sending = sending.filter((t) => !t.unclear);
     }
   } catch (error) {
-    return putOff(tellings, error);
+    return [...results, ...sending.map(({ item }) => putBack(item, error))];
   }
-  if (sending.length > 0) results.push(...(await send(context, account, sending)));
+  if (sending.length > 0) results.push(...(await send(context, batch, sending)));
   return results;
 }
 
@@ -154,16 +179,63 @@ async function leaveUnsure(context: Context, account: Account, tellings: Telling
   return tellings.map(({ item }) => ({ item, again: null }));
 }
 
-async function send(context: Context, account: Account, tellings: Telling[]): Promise<JobResult[]> {
-  const rows = tellings.map(({ reportBack, outcome }): TellingRow => ({
-    eventId: outcome.id,
-    clickId: reportBack.clickId,
-    outcome: outcome.code,
-    happenedAt: outcome.happenedAt.getTime(),
-    worth: { minor: Number(outcome.worthMinor), currency: outcome.currency },
-  }));
-  const body = writeBatch(rows);
-  await beginAttempts(context, tellings, body.rows);
+/** Answers by which a platform refuses a batch for what stands in it. */
+const refusals = ['400', '413', '422'];
+/** Tries after which a row that is refused alone is refused for good, where nothing shows that others get through. */
+const triesAlone = 5;
+
+/**
+ * Tells rows. A batch that is refused as a whole for one of its rows is halved, down to that row: it is refused, the
+ * others are told. Where nothing at all gets through, the platform is what is wrong, and all wait.
+ */
+async function send(context: Context, batch: Batch, wanted: Telling[]): Promise<JobResult[]> {
+  const results: JobResult[] = [];
+  const refused: { telling: Telling; error: ServiceAway }[] = [];
+  let gotThrough = false;
+  const parts = [wanted];
+  for (let part = parts.shift(); part; part = parts.shift()) {
+    const told = await sendOnce(context, batch, part);
+    if (!('refused' in told)) {
+      gotThrough ||= told.gotThrough;
+      results.push(...told.results);
+    } else if (told.tellings.length === 1) {
+      refused.push({ telling: told.tellings[0]!, error: told.refused });
+      // Two alone, and nothing yet that got through: it is not for these rows.
+      if (!gotThrough && refused.length > 1) break;
+    } else {
+      const middle = told.tellings.length >> 1;
+      const mine = new Set(await batch.held.still(told.tellings.map(({ item }) => item)));
+      const again = told.tellings.map((one) => ({ ...one, attempt: newId(), attempts: one.attempts + 1 }));
+      for (const half of [again.slice(middle), again.slice(0, middle)])
+        parts.unshift(half.filter(({ item }) => mine.has(item)));
+    }
+  }
+  const platform = contractOf(batch.account.kind)!.words;
+  const isFinal = (t: Telling) => gotThrough || t.item.attempts + 1 >= triesAlone;
+  await settleReportBacks(
+    context,
+    refused.map(({ telling: { reportBack, ...t }, error: { status } }) => ({
+      reportBack,
+      change: isFinal({ reportBack, ...t })
+        ? { state: 'refused', reason: { code: 'refused', platform, answer: status }, answeredAt: now() }
+        : { reason: { code: 'not_answered', status } },
+    })),
+  );
+  for (const { telling, error } of refused)
+    results.push(isFinal(telling) ? { item: telling.item, again: null } : putBack(telling.item, error));
+  const [first] = refused;
+  for (const { item } of parts.flat()) results.push(putBack(item, first!.error));
+  return results;
+}
+
+/** One call. What it answers for is settled; a batch that is refused as a whole is left to be halved. */
+async function sendOnce(
+  context: Context,
+  { account }: Batch,
+  wanted: Telling[],
+): Promise<{ results: JobResult[]; gotThrough: boolean } | { refused: ServiceAway; tellings: Telling[] }> {
+  const { body, tellings } = await beginAttempts(context, wanted);
+  if (tellings.length === 0) return { results: [], gotThrough: false };
   let answers: RowAnswer[];
   try {
     answers = readAnswer(
@@ -172,40 +244,59 @@ async function send(context: Context, account: Account, tellings: Telling[]): Pr
   } catch (error) {
     const status = error instanceof ServiceAway ? error.status : 'answer not understood';
     const attempt = { status, answer: (error as Error).message };
+    const isRefused = error instanceof ServiceAway && refusals.includes(status);
     await settleReportBacks(
       context,
       tellings.map((t) => ({
         reportBack: t.reportBack,
-        change: { reason: { code: 'not_answered', status } },
+        change: isRefused ? {} : { reason: { code: 'not_answered', status } },
         attempt: { id: t.attempt, ...attempt },
       })),
     );
-    return putOff(tellings, error);
+    if (isRefused) return { refused: error, tellings };
+    return { results: tellings.map(({ item }) => putBack(item, error)), gotThrough: false };
   }
-  return takeAnswers(context, account, tellings, answers);
+  return { results: await takeAnswers(context, account, tellings, answers), gotThrough: true };
 }
 
-/** Stores the attempts before they are made, so that one that never ends is known too. */
-async function beginAttempts(
-  { db, tables }: Context,
-  tellings: Telling[],
-  sent: ReturnType<typeof writeBatch>['rows'],
-): Promise<void> {
-  const rows = tellings.map(({ reportBack, attempt }, i) => ({
-    ...{ businessId: reportBack.businessId, id: attempt, reportBackId: reportBack.id },
-    ...{ startedAt: now(), endedAt: now(), status: 'no answer yet', sent: sent[i], answer: '' },
-  }));
-  await inTransaction(db, (transaction) => insertRows(tables.attempts, rows, [], transaction));
-}
-
-/** The whole batch goes again later, under the same keys. */
-function putOff(tellings: Telling[], error: unknown): JobResult[] {
-  const asked = error instanceof ServiceAway ? error.retryAfter : null;
-  return tellings.map(({ item }) => ({
-    item,
-    failed: (error as Error).message,
-    retryAt: new Date(nowMs() + (asked ?? waitAfter(item.attempts + 1, Math.random()))),
-  }));
+/**
+ * Stores attempts before they are made, so that one that never ends is known too.
+ *
+ * @returns those that may be made, with what is sent: their work is still held, and nobody began another one meanwhile
+ */
+async function beginAttempts({ db, tables }: Context, wanted: Telling[]) {
+  return inTransaction(db, async (transaction) => {
+    const held = new Set(
+      await renewWork(
+        db,
+        wanted.map(({ item }) => item),
+        transaction,
+      ),
+    );
+    const known = await countAttempts(
+      db,
+      wanted.map(({ reportBack }) => reportBack),
+      transaction,
+    );
+    const tellings = wanted.filter(
+      ({ item, attempts, reportBack }) => held.has(item) && (known.get(reportBack.id) ?? 0) === attempts,
+    );
+    const body = writeBatch(
+      tellings.map(({ reportBack, outcome }): TellingRow => ({
+        eventId: outcome.id,
+        clickId: reportBack.clickId,
+        outcome: outcome.code,
+        happenedAt: outcome.happenedAt.getTime(),
+        worth: { minor: Number(outcome.worthMinor), currency: outcome.currency },
+      })),
+    );
+    const rows = tellings.map(({ reportBack, attempt }, i) => ({
+      ...{ businessId: reportBack.businessId, id: attempt, reportBackId: reportBack.id },
+      ...{ startedAt: now(), endedAt: now(), status: 'no answer yet', sent: body.rows[i], answer: '' },
+    }));
+    await insertRows(tables.attempts, rows, [], transaction);
+    return { body, tellings };
+  });
 }
 
 async function takeAnswers(
@@ -238,12 +329,6 @@ async function takeAnswers(
     account,
   );
   return tellings.map(({ item, outcome }) =>
-    answerOf.has(outcome.id)
-      ? { item, again: null }
-      : {
-          item,
-          failed: 'the answer did not name this row',
-          retryAt: new Date(nowMs() + waitAfter(item.attempts + 1, Math.random())),
-        },
+    answerOf.has(outcome.id) ? { item, again: null } : putBack(item, new Error('the answer did not name this row')),
   );
 }

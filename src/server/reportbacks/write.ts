@@ -61,7 +61,8 @@ export async function writeReportBacks(
       ],
       { updateOnDuplicate: ['state', 'reason', 'clickId', 'dueAt'], transaction },
     );
-    if (dueAt && before?.state !== 'waiting') await markWork(db, 'report_back', businessId, [id], dueAt, transaction);
+    if (dueAt && before?.state !== 'waiting')
+      await markWork(db, 'report_back', businessId, [id], dueAt, transaction, accountId ?? nilId);
   }
 }
 

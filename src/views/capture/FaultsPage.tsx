@@ -1,3 +1,6 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import type { StoppedWork } from '../../core/capture/faults';
+import { sendJson } from '../../ui/text/read';
 import type { FaultsView } from '../../core/capture/station-view';
 import { count, counted } from '../../core/strands';
 import { Live } from '../../ui/live/Live';
@@ -24,6 +27,11 @@ export function FaultsPage(props: Props) {
 
 function Faults({ business, initial }: Props) {
   const view = useView(`/api/b/${business}/capture/faults`, initial);
+  const client = useQueryClient();
+  const tryAgain = useMutation({
+    mutationFn: (kind: StoppedWork) => sendJson(`/api/b/${business}/capture/again`, { kind }),
+    onSuccess: () => client.invalidateQueries(),
+  });
   return (
     <CaptureFrame business={business} section="Faults" view={view}>
       <div className="sheet overflow-x-auto">
@@ -39,7 +47,7 @@ function Faults({ business, initial }: Props) {
             </tr>
           </thead>
           <tbody>
-            {view.rows.map(({ id, what, mend, pages, times, lastAt, isReported, found }) => (
+            {view.rows.map(({ id, what, mend, pages, times, lastAt, isReported, found, again }) => (
               <tr key={id}>
                 <td className="max-w-[420px] py-2!">
                   <Words text={what} />
@@ -73,6 +81,16 @@ function Faults({ business, initial }: Props) {
                 </td>
                 <td className="max-w-[300px] py-2!">
                   <Words text={mend} />
+                  {again && view.mayChange && (
+                    <button
+                      type="button"
+                      className="quiet-link block cursor-pointer"
+                      disabled={tryAgain.isPending}
+                      onClick={() => tryAgain.mutate(again)}
+                    >
+                      Try again
+                    </button>
+                  )}
                 </td>
               </tr>
             ))}

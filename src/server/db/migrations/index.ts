@@ -13,6 +13,7 @@ import { campaignIds } from './0012-campaign-ids';
 import { quarantineKinds } from './0013-quarantine-kinds';
 import { stoppedPages } from './0014-stopped-pages';
 import { releaseHistory } from './0015-release-history';
+import { workLanes } from './0016-work-lanes';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
 export interface Migration {
@@ -36,4 +37,5 @@ export const migrations: Migration[] = [
   ...quarantineKinds,
   ...stoppedPages,
   ...releaseHistory,
+  ...workLanes,
 ];

@@ -1,0 +1,76 @@
+import { waitAfter } from '../../core/reportbacks';
+import { nowMs } from '../clock';
+import type { WorkItem } from '../db';
+import { log } from '../log';
+import { ServiceAway } from '../platforms/call';
+import type { Job, JobResult } from './job';
+
+type Run = Job['run'];
+
+/** How many pieces of one lane are worked on at a time, each over a connection of its own. */
+const atATime = 6;
+
+/** Into how many parts a batch is divided, so that one is worked out while the database stores another. */
+const partsAtATime = 3;
+
+/** What becomes of a piece whose work threw: tried again after a wait, longer each time or as long as was asked. */
+export function putBack(item: WorkItem, error: unknown): { item: WorkItem; failed: string; retryAt: Date } {
+  const asked = error instanceof ServiceAway ? error.retryAfter : null;
+  const retryAt = new Date(nowMs() + (asked ?? waitAfter(item.attempts + 1, Math.random())));
+  return { item, failed: (error as Error).message, retryAt };
+}
+
+/**
+ * Does one subject after another. What it throws puts that one subject back, the others go on.
+ * @param isHopeless whether what was thrown would be thrown again and again
+ */
+export function oneByOne(
+  work: (businessId: string, subject: string) => Promise<Date | null>,
+  isHopeless: (error: unknown) => boolean = () => false,
+): Run {
+  const settle = async (item: WorkItem): Promise<JobResult> => {
+    try {
+      return { item, again: await work(item.businessId, item.subject) };
+    } catch (error) {
+      const { message } = error as Error;
+      log.warn({ kind: item.kind, subject: item.subject, error: message }, 'work put back');
+      return isHopeless(error) ? { item, gaveUp: message } : putBack(item, error);
+    }
+  };
+  return async (items) => {
+    const results: JobResult[] = [];
+    const left = [...items];
+    const next = async () => {
+      for (let item = left.shift(); item; item = left.shift()) results.push(await settle(item));
+    };
+    await Promise.all(Array.from({ length: atATime }, next));
+    return results;
+  };
+}
+
+/**
+ * Does many subjects of a business at once, faster than one by one. Where that throws, each subject is tried alone, so
+ * that one that cannot be done does not hold up the others.
+ */
+export function inBatches(work: (businessId: string, subjects: string[]) => Promise<Map<string, Date | null>>): Run {
+  const alone = oneByOne(async (businessId, subject) => (await work(businessId, [subject])).get(subject) ?? null);
+  return async (items, held) => {
+    const results: JobResult[] = [];
+    const doPart = async (part: WorkItem[]) => {
+      try {
+        const again = await work(
+          part[0]!.businessId,
+          part.map((item) => item.subject),
+        );
+        results.push(...part.map((item) => ({ item, again: again.get(item.subject) ?? null })));
+      } catch (error) {
+        log.warn({ subjects: part.length, error: (error as Error).message }, 'work done one by one');
+        results.push(...(await alone(part, held)));
+      }
+    };
+    const size = Math.ceil(items.length / partsAtATime);
+    const parts = Array.from({ length: partsAtATime }, (_, i) => items.slice(i * size, (i + 1) * size));
+    await Promise.all(parts.filter((part) => part.length > 0).map(doPart));
+    return results;
+  };
+}

@@ -1,0 +1,161 @@
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { v7 } from 'uuid';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import { larkmoorSetup } from '../../demo/setup/business';
+import { startOutside } from '../service/outside';
+import { makeFaultPlace } from './place';
+
+/* Many accounts of slow services, several processes, leases that run out: what is told is told once. */
+
+const accounts = 8;
+const rowsEach = 20;
+let outside: Awaited<ReturnType<typeof startOutside>>;
+let place: Awaited<ReturnType<typeof makeFaultPlace>>;
+let business = '';
+/** A website that never answers. */
+const silent = createServer(() => undefined);
+
+beforeAll(async () => {
+  await new Promise<void>((resolve) => silent.listen(0, '127.0.0.1', resolve));
+  outside = await startOutside();
+  place = await makeFaultPlace({
+    AVRIX_PRIVATE_HOSTS: `${outside.hosts},pages.localhost:${(silent.address() as AddressInfo).port}`,
+    AVRIX_LEASE_SECONDS: '2',
+  });
+  await place.door('business', larkmoorSetup(outside.places as never));
+  for (const [path, body] of [
+    ['outcomes', { code: 'FLT-QUAL' }],
+    ['repeats', { forgets: 'yes' }],
+  ] as const)
+    await outside.quillsearch.app.request(`/account/${path}`, { method: 'POST', body: new URLSearchParams(body) });
+  const [first] = await place.query<{ b: string }>("SELECT business_id AS b FROM accounts WHERE kind = 'quillsearch'");
+  business = first!.b;
+  for (let n = 1; n < accounts; n++)
+    await place.run(
+      `INSERT INTO accounts SELECT business_id, '${v7()}', CONCAT(\`key\`, '-${n}'), kind, CONCAT(name, ' ${n}'), endpoint,
+         settings, secrets, created_at FROM accounts WHERE \`key\` = 'quillsearch' AND business_id = '${business}'`,
+    );
+});
+afterAll(async () => {
+  await place.end();
+  outside.end();
+  silent.closeAllConnections();
+  silent.close();
+});
+
+/** Quillsearch takes 40 calls a minute: another minute begins there. */
+let minutes = 0;
+const anotherMinute = () => outside.moveTo(Date.now() + ++minutes * 61_000);
+
+/** Clicks at Quillsearch, each with an outcome counted and its report-back due, the same number for each account. */
+async function makeReportBacks(each: number): Promise<string[]> {
+  const known = await place.query<{ id: string }>("SELECT id FROM accounts WHERE kind = 'quillsearch'");
+  const made = await Promise.all(
+    known.flatMap(({ id: account }) =>
+      Array.from({ length: each }, async () => {
+        const { headers } = await outside.quillsearch.app.request('/click/uk-27q1-fleet-winterproof.hill-video');
+        return { id: v7(), account, key: new URL(headers.get('location')!).searchParams.get('qsid')! };
+      }),
+    ),
+  );
+  const values = (row: (one: (typeof made)[number]) => string) => made.map(row).join(',');
+  const now = 'UTC_TIMESTAMP(3)';
+  await place.run(
+    `INSERT INTO outcomes VALUES ${values(({ id }) => `('${business}','${id}','FLT-QUAL',1,'enquiry ${id}','${id}',${now} + INTERVAL 1 HOUR,'Fleet assessed',0,400,100,'GBP','1 of 4',${now},1)`)}`,
+  );
+  await place.run(
+    `INSERT INTO report_backs VALUES ${values(({ id, key, account }) => `('${business}','${id}','${id}','${id}','${account}','quillsearch','waiting',NULL,'${key}',${now},NULL,NULL,NULL,${now})`)}`,
+  );
+  await place.run(
+    `INSERT INTO work (business_id, kind, subject, lane, due_at, marks, attempts) VALUES ${values(({ id, account }) => `('${business}','report_back','${id}','${account}',${now},1,0)`)}`,
+  );
+  return made.map(({ id }) => id);
+}
+
+const count = async (what: string) =>
+  Number((await place.query<{ n: number }>(`SELECT COUNT(*) AS n FROM ${what}`))[0]!.n);
+const takenOrders = () =>
+  outside.around
+    .storeOf('quillsearch')
+    .rows<{ id: string }>('outcomes')
+    .all()
+    .map(({ id }) => id.split(',')[0]!);
+const twice = (orders: string[]) => orders.filter((order, at) => orders.indexOf(order) !== at);
+
+it('eight accounts that answer after longer than a lease, two workers: each row is told once, all lanes at a time', async () => {
+  await outside.fault('slow', 5);
+  const ids = await makeReportBacks(rowsEach);
+  const began = Date.now();
+  const ends = [await place.startWorker(), await place.startWorker()];
+  await expect
+    .poll(() => count("report_backs WHERE state IN ('told', 'confirmed')"), { timeout: 60_000, interval: 500 })
+    .toBe(ids.length);
+  expect(Date.now() - began, 'one account after another takes 40 s').toBeLessThan(30_000);
+  expect(twice(takenOrders())).toEqual([]);
+  expect(takenOrders()).toHaveLength(ids.length);
+  for (const end of ends) await end();
+});
+
+it('a worker that stands still within a batch tells nothing that another one told meanwhile', async () => {
+  await outside.fault('slow', 1);
+  anotherMinute();
+  const before = takenOrders().length;
+  const attempts = await count('attempts');
+  const breathless = await place.startBreathless();
+  const ids = await makeReportBacks(rowsEach);
+  await expect.poll(() => count('attempts'), { timeout: 20_000, interval: 20 }).toBeGreaterThan(attempts);
+  breathless.hold();
+  const end = await place.startWorker();
+  await expect.poll(() => count(`report_backs WHERE state = 'waiting'`), { timeout: 60_000, interval: 500 }).toBe(0);
+  breathless.goOn();
+  // What it had begun is answered; nothing of it is told anew.
+  await expect.poll(() => count("attempts WHERE status = 'no answer yet'"), { timeout: 30_000 }).toBe(0);
+  expect(twice(takenOrders())).toEqual([]);
+  expect(takenOrders().length - before).toBeLessThanOrEqual(ids.length);
+  await end();
+});
+
+it('pages that never answer hold up no visitor', async () => {
+  await outside.fault('none');
+  const { port } = silent.address() as AddressInfo;
+  const checks = Array.from({ length: 40 }, (_, n) => ({ id: v7(), url: `http://pages.localhost:${port}/${n}` }));
+  const now = 'UTC_TIMESTAMP(3)';
+  await place.run(
+    `INSERT INTO page_checks (business_id, id, url, url_hash, state, result, asked_at, checked_at)
+     VALUES ${checks.map(({ id, url }) => `('${business}','${id}','${url}',SHA2('${url}', 256),'waiting',NULL,${now},NULL)`).join(',')}`,
+  );
+  await place.run(
+    `INSERT INTO work (business_id, kind, subject, lane, due_at, marks, attempts)
+     VALUES ${checks.map(({ id }) => `('${business}','page_check','${id}','pages.localhost:${port}',${now},1,0)`).join(',')}`,
+  );
+  const end = await place.startWorker();
+  await expect
+    .poll(() => count("work WHERE kind = 'page_check' AND owner IS NOT NULL"), { timeout: 10_000 })
+    .toBeGreaterThan(0);
+  const visitor = v7();
+  await place.run(
+    `INSERT INTO work (business_id, kind, subject, due_at, marks, attempts) VALUES ('${business}','visitor','${visitor}',${now},1,0)`,
+  );
+  await expect.poll(() => count("work WHERE kind = 'visitor'"), { timeout: 5000, interval: 100 }).toBe(0);
+  expect(await count("page_checks WHERE state = 'waiting'")).toBeGreaterThan(0);
+  await end();
+});
+
+it('one row for which a platform refuses the whole batch is refused; the others are told', async () => {
+  anotherMinute();
+  const ids = await makeReportBacks(3);
+  // Worth more than the platform believes: it takes no batch with such a row.
+  await place.run(`UPDATE outcomes SET worth_minor = 99000000000 WHERE id = '${ids[1]}'`);
+  const end = await place.startWorker();
+  const list = ids.map((id) => `'${id}'`).join(',');
+  await expect
+    .poll(() => count(`report_backs WHERE id IN (${list}) AND state IN ('told', 'confirmed')`), {
+      ...{ timeout: 30_000, interval: 200 },
+    })
+    .toBe(ids.length - 1);
+  const [bad] = await place.query<{ state: string }>(`SELECT state FROM report_backs WHERE id = '${ids[1]}'`);
+  expect(bad!.state).toBe('refused');
+  expect(twice(takenOrders())).toEqual([]);
+  await end();
+});
