@@ -1,20 +1,27 @@
-import { setImmediate } from 'node:timers/promises';
 import { QueryTypes } from 'sequelize';
-import { splitAddress, type FillRule, type FormSentHit } from '../../core/capture';
+import type { FillRule } from '../../core/capture';
 import { fillEffect, type SentForm } from '../../core/capture/fill-effect';
 import type { CaptureEffectView } from '../../core/capture/station-view';
-import { rulesOfContent, type ReleaseContent } from '../../core/releases';
 import { applyChanges, type RuleChange } from '../../core/rules';
-import { deriveVisitor, type RecordedHit } from '../../core/strands';
+import type { KnownCounts } from '../../core/strands/rule-effect';
 import { nowMs } from '../clock';
 import type { Context } from '../context';
 import type { Membership } from '../people/people';
 import { lookedAtSince } from '../plan/plan';
+import { runInPool } from '../pool';
 import type { Draft } from '../releases/draft';
 import { pieceVisitors, readVisitorHits } from './hits';
 
 /** Visitors who sent a form, the newest first; more are not read for an effect. */
 const mostVisitors = 400;
+
+/** How long (ms) a piece of visitors may take. */
+const longest = 30_000;
+
+const nothing = (): KnownCounts => ({ enquiries: 0, click: 0, touch: 0 });
+function add(counts: KnownCounts, more: KnownCounts): void {
+  for (const key of ['enquiries', 'click', 'touch'] as const) counts[key] += more[key];
+}
 
 /** What changed rules would have done: every visitor who asked is derived once more, under the live and the new rules. */
 export function makeCaptureEffect({ db }: Context, draft: Draft) {
@@ -27,18 +34,17 @@ export function makeCaptureEffect({ db }: Context, draft: Draft) {
       { replacements: [business.id, lookedAtSince()], type: QueryTypes.SELECT },
     );
     const since = lookedAtSince().getTime();
-    const [before, then] = [nothing(), nothing()];
+    const before = nothing();
+    const then = nothing();
     const sent: SentForm[] = [];
     const ids = visitors.map(({ id }) => id);
     for (const piece of await pieceVisitors(db, business.id, ids)) {
       const hits = await readVisitorHits(db, business.id, piece);
-      for (const [visitor, own] of hits) {
-        addKnown(before, business.id, visitor, own, live, since);
-        addKnown(then, business.id, visitor, own, after, since);
-        sent.push(...sentForms(own, since));
-        // Others are answered between one browser and the next.
-        await setImmediate();
-      }
+      const given = { business: business.id, visitors: [...hits], live, after, since, now: nowMs() };
+      const found = await runInPool('deriveRuleEffect', given, longest);
+      add(before, found.live);
+      add(then, found.after);
+      sent.push(...found.sent);
     }
     const [first] = await db.query<{ at: Date | null }>('SELECT MIN(at) AS at FROM hits WHERE business_id = ?', {
       replacements: [business.id],
@@ -53,39 +59,4 @@ export function makeCaptureEffect({ db }: Context, draft: Draft) {
       recordedSince: first!.at?.toISOString() ?? null,
     };
   };
-}
-
-const nothing = () => ({ enquiries: 0, click: 0, touch: 0 });
-
-/** Adds how many of a visitor's enquiries since a time (ms) still knew a click, and a touch, under some rules. */
-function addKnown(
-  counts: ReturnType<typeof nothing>,
-  business: string,
-  visitor: string,
-  hits: RecordedHit[],
-  content: ReleaseContent,
-  since: number,
-): void {
-  const rules = rulesOfContent(content);
-  const { enquiries } = deriveVisitor(business, visitor, hits, () => rules, nowMs());
-  for (const enquiry of enquiries) {
-    if (enquiry.sentAt < since || enquiry.marked) continue;
-    counts.enquiries += 1;
-    if (enquiry.clickKept) counts.click += 1;
-    if (enquiry.touch) counts.touch += 1;
-  }
-}
-
-function sentForms(hits: RecordedHit[], since: number): SentForm[] {
-  const isSent = (hit: RecordedHit['hit']): hit is FormSentHit => hit.kind === 'form_sent';
-  return hits.flatMap(({ hit, at }): SentForm[] => {
-    if (!isSent(hit) || at < since) return [];
-    const { first, last, clicks, values = [] } = hit.kept;
-    return [
-      {
-        ...{ at, form: hit.form, fields: hit.fields, page: splitAddress(hit.address)?.path ?? '/' },
-        kept: { visitor: null, first, last, clicks, values },
-      },
-    ];
-  });
 }
