@@ -46,7 +46,9 @@ await main(async () => {
   await needBuild();
   const asked = process.argv.slice(2).filter((argument) => argument !== '--json');
   await bundle({
-    entryPoints: [...against, 'line', 'bare-collector', 'bare-redirect'].map((name) => inRoot('bench', `${name}.ts`)),
+    entryPoints: [...against, 'line', 'pages', 'bare-collector', 'bare-redirect'].map((name) =>
+      inRoot('bench', `${name}.ts`),
+    ),
     outdir: inRoot('dist', 'bench'),
     ...{ bundle: true, platform: 'node', target: 'node20', format: 'esm', packages: 'external', sourcemap: true },
     logLevel: 'warning',
@@ -64,6 +66,8 @@ await main(async () => {
     await ends.all();
   }
   if (wants('line')) await openTheLine();
+  // Two million hits take minutes to load and gigabytes to keep: only where somebody asks.
+  if (asked.includes('large')) await openPages('large', 600);
   say(`\n${results.map(shown).join('\n')}`);
   if (process.argv.includes('--json')) console.log(JSON.stringify(results));
   return 0;
@@ -71,14 +75,24 @@ await main(async () => {
 
 /** The demo is loaded once and kept for the next time. */
 async function openTheLine() {
+  await withDemo('demo', async (env) => {
+    await run('line', env);
+    await run('pages', { ...env, BENCH_AIM: '300' });
+  });
+}
+
+/** How long every page takes at a size. */
+const openPages = (demo, aim) => withDemo(demo, (env) => run('pages', { ...env, BENCH_AIM: String(aim) }));
+
+async function withDemo(demo, work) {
   const ends = makeEnds();
   const password = 'opens the line for bench';
   try {
     const port = await freePorts(4900, 1);
-    const dataDir = inRoot('.data', 'bench-demo');
+    const dataDir = inRoot('.data', demo === 'demo' ? 'bench-demo' : `bench-${demo}`);
     const env = { AVRIX_OWNER_MAIL: mail, AVRIX_OWNER_PASSWORD: password, AVRIX_LOG: 'warn' };
-    const world = await startWorld({ dataDir, port, standinsPort: 4910, demo: 'demo', lastDay, env }, ends);
-    await run('line', {
+    const world = await startWorld({ dataDir, port, standinsPort: 4910, demo, lastDay, env }, ends);
+    await work({
       ...{ BENCH_AVRIX: world.places.avrix, BENCH_MAIL: mail, BENCH_PASSWORD: password },
       ...{ BENCH_FROM: firstDay, BENCH_TO: lastDay },
     });

@@ -2,6 +2,7 @@ import { randomBytes } from 'node:crypto';
 import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { startMariaDb } from './mariadb.mjs';
+import { multiply } from './multiply.mjs';
 import { makeDataDir, secret } from './paths.mjs';
 import { makeEnds, startProgram } from './program.mjs';
 import { say, Stop } from './say.mjs';
@@ -22,7 +23,7 @@ function placesOf(port, standinsPort) {
  * Starts MariaDB (or uses the one named), the application and the stand-ins, and loads the demo where the database is
  * empty.
  *
- * @param options.demo `small`, `demo`, `clean` or `none`; null for the one that is loaded, else `usualDemo`
+ * @param options.demo `small`, `demo`, `clean`, `large` or `none`; null for the one that is loaded, else `usualDemo`
  * @param options.lastDay last day of the demo, `2027-02-15`
  * @param options.testSwitch kept on after loading, with the clock at the end of the demo; null in use
  * @param ends takes everything that was started; the caller ends it, also when this throws
@@ -56,7 +57,7 @@ export async function startWorld(options, ends = makeEnds()) {
         AVRIX_PRIVATE_HOSTS: process.env.AVRIX_PRIVATE_HOSTS || (demo === 'none' ? '' : privateHosts.join(',')),
         AVRIX_TEST_SWITCH: switchText ?? '',
         // A replay sends a year of visits from one address.
-        ...(switchText ? { AVRIX_COLLECT_PER_MINUTE: '0' } : {}),
+        ...(switchText ? { AVRIX_COLLECT_PER_MINUTE: '0', AVRIX_ROLL_UP_SECONDS: '0' } : {}),
         ...env,
       },
       ends,
@@ -104,7 +105,7 @@ export async function startWorld(options, ends = makeEnds()) {
     const load = await startProgram(
       'demo/main.js',
       {
-        DEMO_SIZE: demo,
+        DEMO_SIZE: demo === 'large' ? 'small' : demo,
         DEMO_LAST_DAY: lastDay,
         DEMO_AVRIX_PORT: String(port),
         DEMO_STANDINS_PORT: String(standinsPort),
@@ -114,6 +115,7 @@ export async function startWorld(options, ends = makeEnds()) {
       ends,
     );
     if ((await load.exited) !== 0) throw new Stop('The demo could not be loaded; the lines above say why.');
+    if (demo === 'large') await multiply(databaseUrl, largeTimes);
     rmSync(loading);
     if (!testSwitch) {
       await running.end();
@@ -124,6 +126,8 @@ export async function startWorld(options, ends = makeEnds()) {
 }
 
 const usualDemo = 'demo';
+/** How many times the small demo's people: about two million hits of half a million visitors. */
+const largeTimes = 450;
 
 /** The demo that a data directory holds; asking for another one needs another directory. */
 function demoOf(dataDir, wanted) {

@@ -28,6 +28,7 @@ import { enquiryJob } from './jobs/enquiry';
 import { pageCheckJob } from './jobs/page-check';
 import { platformReportJob } from './jobs/platform-report';
 import { reportBackJob } from './jobs/report-back';
+import { rollUpJob } from './jobs/roll-up';
 import { makeRunner } from './jobs/runner';
 import { visitorJob } from './jobs/visitor';
 import { makeCrmEvents } from './leads/crm-events';
@@ -52,6 +53,7 @@ import { makeReleases } from './releases/releases';
 import { makeReleasing } from './releases/releasing';
 import { makeReportBacks } from './reportbacks/decide';
 import { makeTell } from './reportbacks/tell';
+import { makeRollUp } from './rollups/roll-up';
 import { makeSetUpBusiness } from './setup';
 import { makeStrandPages } from './strands/line';
 import { makeTraces } from './strands/trace';
@@ -94,6 +96,7 @@ function makeDomainServices(config: Config) {
     reportBackJob(makeTell(context, accounts, releases)),
     platformReportJob(makeReadReport(context, accounts)),
     pageCheckJob(pageChecks),
+    rollUpJob(makeRollUp(context)),
   ];
   return {
     context,

@@ -44,6 +44,8 @@ const campaign = {
 const bodies: Record<string, object> = Object.fromEntries(
   Object.entries({
     'draft/drop': { rules: [] },
+    'capture/again': { kind: 'visitor' },
+    'releases/back': { number: 1 },
     releases: { name: 'X', seen: [{ kind: 'alias', id: 'x', changedAt: '2027-01-01T00:00:00.000Z' }] },
     'plan/campaigns/[id]': campaign,
     'plan/campaigns/[id]/retire': { retired: true },

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import type { RoleRow, StrandRow } from '../../src/server/db';
-import { idAt, makePlace, noon, setUpLarkmoor } from './place';
+import { addUp, idAt, makePlace, noon, setUpLarkmoor } from './place';
 
 const nowhere = 'http://nowhere.localhost:1';
 const role = { role: 'owner', mayRelease: true, seesPeople: true, seesMoney: true } as RoleRow;
@@ -35,6 +35,7 @@ const reported = (day: string, campaign: string, clicks: number, number = '') =>
     { replacements: [larkmoor.id, accountId, day, campaign, number, clicks, new Date(noon)] },
   );
 async function arrivals(from = '2027-02-01', to = from) {
+  await addUp(place, larkmoor.id);
   const line = await place.services.strands.line(larkmoor.known, role, { range: 'own', from, to });
   const [clicked, landings] = line.columns;
   return {

@@ -7,7 +7,7 @@ import { shortLinkSchema } from '../../src/core/links/short-link';
 import { setClock } from '../../src/server/clock';
 import type { SpooledClick } from '../../src/server/links/clicks';
 import type { Membership } from '../../src/server/people/people';
-import { makePlace, noon, rowsOf, setUpLarkmoor } from './place';
+import { addUp, makePlace, noon, rowsOf, setUpLarkmoor } from './place';
 
 let place: Awaited<ReturnType<typeof makePlace>>;
 let editor: Membership;
@@ -128,6 +128,7 @@ describe('the register of links', () => {
       'larkmoor.localhost/a', '', '', 'campaign_values', 'campaign_values', 1)`;
     for (const hours of [1, 5])
       await place.db.query(touch, { replacements: [editor.business.id, new Date(noon + hours * 3_600_000)] });
+    await addUp(place, editor.business.id);
     expect((await list({ find: 'localhost/a?' })).rows[0]).toMatchObject({
       ...{ arrivals: 2, firstAt: '2027-02-01T13:00:00.000Z', lastAt: '2027-02-01T17:00:00.000Z' },
     });

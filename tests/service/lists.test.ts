@@ -3,7 +3,7 @@ import { leadListSchema } from '../../src/core/leads/schema';
 import { rangeSchema, strandListSchema } from '../../src/core/strands/schema';
 import { setClock } from '../../src/server/clock';
 import type { RoleRow } from '../../src/server/db';
-import { day, idAt, makePlace, noon, setUpLarkmoor } from './place';
+import { addUp, day, idAt, makePlace, noon, setUpLarkmoor } from './place';
 
 let place: Awaited<ReturnType<typeof makePlace>>;
 let larkmoor: Awaited<ReturnType<typeof setUpLarkmoor>>;
@@ -53,6 +53,7 @@ beforeAll(async () => {
     } as never);
   }
   setClock(noon);
+  await addUp(place, businessId);
 });
 afterAll(() => place.end());
 

@@ -7,6 +7,7 @@ import { readConfig } from '../../src/server/config';
 import { setClock } from '../../src/server/clock';
 import { connect, migrate } from '../../src/server/db';
 import type { Membership } from '../../src/server/people/people';
+import { makeRollUp } from '../../src/server/rollups/roll-up';
 import { makeServices, type Services } from '../../src/server/services';
 
 /** 2027-02-01, 12:00 UTC. */
@@ -26,6 +27,7 @@ export async function makePlace(environment: Record<string, string> = {}) {
     AVRIX_DATA: folder,
     AVRIX_DATABASE_URL: url.href,
     AVRIX_SECRET_KEY: randomBytes(32).toString('hex'),
+    AVRIX_ROLL_UP_SECONDS: '0',
     ...environment,
   });
   const services = makeServices(config);
@@ -44,6 +46,12 @@ export async function makePlace(environment: Record<string, string> = {}) {
       rmSync(folder, { recursive: true });
     },
   };
+}
+
+/** Adds up by day what a test wrote into the tables by itself. */
+export async function addUp({ services, db }: { services: Services; db: Sequelize }, businessId: string) {
+  await db.query('DELETE FROM roll_up_zones');
+  await makeRollUp(services.context)(businessId);
 }
 
 export const rowsOf = <Row extends object>(db: Sequelize, sql: string, replacements: unknown[] = []): Promise<Row[]> =>

@@ -9,7 +9,7 @@ import { makeDeriveVisitors } from '../../src/server/capture/derive';
 import { setClock } from '../../src/server/clock';
 import type { Membership } from '../../src/server/people/people';
 import { startOutside } from './outside';
-import { idAt, makePlace, noon, rowsOf, setUpLarkmoor } from './place';
+import { addUp, idAt, makePlace, noon, rowsOf, setUpLarkmoor } from './place';
 
 let place: Awaited<ReturnType<typeof makePlace>>;
 let outside: Awaited<ReturnType<typeof startOutside>>;
@@ -150,6 +150,7 @@ describe('which tags arrived', () => {
     await place.services.collect(larkmoor.known, JSON.stringify({ sentAt: noon, hits }), { agent });
     await place.services.spoolWriter.drain();
     await makeDeriveVisitors(place.services.context, place.services.releases)(larkmoor.id, [hits[0]!.visitor]);
+    await addUp(place, larkmoor.id);
   };
 
   it('is kept for each touch as it came, own tags too, once however often it is derived', async () => {

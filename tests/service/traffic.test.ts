@@ -4,7 +4,7 @@ import { rules } from '../../src/core/capture/rules.fixture';
 import { strandListSchema } from '../../src/core/strands/schema';
 import { setClock } from '../../src/server/clock';
 import { makeDeriveVisitors } from '../../src/server/capture/derive';
-import { idAt, makePlace, noon, rowsOf, setUpLarkmoor } from './place';
+import { addUp, idAt, makePlace, noon, rowsOf, setUpLarkmoor } from './place';
 
 let place: Awaited<ReturnType<typeof makePlace>>;
 let larkmoor: Awaited<ReturnType<typeof setUpLarkmoor>>;
@@ -172,11 +172,13 @@ describe('a bot that names itself', () => {
     const line = async () => place.services.strands.line((await business())!, role, { range: 'week' });
     const business = async () => (await place.services.context.tables.businesses.findOne())?.get({ plain: true });
     const role = { role: 'owner', seesPeople: true, seesMoney: true } as never;
+    await addUp(place, larkmoor.id);
     const before = await line();
     const body = JSON.stringify({ sentAt: noon, hits: [hit(96, { visitor })] });
     expect(await place.services.collect(larkmoor.known, body, { agent })).toEqual([]);
     await place.services.spoolWriter.drain();
     await makeDeriveVisitors(place.services.context, place.services.releases)(larkmoor.id, [visitor]);
+    await addUp(place, larkmoor.id);
     const after = await line();
     expect(after.columns[1]!.count).toBe(before.columns[1]!.count);
     expect([before.noCustomers, after.noCustomers]).toEqual([0, 1]);

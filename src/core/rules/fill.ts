@@ -81,7 +81,7 @@ export const fill = defineRule<FillRule>({
       ', ',
       choice('when', 'When', [
         ['always', 'whatever is in it', 'always'],
-        ['empty', 'only when it is empty'],
+        ['empty', 'only when it is empty', 'only when empty'],
       ]),
     ),
     said(

@@ -53,7 +53,8 @@ export function makeDeriveVisitors(context: Context, releases: Releases) {
       await setImmediate();
       since = 0;
     }
-    await inTransaction(db, (transaction) => storeVisitors(context, businessId, derived, transaction));
+    const moments = [...hits.values()].flatMap((own) => own.map(({ at }) => at));
+    await inTransaction(db, (transaction) => storeVisitors(context, businessId, derived, moments, transaction));
     return new Map([...derived].map(([id, { again }]) => [id, again === null ? null : new Date(again)]));
   }
 }

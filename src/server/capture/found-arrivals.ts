@@ -6,7 +6,8 @@ import type { Context } from '../context';
 import { likeText } from '../db';
 import { pageSize } from '../leads/queries';
 import type { Membership } from '../people/people';
-import { lookedAtSince } from '../plan/plan';
+import { lookedAtSinceDay } from '../plan/plan';
+import { periodOf } from '../strands/range';
 
 type Row = Omit<FoundArrival, 'at'> & { at: Date };
 
@@ -18,9 +19,11 @@ export function makeFoundArrivals({ db }: Context) {
     limit = pageSize,
   ): Promise<FoundArrivalsView> {
     const like = likeText(query.find);
+    const day = lookedAtSinceDay();
+    const since = new Date(periodOf(day, day, business.timeZone).from);
     const where = `f.business_id = ? AND f.kind = ? AND f.name = ? AND f.at >= ?
       ${query.find ? 'AND (f.page LIKE ? OR f.campaign LIKE ?)' : ''}`;
-    const values = [...[business.id, query.kind, query.name, lookedAtSince()], ...(query.find ? [like, like] : [])];
+    const values = [...[business.id, query.kind, query.name, since], ...(query.find ? [like, like] : [])];
     const order = `${{ at: 'f.at', page: 'f.page', campaign: 'f.campaign' }[query.sort]} ${query.descending === 'yes' ? 'DESC' : 'ASC'}`;
     const [rows, counted] = await Promise.all([
       db.query<Row>(

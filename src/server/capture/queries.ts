@@ -2,17 +2,17 @@ import { QueryTypes, type Sequelize } from 'sequelize';
 import type { Stopped } from '../../core/capture/stopped';
 import type { ArrivedHit } from '../../core/capture';
 import type { Returns } from '../../core/capture/capped';
-import type { Quarantined } from '../../core/capture/faults';
+import type { CountedFinding, Quarantined } from '../../core/capture/faults';
 
-/** Pages (host and path) where the line was seen since a time, with how often. */
+/** Pages (host and path) where the snippet was seen since a day, with how often. */
 export async function readPagesSeen(
   db: Sequelize,
   businessId: string,
-  since: Date,
+  since: string,
 ): Promise<{ page: string; arrivals: number; lastAt: Date }[]> {
   const rows = await db.query<{ page: string; arrivals: number; lastAt: Date }>(
-    `SELECT page, COUNT(*) AS arrivals, MAX(at) AS lastAt
-     FROM hits WHERE business_id = ? AND kind = 'arrived' AND at >= ? AND page <> '' GROUP BY page ORDER BY arrivals DESC LIMIT 500`,
+    `SELECT page, SUM(arrivals) AS arrivals, MAX(last_at) AS lastAt
+     FROM page_days WHERE business_id = ? AND zone = '' AND day >= ? GROUP BY page ORDER BY arrivals DESC LIMIT 500`,
     { replacements: [businessId, since], type: QueryTypes.SELECT },
   );
   return rows.map((row) => ({ ...row, arrivals: Number(row.arrivals) }));
@@ -45,19 +45,29 @@ export async function readQuarantine(
   return rows.map((row) => ({ ...row, n: Number(row.n) }));
 }
 
-/** Which of some pages told of themselves since a time. */
+/** Which of some pages told of themselves since a day. */
 export async function readSeenAmong(
   db: Sequelize,
   businessId: string,
   pages: string[],
-  since: Date,
+  since: string,
 ): Promise<Set<string>> {
   if (pages.length === 0) return new Set();
   const rows = await db.query<{ page: string }>(
-    "SELECT DISTINCT page FROM hits WHERE business_id = ? AND kind = 'arrived' AND at >= ? AND page IN (?)",
-    { replacements: [businessId, since, pages], type: QueryTypes.SELECT },
+    'SELECT DISTINCT page FROM page_days WHERE business_id = ? AND page IN (?) AND day >= ?',
+    { replacements: [businessId, pages, since], type: QueryTypes.SELECT },
   );
   return new Set(rows.map(({ page }) => page));
+}
+
+/** What arrivals show of faults since a day, the commonest first. */
+export async function readFindings(db: Sequelize, businessId: string, since: string): Promise<CountedFinding[]> {
+  const rows = await db.query<Omit<CountedFinding, 'lastAt'> & { lastAt: Date }>(
+    `SELECT kind, name, page, campaign, detail, SUM(times) AS times, MAX(last_at) AS lastAt FROM finding_days
+     WHERE business_id = ? AND zone = '' AND day >= ? GROUP BY kind, name, page, campaign, detail ORDER BY times DESC LIMIT 5000`,
+    { replacements: [businessId, since], type: QueryTypes.SELECT },
+  );
+  return rows.map((row) => ({ ...row, times: Number(row.times), lastAt: row.lastAt.getTime() }));
 }
 
 /** Pages whose policy stopped the snippet in somebody's browser since a time, and that told of nothing after that. */
@@ -69,8 +79,8 @@ export async function readStopped(
   return db.query(
     `SELECT page, directive, wanted, last_at AS lastAt FROM stopped_pages
      WHERE business_id = ? AND last_at >= ? AND NOT EXISTS (
-       SELECT 1 FROM hits WHERE hits.business_id = stopped_pages.business_id AND kind = 'arrived'
-         AND hits.page = stopped_pages.page AND at > last_at)
+       SELECT 1 FROM page_days WHERE page_days.business_id = stopped_pages.business_id
+         AND page_days.page = stopped_pages.page AND page_days.last_at > stopped_pages.last_at)
      ORDER BY last_at DESC LIMIT 200`,
     { replacements: [businessId, since], type: QueryTypes.SELECT },
   );

@@ -1,4 +1,3 @@
-import { QueryTypes } from 'sequelize';
 import { cappedBrowsers } from '../../core/capture/capped';
 import {
   cappedFaults,
@@ -29,9 +28,17 @@ import type { Context } from '../context';
 import { plain } from '../db';
 import { makeLastKnown } from '../last-known';
 import type { Membership } from '../people/people';
-import { lookedAtSince, weeks } from '../plan/plan';
+import { lookedAtSince, lookedAtSinceDay, weeks } from '../plan/plan';
 import type { Draft } from '../releases/draft';
-import { readNewestKept, readPagesSeen, readQuarantine, readReturns, readSeenAmong, readStopped } from './queries';
+import {
+  readFindings,
+  readNewestKept,
+  readPagesSeen,
+  readQuarantine,
+  readReturns,
+  readSeenAmong,
+  readStopped,
+} from './queries';
 import {
   faultsSentence,
   fieldsSentence,
@@ -46,20 +53,11 @@ const mostPages = 500;
 
 /** The station Capture: what pages keep and fill, and what keeps values from arriving. */
 export function makeCapture({ db, tables, config }: Context, draft: Draft) {
-  async function readFindings(businessId: string): Promise<CountedFinding[]> {
-    const rows = await db.query<Omit<CountedFinding, 'lastAt'> & { lastAt: Date }>(
-      `SELECT kind, name, page, campaign, detail, COUNT(*) AS times, MAX(at) AS lastAt FROM findings
-       WHERE business_id = ? AND at >= ? GROUP BY kind, name, page, campaign, detail ORDER BY times DESC LIMIT 5000`,
-      { replacements: [businessId, lookedAtSince()], type: QueryTypes.SELECT },
-    );
-    return rows.map((row) => ({ ...row, times: Number(row.times), lastAt: row.lastAt.getTime() }));
-  }
-
   /** Findings, without silent pages that told of themselves to others. */
   async function readFound(businessId: string): Promise<CountedFinding[]> {
-    const findings = await readFindings(businessId);
+    const findings = await readFindings(db, businessId, lookedAtSinceDay());
     const silent = [...new Set(findings.filter(({ kind }) => kind === 'page_silent').map(({ page }) => page))];
-    return withoutSeenPages(findings, await readSeenAmong(db, businessId, silent, lookedAtSince()));
+    return withoutSeenPages(findings, await readSeenAmong(db, businessId, silent, lookedAtSinceDay()));
   }
 
   /** Those of them that say where the line is missing or stands twice. */
@@ -220,7 +218,7 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
       const { business } = membership;
       const [findings, seen, checked, stopped, websites, { draft: edited }] = await Promise.all([
         readLineFindings(business.id),
-        readPagesSeen(db, business.id, lookedAtSince()),
+        readPagesSeen(db, business.id, lookedAtSinceDay()),
         readCheckedPages(business.id),
         readStopped(db, business.id, lookedAtSince()),
         businessWebsites(business.id),

@@ -3,13 +3,18 @@ import { nilId, type DerivedVisitor, type Strand } from '../../core/strands';
 import { now } from '../clock';
 import type { Context } from '../context';
 import { insertRows, markWork, type StrandRow, type Table } from '../db';
+import { markMoments } from '../rollups/marks';
 import { lockStrands, settleStrands, toHopRow, toStrandRow } from '../strands/store';
 
-/** Stores what was derived of visitors in place of what was known of them; the same rows again change nothing. */
+/**
+ * Stores what was derived of visitors in place of what was known of them; the same rows again change nothing.
+ * @param moments (ms) of their hits: all that is derived lies at one of them, now as before
+ */
 export async function storeVisitors(
   context: Context,
   businessId: string,
   visitors: Map<string, DerivedVisitor>,
+  moments: number[],
   transaction: Transaction,
 ): Promise<void> {
   const { db, tables } = context;
@@ -91,6 +96,7 @@ export async function storeVisitors(
   await markWork(db, 'enquiry', businessId, enquiryIds, now(), transaction);
   const strandIds = new Set(all.flatMap(({ derived }) => derived.strands.map((strand) => strand.id)));
   await settleStrands(context, businessId, [...strandIds], transaction);
+  await markMoments(db, businessId, moments, transaction, context.config.rollUpSeconds * 1000);
 }
 
 interface Replace {

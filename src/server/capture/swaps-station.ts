@@ -4,30 +4,32 @@ import type { SwapsView } from '../../core/capture/station-view';
 import { counted } from '../../core/strands';
 import type { Context } from '../context';
 import type { Membership } from '../people/people';
-import { lookedAtSince } from '../plan/plan';
+import { lookedAtSinceDay } from '../plan/plan';
 import type { CaptureStation } from './station';
 
 const mostValues = 12;
-/** Columns of touches that hold what a reading of the last touch gives. */
+/** Columns of the sums of touches that hold what a reading of the last touch gives. */
 const columns = {
   last_source: 'source',
   last_medium: 'medium',
   last_campaign: 'campaign',
   last_content: 'content',
   last_term: 'term',
-  last_referrer_host: "SUBSTRING_INDEX(referrer, '/', 1)",
+  last_referrer_host: 'referrer_host',
 } satisfies Partial<Record<Reading, string>>;
 
 /** The swap tables, with the values that they would have been given lately. */
 export function makeSwapsStation({ db }: Context, { base }: CaptureStation) {
   return async function swaps(membership: Membership): Promise<SwapsView> {
     const readings = Object.keys(columns) as (keyof typeof columns)[];
-    const since = [membership.business.id, lookedAtSince()];
+    const since = [membership.business.id, lookedAtSinceDay()];
     const rows = await db.query<{ reading: Reading; value: string; times: number }>(
       readings
         .map(
-          (reading) => `(SELECT '${reading}' AS reading, ${columns[reading]} AS value, COUNT(*) AS times FROM touches
-             WHERE business_id = ? AND at >= ? AND ${columns[reading]} <> ''
+          (
+            reading,
+          ) => `(SELECT '${reading}' AS reading, ${columns[reading]} AS value, SUM(touches) AS times FROM touch_days
+             WHERE business_id = ? AND zone = '' AND day >= ? AND ${columns[reading]} <> ''
              GROUP BY value ORDER BY times DESC LIMIT ${mostValues})`,
         )
         .join(' UNION ALL '),

@@ -14,6 +14,7 @@ export const workKinds = [
   'report_back',
   'platform_report',
   'page_check',
+  'roll_up',
 ] as const;
 export type WorkKind = (typeof workKinds)[number];
 

@@ -9,6 +9,7 @@ import { inTransaction, markWork, plain, type EnquiryRow } from '../db';
 import { countOutcome, reachedOf } from '../outcomes/count';
 import type { Releases } from '../releases/releases';
 import { readTellingHops, writeReportBacks } from '../reportbacks/write';
+import { markMoments } from '../rollups/marks';
 import { fromStrandRow, lockStrands, settleStrands, toHopRow, toStrandRow } from '../strands/store';
 
 /** Follows an enquiry from the CRM on: joins it to its strand, counts its outcome once, writes its report-backs. */
@@ -180,7 +181,10 @@ async function replaceHops(
   );
   const own = enquiryStrandId(enquiry.id);
   if (strand.id !== own) {
+    const gone = await tables.strands.findAll({ attributes: ['firstAt'], where: { businessId, id: own }, transaction });
     await tables.strands.destroy({ where: { businessId, id: own }, transaction });
+    const moments = plain(gone).map(({ firstAt }) => firstAt.getTime());
+    await markMoments(context.db, businessId, moments, transaction, context.config.rollUpSeconds * 1000);
     await tables.hops.destroy({ where: { businessId, strandId: own }, transaction });
   }
   await settleStrands(context, businessId, [strand.id, ...others.filter((id) => id !== own)], transaction);

@@ -54,8 +54,9 @@ export async function readLinkTraffic(
   const rows = await db.query<
     Record<'landing' | 'source' | 'medium' | 'campaign' | 'content' | 'term', string> & Traffic
   >(
-    `SELECT landing, source, medium, campaign, content, term, COUNT(*) AS arrivals, MIN(at) AS firstAt, MAX(at) AS lastAt
-     FROM touches WHERE business_id = ? AND landing IN (?) AND because <> 'outside_referrer'
+    `SELECT landing, source, medium, campaign, content, term, SUM(touches) AS arrivals, MIN(first_at) AS firstAt,
+       MAX(last_at) AS lastAt
+     FROM touch_days WHERE business_id = ? AND landing IN (?) AND untagged = FALSE
      GROUP BY landing, source, medium, campaign, content, term`,
     { replacements: [businessId, places], type: QueryTypes.SELECT },
   );

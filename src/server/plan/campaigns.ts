@@ -17,7 +17,7 @@ import { needsChange } from '../releases/draft';
 import type { Releases } from '../releases/releases';
 import type { Channels } from './channel-service';
 import { readCampaigns } from './crm-campaigns';
-import { lookedAtSince, weeks, type PlanService } from './plan';
+import { lookedAtSinceDay, weeks, type PlanService } from './plan';
 import { marked } from '../../core/marked';
 
 const mostCampaigns = 5000;
@@ -54,9 +54,9 @@ export function makeCampaigns(
         channels.crmTypes(businessId),
         plans.offPlanCount(businessId),
         countBy(
-          `SELECT value AS name, COUNT(*) AS n FROM touch_tags
-           WHERE business_id = ? AND tag = 'utm_campaign' AND at >= ? GROUP BY value ORDER BY n DESC LIMIT 5000`,
-          [businessId, lookedAtSince()],
+          `SELECT value AS name, SUM(arrivals) AS n FROM tag_days
+           WHERE business_id = ? AND tag = 'utm_campaign' AND day >= ? GROUP BY value ORDER BY n DESC LIMIT 5000`,
+          [businessId, lookedAtSinceDay()],
         ),
         countBy(
           'SELECT campaign AS name, COUNT(*) AS n FROM links WHERE business_id = ? AND retired_at IS NULL GROUP BY campaign',

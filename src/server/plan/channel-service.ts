@@ -8,7 +8,7 @@ import type { Membership } from '../people/people';
 import type { Accounts } from '../platforms/accounts';
 import type { Releases } from '../releases/releases';
 import { readCampaignTypes } from './crm-campaigns';
-import { lookedAtSince, type PlanService } from './plan';
+import { lookedAtSinceDay, type PlanService } from './plan';
 import { marked } from '../../core/marked';
 
 const mostHosts = 200;
@@ -31,10 +31,9 @@ export function makeChannels({ db, http }: Context, accounts: Accounts, releases
 
   async function hostsOf(businessId: string): Promise<{ host: string; arrivals: number }[]> {
     const rows = await db.query<{ host: string; arrivals: number }>(
-      `SELECT SUBSTRING_INDEX(referrer, '/', 1) AS host, COUNT(*) AS arrivals FROM touches
-       WHERE business_id = ? AND at >= ? AND because = 'outside_referrer' GROUP BY host
-       ORDER BY arrivals DESC LIMIT ${mostHosts}`,
-      { replacements: [businessId, lookedAtSince()], type: QueryTypes.SELECT },
+      `SELECT referrer_host AS host, SUM(touches) AS arrivals FROM touch_days
+       WHERE business_id = ? AND zone = '' AND day >= ? AND untagged = TRUE GROUP BY host ORDER BY arrivals DESC LIMIT ${mostHosts}`,
+      { replacements: [businessId, lookedAtSinceDay()], type: QueryTypes.SELECT },
     );
     return rows.map((row) => ({ ...row, arrivals: Number(row.arrivals) }));
   }

@@ -19,7 +19,7 @@ import { makeLastKnown } from '../last-known';
 import { pageSize } from '../leads/queries';
 import type { Membership } from '../people/people';
 import type { Draft } from '../releases/draft';
-import { addCompany, firstRecorded, readArrivedCounts } from './queries';
+import { addUsualOrigin, firstRecorded, readArrivedCounts } from './queries';
 import { linksOffPlan } from '../links/queries';
 import { marked } from '../../core/marked';
 
@@ -27,8 +27,10 @@ export const weeks = 13;
 const firstFew = 5;
 const countedAnewAfter = 30_000;
 
-/** Since when (a Date) arrivals are looked at. */
-export const lookedAtSince = (): Date => new Date(nowMs() - weeks * 7 * 86_400_000);
+/** The first day, such as `2027-02-15`, of the weeks that arrivals are looked at. */
+export const lookedAtSinceDay = (): string => new Date(nowMs() - weeks * 7 * 86_400_000).toISOString().slice(0, 10);
+/** When that day begins, where no business's time zone is at hand. */
+export const lookedAtSince = (): Date => new Date(`${lookedAtSinceDay()}T00:00:00Z`);
 
 export type PlanService = ReturnType<typeof makePlan>;
 
@@ -50,7 +52,7 @@ export function makePlan({ db }: Context, draft: Draft) {
   async function stateOf(businessId: string): Promise<PlanState> {
     const [{ live, draft: edited, changed }, arrived] = await Promise.all([
       draft.content(businessId),
-      readArrivedCounts(db, businessId, lookedAtSince()),
+      readArrivedCounts(db, businessId, lookedAtSinceDay()),
     ]);
     return { live, draft: edited, changed, arrived, offLive: findOffPlan(live.plan, arrived) };
   }
@@ -131,7 +133,7 @@ export function makePlan({ db }: Context, draft: Draft) {
       const found = off.filter(({ value, tag }) => `${tag} ${value}`.toLowerCase().includes(find.toLowerCase()));
       found.sort((a, b) => (descending === 'yes' ? -1 : 1) * compareBy(sort, a, b));
       const shown = found.slice((page - 1) * pageSize, page * pageSize);
-      const rows = await addCompany(db, business.id, lookedAtSince(), shown);
+      const rows = await addUsualOrigin(db, business.id, lookedAtSinceDay(), shown);
       return {
         ...base(membership, offPlanSentence(off), state),
         ...{ total: found.length, pageSize },

@@ -4,17 +4,17 @@ import type { Context } from '../context';
 import { plain, type BusinessRow } from '../db';
 import { groupBy } from '../group-by';
 import { readLandings, readReportedClicks, readShortLinkClicks } from './queries';
-import { periodOf, type Range } from './range';
+import type { Range } from './range';
 
 /** Clicks of some days compared with what landed: of each account in its own days, of short links in the business's. */
 export async function compareClicked(
   { db, tables }: Pick<Context, 'db' | 'tables'>,
-  { id: businessId }: BusinessRow,
+  { id: businessId, timeZone }: BusinessRow,
   release: Release,
-  { period, firstDay, lastDay }: Range,
+  { firstDay, lastDay }: Range,
 ): Promise<ClickComparison> {
   const [cohort, reported, shortLinks] = await Promise.all([
-    readLandings(db, businessId, period),
+    readLandings(db, businessId, { zone: timeZone, firstDay, lastDay }),
     readReportedClicks(db, businessId, firstDay, lastDay),
     readShortLinkClicks(db, businessId, firstDay, lastDay),
   ]);
@@ -23,9 +23,7 @@ export async function compareClicked(
   const zones = new Set(rows.map(({ settings }) => settings.timeZone ?? 'UTC'));
   const landings = new Map(
     await Promise.all(
-      [...zones].map(
-        async (zone) => [zone, await readLandings(db, businessId, periodOf(firstDay, lastDay, zone))] as const,
-      ),
+      [...zones].map(async (zone) => [zone, await readLandings(db, businessId, { zone, firstDay, lastDay })] as const),
     ),
   );
   const accounts = rows.map(({ id, kind, settings }): AccountClicks => {

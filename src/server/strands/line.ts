@@ -43,10 +43,11 @@ export function makeStrandPages(context: Context, releases: Releases) {
     async line(business: BusinessRow, role: RoleRow, choice: RangeChoice): Promise<LineView> {
       const release = await releases.live(business.id);
       const { cycle, range } = await rangeOf(business, release, choice);
+      const days = { zone: business.timeZone, firstDay: range.firstDay, lastDay: range.lastDay };
       const [groups, clicked, beside, latest] = await Promise.all([
-        readGroups(db, business.id, range.period),
+        readGroups(db, business.id, days),
         compareClicked(context, business, release, range),
-        countBeside(db, business.id, range.period),
+        countBeside(db, business.id, days, range.period),
         listEnquiries(db, business.id, newest, role.seesPeople, latestLeads),
       ]);
       const line = countLine(groups, clicked);
@@ -136,8 +137,9 @@ export function makeStrandPages(context: Context, releases: Releases) {
     async losses(business: BusinessRow): Promise<Record<string, number>> {
       const release = await releases.live(business.id);
       const { range } = await rangeOf(business, release, { range: 'weeks4' });
+      const days = { zone: business.timeZone, firstDay: range.firstDay, lastDay: range.lastDay };
       const [groups, clicked] = await Promise.all([
-        readGroups(db, business.id, range.period),
+        readGroups(db, business.id, days),
         compareClicked(context, business, release, range),
       ]);
       const lost: Record<string, number> = {};

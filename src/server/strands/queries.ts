@@ -16,17 +16,24 @@ import type { Place } from '../place';
 
 /* Grouping and joining that the models cannot say. */
 
-const inPeriod = 'business_id = ? AND first_at >= ? AND first_at < ?';
 const periodValues = (businessId: string, period: Period) => [businessId, new Date(period.from), new Date(period.to)];
 
-/** The cohort of a period, grouped by how far its strands came. */
-export async function readGroups(db: Sequelize, businessId: string, period: Period): Promise<FollowedGroup[]> {
+/** Days of a time zone, such as `2027-02-15`, the first and the last. */
+export interface Days {
+  zone: string;
+  firstDay: string;
+  lastDay: string;
+}
+const inDays = 'business_id = ? AND zone = ? AND day BETWEEN ? AND ?';
+const dayValues = (businessId: string, { zone, firstDay, lastDay }: Days) => [businessId, zone, firstDay, lastDay];
+
+/** The cohort of some days, grouped by how far its strands came. */
+export async function readGroups(db: Sequelize, businessId: string, days: Days): Promise<FollowedGroup[]> {
   const rows = await db.query<Omit<FollowedGroup, 'reason'> & { reason: string | null }>(
-    `SELECT form_reached AS reached, form_state AS state, form_reason AS reason,
-       COUNT(*) AS strands, SUM(kind = 'click') AS withClickId
-     FROM strands WHERE ${inPeriod} AND kind <> 'enquiry' AND marked = ''
-     GROUP BY form_reached, form_state, form_reason`,
-    { replacements: periodValues(businessId, period), type: QueryTypes.SELECT },
+    `SELECT reached, state, reason, SUM(strands) AS strands, SUM(IF(kind = 'click', strands, 0)) AS withClickId
+     FROM strand_days WHERE ${inDays} AND kind <> 'enquiry' AND marked = ''
+     GROUP BY reached, state, reason`,
+    { replacements: dayValues(businessId, days), type: QueryTypes.SELECT },
   );
   return rows.map((row) => ({
     ...row,
@@ -40,14 +47,16 @@ export async function readGroups(db: Sequelize, businessId: string, period: Peri
 export async function countBeside(
   db: Sequelize,
   businessId: string,
+  days: Days,
   period: Period,
 ): Promise<{ alone: number; noCustomers: number; counted: number }> {
   const [row] = await db.query<Record<'alone' | 'noCustomers' | 'counted', number | null>>(
-    `SELECT SUM(kind = 'enquiry' AND marked = '') AS alone, SUM(marked <> '') AS noCustomers,
+    `SELECT SUM(IF(kind = 'enquiry' AND marked = '', strands, 0)) AS alone,
+       SUM(IF(marked <> '', strands, 0)) AS noCustomers,
        (SELECT COUNT(*) FROM counted_landings WHERE business_id = ? AND at >= ? AND at < ?) AS counted
-     FROM strands WHERE ${inPeriod}`,
+     FROM strand_days WHERE ${inDays}`,
     {
-      replacements: [...periodValues(businessId, period), ...periodValues(businessId, period)],
+      replacements: [...periodValues(businessId, period), ...dayValues(businessId, days)],
       type: QueryTypes.SELECT,
     },
   );
@@ -58,13 +67,13 @@ export async function countBeside(
   };
 }
 
-/** What landed in a period, by what clicks are compared with landings by. */
-export async function readLandings(db: Sequelize, businessId: string, period: Period): Promise<Landings[]> {
+/** What landed in some days, by what clicks are compared with landings by. */
+export async function readLandings(db: Sequelize, businessId: string, days: Days): Promise<Landings[]> {
   const rows = await db.query<Landings>(
-    `SELECT platform, source, campaign, utm_id AS campaignId, COUNT(*) AS landings
-     FROM strands WHERE ${inPeriod} AND kind <> 'enquiry' AND marked = '' AND form_reached >= 2
+    `SELECT platform, source, campaign, utm_id AS campaignId, SUM(strands) AS landings
+     FROM strand_days WHERE ${inDays} AND kind <> 'enquiry' AND marked = '' AND reached >= 2
      GROUP BY platform, source, campaign, utm_id`,
-    { replacements: periodValues(businessId, period), type: QueryTypes.SELECT },
+    { replacements: dayValues(businessId, days), type: QueryTypes.SELECT },
   );
   return rows.map((row) => ({ ...row, landings: Number(row.landings) }));
 }

@@ -1,6 +1,7 @@
 import { QueryTypes, type Sequelize, type Transaction } from 'sequelize';
 import { followStrand, type HopRow, type Strand } from '../../core/strands';
-import type { HopTableRow, StrandRow } from '../db';
+import { plain, type HopTableRow, type StrandRow } from '../db';
+import { markMoments } from '../rollups/marks';
 import type { Context } from '../context';
 import { groupBy } from '../group-by';
 
@@ -79,7 +80,7 @@ export async function lockStrands(
 
 /** Sums up how far strands came, from their hop rows, onto the strand rows that the line counts. */
 export async function settleStrands(
-  { db, tables }: Pick<Context, 'db' | 'tables'>,
+  { db, tables, config }: Pick<Context, 'db' | 'tables' | 'config'>,
   businessId: string,
   ids: string[],
   transaction: Transaction,
@@ -98,6 +99,16 @@ export async function settleStrands(
     const { reached, stop } = followStrand(hops);
     return { id, now: [reached, stop?.state ?? null, stop?.reason ? JSON.stringify(stop.reason) : null] };
   });
+  const strands = await tables.strands.findAll({
+    ...{ attributes: ['firstAt'], where: { businessId, id: ids }, transaction },
+  });
+  await markMoments(
+    db,
+    businessId,
+    plain(strands).map(({ firstAt }) => firstAt.getTime()),
+    transaction,
+    config.rollUpSeconds * 1000,
+  );
   for (const alike of groupBy(followed, ({ now }) => now.join(' ')).values())
     await db.query(
       'UPDATE strands SET form_reached = ?, form_state = ?, form_reason = ? WHERE business_id = ? AND id IN (?)',

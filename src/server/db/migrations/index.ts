@@ -14,6 +14,7 @@ import { quarantineKinds } from './0013-quarantine-kinds';
 import { stoppedPages } from './0014-stopped-pages';
 import { releaseHistory } from './0015-release-history';
 import { workLanes } from './0016-work-lanes';
+import { rollUps } from './0017-roll-ups';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
 export interface Migration {
@@ -38,4 +39,5 @@ export const migrations: Migration[] = [
   ...stoppedPages,
   ...releaseHistory,
   ...workLanes,
+  ...rollUps,
 ];
