@@ -56,6 +56,7 @@ import { makeTell } from './reportbacks/tell';
 import { makeRollUp } from './rollups/roll-up';
 import { makeSetUpBusiness } from './setup';
 import { makeStrandPages } from './strands/line';
+import { makeStrip } from './strands/strip';
 import { makeTraces } from './strands/trace';
 
 export type DomainServices = ReturnType<typeof makeDomainServices>;
@@ -88,6 +89,7 @@ function makeDomainServices(config: Config) {
   const shortLinks = makeShortLinks(context, shortLinkBook);
   const pageChecks = makePageChecks(context);
   const links = makeLinks(context, releases, pageChecks);
+  const strands = makeStrandPages(context, releases);
   const jobs = [
     visitorJob(makeDeriveVisitors(context, releases)),
     crmPollJob(makeCrmPoll(context, accounts)),
@@ -136,7 +138,8 @@ function makeDomainServices(config: Config) {
     shortLinkBook,
     pageChecks,
     leads: makeLeadList(context, releases),
-    strands: makeStrandPages(context, releases),
+    strands,
+    strip: makeStrip(strands, plan, capture),
     traces: makeTraces(context, releases),
     setUpBusiness: makeSetUpBusiness(context, releases, { campaigns, making, links, shortLinks }),
     runner: makeRunner(context, jobs),

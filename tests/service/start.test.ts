@@ -22,9 +22,9 @@ function startWith(environment: Record<string, string>): Promise<{ code: number 
 
 describe('a start that cannot work', () => {
   it('names a size of the demo that does not exist', async () => {
-    expect(await startWith({ AVRIX_DEMO: 'large' })).toEqual({
+    expect(await startWith({ AVRIX_DEMO: 'huge' })).toEqual({
       code: 1,
-      said: 'The environment is not right:\nAVRIX_DEMO: must be small, demo, clean or none\n',
+      said: 'The environment is not right:\nAVRIX_DEMO: must be small, demo, clean, large or none\n',
     });
   });
 

@@ -6,9 +6,9 @@ import { counted, type Mark } from '../../core/strands';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
 import { dayIn } from '../days';
-import { inTransaction, markWork, plain, type NoCustomerPastRow } from '../db';
+import { inTransaction, markWork, plain, type BusinessRow, type NoCustomerPastRow } from '../db';
 import type { Membership } from '../people/people';
-import { lookedAtSince } from '../plan/plan';
+import { lookedAtSince, lookedAtSinceDay } from '../plan/plan';
 import { needsChange, type Draft } from '../releases/draft';
 import type { Releases } from '../releases/releases';
 import type { CaptureStation } from './station';
@@ -96,17 +96,17 @@ export function makeNoCustomer(context: Context, releases: Releases, draft: Draf
   }
 
   /** How much is marked in the last weeks, by why. */
-  async function counts(businessId: string): Promise<NoCustomerView['marked']> {
+  async function counts({ id: businessId, timeZone }: BusinessRow): Promise<NoCustomerView['marked']> {
     const rows = await db.query<{ mark: Mark; strands: number; enquiries: number }>(
       `SELECT mark, SUM(strands) AS strands, SUM(enquiries) AS enquiries FROM (
-         SELECT marked AS mark, COUNT(*) AS strands, 0 AS enquiries FROM strands
-         WHERE business_id = ? AND first_at >= ? AND marked <> '' GROUP BY marked
+         SELECT marked AS mark, SUM(strands) AS strands, 0 AS enquiries FROM strand_days
+         WHERE business_id = ? AND zone = ? AND day >= ? AND marked <> '' GROUP BY marked
          UNION ALL
          SELECT marked, 0, COUNT(*) FROM enquiries
          WHERE business_id = ? AND sent_at >= ? AND marked <> '' GROUP BY marked) AS both_kinds
        GROUP BY mark ORDER BY SUM(strands) DESC`,
       {
-        replacements: [businessId, lookedAtSince(), businessId, lookedAtSince()],
+        replacements: [businessId, timeZone, lookedAtSinceDay(), businessId, lookedAtSince()],
         type: QueryTypes.SELECT,
       },
     );
@@ -127,7 +127,7 @@ export function makeNoCustomer(context: Context, releases: Releases, draft: Draf
     async view(membership: Membership): Promise<NoCustomerView> {
       const { business } = membership;
       const [marked, { draft: edited }, website] = await Promise.all([
-        counts(business.id),
+        counts(business),
         draft.content(business.id),
         tables.websites.findOne({ where: { businessId: business.id }, order: [['place', 'ASC']] }),
       ]);

@@ -18,13 +18,20 @@ export async function readPagesSeen(
   return rows.map((row) => ({ ...row, arrivals: Number(row.arrivals) }));
 }
 
-/** Visits that followed another of the same browser since a time, by its engine: within 7 days of it, and later. */
-export async function readReturns(db: Sequelize, businessId: string, since: Date): Promise<Returns[]> {
+/** Whether anything was ever recorded of a business. A model's `findOne` would read the ID of every hit. */
+export async function isRecorded(db: Sequelize, businessId: string): Promise<boolean> {
+  const rows = await db.query('SELECT 1 AS one FROM hits WHERE business_id = ? LIMIT 1', {
+    replacements: [businessId],
+    type: QueryTypes.SELECT,
+  });
+  return rows.length > 0;
+}
+
+/** Visits that followed another of the same browser since a day, by its engine: within 7 days of it, and later. */
+export async function readReturns(db: Sequelize, businessId: string, since: string): Promise<Returns[]> {
   const rows = await db.query<Returns>(
-    `SELECT browser, SUM(gap <= 168) AS soon, SUM(gap > 168) AS later FROM (
-       SELECT browser, TIMESTAMPDIFF(HOUR, LAG(ended_at) OVER (PARTITION BY visitor_id ORDER BY started_at), started_at) AS gap
-       FROM visits WHERE business_id = ? AND started_at >= ?) AS returns
-     WHERE gap IS NOT NULL GROUP BY browser`,
+    `SELECT browser, SUM(soon) AS soon, SUM(later) AS later FROM return_days
+     WHERE business_id = ? AND zone = '' AND day >= ? GROUP BY browser`,
     { replacements: [businessId, since], type: QueryTypes.SELECT },
   );
   return rows.map((row) => ({ browser: row.browser, soon: Number(row.soon), later: Number(row.later) }));

@@ -31,6 +31,7 @@ import type { Membership } from '../people/people';
 import { lookedAtSince, lookedAtSinceDay, weeks } from '../plan/plan';
 import type { Draft } from '../releases/draft';
 import {
+  isRecorded,
   readFindings,
   readNewestKept,
   readPagesSeen,
@@ -105,7 +106,7 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
       readFound(businessId),
       readForms(businessId),
       readCheckedPages(businessId),
-      readReturns(db, businessId, lookedAtSince()),
+      readReturns(db, businessId, lookedAtSinceDay()),
       readQuarantine(db, businessId, lookedAtSince()),
       readStopped(db, businessId, lookedAtSince()),
     ]);
@@ -178,8 +179,7 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
     async faults(membership: Membership): Promise<FaultsView> {
       const { live } = await draft.content(membership.business.id);
       const { faults, carried } = await faultsOf(membership.business.id, live);
-      const recorded = await tables.hits.findOne({ attributes: ['id'], where: { businessId: membership.business.id } });
-      const sentence = faultsSentence(faults, recorded !== null);
+      const sentence = faultsSentence(faults, await isRecorded(db, membership.business.id));
       // What the other pages show must not lag behind what was just seen here.
       faultCount.forget(membership.business.id);
       return { ...(await base(membership, () => sentence, faults.length)), rows: faults, carried };

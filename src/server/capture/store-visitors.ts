@@ -22,7 +22,7 @@ export async function storeVisitors(
   const all = [...visitors].map(([visitorId, derived]) => ({ visitorId, derived }));
   const replace = { businessId, visitorIds, transaction };
 
-  const visits = all.flatMap(({ derived }) => derived.visits);
+  const visits = all.flatMap(({ derived }) => withGaps(derived.visits));
   await deleteStale(tables.visits, visits, replace);
   await insertRows(
     tables.visits,
@@ -30,7 +30,7 @@ export async function storeVisitors(
       ...{ ...rest, businessId, visitorId: visitor, touchId: touch },
       ...{ startedAt: new Date(startedAt), endedAt: new Date(endedAt) },
     })),
-    ['startedAt', 'endedAt', 'pages', 'forms', 'touchId', 'browser'],
+    ['startedAt', 'endedAt', 'pages', 'forms', 'touchId', 'browser', 'gapHours'],
     transaction,
   );
 
@@ -97,6 +97,16 @@ export async function storeVisitors(
   const strandIds = new Set(all.flatMap(({ derived }) => derived.strands.map((strand) => strand.id)));
   await settleStrands(context, businessId, [...strandIds], transaction);
   await markMoments(db, businessId, moments, transaction, context.config.rollUpSeconds * 1000);
+}
+
+/** A browser's visits, each with the whole hours since the one before it ended. */
+function withGaps<Visit extends { startedAt: number; endedAt: number }>(visits: Visit[]) {
+  const inOrder = [...visits].sort((a, b) => a.startedAt - b.startedAt);
+  return inOrder.map((visit, at) => {
+    const before = inOrder[at - 1];
+    const gap = before && Math.max(0, Math.floor((visit.startedAt - before.endedAt) / 3_600_000));
+    return { ...visit, gapHours: gap ?? null };
+  });
 }
 
 interface Replace {

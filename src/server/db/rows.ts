@@ -128,6 +128,8 @@ export interface VisitRow extends OfBusiness {
   forms: number;
   touchId: string | null;
   browser: string;
+  /** Hours since the browser's visit before it ended; null where this is its first. */
+  gapHours: number | null;
 }
 export interface TouchRow extends OfBusiness {
   id: string;

@@ -141,6 +141,7 @@ export function defineTables(db: Sequelize) {
       forms: whole,
       touchId: uuid,
       browser: text,
+      gapHours: whole,
     }),
     touches: table<Rows.TouchRow>(db, 'touches', ['businessId', 'id'], {
       businessId: uuid,

@@ -53,24 +53,27 @@ export async function listEnquiries(
     values.push(...findable.map(() => like));
   }
   if (after) {
-    where.push('(e.sent_at < ? OR (e.sent_at = ? AND e.id > ?))');
+    where.push('(e.sent_at < ? OR (e.sent_at = ? AND e.id < ?))');
     values.push(after.at, after.at, after.id);
   }
-  const from = `FROM enquiries e
-    LEFT JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id
-    LEFT JOIN strands s ON s.business_id = e.business_id AND s.id = e.strand_id
-    LEFT JOIN touches t ON t.business_id = e.business_id AND t.id = e.touch_id
-    WHERE ${where.join(' AND ')}`;
+  const strands = 'LEFT JOIN strands s ON s.business_id = e.business_id AND s.id = e.strand_id';
+  const leads = 'LEFT JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id';
+  const touches = 'LEFT JOIN touches t ON t.business_id = e.business_id AND t.id = e.touch_id';
+  // Rows of one moment go in the same direction, as the index has them.
+  const direction = query.descending === 'yes' ? 'DESC' : 'ASC';
+  const sort = columns[!seesPeople && query.sort === 'company' ? 'sentAt' : query.sort];
   const rows = await db.query<LeadQueryRow>(
     `SELECT e.id, l.name, l.company, e.form, e.sent_at AS sentAt, e.stage, t.source, t.medium, t.referrer,
        s.form_reached AS reached, s.form_state AS state, s.form_reason AS reason, s.kind, e.strand_id AS strandId,
        s.click_id AS clickId, e.crm_deal AS crmDeal
-     ${from} ORDER BY ${columns[!seesPeople && query.sort === 'company' ? 'sentAt' : query.sort]} ${query.descending === 'yes' ? 'DESC' : 'ASC'}, e.id LIMIT ? OFFSET ?`,
+     FROM enquiries e ${leads} ${strands} ${touches} WHERE ${where.join(' AND ')}
+     ORDER BY ${sort} ${direction}, e.id ${direction} LIMIT ? OFFSET ?`,
     { replacements: [...values, limit, (query.page - 1) * pageSize], type: QueryTypes.SELECT },
   );
   if (after !== undefined) return { rows, total: rows.length, lost: 0 };
   const [all] = await db.query<{ n: number; lost: number | null }>(
-    `SELECT COUNT(*) AS n, SUM(s.form_state = 'lost') AS lost ${from}`,
+    `SELECT COUNT(*) AS n, SUM(s.form_state = 'lost') AS lost
+     FROM enquiries e ${query.find ? leads : ''} ${strands} WHERE ${where.join(' AND ')}`,
     {
       replacements: values,
       type: QueryTypes.SELECT,

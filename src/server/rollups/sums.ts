@@ -37,6 +37,11 @@ export const sums: Sum[] = [
       because = 'outside_referrer' AS untagged, COUNT(*), MIN(at), MAX(at)`,
   },
   {
+    ...{ table: 'return_days', at: 'started_at', from: 'visits WHERE gap_hours IS NOT NULL' },
+    columns: 'browser, soon, later',
+    select: 'browser, COUNT(IF(gap_hours <= 168, 1, NULL)), COUNT(IF(gap_hours > 168, 1, NULL))',
+  },
+  {
     ...{ table: 'finding_days', at: 'at', from: 'findings' },
     columns: 'kind, name, page, campaign, detail, times, last_at',
     select: 'kind, name, page, campaign, detail, COUNT(*), MAX(at)',

@@ -48,7 +48,7 @@ export function makeStrandPages(context: Context, releases: Releases) {
         readGroups(db, business.id, days),
         compareClicked(context, business, release, range),
         countBeside(db, business.id, days, range.period),
-        listEnquiries(db, business.id, newest, role.seesPeople, latestLeads),
+        listEnquiries(db, business.id, newest, role.seesPeople, latestLeads, null),
       ]);
       const line = countLine(groups, clicked);
       const forms = formWordsOf(release);

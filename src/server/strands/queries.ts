@@ -192,27 +192,28 @@ export async function listStrands(
     values.push(...findable.map(() => likeText(filter.find)));
   }
   if (after) {
-    where.push('(s.first_at < ? OR (s.first_at = ? AND s.id > ?))');
+    where.push('(s.first_at < ? OR (s.first_at = ? AND s.id < ?))');
     values.push(after.at, after.at, after.id);
   }
-  const from = `FROM strands s
-     LEFT JOIN enquiries e ON e.business_id = s.business_id AND e.strand_id = s.id
+  const joins = `LEFT JOIN enquiries e ON e.business_id = s.business_id AND e.strand_id = s.id
        AND e.id = (SELECT MAX(n.id) FROM enquiries n WHERE n.business_id = s.business_id AND n.strand_id = s.id)
-     LEFT JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id
-     WHERE ${where.join(' AND ')}`;
+     LEFT JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id`;
   const columns = { first_at: 's.first_at', campaign: 's.campaign', company: seesPeople ? 'l.company' : 's.first_at' };
   const column = columns[filter.sort];
+  // Rows of one moment go in the same direction, as the index has them.
+  const direction = filter.descending === 'yes' ? 'DESC' : 'ASC';
   const rows = await db.query<StrandQueryRow>(
     `SELECT s.id, s.kind, s.platform, s.click_id AS clickId, s.first_at AS firstAt, s.source, s.medium, s.campaign,
        s.content, s.form_reached AS reached, s.form_state AS state, s.form_reason AS reason, e.id AS enquiryId,
        l.company
-     ${from} ORDER BY ${column} ${filter.descending === 'yes' ? 'DESC' : 'ASC'}, s.id LIMIT ? OFFSET ?`,
+     FROM strands s ${joins} WHERE ${where.join(' AND ')} ORDER BY ${column} ${direction}, s.id ${direction} LIMIT ? OFFSET ?`,
     { replacements: [...values, limit, (filter.page - 1) * pageSize], type: QueryTypes.SELECT },
   );
   if (after !== undefined) return { rows, total: rows.length };
-  const [all] = await db.query<{ n: number }>(`SELECT COUNT(*) AS n ${from}`, {
-    replacements: values,
-    type: QueryTypes.SELECT,
-  });
+  // Each strand is counted once, so that what is joined matters only where it is looked into.
+  const [all] = await db.query<{ n: number }>(
+    `SELECT COUNT(*) AS n FROM strands s ${filter.find ? joins : ''} WHERE ${where.join(' AND ')}`,
+    { replacements: values, type: QueryTypes.SELECT },
+  );
   return { rows, total: Number(all!.n) };
 }

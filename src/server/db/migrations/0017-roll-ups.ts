@@ -98,6 +98,27 @@ export const rollUps: Migration[] = [
       PRIMARY KEY (business_id, zone, day, n))`,
   },
   {
+    name: '0017-visits-gap',
+    sql: 'ALTER TABLE visits ADD COLUMN IF NOT EXISTS gap_hours INT UNSIGNED NULL',
+  },
+  {
+    name: '0017-visits-gaps',
+    sql: `UPDATE visits JOIN (
+        SELECT business_id, id, TIMESTAMPDIFF(HOUR, LAG(ended_at) OVER (
+          PARTITION BY business_id, visitor_id ORDER BY started_at), started_at) AS hours FROM visits) AS gaps
+        ON gaps.business_id = visits.business_id AND gaps.id = visits.id
+      SET gap_hours = hours WHERE hours >= 0`,
+  },
+  {
+    name: '0017-return-days',
+    sql: `CREATE TABLE IF NOT EXISTS return_days (
+      ${day},
+      browser VARCHAR(20) NOT NULL,
+      soon INT UNSIGNED NOT NULL,
+      later INT UNSIGNED NOT NULL,
+      PRIMARY KEY (business_id, zone, day, n))`,
+  },
+  {
     name: '0017-hits-by-time',
     sql: 'CREATE INDEX IF NOT EXISTS by_time ON hits (business_id, at, kind, page)',
   },

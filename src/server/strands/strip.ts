@@ -1,0 +1,36 @@
+import type { CaptureStation } from '../capture/station';
+import type { BusinessRow } from '../db';
+import { makeLastKnown } from '../last-known';
+import type { PlanService } from '../plan/plan';
+import type { makeStrandPages } from './line';
+
+/** How old (ms) the figures on the strip may be. */
+const freshFor = 5000;
+
+interface Figures {
+  /** Strands lost, by the station whose node shows them. */
+  lost: Record<string, number>;
+  offPlan: number;
+  faults: number;
+}
+
+/** What the strip shows of every station: counted for all pages together, so that none waits for it. */
+export function makeStrip(
+  { losses }: Pick<ReturnType<typeof makeStrandPages>, 'losses'>,
+  plan: PlanService,
+  capture: CaptureStation,
+) {
+  const businesses = new Map<string, BusinessRow>();
+  const figures = makeLastKnown(async (id): Promise<Figures> => {
+    const [lost, offPlan, faults] = await Promise.all([
+      losses(businesses.get(id)!),
+      plan.offPlanCount(id),
+      capture.faultCount(id),
+    ]);
+    return { lost, offPlan, faults };
+  }, freshFor);
+  return (business: BusinessRow): Promise<Figures> => {
+    businesses.set(business.id, business);
+    return figures.get(business.id);
+  };
+}
