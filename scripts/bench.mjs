@@ -7,7 +7,7 @@ import { needModules } from './lib/modules.mjs';
 import { browser, database, needNode, needPackages } from './lib/packages.mjs';
 import { inRoot, makeDataDir } from './lib/paths.mjs';
 import { freePorts } from './lib/ports.mjs';
-import { makeEnds } from './lib/program.mjs';
+import { endOnSignal, makeEnds } from './lib/program.mjs';
 import { main, say, Stop } from './lib/say.mjs';
 import { startWorld } from './lib/world.mjs';
 
@@ -18,7 +18,7 @@ const firstDay = '2026-01-16';
 const mail = 'owner@larkmoor.example';
 
 /** Runs one bench in a process of its own and returns what it measured. */
-function run(name, env) {
+function run(name, env, ends) {
   say(`\n== ${name}`);
   return new Promise((resolve, reject) => {
     const child = spawn(process.execPath, ['--enable-source-maps', inRoot('dist', 'bench', `${name}.js`)], {
@@ -26,9 +26,14 @@ function run(name, env) {
       stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
       env: { ...process.env, NODE_ENV: 'production', ...env },
     });
+    const end = ends.add(() => child.kill('SIGTERM'));
     let results = null;
     child.once('message', (message) => (results = message));
-    child.once('exit', () => (results ? resolve(results) : reject(new Stop(`${name} ended without a result.`))));
+    child.once('exit', () => {
+      void end();
+      if (results) resolve(results);
+      else reject(new Stop(`${name} ended without a result.`));
+    });
   });
 }
 
@@ -56,12 +61,13 @@ await main(async () => {
   const wants = (name) => asked.length === 0 || asked.includes(name);
   const results = [];
   const ends = makeEnds();
+  endOnSignal(ends);
   try {
     const dataDir = inRoot('.data', 'bench');
     rmSync(dataDir, { recursive: true, force: true });
     makeDataDir(dataDir);
     const BENCH_DATABASE_URL = await startMariaDb(dataDir, ends);
-    for (const name of against.filter(wants)) results.push(...(await run(name, { BENCH_DATABASE_URL })));
+    for (const name of against.filter(wants)) results.push(...(await run(name, { BENCH_DATABASE_URL }, ends)));
   } finally {
     await ends.all();
   }
@@ -75,27 +81,31 @@ await main(async () => {
 
 /** The demo is loaded once and kept for the next time. */
 async function openTheLine() {
-  await withDemo('demo', async (env) => {
-    await run('line', env);
-    await run('pages', { ...env, BENCH_AIM: '300' });
+  await withDemo('demo', async (env, ends) => {
+    await run('line', env, ends);
+    await run('pages', { ...env, BENCH_AIM: '300' }, ends);
   });
 }
 
 /** How long every page takes at a size. */
-const openPages = (demo, aim) => withDemo(demo, (env) => run('pages', { ...env, BENCH_AIM: String(aim) }));
+const openPages = (demo, aim) => withDemo(demo, (env, ends) => run('pages', { ...env, BENCH_AIM: String(aim) }, ends));
 
 async function withDemo(demo, work) {
   const ends = makeEnds();
+  endOnSignal(ends);
   const password = 'opens the line for bench';
   try {
     const port = await freePorts(4900, 1);
     const dataDir = inRoot('.data', demo === 'demo' ? 'bench-demo' : `bench-${demo}`);
     const env = { AVRIX_OWNER_MAIL: mail, AVRIX_OWNER_PASSWORD: password, AVRIX_LOG: 'warn' };
     const world = await startWorld({ dataDir, port, standinsPort: 4910, demo, lastDay, env }, ends);
-    await work({
-      ...{ BENCH_AVRIX: world.places.avrix, BENCH_MAIL: mail, BENCH_PASSWORD: password },
-      ...{ BENCH_FROM: firstDay, BENCH_TO: lastDay },
-    });
+    await work(
+      {
+        ...{ BENCH_AVRIX: world.places.avrix, BENCH_MAIL: mail, BENCH_PASSWORD: password },
+        ...{ BENCH_FROM: firstDay, BENCH_TO: lastDay },
+      },
+      ends,
+    );
   } finally {
     await ends.all();
   }

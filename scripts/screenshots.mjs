@@ -5,7 +5,7 @@ import { needModules } from './lib/modules.mjs';
 import { browser, database, needNode, needPackages } from './lib/packages.mjs';
 import { inRoot } from './lib/paths.mjs';
 import { freePorts } from './lib/ports.mjs';
-import { makeEnds } from './lib/program.mjs';
+import { endOnSignal, makeEnds } from './lib/program.mjs';
 import { main, say } from './lib/say.mjs';
 import { startWorld } from './lib/world.mjs';
 
@@ -19,7 +19,7 @@ await main(async () => {
   needModules();
   await needBuild();
   const ends = makeEnds();
-  for (const signal of ['SIGINT', 'SIGTERM']) process.once(signal, () => void ends.all().then(() => process.exit(130)));
+  endOnSignal(ends);
   const password = randomBytes(9).toString('hex');
   const dataDir = inRoot('.data', `screenshots-${process.pid}`);
   const port = await freePorts(4400, 1);

@@ -7,7 +7,7 @@ import { needModules } from './lib/modules.mjs';
 import { browser, database, needNode, needPackages } from './lib/packages.mjs';
 import { inRoot } from './lib/paths.mjs';
 import { freePorts } from './lib/ports.mjs';
-import { makeEnds } from './lib/program.mjs';
+import { endOnSignal, makeEnds } from './lib/program.mjs';
 import { main, say } from './lib/say.mjs';
 import { startWorld } from './lib/world.mjs';
 
@@ -49,7 +49,7 @@ await main(async () => {
   process.env.ASTRO_TELEMETRY_DISABLED = '1';
 
   const ends = makeEnds();
-  for (const signal of ['SIGINT', 'SIGTERM']) process.once(signal, () => void ends.all().then(() => process.exit(130)));
+  endOnSignal(ends);
   const testSwitch = randomBytes(16).toString('hex');
   const port = await freePorts(4700, 1);
   const standinsPort = await freePorts(port + 10, 3);

@@ -1,4 +1,3 @@
-import { createConnection } from 'mariadb';
 import { say } from './say.mjs';
 
 /** What people did, table by table, with the texts that must differ from one copy to the next. */
@@ -33,6 +32,8 @@ const atOnce = 10;
  * @param times how many there are afterwards
  */
 export async function multiply(databaseUrl, times) {
+  // Not before the packages are installed.
+  const { createConnection } = await import('mariadb');
   const { hostname, port, username, password, pathname } = new URL(databaseUrl);
   const database = pathname.slice(1);
   const connection = await createConnection({

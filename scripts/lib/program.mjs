@@ -29,6 +29,12 @@ export function makeEnds() {
   };
 }
 
+/** Ends what was started, too, when somebody interrupts. */
+export function endOnSignal(ends) {
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
+    process.once(signal, () => void ends.all().then(() => process.exit(130)));
+}
+
 /**
  * Starts one of the built programs and waits until it says that it is ready.
  * @returns what it said, a function that ends it, and a promise for its exit code
