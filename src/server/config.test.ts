@@ -29,9 +29,9 @@ describe('the environment', () => {
   });
 
   it('is refused with a line for each variable that is wrong', () => {
-    const wrong = { ...right, AVRIX_DEMO: 'large', AVRIX_PORT: '99999', AVRIX_SECRET_KEY: 'short' };
+    const wrong = { ...right, AVRIX_DEMO: 'huge', AVRIX_PORT: '99999', AVRIX_SECRET_KEY: 'short' };
     expect(() => readConfig(wrong)).toThrow(
-      /AVRIX_PORT: .*\nAVRIX_SECRET_KEY: must be 64 .*\nAVRIX_DEMO: must be small, demo, clean or none/s,
+      /AVRIX_PORT: .*\nAVRIX_SECRET_KEY: must be 64 .*\nAVRIX_DEMO: must be small, demo, clean, large or none/s,
     );
     expect(() => readConfig({ ...right, AVRIX_DATABASE_URL: 'postgres://x' })).toThrow(
       /AVRIX_DATABASE_URL: must begin with mariadb:/,

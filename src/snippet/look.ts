@@ -33,16 +33,22 @@ export function lookAround(tools: Tools) {
   const pending = new Set<Root | Element>();
   let work: Iterator<unknown> | null = null;
   let waits = false;
+  let ended = false;
 
-  function soon(tree?: Root | Element | null) {
-    if (tree) pending.add(tree);
-    if (waits) return;
+  function soon(tree: Root | Element) {
+    pending.add(tree);
+    waitForIdle();
+  }
+
+  function waitForIdle() {
+    if (waits || ended) return;
     waits = true;
     tools.idle(goOn);
   }
 
   function goOn() {
     waits = false;
+    if (ended) return;
     const until = performance.now() + budget;
     work ??= lookAtPending();
     do {
@@ -51,7 +57,7 @@ export function lookAround(tools: Tools) {
         return;
       }
     } while (performance.now() < until);
-    soon();
+    waitForIdle();
   }
 
   function* lookAtPending() {
@@ -106,7 +112,8 @@ export function lookAround(tools: Tools) {
     for (const { type, target, addedNodes } of records) {
       if (type === 'attributes') soon(target as Element);
       // A form whose fields change is another.
-      else if ('closest' in target) soon(lookUp(target as Element, 'closest', 'form'));
+      const form = 'closest' in target && lookUp(target as Element, 'closest', 'form');
+      if (form) soon(form);
       for (const node of addedNodes) if ('closest' in node) soon(node as Element);
     }
   }
@@ -137,6 +144,7 @@ export function lookAround(tools: Tools) {
     lookAgain: () => roots.forEach((root) => soon(root)),
     onEnd: (one: () => void) => void ends.push(one),
     end() {
+      ended = true;
       pending.clear();
       ends.forEach((one) => one());
     },
