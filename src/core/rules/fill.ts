@@ -50,7 +50,11 @@ export const fill = defineRule<FillRule>({
           'Whose, or which',
           ({ capture }, rule): readonly Option[] => {
             const kept = (capture?.keep.values ?? []).map(({ name }): Option => [name, name]);
-            const clicks = (capture?.keep.clickIds ?? []).map((one): Option => [one.platform, whose(one.platform)]);
+            const clicks = (capture?.keep.clickIds ?? []).map(({ platform }): Option => [
+              platform,
+              whose(platform),
+              platformName(platform),
+            ]);
             if (!rule) return [['', '–'], ...clicks, ...kept];
             return rule.reading === 'kept_value'
               ? [['', 'which?'], ...kept]
@@ -69,8 +73,8 @@ export const fill = defineRule<FillRule>({
           'swap',
           'Swap table',
           ({ capture }): readonly Option[] => [
-            ['', 'as it is'],
-            ...(capture?.swaps ?? []).map(({ name }): Option => [name, `through the table “${name}”`]),
+            ['', 'as it is', '–'],
+            ...(capture?.swaps ?? []).map(({ name }): Option => [name, `through the table “${name}”`, name]),
           ],
           { heading: 'Through', words: (name) => `through the table “${name}”` },
         ),

@@ -69,8 +69,8 @@ describe('rules as rows of a grid', () => {
     const swaps = [{ name: 'placements', rows: [], otherwise: { gives: '', take: 'itself' as const } }];
     const columns = columnsOf(fill.says, { capture: { ...rules, swaps } });
     expect(columns.find(({ key }) => key === 'swap')!.options).toEqual([
-      ['', 'as it is'],
-      ['placements', 'through the table “placements”'],
+      ['', '–'],
+      ['placements', 'placements'],
     ]);
     expect(columns.find(({ key }) => key === 'platform')!.options!.map(([value]) => value)).toEqual([
       '',

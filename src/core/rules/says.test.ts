@@ -190,7 +190,7 @@ it('what is chosen and gone meanwhile can still be seen among what there is to c
   const swap = partsIn(fill.says).find(({ key }) => key === 'swap') as Choice<RuleOf<'fill'>>;
   const rule = fillRule({ id: 'r', field: 'ref', reading: 'click_id', swap: 'gone' });
   expect(optionsOf(swap, rule, { capture: rules })).toEqual([
-    ['', 'as it is'],
+    ['', 'as it is', '–'],
     ['gone', 'through the table “gone”'],
   ]);
 });

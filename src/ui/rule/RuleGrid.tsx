@@ -288,7 +288,7 @@ function Cell({
   if (column.options)
     return (
       <select
-        className={`field w-full ${column.wide ? 'min-w-44' : 'min-w-32'}`}
+        className={`field w-full ${column.wide ? 'min-w-36' : 'min-w-24'}`}
         aria-label={label}
         value={value || column.options[0]![0]}
         disabled={disabled}
@@ -303,7 +303,7 @@ function Cell({
     );
   return (
     <input
-      className={`field value w-full ${column.wide ? 'min-w-48' : 'min-w-32'}`}
+      className={`field value w-full ${column.wide ? 'min-w-36' : 'min-w-24'}`}
       aria-label={label}
       value={value}
       disabled={disabled}
