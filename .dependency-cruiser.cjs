@@ -36,7 +36,8 @@ module.exports = {
     {
       name: 'islands-carry-no-zod',
       severity: 'error',
-      comment: 'Rules come to the browser without their schemas; core/releases/draft-schema.ts joins both on the server.',
+      comment:
+        'Rules come to the browser without their schemas; core/releases/draft-schema.ts joins both on the server.',
       from: { path: '^src/core/rules', pathNot: '\\.test\\.ts$' },
       to: { path: 'schema|node_modules/zod', dependencyTypesNot: ['type-only'] },
     },

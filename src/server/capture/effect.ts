@@ -1,4 +1,4 @@
-import { QueryTypes } from 'sequelize';
+import { selectOne, selectRows, time, uuid } from '../db';
 import type { FillRule } from '../../core/capture';
 import { fillEffect, type SentForm } from '../../core/capture/fill-effect';
 import type { CaptureEffectView } from '../../core/capture/station-view';
@@ -28,10 +28,12 @@ export function makeCaptureEffect({ db }: Context, draft: Draft) {
   return async function effect({ business }: Membership, changes: RuleChange[]): Promise<CaptureEffectView> {
     const { live, draft: edited } = await draft.content(business.id);
     const after = applyChanges(edited, changes);
-    const visitors = await db.query<{ id: string }>(
-      `SELECT visitor_id AS id FROM enquiries WHERE business_id = ? AND sent_at >= ? AND visitor_id IS NOT NULL
+    const visitors = await selectRows(
+      db,
+      { id: uuid().of('visitor_id') },
+      `FROM enquiries WHERE business_id = ? AND sent_at >= ? AND visitor_id IS NOT NULL
        GROUP BY visitor_id ORDER BY MAX(sent_at) DESC LIMIT ${mostVisitors}`,
-      { replacements: [business.id, lookedAtSince()], type: QueryTypes.SELECT },
+      [business.id, lookedAtSince()],
     );
     const since = lookedAtSince().getTime();
     const before = nothing();
@@ -46,17 +48,16 @@ export function makeCaptureEffect({ db }: Context, draft: Draft) {
       add(then, found.after);
       sent.push(...found.sent);
     }
-    const [first] = await db.query<{ at: Date | null }>('SELECT MIN(at) AS at FROM hits WHERE business_id = ?', {
-      replacements: [business.id],
-      type: QueryTypes.SELECT,
-    });
+    const first = await selectOne(db, { at: time().nullable().of('MIN(at)') }, 'FROM hits WHERE business_id = ?', [
+      business.id,
+    ]);
     const rule = changes.find(({ kind, value }) => kind === 'fill' && value !== null)?.value as FillRule | undefined;
     return {
       enquiries: before.enquiries,
       click: { live: before.click, after: then.click },
       touch: { live: before.touch, after: then.touch },
       fill: rule ? fillEffect(rule, sent, after.capture) : null,
-      recordedSince: first!.at?.toISOString() ?? null,
+      recordedSince: first.at?.toISOString() ?? null,
     };
   };
 }

@@ -1,4 +1,4 @@
-import { QueryTypes } from 'sequelize';
+import { selectRows, text, time, whole } from '../db';
 import { carriedParameter } from '../../core/capture/elsewhere';
 import type { ElsewhereView, ReturnedFile } from '../../core/capture/station-view';
 import { asAvrixError } from '../../core/errors';
@@ -23,24 +23,30 @@ export function makeElsewhereStation(
 ) {
   async function readCounts(businessId: string, names: string[]): Promise<ElsewhereView['counts']> {
     if (names.length === 0) return [];
-    const rows = await db.query<{ name: string; restored: number; returned: number; lastAt: Date | null }>(
-      `SELECT name, SUM(restored) AS restored, SUM(returned) AS returned, MAX(at) AS lastAt FROM (
+    const rows = await selectRows(
+      db,
+      {
+        name: text(),
+        restored: whole().of('SUM(restored)'),
+        returned: whole().of('SUM(returned)'),
+        lastAt: time().of('MAX(at)'),
+      },
+      `FROM (
          SELECT name, 1 AS restored, 0 AS returned, at FROM findings
          WHERE business_id = ? AND kind = 'restored' AND at >= ? AND name IN (?)
          UNION ALL
          SELECT form, 0, 1, sent_at FROM enquiries WHERE business_id = ? AND sent_at >= ? AND form IN (?)) AS both_ways
        GROUP BY name`,
-      {
-        replacements: [...[businessId, lookedAtSince(), names], ...[businessId, lookedAtSince(), names]],
-        type: QueryTypes.SELECT,
-      },
+      [businessId, lookedAtSince(), names, businessId, lookedAtSince(), names],
     );
     const known = new Map(rows.map((row) => [row.name, row]));
     return names.map((name) => {
       const row = known.get(name);
       return {
-        ...{ name, restored: Number(row?.restored ?? 0), returned: Number(row?.returned ?? 0) },
-        lastAt: row?.lastAt?.toISOString() ?? null,
+        name,
+        restored: row?.restored ?? 0,
+        returned: row?.returned ?? 0,
+        lastAt: row?.lastAt.toISOString() ?? null,
       };
     });
   }

@@ -1,15 +1,13 @@
-import { QueryTypes } from 'sequelize';
 import { arrivalsSentence, foldFindings } from '../../core/capture/faults';
 import type { FoundArrivalsQuery } from '../../core/capture/found-schema';
-import type { FoundArrival, FoundArrivalsView } from '../../core/capture/station-view';
+import type { FoundArrivalsView } from '../../core/capture/station-view';
 import type { Context } from '../context';
-import { likeText } from '../db';
+import { pick, selectRows, text, time, uuid, whole, likeText } from '../db';
 import { pageSize } from '../leads/queries';
 import type { Membership } from '../people/people';
 import { lookedAtSinceDay } from '../plan/plan';
 import { periodOf } from '../strands/range';
-
-type Row = Omit<FoundArrival, 'at'> & { at: Date };
+import { findings } from './table';
 
 /** The arrivals behind the number of a fault, each with the enquiry of its visitor where there is one. */
 export function makeFoundArrivals({ db }: Context) {
@@ -26,25 +24,34 @@ export function makeFoundArrivals({ db }: Context) {
     const values = [...[business.id, query.kind, query.name, since], ...(query.find ? [like, like] : [])];
     const order = `${{ at: 'f.at', page: 'f.page', campaign: 'f.campaign' }[query.sort]} ${query.descending === 'yes' ? 'DESC' : 'ASC'}`;
     const [rows, counted] = await Promise.all([
-      db.query<Row>(
-        `SELECT f.hit_id AS id, f.at, f.page, f.campaign, f.detail, e.id AS enquiryId, COALESCE(l.company, '') AS company
-         FROM findings f
+      selectRows(
+        db,
+        {
+          id: uuid().of('f.hit_id'),
+          ...pick(findings, ['at', 'page', 'campaign', 'detail'], 'f'),
+          enquiryId: uuid().nullable().of('e.id'),
+          company: text().of("COALESCE(l.company, '')"),
+        },
+        `FROM findings f
          LEFT JOIN enquiries e ON e.business_id = f.business_id AND e.id =
            (SELECT MAX(n.id) FROM enquiries n WHERE n.business_id = f.business_id AND n.visitor_id = f.visitor_id)
          LEFT JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id
          WHERE ${where} ORDER BY ${order}, f.hit_id LIMIT ? OFFSET ?`,
-        { replacements: [...values, limit, (query.page - 1) * pageSize], type: QueryTypes.SELECT },
+        [...values, limit, (query.page - 1) * pageSize],
       ),
-      db.query<{ n: number; lastAt: Date | null; page: string; campaign: string; detail: string }>(
-        `SELECT COUNT(*) AS n, MAX(f.at) AS lastAt, f.page, f.campaign, f.detail FROM findings f
-         WHERE ${where} GROUP BY f.page, f.campaign, f.detail`,
-        { replacements: values, type: QueryTypes.SELECT },
+      selectRows(
+        db,
+        {
+          ...pick(findings, ['page', 'campaign', 'detail'], 'f'),
+          times: whole().of('COUNT(*)'),
+          lastAt: time().of('MAX(f.at)'),
+        },
+        `FROM findings f WHERE ${where} GROUP BY f.page, f.campaign, f.detail`,
+        values,
       ),
     ]);
     const [found] = foldFindings(
-      counted.map(({ n, lastAt, ...rest }) => ({
-        ...{ ...rest, kind: query.kind, name: query.name, times: Number(n), lastAt: lastAt?.getTime() ?? 0 },
-      })),
+      counted.map((row) => ({ ...row, kind: query.kind, name: query.name, lastAt: row.lastAt.getTime() })),
     );
     return {
       sentence: arrivalsSentence(found, query),

@@ -1,7 +1,8 @@
-import { QueryTypes, type Sequelize } from 'sequelize';
-import type { Hit } from '../../core/capture';
+import type { Sequelize } from 'sequelize';
+import { pick, selectRows, whole } from '../db';
 import type { Mark, RecordedHit } from '../../core/strands';
 import { groupBy } from '../group-by';
+import { hits } from './table';
 
 /** A browser with more hits than this, or more bytes of them, is derived from its first ones; no person has as many. */
 const most = { hits: 5000, bytes: 16 * 2 ** 20 };
@@ -19,39 +20,41 @@ export interface VisitorPiece {
 /** Divides visitors into pieces that are bounded by their hits, so that a browser with thousands holds up nobody else. */
 export async function pieceVisitors(db: Sequelize, businessId: string, visitorIds: string[]): Promise<VisitorPiece[]> {
   if (visitorIds.length === 0) return [];
-  const counted = await db.query<{ id: string; hits: number }>(
-    `SELECT visitor_id AS id, COUNT(*) AS hits FROM hits FORCE INDEX (by_visitor)
-     WHERE business_id = ? AND visitor_id IN (?) GROUP BY visitor_id`,
-    { replacements: [businessId, visitorIds], type: QueryTypes.SELECT },
+  const counted = await selectRows(
+    db,
+    { ...pick(hits, ['visitorId']), n: whole().of('COUNT(*)') },
+    'FROM hits FORCE INDEX (by_visitor) WHERE business_id = ? AND visitor_id IN (?) GROUP BY visitor_id',
+    [businessId, visitorIds],
   );
-  const hitsOf = new Map(counted.map(({ id, hits }) => [id, Number(hits)]));
+  const hitsOf = new Map(counted.map(({ visitorId, n }) => [visitorId, n]));
   const many = visitorIds.filter((id) => (hitsOf.get(id) ?? 0) > manyHits);
   const pieces: VisitorPiece[] = [];
   for (const id of many) pieces.push({ visitorIds: [id], mostHits: await readable(db, businessId, id) });
   let piece: VisitorPiece = { visitorIds: [], mostHits: hitsAtOnce };
-  let hits = 0;
+  let read = 0;
   for (const id of visitorIds.filter((one) => !many.includes(one))) {
     const own = hitsOf.get(id) ?? 0;
-    if (hits + own > hitsAtOnce) {
+    if (read + own > hitsAtOnce) {
       pieces.push(piece);
       piece = { visitorIds: [], mostHits: hitsAtOnce };
-      hits = 0;
+      read = 0;
     }
     piece.visitorIds.push(id);
-    hits += own;
+    read += own;
   }
   return piece.visitorIds.length > 0 ? [...pieces, piece] : pieces;
 }
 
 /** How many of a browser's first hits are within its bounds. */
 async function readable(db: Sequelize, businessId: string, id: string): Promise<number> {
-  const rows = await db.query<{ bytes: number }>(
-    `SELECT LENGTH(body) AS bytes FROM hits FORCE INDEX (by_visitor)
-     WHERE business_id = ? AND visitor_id = ? ORDER BY id LIMIT ${most.hits}`,
-    { replacements: [businessId, id], type: QueryTypes.SELECT },
+  const rows = await selectRows(
+    db,
+    { size: whole().of('LENGTH(body)') },
+    `FROM hits FORCE INDEX (by_visitor) WHERE business_id = ? AND visitor_id = ? ORDER BY id LIMIT ${most.hits}`,
+    [businessId, id],
   );
   let bytes = 0;
-  const within = rows.findIndex((row) => (bytes += Number(row.bytes)) > most.bytes);
+  const within = rows.findIndex(({ size }) => (bytes += size) > most.bytes);
   return Math.max(1, within < 0 ? rows.length : within);
 }
 
@@ -62,17 +65,12 @@ export async function readVisitorHits(
   { visitorIds, mostHits }: VisitorPiece,
 ): Promise<Map<string, RecordedHit[]>> {
   // Left alone the database would read all hits of the business in the order of their IDs.
-  const rows = await db.query<{
-    visitorId: string;
-    at: Date;
-    bot: number;
-    ownNetwork: number;
-    browser: string;
-    body: Hit;
-  }>(
-    `SELECT visitor_id AS visitorId, at, bot, own_network AS ownNetwork, browser, body FROM hits FORCE INDEX (by_visitor)
+  const rows = await selectRows(
+    db,
+    pick(hits, ['visitorId', 'at', 'bot', 'ownNetwork', 'browser', 'body']),
+    `FROM hits FORCE INDEX (by_visitor)
      WHERE business_id = ? AND visitor_id IN (?) ORDER BY visitor_id, id LIMIT ?`,
-    { replacements: [businessId, visitorIds, mostHits], type: QueryTypes.SELECT },
+    [businessId, visitorIds, mostHits],
   );
   const recorded = rows.map((row) => ({
     ...{ visitorId: row.visitorId, at: row.at.getTime(), hit: row.body, browser: row.browser },

@@ -1,8 +1,7 @@
-import { QueryTypes } from 'sequelize';
 import { expectedValue, queryValue, splitAddress, type ValueRule } from '../../core/capture';
 import type { KeptTrafficView } from '../../core/capture/station-view';
 import type { Context } from '../context';
-import { likeText } from '../db';
+import { selectRows, text, likeText } from '../db';
 import type { Membership } from '../people/people';
 import { lookedAtSince } from '../plan/plan';
 
@@ -12,10 +11,12 @@ const lastFew = 5;
 /** What a keep rule for a query value would have kept of the arrivals recorded lately, the newest first, up to 5,000. */
 export function makeKeptTraffic({ db }: Context) {
   return async function keptTraffic({ business }: Membership, rule: ValueRule): Promise<KeptTrafficView> {
-    const rows = await db.query<{ address: string }>(
-      `SELECT JSON_VALUE(body, '$.address') AS address FROM hits
+    const rows = await selectRows(
+      db,
+      { address: text().of("JSON_VALUE(body, '$.address')") },
+      `FROM hits
        WHERE business_id = ? AND kind = 'arrived' AND at >= ? AND body LIKE ? ORDER BY id DESC LIMIT ${most}`,
-      { replacements: [business.id, lookedAtSince(), likeText(`${rule.name}=`)], type: QueryTypes.SELECT },
+      [business.id, lookedAtSince(), likeText(`${rule.name}=`)],
     );
     const values = rows.flatMap(({ address }) => {
       const split = splitAddress(address);

@@ -1,4 +1,4 @@
-import { Op, QueryTypes, type Sequelize, type Transaction } from 'sequelize';
+import { Op, type Sequelize, type Transaction } from 'sequelize';
 import { markParameter } from '../../core/capture';
 import { isOwnMail, type NoCustomerRule } from '../../core/capture/no-customer';
 import type { NoCustomerView, PastPreview } from '../../core/capture/station-view';
@@ -6,12 +6,24 @@ import { counted, type Mark } from '../../core/strands';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
 import { dayIn } from '../days';
-import { inTransaction, markWork, plain, type BusinessRow, type NoCustomerPastRow } from '../db';
+import {
+  pick,
+  selectRows,
+  text,
+  uuid,
+  whole,
+  inTransaction,
+  markWork,
+  plain,
+  type BusinessRow,
+  type NoCustomerPastRow,
+} from '../db';
 import type { Membership } from '../people/people';
 import { lookedAtSince, lookedAtSinceDay } from '../plan/plan';
 import { needsChange, type Draft } from '../releases/draft';
 import type { Releases } from '../releases/releases';
 import type { CaptureStation } from './station';
+import { enquiries } from '../leads/table';
 
 /** Subjects marked for work by one statement. */
 const atOnce = 2000;
@@ -45,11 +57,17 @@ export async function readOwnMail(
   listOf: (release: number) => Promise<string[]>,
 ): Promise<Set<string>> {
   if (visitorIds.length === 0) return new Set();
-  const rows = await db.query<{ visitorId: string; domain: string; release: number }>(
-    `SELECT e.visitor_id AS visitorId, l.mail_domain AS domain, e.release_number AS \`release\` FROM enquiries e
+  const rows = await selectRows(
+    db,
+    {
+      visitorId: uuid().of('e.visitor_id'),
+      domain: text().of('l.mail_domain'),
+      release: whole().of('e.release_number'),
+    },
+    `FROM enquiries e
      JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id AND l.mail_domain <> ''
      WHERE e.business_id = ? AND e.visitor_id IN (?)`,
-    { replacements: [businessId, visitorIds], type: QueryTypes.SELECT },
+    [businessId, visitorIds],
   );
   const own = new Set<string>();
   for (const { visitorId, domain, release } of rows) if (isOwnMail(domain, await listOf(release))) own.add(visitorId);
@@ -78,39 +96,41 @@ export function makeNoCustomer(context: Context, releases: Releases, draft: Draf
 
   async function readVisitors(businessId: string, hosts: string[]): Promise<string[]> {
     const { sql, values } = under('host', hosts);
-    const rows = await db.query<{ id: string }>(
-      `SELECT DISTINCT visitor_id AS id FROM hits WHERE business_id = ? AND (${sql})`,
-      { replacements: [businessId, ...values], type: QueryTypes.SELECT },
+    const rows = await selectRows(
+      db,
+      { id: uuid().of('visitor_id') },
+      `FROM hits WHERE business_id = ? AND (${sql}) GROUP BY visitor_id`,
+      [businessId, ...values],
     );
     return rows.map(({ id }) => id);
   }
 
   async function readEnquiries(businessId: string, mailDomains: string[]) {
     const { sql, values } = under('l.mail_domain', mailDomains);
-    return db.query<{ id: string; visitorId: string | null }>(
-      `SELECT e.id, e.visitor_id AS visitorId FROM enquiries e
+    return selectRows(
+      db,
+      pick(enquiries, ['id', 'visitorId'], 'e'),
+      `FROM enquiries e
        JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id
        WHERE e.business_id = ? AND e.marked = '' AND (${sql})`,
-      { replacements: [businessId, ...values], type: QueryTypes.SELECT },
+      [businessId, ...values],
     );
   }
 
   /** How much is marked in the last weeks, by why. */
   async function counts({ id: businessId, timeZone }: BusinessRow): Promise<NoCustomerView['marked']> {
-    const rows = await db.query<{ mark: Mark; strands: number; enquiries: number }>(
-      `SELECT mark, SUM(strands) AS strands, SUM(enquiries) AS enquiries FROM (
+    return selectRows(
+      db,
+      { mark: text<Mark>(), strands: whole().of('SUM(strands)'), enquiries: whole().of('SUM(enquiries)') },
+      `FROM (
          SELECT marked AS mark, SUM(strands) AS strands, 0 AS enquiries FROM strand_days
          WHERE business_id = ? AND zone = ? AND day >= ? AND marked <> '' GROUP BY marked
          UNION ALL
          SELECT marked, 0, COUNT(*) FROM enquiries
          WHERE business_id = ? AND sent_at >= ? AND marked <> '' GROUP BY marked) AS both_kinds
        GROUP BY mark ORDER BY SUM(strands) DESC`,
-      {
-        replacements: [businessId, timeZone, lookedAtSinceDay(), businessId, lookedAtSince()],
-        type: QueryTypes.SELECT,
-      },
+      [businessId, timeZone, lookedAtSinceDay(), businessId, lookedAtSince()],
     );
-    return rows.map((row) => ({ ...row, strands: Number(row.strands), enquiries: Number(row.enquiries) }));
   }
 
   /** What applying the live list to the past would mark. */

@@ -1,8 +1,7 @@
-import { QueryTypes } from 'sequelize';
 import type { StoppedWork } from '../../core/capture/faults';
 import { now } from '../clock';
 import type { Context } from '../context';
-import { inTransaction, markWork } from '../db';
+import { selectRows, text, uuid, inTransaction, markWork } from '../db';
 import { groupBy } from '../group-by';
 import type { Membership } from '../people/people';
 import { needsChange } from '../releases/draft';
@@ -18,10 +17,12 @@ export function makeStoppedWork({ db }: Pick<Context, 'db'>) {
       needsChange(membership);
       const { id: businessId } = membership.business;
       return inTransaction(db, async (transaction) => {
-        const rows = await db.query<{ id: string; lane: string | null }>(
-          `SELECT id, JSON_VALUE(body, '$.lane') AS lane FROM quarantine
-           WHERE business_id = ? AND kind = ? ORDER BY received_at LIMIT ${mostAtOnce} FOR UPDATE`,
-          { replacements: [businessId, kind], type: QueryTypes.SELECT, transaction },
+        const rows = await selectRows(
+          db,
+          { id: uuid(), lane: text().nullable().of("JSON_VALUE(body, '$.lane')") },
+          `FROM quarantine WHERE business_id = ? AND kind = ? ORDER BY received_at LIMIT ${mostAtOnce} FOR UPDATE`,
+          [businessId, kind],
+          transaction,
         );
         for (const [lane, own] of groupBy(rows, (row) => row.lane ?? '')) {
           const ids = own.map(({ id }) => id);

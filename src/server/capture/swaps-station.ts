@@ -1,4 +1,4 @@
-import { QueryTypes } from 'sequelize';
+import { selectRows, text, whole } from '../db';
 import type { Reading } from '../../core/capture';
 import type { SwapsView } from '../../core/capture/station-view';
 import { counted } from '../../core/strands';
@@ -23,20 +23,18 @@ export function makeSwapsStation({ db }: Context, { base }: CaptureStation) {
   return async function swaps(membership: Membership): Promise<SwapsView> {
     const readings = Object.keys(columns) as (keyof typeof columns)[];
     const since = [membership.business.id, lookedAtSinceDay()];
-    const rows = await db.query<{ reading: Reading; value: string; times: number }>(
-      readings
-        .map(
-          (
-            reading,
-          ) => `(SELECT '${reading}' AS reading, ${columns[reading]} AS value, SUM(touches) AS times FROM touch_days
-             WHERE business_id = ? AND zone = '' AND day >= ? AND ${columns[reading]} <> ''
-             GROUP BY value ORDER BY times DESC LIMIT ${mostValues})`,
-        )
-        .join(' UNION ALL '),
-      { replacements: readings.flatMap(() => since), type: QueryTypes.SELECT },
+    const usual = (reading: keyof typeof columns) =>
+      `(SELECT '${reading}' AS reading, ${columns[reading]} AS value, SUM(touches) AS times FROM touch_days
+        WHERE business_id = ? AND zone = '' AND day >= ? AND ${columns[reading]} <> ''
+        GROUP BY value ORDER BY times DESC LIMIT ${mostValues})`;
+    const rows = await selectRows(
+      db,
+      { reading: text<Reading>(), value: text(), times: whole() },
+      `FROM (${readings.map(usual).join(' UNION ALL ')}) AS usual`,
+      readings.flatMap(() => since),
     );
     const recorded: SwapsView['recorded'] = {};
-    for (const { reading, value, times } of rows) (recorded[reading] ??= []).push({ value, times: Number(times) });
+    for (const { reading, value, times } of rows) (recorded[reading] ??= []).push({ value, times });
     const known = await base(membership, ({ capture: { swaps: tables, fill } }) => ({
       title:
         tables.length === 0

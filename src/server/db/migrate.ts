@@ -1,8 +1,11 @@
+import { selectRows } from './select';
+import { pick } from './columns';
 import { randomUUID } from 'node:crypto';
 import { setTimeout as wait } from 'node:timers/promises';
-import { QueryTypes, type Sequelize } from 'sequelize';
+import type { Sequelize } from 'sequelize';
 import { SequelizeStorage, Umzug } from 'umzug';
 import { migrations } from './migrations';
+import { leases } from './table';
 
 /**
  * Brings the database to the newest form. Several processes may start at once: one holds the lease row, the others
@@ -34,8 +37,6 @@ async function takeLease(db: Sequelize, owner: string): Promise<boolean> {
        until = IF(owner = VALUES(owner), VALUES(until), until)`,
     { replacements: [owner] },
   );
-  const [held] = await db.query<{ owner: string }>("SELECT owner FROM leases WHERE name = 'migrations'", {
-    type: QueryTypes.SELECT,
-  });
+  const [held] = await selectRows(db, pick(leases, ['owner']), "FROM leases WHERE name = 'migrations'", []);
   return held?.owner === owner;
 }

@@ -1,9 +1,12 @@
+import { selectOne, selectRows } from './select';
+import { pick, yes } from './columns';
 import { randomUUID } from 'node:crypto';
 import { EventEmitter } from 'node:events';
-import { QueryTypes, type Sequelize, type Transaction } from 'sequelize';
+import type { Sequelize, Transaction } from 'sequelize';
 import { now, nowMs } from '../clock';
 import { groupBy } from '../group-by';
 import { inTransaction } from './transaction';
+import { work } from './table';
 
 /** The kinds of background work, in the order in which one follows from another. */
 export const workKinds = [
@@ -91,13 +94,11 @@ const endOfTime = new Date('9999-12-31T23:59:59.999Z');
 
 /** The kinds of which some work is due and free, in their order: one cheap look before anything is claimed. */
 export async function dueKinds(db: Sequelize): Promise<WorkKind[]> {
-  const rows = await db.query<{ kind: WorkKind }>(
-    workKinds
-      .map((kind) => `SELECT '${kind}' AS kind WHERE EXISTS (SELECT 1 FROM work WHERE kind = '${kind}' AND ${isDue})`)
-      .join(' UNION ALL '),
-    { replacements: workKinds.flatMap(dueTimes), type: QueryTypes.SELECT },
+  const due = Object.fromEntries(
+    workKinds.map((kind) => [kind, yes().of(`EXISTS (SELECT 1 FROM work WHERE kind = '${kind}' AND ${isDue})`)]),
   );
-  return workKinds.filter((kind) => rows.some((row) => row.kind === kind));
+  const kinds = await selectOne(db, due, '', workKinds.flatMap(dueTimes));
+  return workKinds.filter((kind) => kinds[kind]);
 }
 
 /** Rows of a kind that are looked through for lanes that are due. */
@@ -106,19 +107,14 @@ const mostLooked = 5000;
 /** Lanes of a kind of which some work is due and free, those due longest first. @param busy lanes that are worked on */
 export async function dueLanes(db: Sequelize, kind: WorkKind, busy: Lane[], limit: number): Promise<Lane[]> {
   const others = busy.map(() => 'NOT (business_id = ? AND lane = ?)').join(' AND ');
-  return db.query<Lane>(
-    `SELECT business_id AS businessId, lane FROM (
+  return selectRows(
+    db,
+    pick(work, ['businessId', 'lane']),
+    `FROM (
        SELECT business_id, lane, due_at FROM work WHERE kind = ? AND ${isDue} ${others && `AND ${others}`}
        ORDER BY due_at LIMIT ${mostLooked}) AS due
      GROUP BY business_id, lane ORDER BY MIN(due_at) LIMIT ?`,
-    {
-      replacements: [
-        ...[kind, ...dueTimes(kind)],
-        ...busy.flatMap(({ businessId, lane }) => [businessId, lane]),
-        limit,
-      ],
-      type: QueryTypes.SELECT,
-    },
+    [kind, ...dueTimes(kind), ...busy.flatMap(({ businessId, lane }) => [businessId, lane]), limit],
   );
 }
 
@@ -129,14 +125,14 @@ export async function dueLanes(db: Sequelize, kind: WorkKind, busy: Lane[], limi
 export async function claimWork(db: Sequelize, kind: WorkKind, limit: number, lane?: Lane): Promise<WorkItem[]> {
   const claim = randomUUID();
   return inTransaction(db, async (transaction) => {
-    const items = await db.query<Omit<WorkItem, 'claim'>>(
-      `SELECT business_id AS businessId, kind, subject, lane, attempts, marks FROM work
+    const items = await selectRows(
+      db,
+      pick(work, ['businessId', 'kind', 'subject', 'lane', 'attempts', 'marks']),
+      `FROM work
        WHERE kind = ? AND ${isDue} ${lane ? 'AND business_id = ? AND lane = ?' : ''}
        ORDER BY due_at LIMIT ? FOR UPDATE SKIP LOCKED`,
-      {
-        replacements: [kind, ...dueTimes(kind), ...(lane ? [lane.businessId, lane.lane] : []), limit],
-        ...{ type: QueryTypes.SELECT, transaction },
-      },
+      [kind, ...dueTimes(kind), ...(lane ? [lane.businessId, lane.lane] : []), limit],
+      transaction,
     );
     for (const [businessId, own] of groupBy(items, (item) => item.businessId))
       await db.query(
@@ -172,9 +168,7 @@ export async function renewWork(
       replacements,
       transaction,
     });
-    const rows = await db.query<{ subject: string }>(`SELECT subject FROM work WHERE ${isHeld}`, {
-      ...{ replacements, type: QueryTypes.SELECT, transaction },
-    });
+    const rows = await selectRows(db, pick(work, ['subject']), `FROM work WHERE ${isHeld}`, replacements, transaction);
     const still = new Set(rows.map(({ subject }) => subject));
     held.push(...group.filter(({ subject }) => still.has(subject)));
   }

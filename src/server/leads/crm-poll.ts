@@ -1,10 +1,11 @@
-import { QueryTypes, type Transaction } from 'sequelize';
+import type { Transaction } from 'sequelize';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
-import { inTransaction, markWork } from '../db';
+import { pick, selectRows, text, whole, inTransaction, markWork } from '../db';
 import { newId } from '../ids';
 import type { Account, Accounts } from '../platforms/accounts';
 import { readChanges } from './oakledger';
+import { polls } from './table';
 
 const betweenPolls = 5 * 60_000;
 /** A webhook has this long (ms) to come by itself. */
@@ -26,9 +27,11 @@ export function makeCrmPoll({ db, http }: Context, accounts: Accounts) {
     const account = await accounts.byId(businessId, accountId);
     if (!account) return null;
     const until = nowMs() - patience;
-    const [last] = await db.query<{ polledTo: Date }>(
-      'SELECT polled_to AS polledTo FROM polls WHERE business_id = ? AND account_id = ?',
-      { replacements: [businessId, accountId], type: QueryTypes.SELECT },
+    const [last] = await selectRows(
+      db,
+      pick(polls, ['polledTo']),
+      'FROM polls WHERE business_id = ? AND account_id = ?',
+      [businessId, accountId],
     );
     // A mark that lies in the future was set while a clock was wrong.
     const since = Math.min(last?.polledTo.getTime() ?? account.createdAt.getTime(), until) - overlap;
@@ -88,11 +91,12 @@ export function makeCrmPoll({ db, http }: Context, accounts: Accounts) {
   /** When (ms) each deal had last changed when its record was read. */
   async function knownChanges(businessId: string, accountId: string, deals: string[]): Promise<Map<string, number>> {
     if (deals.length === 0) return new Map();
-    const rows = await db.query<{ deal: string; changedAt: string | null }>(
-      `SELECT crm_deal AS deal, JSON_VALUE(crm_record, '$.changedAt') AS changedAt FROM enquiries
-       WHERE business_id = ? AND account_id = ? AND crm_deal IN (?)`,
-      { replacements: [businessId, accountId, deals], type: QueryTypes.SELECT },
+    const rows = await selectRows(
+      db,
+      { deal: text().of('crm_deal'), changedAt: whole().nullable().of("JSON_VALUE(crm_record, '$.changedAt')") },
+      'FROM enquiries WHERE business_id = ? AND account_id = ? AND crm_deal IN (?)',
+      [businessId, accountId, deals],
     );
-    return new Map(rows.map((row) => [row.deal, Number(row.changedAt ?? 0)]));
+    return new Map(rows.map((row) => [row.deal, row.changedAt ?? 0]));
   }
 }

@@ -1,28 +1,23 @@
-import { QueryTypes, type Sequelize } from 'sequelize';
-import { likeText } from '../db';
+import type { Sequelize } from 'sequelize';
+import { type Read, orNull, pick, selectOne, selectRows, whole, likeText } from '../db';
 import type { LeadListQuery } from '../../core/leads';
-import type { HopState, StrandKind } from '../../core/strands';
 import type { Place } from '../place';
+import { enquiries, leads } from './table';
+import { strands } from '../strands/table';
+import { touches } from '../capture/table';
 
-export interface LeadQueryRow {
-  id: string;
-  name: string | null;
-  company: string | null;
-  form: string;
-  sentAt: Date;
-  stage: string | null;
-  source: string | null;
-  medium: string | null;
-  referrer: string | null;
+/** What a list of enquiries shows of each, from the tables by the aliases of `listEnquiries`. */
+const listed = {
+  ...pick(enquiries, ['id', 'form', 'sentAt', 'stage', 'strandId', 'crmDeal'], 'e'),
+  ...orNull(pick(leads, ['name', 'company'], 'l')),
+  ...orNull(pick(touches, ['source', 'medium', 'referrer'], 't')),
+  ...orNull(pick(strands, ['kind', 'clickId'], 's')),
   /** Hops of this very enquiry that were made, without a break. */
-  reached: number | null;
-  state: HopState | null;
-  reason: string | null;
-  kind: StrandKind | null;
-  strandId: string | null;
-  clickId: string | null;
-  crmDeal: string | null;
-}
+  reached: strands.columns.formReached.of('s.form_reached').nullable(),
+  state: strands.columns.formState.of('s.form_state'),
+  reason: strands.columns.formReason.of('s.form_reason'),
+};
+export type LeadQueryRow = Read<typeof listed>;
 
 /** Rows on one page of a list. */
 export const pageSize = 50;
@@ -56,28 +51,25 @@ export async function listEnquiries(
     where.push('(e.sent_at < ? OR (e.sent_at = ? AND e.id < ?))');
     values.push(after.at, after.at, after.id);
   }
-  const strands = 'LEFT JOIN strands s ON s.business_id = e.business_id AND s.id = e.strand_id';
-  const leads = 'LEFT JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id';
-  const touches = 'LEFT JOIN touches t ON t.business_id = e.business_id AND t.id = e.touch_id';
+  const withStrand = 'LEFT JOIN strands s ON s.business_id = e.business_id AND s.id = e.strand_id';
+  const withLead = 'LEFT JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id';
+  const withTouch = 'LEFT JOIN touches t ON t.business_id = e.business_id AND t.id = e.touch_id';
   // Rows of one moment go in the same direction, as the index has them.
   const direction = query.descending === 'yes' ? 'DESC' : 'ASC';
   const sort = columns[!seesPeople && query.sort === 'company' ? 'sentAt' : query.sort];
-  const rows = await db.query<LeadQueryRow>(
-    `SELECT e.id, l.name, l.company, e.form, e.sent_at AS sentAt, e.stage, t.source, t.medium, t.referrer,
-       s.form_reached AS reached, s.form_state AS state, s.form_reason AS reason, s.kind, e.strand_id AS strandId,
-       s.click_id AS clickId, e.crm_deal AS crmDeal
-     FROM enquiries e ${leads} ${strands} ${touches} WHERE ${where.join(' AND ')}
+  const rows = await selectRows(
+    db,
+    listed,
+    `FROM enquiries e ${withLead} ${withStrand} ${withTouch} WHERE ${where.join(' AND ')}
      ORDER BY ${sort} ${direction}, e.id ${direction} LIMIT ? OFFSET ?`,
-    { replacements: [...values, limit, (query.page - 1) * pageSize], type: QueryTypes.SELECT },
+    [...values, limit, (query.page - 1) * pageSize],
   );
   if (after !== undefined) return { rows, total: rows.length, lost: 0 };
-  const [all] = await db.query<{ n: number; lost: number | null }>(
-    `SELECT COUNT(*) AS n, SUM(s.form_state = 'lost') AS lost
-     FROM enquiries e ${query.find ? leads : ''} ${strands} WHERE ${where.join(' AND ')}`,
-    {
-      replacements: values,
-      type: QueryTypes.SELECT,
-    },
+  const { total, lost } = await selectOne(
+    db,
+    { total: whole().of('COUNT(*)'), lost: whole().nullable().of("SUM(s.form_state = 'lost')") },
+    `FROM enquiries e ${query.find ? withLead : ''} ${withStrand} WHERE ${where.join(' AND ')}`,
+    values,
   );
-  return { rows, total: Number(all!.n), lost: Number(all!.lost ?? 0) };
+  return { rows, total, lost: lost ?? 0 };
 }

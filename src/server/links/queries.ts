@@ -1,8 +1,10 @@
-import { QueryTypes, type Sequelize } from 'sequelize';
+import type { Sequelize } from 'sequelize';
 import { checkTags } from '../../core/links';
 import type { EffectView } from '../../core/plan/view';
 import type { Plan } from '../../core/plan';
-import type { LinkRow, PageCheckRow } from '../db';
+import { pick, selectRows, text, time, whole, type LinkRow, type PageCheckRow } from '../db';
+import { links, pageChecks } from './table';
+import { touchDays } from '../rollups/table';
 
 /* Grouping and joining that the models cannot say. */
 
@@ -17,9 +19,11 @@ export async function linksOffPlan(
   before: Plan,
   after: Plan,
 ): Promise<EffectView['links']> {
-  const rows = await db.query<{ url: string; tags: Record<string, string> }>(
-    `SELECT url, tags FROM links WHERE business_id = ? AND retired_at IS NULL ORDER BY id DESC LIMIT ${mostLinks}`,
-    { replacements: [businessId], type: QueryTypes.SELECT },
+  const rows = await selectRows(
+    db,
+    pick(links, ['url', 'tags']),
+    `FROM links WHERE business_id = ? AND retired_at IS NULL ORDER BY id DESC LIMIT ${mostLinks}`,
+    [businessId],
   );
   const putOff = rows.filter(({ tags }) => {
     const values = Object.entries(tags);
@@ -47,27 +51,30 @@ const placeOf = (url: string): string => {
 export async function readLinkTraffic(
   db: Sequelize,
   businessId: string,
-  links: LinkRow[],
+  rows: LinkRow[],
 ): Promise<Map<string, Traffic>> {
-  if (links.length === 0) return new Map();
-  const places = [...new Set(links.map(({ landing }) => placeOf(landing)))];
-  const rows = await db.query<
-    Record<'landing' | 'source' | 'medium' | 'campaign' | 'content' | 'term', string> & Traffic
-  >(
-    `SELECT landing, source, medium, campaign, content, term, SUM(touches) AS arrivals, MIN(first_at) AS firstAt,
-       MAX(last_at) AS lastAt
-     FROM touch_days WHERE business_id = ? AND landing IN (?) AND untagged = FALSE
+  if (rows.length === 0) return new Map();
+  const places = [...new Set(rows.map(({ landing }) => placeOf(landing)))];
+  const brought = await selectRows(
+    db,
+    {
+      ...pick(touchDays, ['landing', 'source', 'medium', 'campaign', 'content', 'term']),
+      arrivals: whole().of('SUM(touches)'),
+      firstAt: time().of('MIN(first_at)'),
+      lastAt: time().of('MAX(last_at)'),
+    },
+    `FROM touch_days WHERE business_id = ? AND landing IN (?) AND untagged = FALSE
      GROUP BY landing, source, medium, campaign, content, term`,
-    { replacements: [businessId, places], type: QueryTypes.SELECT },
+    [businessId, places],
   );
   const found = new Map(
-    rows.map((row) => [
+    brought.map((row) => [
       trafficKey(row.landing, [row.source, row.medium, row.campaign, row.content, row.term]),
-      { arrivals: Number(row.arrivals), firstAt: row.firstAt, lastAt: row.lastAt },
+      { arrivals: row.arrivals, firstAt: row.firstAt, lastAt: row.lastAt },
     ]),
   );
   return new Map(
-    links.flatMap(({ id, landing, tags }) => {
+    rows.flatMap(({ id, landing, tags }) => {
       const values = ['utm_source', 'utm_medium', 'utm_campaign', 'utm_content', 'utm_term'].map(
         (tag) => tags[tag] ?? '',
       );
@@ -84,23 +91,26 @@ export async function readNewestChecks(
   urlHashes: string[],
 ): Promise<Map<string, PageCheckRow>> {
   if (urlHashes.length === 0) return new Map();
-  const rows = await db.query<PageCheckRow>(
-    `SELECT c.id, c.url, c.url_hash AS urlHash, c.state, c.result, c.asked_at AS askedAt, c.checked_at AS checkedAt
-     FROM page_checks c WHERE c.business_id = ? AND c.url_hash IN (?) AND c.id =
+  const rows = await selectRows(
+    db,
+    pick(pageChecks, ['businessId', 'id', 'url', 'urlHash', 'state', 'result', 'askedAt', 'checkedAt'], 'c'),
+    `FROM page_checks c WHERE c.business_id = ? AND c.url_hash IN (?) AND c.id =
        (SELECT n.id FROM page_checks n WHERE n.business_id = c.business_id AND n.url_hash = c.url_hash
         ORDER BY n.asked_at DESC, n.id DESC LIMIT 1)`,
-    { replacements: [businessId, urlHashes], type: QueryTypes.SELECT },
+    [businessId, urlHashes],
   );
   return new Map(rows.map((row) => [row.urlHash, row]));
 }
 
 /** For each medium the source that links in the register mostly have with it. */
 export async function readUsualSources(db: Sequelize, businessId: string): Promise<Record<string, string>> {
-  const rows = await db.query<{ medium: string; source: string }>(
-    `SELECT JSON_VALUE(tags, '$.utm_medium') AS medium, JSON_VALUE(tags, '$.utm_source') AS source FROM links
+  const rows = await selectRows(
+    db,
+    { medium: text().of("JSON_VALUE(tags, '$.utm_medium')"), source: text().of("JSON_VALUE(tags, '$.utm_source')") },
+    `FROM links
      WHERE business_id = ? AND retired_at IS NULL GROUP BY medium, source
      HAVING medium IS NOT NULL AND source IS NOT NULL ORDER BY COUNT(*)`,
-    { replacements: [businessId], type: QueryTypes.SELECT },
+    [businessId],
   );
   // The commonest comes last and stays.
   return Object.fromEntries(rows.map(({ medium, source }) => [medium, source]));

@@ -1,5 +1,4 @@
 import { hash } from '@node-rs/argon2';
-import { QueryTypes } from 'sequelize';
 import { AvrixError, fieldsWrong } from '../../core/errors';
 import { checkDestination, readLanding, type ShortLinkWanted } from '../../core/links';
 import type { ShortLinksView, ShortLinkView } from '../../core/links/view';
@@ -7,13 +6,14 @@ import { mayChange } from '../../core/people/rights';
 import { counted } from '../../core/strands';
 import { now } from '../clock';
 import type { Context } from '../context';
-import { inTransaction, plain, type ShortLinkRow } from '../db';
+import { pick, selectRows, time, whole, inTransaction, plain, type ShortLinkRow } from '../db';
 import { newId } from '../ids';
 import { groupBy } from '../group-by';
 import type { Membership } from '../people/people';
 import { needsChange } from '../releases/draft';
 import { qrPng, qrSvg } from './qr';
 import type { ShortLinkBook } from './short-link-book';
+import { shortClicks } from './table';
 
 const mostShown = 2000;
 const mostHistory = 5000;
@@ -47,12 +47,18 @@ export function makeShortLinks({ db, tables, config }: Context, book: ShortLinkB
   }
 
   async function clicksOf(businessId: string): Promise<Map<string, Clicks>> {
-    const rows = await db.query<Clicks & { id: string }>(
-      `SELECT short_link_id AS id, SUM(bot = FALSE) AS clicks, SUM(bot) AS bots, MAX(IF(bot, NULL, at)) AS lastAt
-       FROM short_clicks WHERE business_id = ? GROUP BY short_link_id`,
-      { replacements: [businessId], type: QueryTypes.SELECT },
+    const rows = await selectRows(
+      db,
+      {
+        ...pick(shortClicks, ['shortLinkId']),
+        clicks: whole().of('SUM(bot = FALSE)'),
+        bots: whole().of('SUM(bot)'),
+        lastAt: time().nullable().of('MAX(IF(bot, NULL, at))'),
+      },
+      'FROM short_clicks WHERE business_id = ? GROUP BY short_link_id',
+      [businessId],
     );
-    return new Map(rows.map((row) => [row.id, { ...row, clicks: Number(row.clicks), bots: Number(row.bots) }]));
+    return new Map(rows.map((row) => [row.shortLinkId, row]));
   }
 
   return {

@@ -1,10 +1,9 @@
 import { randomBytes } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
-import { QueryTypes } from 'sequelize';
 import { AvrixError } from '../../core/errors';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
-import type { BusinessRow, PersonRow, Preferences, RoleRow } from '../db';
+import { selectOne, whole, type BusinessRow, type PersonRow, type Preferences, type RoleRow } from '../db';
 import { newId } from '../ids';
 import { isPassFor, makePass, sha256 } from '../secrets';
 
@@ -34,11 +33,13 @@ export function makePeople({ db, tables, config }: Context) {
   const anyHash = hash(randomBytes(16).toString('hex'));
 
   async function countTries(column: 'mail_hash' | 'address', value: string): Promise<number> {
-    const [row] = await db.query<{ tries: number }>(
-      `SELECT COUNT(*) AS tries FROM sign_in_tries WHERE ${column} = ? AND at > ?`,
-      { replacements: [value, new Date(nowMs() - triesMinutes * 60_000)], type: QueryTypes.SELECT },
+    const { tries } = await selectOne(
+      db,
+      { tries: whole().of('COUNT(*)') },
+      `FROM sign_in_tries WHERE ${column} = ? AND at > ?`,
+      [value, new Date(nowMs() - triesMinutes * 60_000)],
     );
-    return Number(row!.tries);
+    return tries;
   }
 
   return {

@@ -1,4 +1,4 @@
-import { literal, Op, QueryTypes } from 'sequelize';
+import { literal, Op } from 'sequelize';
 import { AvrixError } from '../../core/errors';
 import { readAmount, writeAmount } from '../../core/outcomes';
 import { mayChange } from '../../core/people/rights';
@@ -9,7 +9,7 @@ import { compareCampaigns, type OutsideCampaign } from '../../core/plan/compare-
 import { counted } from '../../core/strands';
 import { now } from '../clock';
 import type { Context } from '../context';
-import { insertRows, inTransaction, plain, type CampaignRow } from '../db';
+import { selectRows, text, whole, insertRows, inTransaction, plain, type CampaignRow } from '../db';
 import { newId } from '../ids';
 import type { Membership } from '../people/people';
 import type { Accounts } from '../platforms/accounts';
@@ -36,9 +36,9 @@ export function makeCampaigns(
       await tables.campaigns.findAll({ where: { businessId }, order: [['changedAt', 'DESC']], limit: mostCampaigns }),
     );
 
-  async function countBy(sql: string, values: unknown[]): Promise<Map<string, number>> {
-    const rows = await db.query<{ name: string; n: number }>(sql, { replacements: values, type: QueryTypes.SELECT });
-    return new Map(rows.map(({ name, n }) => [name, Number(n)]));
+  async function countBy(name: string, n: string, rest: string, values: unknown[]): Promise<Map<string, number>> {
+    const rows = await selectRows(db, { name: text().of(name), n: whole().of(n) }, rest, values);
+    return new Map(rows.map((row) => [row.name, row.n]));
   }
 
   const crmAccount = async (businessId: string) =>
@@ -54,12 +54,14 @@ export function makeCampaigns(
         channels.crmTypes(businessId),
         plans.offPlanCount(businessId),
         countBy(
-          `SELECT value AS name, SUM(arrivals) AS n FROM tag_days
-           WHERE business_id = ? AND tag = 'utm_campaign' AND day >= ? GROUP BY value ORDER BY n DESC LIMIT 5000`,
+          ...(['value', 'SUM(arrivals)'] as const),
+          `FROM tag_days WHERE business_id = ? AND tag = 'utm_campaign' AND day >= ?
+           GROUP BY value ORDER BY n DESC LIMIT 5000`,
           [businessId, lookedAtSinceDay()],
         ),
         countBy(
-          'SELECT campaign AS name, COUNT(*) AS n FROM links WHERE business_id = ? AND retired_at IS NULL GROUP BY campaign',
+          ...(['campaign', 'COUNT(*)'] as const),
+          'FROM links WHERE business_id = ? AND retired_at IS NULL GROUP BY campaign',
           [businessId],
         ),
       ]);

@@ -1,4 +1,4 @@
-import { QueryTypes } from 'sequelize';
+import { selectRows, whole } from '../db';
 import { channelOfReferrer, compareChannels, disagreementWords } from '../../core/plan';
 import type { ChannelsView } from '../../core/plan/view';
 import { counted, type Sentence } from '../../core/strands';
@@ -10,6 +10,7 @@ import type { Releases } from '../releases/releases';
 import { readCampaignTypes } from './crm-campaigns';
 import { lookedAtSinceDay, type PlanService } from './plan';
 import { marked } from '../../core/marked';
+import { touchDays } from '../rollups/table';
 
 const mostHosts = 200;
 
@@ -30,12 +31,13 @@ export function makeChannels({ db, http }: Context, accounts: Accounts, releases
   const crm = makeLastKnown(askCrm);
 
   async function hostsOf(businessId: string): Promise<{ host: string; arrivals: number }[]> {
-    const rows = await db.query<{ host: string; arrivals: number }>(
-      `SELECT referrer_host AS host, SUM(touches) AS arrivals FROM touch_days
-       WHERE business_id = ? AND zone = '' AND day >= ? AND untagged = TRUE GROUP BY host ORDER BY arrivals DESC LIMIT ${mostHosts}`,
-      { replacements: [businessId, lookedAtSinceDay()], type: QueryTypes.SELECT },
+    return selectRows(
+      db,
+      { host: touchDays.columns.referrerHost.of('referrer_host'), arrivals: whole().of('SUM(touches)') },
+      `FROM touch_days WHERE business_id = ? AND zone = '' AND day >= ? AND untagged = TRUE
+       GROUP BY host ORDER BY arrivals DESC LIMIT ${mostHosts}`,
+      [businessId, lookedAtSinceDay()],
     );
-    return rows.map((row) => ({ ...row, arrivals: Number(row.arrivals) }));
   }
 
   return {

@@ -1,5 +1,7 @@
-import { QueryTypes, type Sequelize } from 'sequelize';
+import type { Sequelize } from 'sequelize';
+import { pick, selectOne, selectRows, time, whole } from '../db';
 import type { ArrivedValue } from '../../core/plan';
+import { tagDays } from '../rollups/table';
 
 /* Grouping that the models cannot say. */
 
@@ -8,14 +10,24 @@ export const mostValues = 20_000;
 
 /** How often each value of each tag arrived since a day, without where from. */
 export async function readArrivedCounts(db: Sequelize, businessId: string, since: string): Promise<ArrivedValue[]> {
-  const rows = await db.query<{ tag: string; value: string; arrivals: number; firstAt: Date; lastAt: Date }>(
-    `SELECT tag, value, SUM(arrivals) AS arrivals, MIN(first_at) AS firstAt, MAX(last_at) AS lastAt FROM tag_days
-     WHERE business_id = ? AND zone = '' AND day >= ? GROUP BY tag, value ORDER BY arrivals DESC, tag, value LIMIT ${mostValues}`,
-    { replacements: [businessId, since], type: QueryTypes.SELECT },
+  const rows = await selectRows(
+    db,
+    {
+      ...pick(tagDays, ['tag', 'value']),
+      arrivals: whole().of('SUM(arrivals)'),
+      firstAt: time().of('MIN(first_at)'),
+      lastAt: time().of('MAX(last_at)'),
+    },
+    `FROM tag_days WHERE business_id = ? AND zone = '' AND day >= ?
+     GROUP BY tag, value ORDER BY arrivals DESC, tag, value LIMIT ${mostValues}`,
+    [businessId, since],
   );
   return rows.map((row) => ({
-    ...{ tag: row.tag, value: row.value, arrivals: Number(row.arrivals), host: '', campaign: '' },
-    ...{ firstAt: row.firstAt.getTime(), lastAt: row.lastAt.getTime() },
+    ...row,
+    host: '',
+    campaign: '',
+    firstAt: row.firstAt.getTime(),
+    lastAt: row.lastAt.getTime(),
   }));
 }
 
@@ -27,11 +39,13 @@ export async function addUsualOrigin<V extends ArrivedValue>(
   values: V[],
 ): Promise<V[]> {
   if (values.length === 0) return [];
-  const rows = await db.query<{ tag: string; value: string; host: string; campaign: string }>(
-    `SELECT tag, value, host, campaign FROM tag_days
+  const rows = await selectRows(
+    db,
+    pick(tagDays, ['tag', 'value', 'host', 'campaign']),
+    `FROM tag_days
      WHERE business_id = ? AND zone = '' AND day >= ? AND (tag, value) IN (${values.map(() => '(?,?)').join(',')})
      GROUP BY tag, value, host, campaign ORDER BY SUM(arrivals)`,
-    { replacements: [businessId, since, ...values.flatMap(({ tag, value }) => [tag, value])], type: QueryTypes.SELECT },
+    [businessId, since, ...values.flatMap(({ tag, value }) => [tag, value])],
   );
   // The commonest comes last and stays.
   const origins = new Map(rows.map((row) => [`${row.tag} ${row.value}`, row]));
@@ -43,13 +57,12 @@ export async function addUsualOrigin<V extends ArrivedValue>(
 
 /** When tags were first recorded, or null where none ever were. */
 export async function firstRecorded(db: Sequelize, businessId: string): Promise<Date | null> {
-  const [row] = await db.query<{ at: Date | null }>(
-    `SELECT MIN(first_at) AS at FROM tag_days WHERE business_id = ? AND zone = '' AND day =
+  const { at } = await selectOne(
+    db,
+    { at: time().nullable().of('MIN(first_at)') },
+    `FROM tag_days WHERE business_id = ? AND zone = '' AND day =
        (SELECT MIN(day) FROM tag_days WHERE business_id = ? AND zone = '')`,
-    {
-      replacements: [businessId, businessId],
-      type: QueryTypes.SELECT,
-    },
+    [businessId, businessId],
   );
-  return row!.at;
+  return at;
 }

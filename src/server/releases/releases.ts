@@ -1,12 +1,13 @@
-import { Op, QueryTypes, type Transaction } from 'sequelize';
+import { Op, type Transaction } from 'sequelize';
 import { AvrixError } from '../../core/errors';
 import { upgradeContent, type Release } from '../../core/releases';
 import { releaseContentSchema, type ReleaseContent } from '../../core/releases/schema';
 import { now } from '../clock';
 import type { Context } from '../context';
-import { plain, type ReleaseRow } from '../db';
+import { pick, selectRows, plain, type ReleaseRow } from '../db';
 import { makeLastKnown } from '../last-known';
 import { sha256 } from '../secrets';
+import { businesses } from '../businesses/table';
 
 export interface NewRelease {
   name: string;
@@ -57,9 +58,13 @@ export function makeReleases({ db, tables }: Context) {
      * them waits, and then builds on what this one makes.
      */
     async lockNewest(business: string, transaction: Transaction): Promise<Release> {
-      await db.query('SELECT id FROM businesses WHERE id = ? FOR UPDATE', {
-        ...{ replacements: [business], type: QueryTypes.SELECT, transaction },
-      });
+      await selectRows(
+        db,
+        pick(businesses, ['id']),
+        'FROM businesses WHERE id = ? FOR UPDATE',
+        [business],
+        transaction,
+      );
       return numbered(business, await newestNumber(business, transaction));
     },
 

@@ -1,10 +1,10 @@
-import { QueryTypes } from 'sequelize';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
 import { dayIn } from '../days';
-import { inReadCommitted, plain } from '../db';
+import { pick, selectOne, selectRows, time, inReadCommitted, plain } from '../db';
 import { periodOf } from '../strands/range';
 import { insertDay, sums } from './sums';
+import { rollUpMarks, rollUpZones } from './table';
 
 /** Marks that are read at once; the rest is read right after. */
 const mostMarks = 20_000;
@@ -25,18 +25,21 @@ export function makeRollUp({ db, tables }: Context) {
 
   /** Zones that were never added up: every day there is anything of. */
   async function missingDays(businessId: string, zones: string[]): Promise<[zone: string, days: string[]][]> {
-    const built = await db.query<{ zone: string }>('SELECT zone FROM roll_up_zones WHERE business_id = ?', {
-      replacements: [businessId],
-      type: QueryTypes.SELECT,
-    });
+    const built = await selectRows(db, pick(rollUpZones, ['zone']), 'FROM roll_up_zones WHERE business_id = ?', [
+      businessId,
+    ]);
     const missing = zones.filter((zone) => !built.some((row) => row.zone === zone));
     if (missing.length === 0) return [];
-    const [first] = await db.query<{ at: Date | null }>(
-      `SELECT LEAST(COALESCE((SELECT MIN(first_at) FROM strands WHERE business_id = ?), UTC_TIMESTAMP(3)),
-         COALESCE((SELECT MIN(at) FROM hits WHERE business_id = ?), UTC_TIMESTAMP(3))) AS at`,
-      { replacements: [businessId, businessId], type: QueryTypes.SELECT },
+    const { strand, hit } = await selectOne(
+      db,
+      {
+        strand: time().nullable().of('(SELECT MIN(first_at) FROM strands WHERE business_id = ?)'),
+        hit: time().nullable().of('(SELECT MIN(at) FROM hits WHERE business_id = ?)'),
+      },
+      '',
+      [businessId, businessId],
     );
-    const from = Math.min(first?.at?.getTime() ?? nowMs(), nowMs());
+    const from = Math.min(nowMs(), ...[strand, hit].flatMap((at) => at?.getTime() ?? []));
     const hours = Array.from({ length: Math.ceil((nowMs() - from) / hour) + 25 }, (_, n) => from + n * hour);
     return missing.map((zone) => [zone, [...new Set(hours.map((at) => dayIn(zone, at)))]]);
   }
@@ -60,9 +63,11 @@ export function makeRollUp({ db, tables }: Context) {
 
   return async function rollUp(businessId: string): Promise<Date | null> {
     const zones = await zonesOf(businessId);
-    const marks = await db.query<{ id: string; hour: Date }>(
-      `SELECT id, hour FROM roll_up_marks WHERE business_id = ? ORDER BY id LIMIT ${mostMarks}`,
-      { replacements: [businessId], type: QueryTypes.SELECT },
+    const marks = await selectRows(
+      db,
+      pick(rollUpMarks, ['id', 'hour']),
+      `FROM roll_up_marks WHERE business_id = ? ORDER BY id LIMIT ${mostMarks}`,
+      [businessId],
     );
     const missing = new Map(await missingDays(businessId, zones));
     const hours = [...new Set(marks.map((mark) => mark.hour.getTime()))];

@@ -1,18 +1,15 @@
-import { QueryTypes, type Sequelize } from 'sequelize';
-import { likeText } from '../db';
+import type { Sequelize } from 'sequelize';
+import { type Read, orNull, pick, selectOne, selectRows, text, whole, likeText } from '../db';
 import type { Reason } from '../../core/reasons/codes';
-import type {
-  FollowedGroup,
-  HopState,
-  Landings,
-  Period,
-  ShortLinkClicks,
-  StrandKind,
-  StrandListQuery,
-} from '../../core/strands';
+import type { FollowedGroup, Landings, Period, ShortLinkClicks, StrandListQuery } from '../../core/strands';
 import { hops } from '../../core/strands';
 import { pageSize } from '../leads/queries';
 import type { Place } from '../place';
+import { strandDays } from '../rollups/table';
+import { clickReports } from '../platforms/table';
+import { enquiries, leads } from '../leads/table';
+import { strands } from './table';
+import { shortClicks } from '../links/table';
 
 /* Grouping and joining that the models cannot say. */
 
@@ -29,18 +26,17 @@ const dayValues = (businessId: string, { zone, firstDay, lastDay }: Days) => [bu
 
 /** The cohort of some days, grouped by how far its strands came. */
 export async function readGroups(db: Sequelize, businessId: string, days: Days): Promise<FollowedGroup[]> {
-  const rows = await db.query<Omit<FollowedGroup, 'reason'> & { reason: string | null }>(
-    `SELECT reached, state, reason, SUM(strands) AS strands, SUM(IF(kind = 'click', strands, 0)) AS withClickId
-     FROM strand_days WHERE ${inDays} AND kind <> 'enquiry' AND marked = ''
-     GROUP BY reached, state, reason`,
-    { replacements: dayValues(businessId, days), type: QueryTypes.SELECT },
+  const rows = await selectRows(
+    db,
+    {
+      ...pick(strandDays, ['reached', 'state', 'reason']),
+      strands: whole().of('SUM(strands)'),
+      withClickId: whole().of("SUM(IF(kind = 'click', strands, 0))"),
+    },
+    `FROM strand_days WHERE ${inDays} AND kind <> 'enquiry' AND marked = '' GROUP BY reached, state, reason`,
+    dayValues(businessId, days),
   );
-  return rows.map((row) => ({
-    ...row,
-    reason: row.reason === null ? null : (JSON.parse(row.reason) as Reason),
-    strands: Number(row.strands),
-    withClickId: Number(row.withClickId),
-  }));
+  return rows.map((row) => ({ ...row, reason: row.reason === null ? null : (JSON.parse(row.reason) as Reason) }));
 }
 
 /** What stands beside the line: enquiries without any known click or tagged landing, strands of no customers, and landings that were only counted. */
@@ -50,42 +46,40 @@ export async function countBeside(
   days: Days,
   period: Period,
 ): Promise<{ alone: number; noCustomers: number; counted: number }> {
-  const [row] = await db.query<Record<'alone' | 'noCustomers' | 'counted', number | null>>(
-    `SELECT SUM(IF(kind = 'enquiry' AND marked = '', strands, 0)) AS alone,
-       SUM(IF(marked <> '', strands, 0)) AS noCustomers,
-       (SELECT COUNT(*) FROM counted_landings WHERE business_id = ? AND at >= ? AND at < ?) AS counted
-     FROM strand_days WHERE ${inDays}`,
+  return selectOne(
+    db,
     {
-      replacements: [...periodValues(businessId, period), ...dayValues(businessId, days)],
-      type: QueryTypes.SELECT,
+      alone: whole().of("COALESCE(SUM(IF(kind = 'enquiry' AND marked = '', strands, 0)), 0)"),
+      noCustomers: whole().of("COALESCE(SUM(IF(marked <> '', strands, 0)), 0)"),
+      counted: whole().of('(SELECT COUNT(*) FROM counted_landings WHERE business_id = ? AND at >= ? AND at < ?)'),
     },
+    `FROM strand_days WHERE ${inDays}`,
+    [...periodValues(businessId, period), ...dayValues(businessId, days)],
   );
-  return {
-    alone: Number(row!.alone ?? 0),
-    noCustomers: Number(row!.noCustomers ?? 0),
-    counted: Number(row!.counted ?? 0),
-  };
 }
 
 /** What landed in some days, by what clicks are compared with landings by. */
 export async function readLandings(db: Sequelize, businessId: string, days: Days): Promise<Landings[]> {
-  const rows = await db.query<Landings>(
-    `SELECT platform, source, campaign, utm_id AS campaignId, SUM(strands) AS landings
-     FROM strand_days WHERE ${inDays} AND kind <> 'enquiry' AND marked = '' AND reached >= 2
+  return selectRows(
+    db,
+    {
+      ...pick(strandDays, ['platform', 'source', 'campaign']),
+      campaignId: text().of('utm_id'),
+      landings: whole().of('SUM(strands)'),
+    },
+    `FROM strand_days WHERE ${inDays} AND kind <> 'enquiry' AND marked = '' AND reached >= 2
      GROUP BY platform, source, campaign, utm_id`,
-    { replacements: dayValues(businessId, days), type: QueryTypes.SELECT },
+    dayValues(businessId, days),
   );
-  return rows.map((row) => ({ ...row, landings: Number(row.landings) }));
 }
 
 /** Clicks that an account reported of one of its campaigns. */
-export interface ReportedCampaign {
-  accountId: string;
-  source: string;
-  campaign: string;
-  id: string;
-  clicks: number;
-}
+const reportedCampaign = {
+  ...pick(clickReports, ['accountId', 'source', 'campaign']),
+  id: text().of('MAX(campaign_id)'),
+  clicks: whole().of('SUM(clicks)'),
+};
+export type ReportedCampaign = Read<typeof reportedCampaign>;
 
 /** Clicks by account and campaign, for days of the accounts. */
 export async function readReportedClicks(
@@ -94,12 +88,12 @@ export async function readReportedClicks(
   firstDay: string,
   lastDay: string,
 ): Promise<ReportedCampaign[]> {
-  const rows = await db.query<ReportedCampaign>(
-    `SELECT account_id AS accountId, source, campaign, MAX(campaign_id) AS id, SUM(clicks) AS clicks FROM click_reports
-     WHERE business_id = ? AND day BETWEEN ? AND ? GROUP BY account_id, source, campaign`,
-    { replacements: [businessId, firstDay, lastDay], type: QueryTypes.SELECT },
+  return selectRows(
+    db,
+    reportedCampaign,
+    'FROM click_reports WHERE business_id = ? AND day BETWEEN ? AND ? GROUP BY account_id, source, campaign',
+    [businessId, firstDay, lastDay],
   );
-  return rows.map((row) => ({ ...row, clicks: Number(row.clicks) }));
 }
 
 /** Clicks on short links by their tags, those of bots left out, for days of the business. */
@@ -109,42 +103,39 @@ export async function readShortLinkClicks(
   firstDay: string,
   lastDay: string,
 ): Promise<ShortLinkClicks[]> {
-  const rows = await db.query<ShortLinkClicks>(
-    `SELECT source, campaign, COUNT(*) AS clicks FROM short_clicks
+  return selectRows(
+    db,
+    { ...pick(shortClicks, ['source', 'campaign']), clicks: whole().of('COUNT(*)') },
+    `FROM short_clicks
      WHERE business_id = ? AND day BETWEEN ? AND ? AND bot = FALSE AND source <> '' GROUP BY source, campaign`,
-    { replacements: [businessId, firstDay, lastDay], type: QueryTypes.SELECT },
+    [businessId, firstDay, lastDay],
   );
-  return rows.map((row) => ({ ...row, clicks: Number(row.clicks) }));
 }
 
 /** Hours from click to outcome of the newest counted outcomes. */
 export async function readCycleHours(db: Sequelize, businessId: string, code: string): Promise<number[]> {
-  const rows = await db.query<{ hours: number }>(
-    `SELECT TIMESTAMPDIFF(HOUR, s.first_at, o.happened_at) AS hours FROM outcomes o
+  const rows = await selectRows(
+    db,
+    { hours: whole().of('TIMESTAMPDIFF(HOUR, s.first_at, o.happened_at)') },
+    `FROM outcomes o
      JOIN enquiries e ON e.business_id = o.business_id AND e.id = o.enquiry_id
      JOIN strands s ON s.business_id = e.business_id AND s.id = e.strand_id AND s.kind <> 'enquiry'
      WHERE o.business_id = ? AND o.code = ? ORDER BY o.happened_at DESC LIMIT 2000`,
-    { replacements: [businessId, code], type: QueryTypes.SELECT },
+    [businessId, code],
   );
-  return rows.map((row) => Number(row.hours));
+  return rows.map(({ hours }) => hours);
 }
 
-export interface StrandQueryRow {
-  id: string;
-  kind: StrandKind;
-  platform: string;
-  clickId: string;
-  firstAt: Date;
-  source: string;
-  medium: string;
-  campaign: string;
-  content: string;
-  reached: number;
-  state: HopState | null;
-  reason: string | null;
-  enquiryId: string | null;
-  company: string | null;
-}
+/** What a list of strands shows of each, from the tables by the aliases of `listStrands`. */
+const listed = {
+  ...pick(strands, ['id', 'kind', 'platform', 'clickId', 'firstAt', 'source', 'medium', 'campaign', 'content'], 's'),
+  reached: strands.columns.formReached.of('s.form_reached'),
+  state: strands.columns.formState.of('s.form_state'),
+  reason: strands.columns.formReason.of('s.form_reason'),
+  enquiryId: enquiries.columns.id.of('e.id').nullable(),
+  ...orNull(pick(leads, ['company'], 'l')),
+};
+export type StrandQueryRow = Read<typeof listed>;
 
 /** Narrows a list to the strands behind one number of the line: those that made a hop, or stopped before it. */
 function filterStanding({ hop, state }: StrandListQuery, where: string[], values: unknown[]): void {
@@ -202,18 +193,20 @@ export async function listStrands(
   const column = columns[filter.sort];
   // Rows of one moment go in the same direction, as the index has them.
   const direction = filter.descending === 'yes' ? 'DESC' : 'ASC';
-  const rows = await db.query<StrandQueryRow>(
-    `SELECT s.id, s.kind, s.platform, s.click_id AS clickId, s.first_at AS firstAt, s.source, s.medium, s.campaign,
-       s.content, s.form_reached AS reached, s.form_state AS state, s.form_reason AS reason, e.id AS enquiryId,
-       l.company
-     FROM strands s ${joins} WHERE ${where.join(' AND ')} ORDER BY ${column} ${direction}, s.id ${direction} LIMIT ? OFFSET ?`,
-    { replacements: [...values, limit, (filter.page - 1) * pageSize], type: QueryTypes.SELECT },
+  const rows = await selectRows(
+    db,
+    listed,
+    `FROM strands s ${joins} WHERE ${where.join(' AND ')}
+     ORDER BY ${column} ${direction}, s.id ${direction} LIMIT ? OFFSET ?`,
+    [...values, limit, (filter.page - 1) * pageSize],
   );
   if (after !== undefined) return { rows, total: rows.length };
   // Each strand is counted once, so that what is joined matters only where it is looked into.
-  const [all] = await db.query<{ n: number }>(
-    `SELECT COUNT(*) AS n FROM strands s ${filter.find ? joins : ''} WHERE ${where.join(' AND ')}`,
-    { replacements: values, type: QueryTypes.SELECT },
+  const { total } = await selectOne(
+    db,
+    { total: whole().of('COUNT(*)') },
+    `FROM strands s ${filter.find ? joins : ''} WHERE ${where.join(' AND ')}`,
+    values,
   );
-  return { rows, total: Number(all!.n) };
+  return { rows, total };
 }

@@ -1,9 +1,10 @@
-import { QueryTypes, type Sequelize, type Transaction } from 'sequelize';
+import type { Sequelize, Transaction } from 'sequelize';
 import { followStrand, type HopRow, type Strand } from '../../core/strands';
-import { plain, type HopTableRow, type StrandRow } from '../db';
+import { selectRows, plain, type HopTableRow, type StrandRow } from '../db';
 import { markMoments } from '../rollups/marks';
 import type { Context } from '../context';
 import { groupBy } from '../group-by';
+import { strands } from './table';
 
 /** A hop as the table holds it, from the one core decided. */
 export function toHopRow(businessId: string, hop: HopRow): HopTableRow {
@@ -70,11 +71,12 @@ export async function lockStrands(
   transaction: Transaction,
 ): Promise<StrandRow[]> {
   if (ids.length === 0) return [];
-  return db.query<StrandRow>(
-    `SELECT business_id AS businessId, id, kind, platform, click_id AS clickId, first_at AS firstAt, source, medium,
-       campaign, content, utm_id AS utmId, visitor_id AS visitorId, marked, shared FROM strands
-     WHERE business_id = ? AND id IN (?) ORDER BY id FOR UPDATE`,
-    { replacements: [businessId, ids], type: QueryTypes.SELECT, transaction },
+  return selectRows(
+    db,
+    strands.columns,
+    'FROM strands WHERE business_id = ? AND id IN (?) ORDER BY id FOR UPDATE',
+    [businessId, ids],
+    transaction,
   );
 }
 

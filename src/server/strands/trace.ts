@@ -1,4 +1,3 @@
-import { QueryTypes } from 'sequelize';
 import type { Hit } from '../../core/capture';
 import { AvrixError } from '../../core/errors';
 import { contractOf } from '../../core/platforms';
@@ -19,6 +18,8 @@ import {
 } from '../../core/strands';
 import type { Context } from '../context';
 import {
+  pick,
+  selectRows,
   plain,
   type AttemptRow,
   type BusinessRow,
@@ -33,6 +34,7 @@ import { formWordsOf, hiddenName } from '../leads/list';
 import type { Releases } from '../releases/releases';
 import { fromHopRow, fromStrandRow } from './store';
 import { dayWords, moneyWords, traceEvents } from './trace-events';
+import { hits } from '../capture/table';
 
 /** All that is stored about one strand and, where there is one, its enquiry. */
 export interface TraceFacts {
@@ -113,10 +115,10 @@ export function makeTraces(context: Context, releases: Releases) {
 
   async function readHit(businessId: string, id: string | null): Promise<Hit | null> {
     if (!id) return null;
-    const [row] = await db.query<{ body: Hit }>('SELECT body FROM hits WHERE business_id = ? AND id = ?', {
-      replacements: [businessId, id],
-      type: QueryTypes.SELECT,
-    });
+    const [row] = await selectRows(db, pick(hits, ['body']), 'FROM hits WHERE business_id = ? AND id = ?', [
+      businessId,
+      id,
+    ]);
     return row?.body ?? null;
   }
 

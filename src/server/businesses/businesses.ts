@@ -1,6 +1,6 @@
-import type { Context } from './context';
-import type { BusinessRow, WebsiteRow } from './db';
-import { makeLastKnown } from './last-known';
+import type { Context } from '../context';
+import type { BusinessRow, WebsiteRow } from '../db';
+import { makeLastKnown } from '../last-known';
 
 export interface KnownBusiness extends BusinessRow {
   websites: WebsiteRow[];

@@ -1,0 +1,65 @@
+import { defineTable, type RowOf, json, text, time, uuid, whole } from '../db/columns';
+import type { FillReport } from '../../core/capture';
+import type { CrmRecord } from '../../core/leads';
+import type { KnownConsent, Mark } from '../../core/strands';
+
+export const leads = defineTable('leads', ['businessId', 'id'], {
+  businessId: uuid(),
+  id: uuid(),
+  accountId: uuid(),
+  crmPerson: text(),
+  name: text(),
+  company: text(),
+  mailHash: text(),
+  /** Where the mail address is from; the address itself is not stored. */
+  mailDomain: text(),
+  madeAt: time(),
+});
+export type LeadRow = RowOf<typeof leads>;
+
+export const enquiries = defineTable('enquiries', ['businessId', 'id'], {
+  businessId: uuid(),
+  id: uuid(),
+  leadToken: uuid().nullable(),
+  leadId: uuid().nullable(),
+  strandId: uuid().nullable(),
+  touchId: uuid().nullable(),
+  visitorId: uuid().nullable(),
+  hitId: uuid().nullable(),
+  form: text(),
+  page: text(),
+  sentAt: time(),
+  visitNumber: whole().nullable(),
+  fields: json<string[]>(),
+  fills: json<FillReport[]>().nullable(),
+  marked: text<Mark>(),
+  /** What this visitor agreed to, as the pages last said; null where they never did. */
+  consent: json<KnownConsent>().nullable(),
+  joinedBy: text<'lead token' | 'click ID' | 'mail' | 'nothing'>().nullable(),
+  accountId: uuid().nullable(),
+  crmDeal: text().nullable(),
+  crmRecord: json<CrmRecord>().nullable(),
+  stage: text().nullable(),
+  releaseNumber: whole(),
+});
+export type EnquiryRow = RowOf<typeof enquiries>;
+
+export const crmEvents = defineTable('crm_events', ['businessId', 'id'], {
+  businessId: uuid(),
+  id: uuid(),
+  accountId: uuid(),
+  crmEvent: text(),
+  kind: text(),
+  deal: text(),
+  happenedAt: time(),
+  receivedAt: time(),
+  readAt: time().nullable(),
+});
+export type CrmEventRow = RowOf<typeof crmEvents>;
+
+/** Up to when an account's changes were asked for. */
+export const polls = defineTable('polls', ['businessId', 'accountId'], {
+  businessId: uuid(),
+  accountId: uuid(),
+  polledTo: time(),
+});

@@ -1,0 +1,37 @@
+import { defineTable, type RowOf, bytes, day, json, text, time, uuid, whole } from '../db/columns';
+
+export const accounts = defineTable('accounts', ['businessId', 'id'], {
+  businessId: uuid(),
+  id: uuid(),
+  key: text(),
+  kind: text(),
+  name: text(),
+  endpoint: text(),
+  settings: json<Record<string, string>>(),
+  /** Encrypted JSON (AES-256-GCM). */
+  secrets: bytes(),
+  createdAt: time(),
+});
+export type AccountRow = RowOf<typeof accounts>;
+
+/** Clicks that a platform reports, by its account's day and campaign. */
+export const clickReports = defineTable('click_reports', ['businessId', 'accountId', 'day', 'campaign'], {
+  businessId: uuid(),
+  accountId: uuid(),
+  day: day(),
+  campaign: text(),
+  source: text(),
+  clicks: whole(),
+  readAt: time(),
+  campaignId: text(),
+});
+
+/** Outcomes that a platform reports as counted, by its account's day. */
+export const outcomeReports = defineTable('outcome_reports', ['businessId', 'accountId', 'day', 'outcome'], {
+  businessId: uuid(),
+  accountId: uuid(),
+  day: day(),
+  outcome: text(),
+  counted: whole(),
+  readAt: time(),
+});

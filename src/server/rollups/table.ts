@@ -1,0 +1,84 @@
+import { day, defineTable, text, time, uuid, whole, yes } from '../db/columns';
+import type { CountedFinding } from '../../core/capture/faults';
+import type { HopState, Mark, StrandKind } from '../../core/strands';
+
+/* Sums by day (docs/decisions/0011). Days are of a time zone, '' for the business's own; `n` only numbers a day's rows. */
+
+const keys = ['businessId', 'zone', 'day', 'n'] as const;
+const ofDay = { businessId: uuid(), zone: text(), day: day(), n: whole() };
+
+/** Hours of which something changed, so that their day is added up again. */
+export const rollUpMarks = defineTable('roll_up_marks', ['businessId', 'id'], {
+  businessId: uuid(),
+  id: uuid(),
+  hour: time(),
+});
+
+/** Zones whose days were added up from the beginning. */
+export const rollUpZones = defineTable('roll_up_zones', ['businessId', 'zone'], {
+  businessId: uuid(),
+  zone: text(),
+  builtAt: time(),
+});
+
+export const strandDays = defineTable('strand_days', keys, {
+  ...ofDay,
+  kind: text<StrandKind>(),
+  platform: text(),
+  source: text(),
+  campaign: text(),
+  utmId: text(),
+  marked: text<Mark>(),
+  /** See `formReached` and what follows it in server/strands/table. */
+  reached: whole(),
+  state: text<HopState>().nullable(),
+  reason: text().nullable(),
+  strands: whole(),
+});
+
+export const pageDays = defineTable('page_days', keys, { ...ofDay, page: text(), arrivals: whole(), lastAt: time() });
+
+export const tagDays = defineTable('tag_days', keys, {
+  ...ofDay,
+  tag: text(),
+  value: text(),
+  host: text(),
+  campaign: text(),
+  arrivals: whole(),
+  firstAt: time(),
+  lastAt: time(),
+});
+
+export const touchDays = defineTable('touch_days', keys, {
+  ...ofDay,
+  landing: text(),
+  source: text(),
+  medium: text(),
+  campaign: text(),
+  content: text(),
+  term: text(),
+  referrerHost: text(),
+  untagged: yes(),
+  touches: whole(),
+  firstAt: time(),
+  lastAt: time(),
+});
+
+export const findingDays = defineTable('finding_days', keys, {
+  ...ofDay,
+  kind: text<CountedFinding['kind']>(),
+  name: text(),
+  page: text(),
+  campaign: text(),
+  detail: text(),
+  times: whole(),
+  lastAt: time(),
+});
+
+/** Visits that followed another of the same browser, by its engine: within 7 days of it, and later. */
+export const returnDays = defineTable('return_days', keys, {
+  ...ofDay,
+  browser: text(),
+  soon: whole(),
+  later: whole(),
+});
