@@ -6,7 +6,11 @@ import { ask, hitsOf, open, places, setEvening, signIn } from './world';
 
 /* What real pages do that no page should have to stop doing. */
 
-const sentFrom = (hits: Hit[]) => hits.flatMap((hit) => (hit.kind === 'form_sent' ? [hit.leadToken] : []));
+/** The lead tokens of sent forms. A hit may go twice, for frames of one browser share what waits: it counts once, by its ID. */
+const sentFrom = (hits: Hit[]) =>
+  [...new Map(hits.map((hit) => [hit.id, hit])).values()].flatMap((hit) =>
+    hit.kind === 'form_sent' ? [hit.leadToken] : [],
+  );
 const waiting = (page: Page) =>
   page.evaluate(() => (JSON.parse(localStorage.getItem('avx_outbox_larkmoor') ?? '[]') as unknown[]).length);
 

@@ -1,12 +1,5 @@
 import { isbot } from 'isbot';
+import { remembered } from '../remembered';
 
-/** Most user agents come again and again; judging one takes longer than reading a hit. */
-const judged = new Map<string, boolean>();
-export function isBot(agent: string): boolean {
-  const known = judged.get(agent);
-  if (known !== undefined) return known;
-  if (judged.size >= 5000) judged.clear();
-  const bot = isbot(agent);
-  judged.set(agent, bot);
-  return bot;
-}
+/** True where a user agent names itself a bot. */
+export const isBot = remembered((agent) => isbot(agent));

@@ -9,6 +9,7 @@ import { nowMs } from '../clock';
 import type { Releases } from '../releases/releases';
 import { isBot } from './bots';
 import { browserEngineOf } from './browser';
+import { fitsHit } from './fits';
 import { isOfNetworks } from './networks';
 import { makeVisitorLimit } from './visitor-limit';
 import type { Spool } from './spool/spool';
@@ -61,8 +62,8 @@ export function makeCollect(releases: Releases, spool: Spool, hitsPerVisitor: nu
     const rules = await rulesOf(business.id, batch.hits);
     let asSent = true;
     for (const [index, raw] of batch.hits.entries()) {
-      const parsed = hitSchema.safeParse(raw);
-      if (!parsed.success) {
+      const parsed = fitsHit(raw) ? { data: raw as Hit } : hitSchema.safeParse(raw);
+      if (!parsed.data) {
         refused.push(nameRefusal(raw, index, parsed.error.issues[0]!));
         continue;
       }

@@ -5,7 +5,9 @@ import { listOf, operation, pageOf, readPage, type Operation } from '../operatio
 
 export const outcomes: Operation[] = [
   operation({
-    ...{ id: 'listOutcomes', method: 'get', path: '/outcomes' },
+    id: 'listOutcomes',
+    method: 'get',
+    path: '/outcomes',
     summary: 'Counted outcomes, newest first.',
     query: z.strictObject({ ...pageOf, code: z.string().max(20).optional() }),
     answer: listOf(outcomeAnswerSchema),
@@ -15,14 +17,19 @@ export const outcomes: Operation[] = [
         query,
         (limit, after) => listOutcomes(db, business.id, query, limit, after),
         ({ countedAt, id }) => ({ at: countedAt, id }),
-        ({ amountMinor, worthMinor, currency, skipped, releaseNumber, ...row }) => ({
-          ...row,
+        (row) => ({
+          id: row.id,
+          code: row.code,
+          version: row.version,
+          enquiryId: row.enquiryId,
           happenedAt: row.happenedAt.toISOString(),
           countedAt: row.countedAt.toISOString(),
-          stageSkipped: Boolean(skipped),
-          amount: money(amountMinor, currency),
-          worth: money(worthMinor, currency),
-          release: releaseNumber,
+          stage: row.stage,
+          stageSkipped: row.skipped,
+          amount: money(row.amountMinor, row.currency),
+          worth: money(row.worthMinor, row.currency),
+          winRate: row.winRate,
+          release: row.releaseNumber,
         }),
       );
     },
