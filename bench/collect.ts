@@ -35,7 +35,7 @@ async function load(url: string): Promise<number> {
 
 const result = await compareRates(
   'collect, durable',
-  0.4,
+  0.5,
   'hits',
   () => load(`http://127.0.0.1:${barePort}/collect/larkmoor`),
   async () => {

@@ -32,7 +32,7 @@ async function load(url: string): Promise<number> {
 
 const result = await compareRates(
   'short link',
-  0.5,
+  0.45,
   'redirects',
   () => load(`http://127.0.0.1:${barePort}/go/bench?seat=2`),
   async () => {
