@@ -40,6 +40,8 @@ const pages = [
   ['strands', '/strands?hop=kept&state=left'],
   ['leads', '/leads'],
   ['leads by company', '/leads?sort=company'],
+  ['leads found', '/leads?find=harbour'],
+  ['strands by company', '/strands?hop=form_sent&sort=company'],
   ['tags', '/plan'],
   ['campaign names', '/plan/names'],
   ['channels', '/plan/channels'],
@@ -66,12 +68,26 @@ const value = { touchDays: 30, touchAge: 'renewed', utmLowerCase: true, setBy: '
 const effects = [
   ['effect of a keep rule', '/capture/effect', { changes: [{ kind: 'keep', id: '', value }] }],
   [
+    'traffic of a kept value',
+    '/capture/kept-traffic',
+    {
+      ...{ name: 'nosuch', cookie: '', days: 90, age: 'fixed', which: 'first' },
+      ...{ lowerCase: true, characters: 'words', longest: 20 },
+    },
+  ],
+  [
     'effect of an alias',
     '/plan/effect',
     {
       changes: [{ kind: 'alias', id: 'utm_medium=x', value: { tag: 'utm_medium', value: 'x', means: 'email' } }],
     },
   ],
+] as const;
+/** What is read without a page: files as a whole, and what is asked for by a button. */
+const answers = [
+  ['leads.csv', '/leads.csv?sort=company'],
+  ['strands.csv', '/strands.csv?hop=kept&state=left'],
+  ['past of not customers', '/capture/no-customer/past'],
 ] as const;
 
 async function measure(name: string, once: () => Promise<{ status: number }>): Promise<void> {
@@ -97,4 +113,5 @@ console.log(`The server's answer to each page, ${asked} times (aim: p95 ${BENCH_
 for (const [name, path] of pages) await measure(name, () => ask(`/b/larkmoor${path}`, cookie));
 for (const [name, path, body] of effects)
   await measure(name, () => ask(`/api/b/larkmoor${path}`, cookie, JSON.stringify(body)));
+for (const [name, path] of answers) await measure(name, () => ask(`/api/b/larkmoor${path}`, cookie));
 tell([]);

@@ -6,6 +6,8 @@ declare namespace App {
     services: import('./server/services').Services;
     /** Where the request came from. */
     address: string;
+    /** Resolves once what was answered so far has gone out; Astro itself does not wait for a slow reader. */
+    drained: () => Promise<void>;
     person: import('./server/people/people').SignedIn | null;
     /** The businesses the person has a role in. */
     memberships: import('./server/people/people').Membership[];

@@ -43,6 +43,12 @@ function headers(response: ServerResponse): void {
   response.setHeader('content-security-policy', "frame-ancestors 'none'");
 }
 
+/** Resolves once what was written has gone out, or the browser went away. */
+const makeDrained = (response: ServerResponse) => async (): Promise<void> => {
+  if (!response.writableNeedDrain || response.destroyed) return;
+  await new Promise<void>((resolve) => response.once('drain', resolve).once('close', resolve));
+};
+
 function route(config: Config, services: Services, astro: AstroHandler) {
   const doors = makeEdge({
     ...services,
@@ -78,7 +84,7 @@ function route(config: Config, services: Services, astro: AstroHandler) {
             if (!response.headersSent)
               reply(response, error ? 500 : 404, { 'content-type': 'text/plain' }, 'Not found');
           },
-          { services, address },
+          { services, address, drained: makeDrained(response) },
         ),
       );
     } else {

@@ -57,7 +57,8 @@ beforeAll(async () => {
 });
 afterAll(() => place.end());
 
-const leads = async (query: object, as = role) => place.services.leads(larkmoor.known, as, leadListSchema.parse(query));
+const leads = async (query: object, as = role) =>
+  place.services.leads.page(larkmoor.known, as, leadListSchema.parse(query));
 const names = async (query: object) => (await leads(query)).rows.map((row) => row.company);
 
 describe('the list of leads', () => {

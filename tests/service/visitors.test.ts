@@ -254,13 +254,13 @@ describe('the station', () => {
     const { rows } = await place.services.capture.faults(member);
     const fault = rows.find(({ found }) => found?.kind === 'placeholder')!;
     const asked = { ...fault.found!, find: '', sort: 'at', descending: 'yes', page: 1 } as const;
-    const list = await place.services.foundArrivals(member, asked);
+    const list = await place.services.foundArrivals.page(member, asked);
     expect(list).toMatchObject({
       total: fault.times,
       rows: [{ page: 'larkmoor.localhost/fleet', detail: '~ad-name~' }],
     });
     expect(list.sentence.title).toContain('~ad-name~');
-    const none = await place.services.foundArrivals(member, { ...asked, find: 'nowhere' });
+    const none = await place.services.foundArrivals.page(member, { ...asked, find: 'nowhere' });
     expect([none.total, none.sentence.title]).toEqual([0, 'No arrival shows it any more, matching “nowhere”.']);
   });
 
@@ -272,6 +272,7 @@ describe('the station', () => {
       ...{ characters: 'words', longest: 20 },
     } as ValueRule;
     expect(await place.services.keptTraffic(member, rule)).toEqual({
+      since: null,
       ...{ arrivals: 3, kept: 2, odd: 1 },
       last: [
         { value: '<b>', keeps: false },

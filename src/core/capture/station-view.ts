@@ -74,6 +74,8 @@ export interface InstallView extends CaptureBase {
 
 /** What a keep rule would have kept of the arrivals recorded lately. */
 export interface KeptTrafficView {
+  /** Since when arrivals were looked at, where so many came in the last weeks that only the newest were; else null. */
+  since: string | null;
   /** Arrivals that brought the value. */
   arrivals: number;
   kept: number;

@@ -13,7 +13,7 @@ import type { Draft } from '../releases/draft';
 import { pieceVisitors, readVisitorHits } from './hits';
 
 /** Visitors who sent a form, the newest first; more are not read for an effect. */
-const mostVisitors = 400;
+const mostVisitors = 300;
 
 /** How long (ms) a piece of visitors may take. */
 const longest = 30_000;

@@ -1,5 +1,5 @@
 import { Op, type Sequelize, type Transaction } from 'sequelize';
-import { markParameter } from '../../core/capture';
+import { isUnder, markParameter } from '../../core/capture';
 import { isOwnMail, type NoCustomerRule } from '../../core/capture/no-customer';
 import type { NoCustomerView, PastPreview } from '../../core/capture/station-view';
 import { counted, type Mark } from '../../core/strands';
@@ -74,7 +74,7 @@ export async function readOwnMail(
   return own;
 }
 
-/** A host or mail domain, and whatever lies under it, as a condition with its values. */
+/** A mail domain, and whatever lies under it, as a condition with its values. */
 const under = (column: string, values: string[]) => ({
   sql: values.map(() => `${column} = ? OR ${column} LIKE CONCAT('%.', ?)`).join(' OR ') || 'FALSE',
   values: values.flatMap((value) => [value, value]),
@@ -94,13 +94,31 @@ export function makeNoCustomer(context: Context, releases: Releases, draft: Draf
     };
   }
 
-  async function readVisitors(businessId: string, hosts: string[]): Promise<string[]> {
-    const { sql, values } = under('host', hosts);
+  /** Hosts that hits came from. They are few, and each is found beside the last: grouping would read every hit's. */
+  async function readHosts(businessId: string): Promise<string[]> {
+    const hosts: string[] = [];
+    for (;;) {
+      const [next] = await selectRows(
+        db,
+        { host: text() },
+        'FROM hits WHERE business_id = ? AND host > ? ORDER BY host LIMIT 1',
+        [businessId, hosts.at(-1) ?? ''],
+      );
+      if (!next) return hosts;
+      hosts.push(next.host);
+    }
+  }
+
+  /** Visitors who were ever on one of these hosts, or on one under it. */
+  async function readVisitors(businessId: string, own: string[]): Promise<string[]> {
+    if (own.length === 0) return [];
+    const hosts = (await readHosts(businessId)).filter((host) => own.some((one) => isUnder(host, one)));
+    if (hosts.length === 0) return [];
     const rows = await selectRows(
       db,
       { id: uuid().of('visitor_id') },
-      `FROM hits WHERE business_id = ? AND (${sql}) GROUP BY visitor_id`,
-      [businessId, ...values],
+      'FROM hits WHERE business_id = ? AND host IN (?) GROUP BY visitor_id',
+      [businessId, hosts],
     );
     return rows.map(({ id }) => id);
   }

@@ -2,22 +2,31 @@ import { columnsOf, makeRows, readColumn, type GridRow } from '../../core/links'
 import { campaignFields, type OutsideCampaign } from '../../core/plan/compare-campaigns';
 import type { Plan } from '../../core/plan';
 import { readFileBody, readTable, type Table } from './read-table';
-import { tableResponse, type TableFormat } from './write-table';
+import { listResponse, tableResponse, type TableFormat } from './write-table';
 
 /** What stands in files, as rows of a table. */
 export const files = {
-  /** At most this many rows of a list stand in one file. */
-  mostRows: 50_000,
-
-  /** The rows of a list as a CSV file, with the columns wanted under their headings, in their order. */
+  /**
+   * The rows of a list as a CSV file, written as they are read, with the columns wanted under their headings, in their
+   * order.
+   *
+   * @param drained waits until what was written is taken, before more is read
+   */
   writeList<Row extends object>(
     name: string,
-    rows: Row[],
+    parts: AsyncIterable<Row[]> | Iterable<Row[]>,
     columns: Partial<Record<keyof Row & string, string>>,
-  ): Promise<Response> {
+    drained: () => Promise<void> = async () => {},
+  ): Response {
     const wanted = Object.keys(columns) as (keyof Row & string)[];
-    const table = rows.map((row) => wanted.map((column) => String(row[column] ?? '')));
-    return tableResponse(name, 'csv', [wanted.map((column) => columns[column]!), ...table]);
+    async function* cells() {
+      yield wanted.map((column) => columns[column]!);
+      for await (const part of parts) {
+        yield* part.map((row) => wanted.map((column) => String(row[column] ?? '')));
+        await drained();
+      }
+    }
+    return listResponse(name, cells());
   },
 
   /** Rows of the grid from a file with the columns `landing` and the plan's tags; `link` alone is read into them. */

@@ -1,4 +1,6 @@
-import { stringify } from 'csv-stringify/sync';
+import { Readable } from 'node:stream';
+import { stringify } from 'csv-stringify';
+import { stringify as stringifyAll } from 'csv-stringify/sync';
 import ExcelJS from 'exceljs';
 
 export type TableFormat = 'csv' | 'xlsx';
@@ -8,17 +10,28 @@ const types: Record<TableFormat, string> = {
   xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
 };
 
+const asCsv = { bom: true, quoted: true, quoted_empty: true };
+
+const headersOf = (name: string, format: TableFormat) => ({
+  'content-type': types[format],
+  'content-disposition': `attachment; filename="${name}.${format}"`,
+});
+
 /**
  * A table as a download. In CSV every cell is quoted, since some programs split at other signs than the comma, and a text
  * that a spreadsheet would run as a formula gets an apostrophe in front; in XLSX every cell is a text, which is never run.
  */
 export async function tableResponse(name: string, format: TableFormat, rows: string[][]): Promise<Response> {
-  return new Response((await tableBody(format, rows)) as BodyInit, {
-    headers: {
-      'content-type': types[format],
-      'content-disposition': `attachment; filename="${name}.${format}"`,
-    },
-  });
+  return new Response((await tableBody(format, rows)) as BodyInit, { headers: headersOf(name, format) });
+}
+
+/** Rows as a download in CSV, as `tableResponse` writes it, sent as they come. */
+export function listResponse(name: string, rows: AsyncIterable<string[]>): Response {
+  async function* guarded() {
+    for await (const row of rows) yield row.map(guard);
+  }
+  const body = Readable.from(guarded()).compose(stringify(asCsv));
+  return new Response(Readable.toWeb(body) as unknown as BodyInit, { headers: headersOf(name, 'csv') });
 }
 
 /** Reading takes just one apostrophe off again, so that a text which begins with some comes back whole. */
@@ -26,9 +39,9 @@ const guard = (cell: string): string => (/^'*[=+\-@\t\r＝＋－＠]/.test(cell)
 
 async function tableBody(format: TableFormat, rows: string[][]): Promise<string | Uint8Array> {
   if (format === 'csv')
-    return stringify(
+    return stringifyAll(
       rows.map((row) => row.map(guard)),
-      { bom: true, quoted: true, quoted_empty: true },
+      asCsv,
     );
   const workbook = new ExcelJS.Workbook();
   const sheet = workbook.addWorksheet('Avrix');

@@ -6,7 +6,8 @@ import { count, counted, hops, hopWords, type LeadListView, type LeadListRow } f
 import type { Context } from '../context';
 import type { BusinessRow, RoleRow } from '../db';
 import type { Releases } from '../releases/releases';
-import { listEnquiries, pageSize, type LeadQueryRow } from './queries';
+import { inParts, mostInFile } from '../files/in-parts';
+import { countEnquiries, findEnquiries, pageSize, readEnquiries, type LeadQueryRow } from './queries';
 
 /** The words a form goes by, else its name. */
 export const formWordsOf = (release: Release) => (form: string) => {
@@ -18,21 +19,32 @@ export const hiddenName = 'name hidden';
 
 /** Enquiries as the Leads station lists them. */
 export function makeLeadList({ db }: Context, releases: Releases) {
-  return async function list(
-    business: BusinessRow,
-    role: RoleRow,
-    query: LeadListQuery,
-    limit = pageSize,
-  ): Promise<LeadListView> {
-    const release = await releases.live(business.id);
-    const { rows, total, lost } = await listEnquiries(db, business.id, query, role.seesPeople, limit);
-    return {
-      rows: rows.map((row) => toListRow(row, release, role.seesPeople)),
-      total,
-      sentence: leadsSentence(total, lost, query.find, role.seesPeople),
-      pageSize,
-      timeZone: business.timeZone,
-    };
+  return {
+    async page(business: BusinessRow, role: RoleRow, query: LeadListQuery): Promise<LeadListView> {
+      const part = { limit: pageSize, offset: (query.page - 1) * pageSize };
+      const [release, ids, { total, lost }] = await Promise.all([
+        releases.live(business.id),
+        findEnquiries(db, business.id, query, role.seesPeople, part),
+        countEnquiries(db, business.id, query, role.seesPeople),
+      ]);
+      const rows = await readEnquiries(db, business.id, ids);
+      return {
+        rows: rows.map((row) => toListRow(row, release, role.seesPeople)),
+        total,
+        sentence: leadsSentence(total, lost, query.find, role.seesPeople),
+        pageSize,
+        timeZone: business.timeZone,
+      };
+    },
+
+    /** All rows of the list, in its order, part by part. */
+    async *all(business: BusinessRow, role: RoleRow, query: LeadListQuery): AsyncGenerator<LeadListRow[]> {
+      const release = await releases.live(business.id);
+      const ids = await findEnquiries(db, business.id, query, role.seesPeople, { limit: mostInFile });
+      yield* inParts(ids, async (part) =>
+        (await readEnquiries(db, business.id, part)).map((row) => toListRow(row, release, role.seesPeople)),
+      );
+    },
   };
 }
 

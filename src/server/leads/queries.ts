@@ -1,5 +1,5 @@
 import type { Sequelize } from 'sequelize';
-import { type Read, orNull, pick, selectOne, selectRows, whole, likeText } from '../db';
+import { type Read, orNull, pick, selectOne, selectRows, uuid, whole, likeText } from '../db';
 import type { LeadListQuery } from '../../core/leads';
 import type { Place } from '../place';
 import { enquiries, leads } from './table';
@@ -23,53 +23,93 @@ export type LeadQueryRow = Read<typeof listed>;
 export const pageSize = 50;
 
 const columns = { sentAt: 'e.sent_at', company: 'l.company', stage: 'e.stage' };
-const found = ['s.click_id', 's.campaign', 'e.crm_deal'];
+/** What a text is looked for in; leads by themselves, which is twice as fast as joined to every enquiry. */
+const findable = {
+  person: 'e.lead_id IN (SELECT l.id FROM leads l WHERE l.business_id = ? AND (l.company LIKE ? OR l.name LIKE ?))',
+  others: 's.click_id LIKE ? OR s.campaign LIKE ? OR e.crm_deal LIKE ?',
+};
+
+/** Which part of a list: so many rows, behind others; `after` goes on behind a place of the list, newest first. */
+export interface Part {
+  limit: number;
+  offset?: number;
+  after?: Place | null;
+}
+
+const withStrand = 'LEFT JOIN strands s ON s.business_id = e.business_id AND s.id = e.strand_id';
+const withLead = 'LEFT JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id';
+const withTouch = 'LEFT JOIN touches t ON t.business_id = e.business_id AND t.id = e.touch_id';
+
+/** What a list's query means: a condition over `enquiries e` with its values, and the tables that it looks into. */
+function conditionOf(businessId: string, { find }: LeadListQuery, seesPeople: boolean) {
+  const base = "e.business_id = ? AND e.marked = ''";
+  if (!find) return { where: base, values: [businessId], joins: '' };
+  const like = likeText(find);
+  return {
+    where: `${base} AND (${seesPeople ? `${findable.person} OR ` : ''}${findable.others})`,
+    values: [businessId, ...(seesPeople ? [businessId, like, like] : []), like, like, like],
+    joins: withStrand,
+  };
+}
 
 /**
- * Enquiries with their lead and how far their strand came: one join, sorted and paged by the database.
+ * IDs of the enquiries of a list, in its order: sorted by what it is sorted by alone, so that only the rows that are
+ * shown are read whole.
  *
  * @param seesPeople false: nothing is sorted or found by who somebody is
- * @param after goes on behind this place of the list, newest first, and counts nothing; null for its beginning
  */
-export async function listEnquiries(
+export async function findEnquiries(
   db: Sequelize,
   businessId: string,
   query: LeadListQuery,
   seesPeople: boolean,
-  limit = pageSize,
-  after?: Place | null,
-): Promise<{ rows: LeadQueryRow[]; total: number; lost: number }> {
-  const where = ["e.business_id = ? AND e.marked = ''"];
-  const values: unknown[] = [businessId];
-  if (query.find) {
-    const like = likeText(query.find);
-    const findable = seesPeople ? ['l.company', 'l.name', ...found] : found;
-    where.push(`(${findable.map((column) => `${column} LIKE ?`).join(' OR ')})`);
-    values.push(...findable.map(() => like));
-  }
-  if (after) {
-    where.push('(e.sent_at < ? OR (e.sent_at = ? AND e.id < ?))');
-    values.push(after.at, after.at, after.id);
-  }
-  const withStrand = 'LEFT JOIN strands s ON s.business_id = e.business_id AND s.id = e.strand_id';
-  const withLead = 'LEFT JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id';
-  const withTouch = 'LEFT JOIN touches t ON t.business_id = e.business_id AND t.id = e.touch_id';
+  { limit, offset = 0, after = null }: Part,
+): Promise<string[]> {
+  const { where, values, joins } = conditionOf(businessId, query, seesPeople);
+  const sort = columns[!seesPeople && query.sort === 'company' ? 'sentAt' : query.sort];
   // Rows of one moment go in the same direction, as the index has them.
   const direction = query.descending === 'yes' ? 'DESC' : 'ASC';
-  const sort = columns[!seesPeople && query.sort === 'company' ? 'sentAt' : query.sort];
+  const rows = await selectRows(
+    db,
+    { id: uuid().of('e.id') },
+    `FROM enquiries e ${joins} ${sort === columns.company ? withLead : ''}
+     WHERE ${where} ${after ? 'AND (e.sent_at < ? OR (e.sent_at = ? AND e.id < ?))' : ''}
+     ORDER BY ${sort} ${direction}, e.id ${direction} LIMIT ? OFFSET ?`,
+    [...values, ...(after ? [after.at, after.at, after.id] : []), limit, offset],
+  );
+  return rows.map(({ id }) => id);
+}
+
+/** Enquiries with their lead and how far their strand came, in the order of their IDs as given. */
+export async function readEnquiries(db: Sequelize, businessId: string, ids: string[]): Promise<LeadQueryRow[]> {
+  if (ids.length === 0) return [];
   const rows = await selectRows(
     db,
     listed,
-    `FROM enquiries e ${withLead} ${withStrand} ${withTouch} WHERE ${where.join(' AND ')}
-     ORDER BY ${sort} ${direction}, e.id ${direction} LIMIT ? OFFSET ?`,
-    [...values, limit, (query.page - 1) * pageSize],
+    `FROM enquiries e ${withLead} ${withStrand} ${withTouch} WHERE e.business_id = ? AND e.id IN (?)`,
+    [businessId, ids],
   );
-  if (after !== undefined) return { rows, total: rows.length, lost: 0 };
-  const { total, lost } = await selectOne(
+  return inOrderOf(ids, rows);
+}
+
+/** How many enquiries a list has, and how many of them lost their value on the way. */
+export async function countEnquiries(
+  db: Sequelize,
+  businessId: string,
+  query: LeadListQuery,
+  seesPeople: boolean,
+): Promise<{ total: number; lost: number }> {
+  const { where, values, joins } = conditionOf(businessId, query, seesPeople);
+  return selectOne(
     db,
-    { total: whole().of('COUNT(*)'), lost: whole().nullable().of("SUM(s.form_state = 'lost')") },
-    `FROM enquiries e ${query.find ? withLead : ''} ${withStrand} WHERE ${where.join(' AND ')}`,
+    { total: whole().of('COUNT(*)'), lost: whole().of("COALESCE(SUM(s.form_state = 'lost'), 0)") },
+    `FROM enquiries e ${joins || withStrand} WHERE ${where}`,
     values,
   );
-  return { rows, total, lost: lost ?? 0 };
+}
+
+/** Rows in the order of IDs; what is gone meanwhile is left out. */
+export function inOrderOf<Row extends { id: string }>(ids: string[], rows: Row[]): Row[] {
+  const byId = new Map(rows.map((row) => [row.id, row]));
+  return ids.flatMap((id) => byId.get(id) ?? []);
 }

@@ -9,17 +9,27 @@ import {
   type RangeChoice,
   type StopNote,
   type StrandListQuery,
+  type StrandListRow,
   type StrandListView,
 } from '../../core/strands';
 import type { Reason } from '../../core/reasons/codes';
 import type { Context } from '../context';
 import type { BusinessRow, RoleRow } from '../db';
 import { formWordsOf, hiddenName, standing, toListRow } from '../leads/list';
-import { listEnquiries, pageSize } from '../leads/queries';
+import { inParts, mostInFile } from '../files/in-parts';
+import { findEnquiries, pageSize, readEnquiries } from '../leads/queries';
 import type { Place } from '../place';
 import type { Releases } from '../releases/releases';
 import { compareClicked } from './clicked';
-import { countBeside, listStrands, readCycleHours, readGroups, type StrandQueryRow } from './queries';
+import {
+  countBeside,
+  countStrands,
+  findStrands,
+  readCycleHours,
+  readGroups,
+  readStrands,
+  type StrandQueryRow,
+} from './queries';
 import { cycleDays, resolveRange } from './range';
 import { strandsSentence } from './strands-sentence';
 
@@ -48,7 +58,9 @@ export function makeStrandPages(context: Context, releases: Releases) {
         readGroups(db, business.id, days),
         compareClicked(context, business, release, range),
         countBeside(db, business.id, days, range.period),
-        listEnquiries(db, business.id, newest, role.seesPeople, latestLeads, null),
+        findEnquiries(db, business.id, newest, role.seesPeople, { limit: latestLeads }).then((ids) =>
+          readEnquiries(db, business.id, ids),
+        ),
       ]);
       const line = countLine(groups, clicked);
       const forms = formWordsOf(release);
@@ -78,7 +90,7 @@ export function makeStrandPages(context: Context, releases: Releases) {
         beside: beside.alone,
         noCustomers: beside.noCustomers,
         counted: beside.counted,
-        latest: latest.rows.map((row) => toListRow(row, release, role.seesPeople)),
+        latest: latest.map((row) => toListRow(row, release, role.seesPeople)),
         timeZone: business.timeZone,
       };
     },
@@ -89,35 +101,37 @@ export function makeStrandPages(context: Context, releases: Releases) {
       role: RoleRow,
       choice: RangeChoice,
       query: StrandListQuery,
-      limit = pageSize,
     ): Promise<StrandListView> {
       const release = await releases.live(business.id);
       const { range } = await rangeOf(business, release, choice);
-      const { rows, total } = await listStrands(db, business.id, range.period, query, role.seesPeople, limit);
+      const part = { limit: pageSize, offset: (query.page - 1) * pageSize };
+      const [ids, total] = await Promise.all([
+        findStrands(db, business.id, range.period, query, role.seesPeople, part),
+        countStrands(db, business.id, range.period, query, role.seesPeople),
+      ]);
+      const rows = await readStrands(db, business.id, ids);
       return {
         sentence: strandsSentence(query, total, range, formWordsOf(release), rows[0]),
         total,
         pageSize,
         timeZone: business.timeZone,
-        rows: rows.map((row) => {
-          const { lastHop, why } =
-            row.kind === 'enquiry'
-              ? { lastHop: hopWords.in_crm, why: 'no click known' }
-              : standing(row.reached, row.state, row.reason, release);
-          return {
-            id: row.id,
-            enquiryId: row.enquiryId,
-            kind: row.kind,
-            clickId: row.clickId,
-            firstAt: row.firstAt.toISOString(),
-            cameFrom: row.kind === 'enquiry' ? 'not known' : originWords(release, row.source, row.medium),
-            campaign: row.campaign,
-            company: row.company === null ? '' : role.seesPeople ? row.company : hiddenName,
-            lastHop,
-            why,
-          };
-        }),
+        rows: rows.map((row) => toStrandRow(row, release, role.seesPeople)),
       };
+    },
+
+    /** All rows behind a number of the line, in the list's order, part by part. */
+    async *allStrands(
+      business: BusinessRow,
+      role: RoleRow,
+      choice: RangeChoice,
+      query: StrandListQuery,
+    ): AsyncGenerator<StrandListRow[]> {
+      const release = await releases.live(business.id);
+      const { range } = await rangeOf(business, release, choice);
+      const ids = await findStrands(db, business.id, range.period, query, role.seesPeople, { limit: mostInFile });
+      yield* inParts(ids, async (part) =>
+        (await readStrands(db, business.id, part)).map((row) => toStrandRow(row, release, role.seesPeople)),
+      );
     },
 
     /** Part of the strands behind a number, newest first, as they are stored. */
@@ -130,7 +144,8 @@ export function makeStrandPages(context: Context, releases: Releases) {
     ): Promise<StrandQueryRow[]> {
       const { range } = await rangeOf(business, await releases.live(business.id), choice);
       const query: StrandListQuery = { ...filter, find: '', sort: 'first_at', descending: 'yes', page: 1 };
-      return (await listStrands(db, business.id, range.period, query, false, limit, after)).rows;
+      const ids = await findStrands(db, business.id, range.period, query, false, { limit, after });
+      return readStrands(db, business.id, ids);
     },
 
     /** Strands lost in the default range, by the station whose node shows them. */
@@ -149,5 +164,24 @@ export function makeStrandPages(context: Context, releases: Releases) {
       }
       return lost;
     },
+  };
+}
+
+function toStrandRow(row: StrandQueryRow, release: Release, seesPeople: boolean): StrandListRow {
+  const { lastHop, why } =
+    row.kind === 'enquiry'
+      ? { lastHop: hopWords.in_crm, why: 'no click known' }
+      : standing(row.reached, row.state, row.reason, release);
+  return {
+    id: row.id,
+    enquiryId: row.enquiryId,
+    kind: row.kind,
+    clickId: row.clickId,
+    firstAt: row.firstAt.toISOString(),
+    cameFrom: row.kind === 'enquiry' ? 'not known' : originWords(release, row.source, row.medium),
+    campaign: row.campaign,
+    company: row.company === null ? '' : seesPeople ? row.company : hiddenName,
+    lastHop,
+    why,
   };
 }

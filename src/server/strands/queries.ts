@@ -1,10 +1,9 @@
 import type { Sequelize } from 'sequelize';
-import { type Read, orNull, pick, selectOne, selectRows, text, whole, likeText } from '../db';
+import { type Read, orNull, pick, selectOne, selectRows, text, uuid, whole, likeText } from '../db';
 import type { Reason } from '../../core/reasons/codes';
 import type { FollowedGroup, Landings, Period, ShortLinkClicks, StrandListQuery } from '../../core/strands';
 import { hops } from '../../core/strands';
-import { pageSize } from '../leads/queries';
-import type { Place } from '../place';
+import { inOrderOf, type Part } from '../leads/queries';
 import { strandDays } from '../rollups/table';
 import { clickReports } from '../platforms/table';
 import { enquiries, leads } from '../leads/table';
@@ -150,21 +149,12 @@ function filterStanding({ hop, state }: StrandListQuery, where: string[], values
   }
 }
 
-/**
- * Strands of a period behind one number of the line, with the newest enquiry of each.
- *
- * @param seesPeople false: nothing is sorted or found by who somebody is
- * @param after goes on behind this place of the list, newest first, and counts nothing; null for its beginning
- */
-export async function listStrands(
-  db: Sequelize,
-  businessId: string,
-  period: Period,
-  filter: StrandListQuery,
-  seesPeople: boolean,
-  limit = pageSize,
-  after?: Place | null,
-): Promise<{ rows: StrandQueryRow[]; total: number }> {
+const withEnquiry = `LEFT JOIN enquiries e ON e.business_id = s.business_id AND e.strand_id = s.id
+    AND e.id = (SELECT MAX(n.id) FROM enquiries n WHERE n.business_id = s.business_id AND n.strand_id = s.id)
+  LEFT JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id`;
+
+/** What a list's query means: a condition over `strands s` with its values, and the tables that it looks into. */
+function conditionOf(businessId: string, period: Period, filter: StrandListQuery, seesPeople: boolean) {
   const where = ['s.business_id = ? AND s.first_at >= ? AND s.first_at < ?'];
   const values: unknown[] = periodValues(businessId, period);
   if (filter.mark === 'any') where.push("s.marked <> ''");
@@ -182,31 +172,62 @@ export async function listStrands(
     where.push(`(${findable.map((column) => `${column} LIKE ?`).join(' OR ')})`);
     values.push(...findable.map(() => likeText(filter.find)));
   }
-  if (after) {
-    where.push('(s.first_at < ? OR (s.first_at = ? AND s.id < ?))');
-    values.push(after.at, after.at, after.id);
-  }
-  const joins = `LEFT JOIN enquiries e ON e.business_id = s.business_id AND e.strand_id = s.id
-       AND e.id = (SELECT MAX(n.id) FROM enquiries n WHERE n.business_id = s.business_id AND n.strand_id = s.id)
-     LEFT JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id`;
-  const columns = { first_at: 's.first_at', campaign: 's.campaign', company: seesPeople ? 'l.company' : 's.first_at' };
-  const column = columns[filter.sort];
+  return { where: where.join(' AND '), values, joins: filter.find && seesPeople ? withEnquiry : '' };
+}
+
+/**
+ * IDs of the strands of a period behind one number of the line, in the list's order.
+ *
+ * @param seesPeople false: nothing is sorted or found by who somebody is
+ */
+export async function findStrands(
+  db: Sequelize,
+  businessId: string,
+  period: Period,
+  filter: StrandListQuery,
+  seesPeople: boolean,
+  { limit, offset = 0, after = null }: Part,
+): Promise<string[]> {
+  const { where, values, joins } = conditionOf(businessId, period, filter, seesPeople);
+  const byCompany = filter.sort === 'company' && seesPeople;
+  const column = { first_at: 's.first_at', campaign: 's.campaign', company: byCompany ? 'l.company' : 's.first_at' };
   // Rows of one moment go in the same direction, as the index has them.
   const direction = filter.descending === 'yes' ? 'DESC' : 'ASC';
   const rows = await selectRows(
     db,
-    listed,
-    `FROM strands s ${joins} WHERE ${where.join(' AND ')}
-     ORDER BY ${column} ${direction}, s.id ${direction} LIMIT ? OFFSET ?`,
-    [...values, limit, (filter.page - 1) * pageSize],
+    { id: uuid().of('s.id') },
+    `FROM strands s ${joins || (byCompany ? withEnquiry : '')}
+     WHERE ${where} ${after ? 'AND (s.first_at < ? OR (s.first_at = ? AND s.id < ?))' : ''}
+     ORDER BY ${column[filter.sort]} ${direction}, s.id ${direction} LIMIT ? OFFSET ?`,
+    [...values, ...(after ? [after.at, after.at, after.id] : []), limit, offset],
   );
-  if (after !== undefined) return { rows, total: rows.length };
-  // Each strand is counted once, so that what is joined matters only where it is looked into.
+  return rows.map(({ id }) => id);
+}
+
+/** Strands with the newest enquiry of each, in the order of their IDs as given. */
+export async function readStrands(db: Sequelize, businessId: string, ids: string[]): Promise<StrandQueryRow[]> {
+  if (ids.length === 0) return [];
+  const rows = await selectRows(db, listed, `FROM strands s ${withEnquiry} WHERE s.business_id = ? AND s.id IN (?)`, [
+    businessId,
+    ids,
+  ]);
+  return inOrderOf(ids, rows);
+}
+
+/** How many strands a list has. */
+export async function countStrands(
+  db: Sequelize,
+  businessId: string,
+  period: Period,
+  filter: StrandListQuery,
+  seesPeople: boolean,
+): Promise<number> {
+  const { where, values, joins } = conditionOf(businessId, period, filter, seesPeople);
   const { total } = await selectOne(
     db,
     { total: whole().of('COUNT(*)') },
-    `FROM strands s ${filter.find ? joins : ''} WHERE ${where.join(' AND ')}`,
+    `FROM strands s ${joins} WHERE ${where}`,
     values,
   );
-  return { rows, total };
+  return total;
 }

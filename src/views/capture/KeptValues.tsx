@@ -45,7 +45,7 @@ export function KeptValues({ business, view }: Props) {
         <>
           {values.map((rule) => (
             <RuleSheet {...common} label={`Kept value ${rule.name}`} stored={rule} key={rule.name}>
-              {(written) => <KeptTraffic business={business} rule={written} weeks={view.weeks} />}
+              {(written) => <KeptTraffic business={business} rule={written} view={view} />}
             </RuleSheet>
           ))}
           {adding && (
@@ -56,7 +56,7 @@ export function KeptValues({ business, view }: Props) {
               start={keptValue.start!(beside, [])}
               onKept={() => setAdding(false)}
             >
-              {(written) => <KeptTraffic business={business} rule={written} weeks={view.weeks} />}
+              {(written) => <KeptTraffic business={business} rule={written} view={view} />}
             </RuleSheet>
           )}
         </>

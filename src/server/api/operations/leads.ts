@@ -3,7 +3,7 @@ import { leadAnswerSchema } from '../../../core/leads/answers';
 import type { Reason } from '../../../core/reasons/codes';
 import { hops } from '../../../core/strands';
 import { traceAnswerSchema } from '../../../core/strands/answers';
-import { listEnquiries } from '../../leads/queries';
+import { findEnquiries, readEnquiries } from '../../leads/queries';
 import { listOf, operation, pageOf, readPage, type Operation } from '../operation';
 import { traceAnswer } from './strands';
 
@@ -21,8 +21,11 @@ export const leads: Operation[] = [
     async run({ context: { db } }, { caller: { business, role }, query }) {
       return readPage(
         query,
-        async (limit, after) =>
-          (await listEnquiries(db, business.id, { ...order, find: query.find }, role.seesPeople, limit, after)).rows,
+        async (limit, after) => {
+          const asked = { ...order, find: query.find };
+          const ids = await findEnquiries(db, business.id, asked, role.seesPeople, { limit, after });
+          return readEnquiries(db, business.id, ids);
+        },
         ({ sentAt, id }) => ({ at: sentAt, id }),
         (row) => ({
           ...{ id: row.id, strandId: row.strandId, form: row.form, stage: row.stage, crmDeal: row.crmDeal },

@@ -15,6 +15,7 @@ import { stoppedPages } from './0014-stopped-pages';
 import { releaseHistory } from './0015-release-history';
 import { workLanes } from './0016-work-lanes';
 import { rollUps } from './0017-roll-ups';
+import { hostsOfHits } from './0018-hosts-of-hits';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
 export interface Migration {
@@ -40,4 +41,5 @@ export const migrations: Migration[] = [
   ...releaseHistory,
   ...workLanes,
   ...rollUps,
+  ...hostsOfHits,
 ];

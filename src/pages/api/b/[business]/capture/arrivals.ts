@@ -4,5 +4,5 @@ import { foundArrivalsSchema } from '@/core/capture/found-schema';
 /** One page of the arrivals behind a fault. */
 export const GET: APIRoute = async ({ locals: { services, membership }, url }) => {
   const query = foundArrivalsSchema.parse(Object.fromEntries(url.searchParams));
-  return Response.json(await services.foundArrivals(membership, query));
+  return Response.json(await services.foundArrivals.page(membership, query));
 };
