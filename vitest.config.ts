@@ -4,6 +4,8 @@ const resolve = { alias: { '@': new URL('./src', import.meta.url).pathname } };
 
 export default defineConfig({
   test: {
+    // Two cores: most of what service and fault tests do is waiting for the database or a process.
+    maxWorkers: 2,
     projects: [
       {
         resolve,
@@ -25,7 +27,6 @@ export default defineConfig({
           include: ['tests/fault/**/*.test.ts'],
           hookTimeout: 60_000,
           testTimeout: 120_000,
-          fileParallelism: false,
         },
       },
     ],

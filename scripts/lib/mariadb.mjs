@@ -1,6 +1,6 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { closeSync, existsSync, openSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { closeSync, existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { connect, createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -59,11 +59,21 @@ export async function startMariaDb(dataDir, ends, wantedPort = null) {
   const socket = join(tmpdir(), `avrix-${name}.sock`);
   const asRoot = process.getuid?.() === 0 ? ['--user=root'] : [];
   await endLeftOver(pidFile);
+  // A starting server removes the temporary tables in its folder, also those of another server that works there.
+  const temporary = join(dataDir, 'mariadb-tmp');
+  mkdirSync(temporary, { recursive: true, mode: 0o700 });
 
   if (!existsSync(join(data, 'mysql'))) {
     const made = spawnSync(
       'mariadb-install-db',
-      ['--no-defaults', `--datadir=${data}`, '--auth-root-authentication-method=normal', '--skip-test-db', ...asRoot],
+      [
+        '--no-defaults',
+        `--datadir=${data}`,
+        `--tmpdir=${temporary}`,
+        '--auth-root-authentication-method=normal',
+        '--skip-test-db',
+        ...asRoot,
+      ],
       { encoding: 'utf8' },
     );
     if (made.status !== 0) {
@@ -95,6 +105,7 @@ export async function startMariaDb(dataDir, ends, wantedPort = null) {
       '--no-defaults',
       ...asRoot,
       `--datadir=${data}`,
+      `--tmpdir=${temporary}`,
       `--socket=${socket}`,
       `--pid-file=${pidFile}`,
       `--init-file=${initFile}`,

@@ -19,7 +19,7 @@ export interface Answer {
 export async function makeFaultPlace(environment: Record<string, string> = {}) {
   const folder = mkdtempSync(join(tmpdir(), 'avrix-fault-'));
   // The application, MariaDB, and a second application on the same database.
-  const port = await freePorts(5300, 3);
+  const port = await freePorts(5300 + 100 * Number(process.env.VITEST_POOL_ID ?? 0), 3);
   const second = port + 2;
   const agent = new Agent({ keepAlive: true, maxSockets: 64 });
   const testSwitch = randomBytes(16).toString('hex');

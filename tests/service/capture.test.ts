@@ -22,7 +22,7 @@ const paid = 'utm_source=quillsearch&utm_medium=paid-search&utm_campaign=uk-27q1
 
 beforeAll(async () => {
   outside = await startOutside();
-  pages = new URL(`http://pages.localhost:${await freePorts(5700, 1)}`);
+  pages = new URL(`http://pages.localhost:${await freePorts(6000 + 100 * Number(process.env.VITEST_POOL_ID ?? 0), 1)}`);
   place = await makePlace({ AVRIX_PRIVATE_HOSTS: `${outside.hosts},${pages.host}` });
   larkmoor = await setUpLarkmoor(place.services, outside.places);
   setClock(noon + 2 * day);

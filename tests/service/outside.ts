@@ -18,7 +18,7 @@ export interface Webhook {
 /** Oakledger and Quillsearch as they ship, on ports of their own. */
 export async function startOutside() {
   const folder = mkdtempSync(join(tmpdir(), 'outside-'));
-  const base = await freePorts(5600, 4);
+  const base = await freePorts(5600 + 100 * Number(process.env.VITEST_POOL_ID ?? 0), 4);
   const around = readSurroundings({
     STANDINS_PORT: String(base),
     STANDINS_DATA: folder,
