@@ -32,6 +32,16 @@ export default [
       'no-console': 'off',
     },
   },
+  {
+    files: ['**/*.{ts,tsx}'],
+    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+    rules: {
+      '@typescript-eslint/no-floating-promises': 'error',
+      'max-lines': ['error', 400],
+    },
+  },
+  // Where something waits in a loop for a reason, its file says which.
+  { files: ['src/**/*.{ts,tsx}'], ignores: ['**/*.test.ts'], rules: { 'no-await-in-loop': 'error' } },
   { files: ['src/**/*.{ts,tsx,astro}', 'standins/**/*.{ts,tsx}'], rules: clockRules },
   {
     files: ['src/server/clock.ts', 'src/snippet/clock.ts', 'standins/shared/clock.ts', '**/*.test.ts'],

@@ -1,3 +1,4 @@
+import { readdirSync } from 'node:fs';
 import { defineConfig } from '@playwright/test';
 
 const asRoot = process.getuid?.() === 0 ? ['--no-sandbox'] : [];
@@ -5,9 +6,14 @@ const asRoot = process.getuid?.() === 0 ? ['--no-sandbox'] : [];
 const personsAgent =
   'Mozilla/5.0 (X11; Linux x86_64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/156.0 Safari/537.36';
 
+const testDir = 'tests/browser';
+const files = readdirSync(testDir).filter((file) => file.endsWith('.spec.ts'));
+
 export default defineConfig({
-  testDir: 'tests/browser',
-  workers: 1,
+  testDir,
+  // Each file is a project, for a worker never goes on from one to another: each has a world of its own, as loaded.
+  projects: files.map((file) => ({ name: file.replace('.spec.ts', ''), testMatch: file })),
+  workers: 2,
   fullyParallel: false,
   timeout: 60_000,
   expect: { timeout: 15_000 },

@@ -1,24 +1,59 @@
 import { spawn } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { needBuild } from './lib/build.mjs';
+import { startMariaDb } from './lib/mariadb.mjs';
 import { needModules } from './lib/modules.mjs';
 import { browser, database, needNode, needPackages } from './lib/packages.mjs';
-import { inRoot } from './lib/paths.mjs';
+import { inRoot, makeDataDir } from './lib/paths.mjs';
 import { freePorts } from './lib/ports.mjs';
 import { endOnSignal, makeEnds } from './lib/program.mjs';
 import { main, say } from './lib/say.mjs';
-import { startWorld } from './lib/world.mjs';
+import { loadTestWorld } from './lib/test-worlds.mjs';
+
+/*
+ * `npm test` runs everything. `npm test -- plan links` runs the tests whose files are named so; `npm test -- service`
+ * those of one kind. `--long` goes more rounds of what is left to chance.
+ */
 
 const dataDir = inRoot('.data', 'test');
 const reports = join(dataDir, 'reports');
 
-/** Runs a command to its end, with what it prints passed on; resolves to true when it went well. */
-function run(name, command, args, env = {}) {
-  say(`\n== ${name}`);
+/** Kinds of tests, in the order they run: where their files lie, and what they need to be there. */
+const kinds = {
+  unit: { folders: ['src', 'standins', 'demo', 'tests/unit'] },
+  service: { folders: ['tests/service'], needs: 'database' },
+  fault: { folders: ['tests/fault'] },
+  browser: { folders: ['tests/browser'], needs: 'worlds' },
+};
+/** Browser tests at a time, each with a world of its own. */
+const workers = 2;
+
+const words = process.argv.slice(2).filter((word) => !word.startsWith('-'));
+const named = words.filter((word) => !(word in kinds));
+const chosen = Object.keys(kinds).filter((kind) => words.includes(kind));
+const isTest = (file) => /\.(test|spec)\.ts$/.test(file) && named.some((name) => file.includes(name));
+const isWanted = (kind) =>
+  (chosen.length === 0 || chosen.includes(kind)) &&
+  (named.length === 0 ||
+    kinds[kind].folders.some((folder) =>
+      readdirSync(inRoot(folder), { recursive: true }).some((file) => isTest(join(folder, file))),
+    ));
+
+const checks = [
+  ['Types', 'astro', ['check', '--minimumSeverity', 'error']],
+  ['Lint', 'eslint', ['.', '--max-warnings', '0']],
+  ['Format', 'prettier', ['--check', '--log-level', 'warn', '.']],
+  ['Who may import whom', 'depcruise', ['--config', '.dependency-cruiser.cjs', 'src', 'standins', 'demo']],
+  ['Nothing unused', 'knip', []],
+];
+
+/** Runs a tool to its end, with what it prints passed on; resolves to true when it went well. */
+function run(label, name, args, env = {}) {
+  say(`\n== ${label}`);
   return new Promise((resolve) => {
-    const child = spawn(command, args, {
+    const child = spawn(inRoot('node_modules', '.bin', name), args, {
       cwd: inRoot(),
       stdio: ['ignore', 'inherit', 'inherit'],
       env: { ...process.env, ...env },
@@ -27,7 +62,6 @@ function run(name, command, args, env = {}) {
     child.once('exit', (code) => resolve(code === 0));
   });
 }
-const tool = (name, label, args, env) => run(label, inRoot('node_modules', '.bin', name), args, env);
 
 /** Counts of a report file: vitest's or Playwright's JSON; a run that left none has failed. */
 function countsOf(file, ok) {
@@ -38,11 +72,24 @@ function countsOf(file, ok) {
   return { passed, failed: ok || failed > 0 ? failed : 1 };
 }
 
+async function makeWorlds() {
+  const first = await freePorts(4700, workers * 20);
+  return Array.from({ length: workers }, (_, slot) => ({
+    folder: join(dataDir, `world-${slot + 1}`),
+    port: first + slot * 20,
+    standinsPort: first + slot * 20 + 10,
+    testSwitch: randomBytes(16).toString('hex'),
+    ownerPassword: randomBytes(9).toString('hex'),
+  }));
+}
+
 await main(async () => {
   needNode();
   needPackages({ ...database, ...browser });
   needModules();
   await needBuild();
+  const wanted = Object.keys(kinds).filter(isWanted);
+  if (wanted.length === 0) return say(`No test file is named like ${named.join(' or ')}.`) ?? 1;
   rmSync(dataDir, { recursive: true, force: true });
   mkdirSync(reports, { recursive: true });
   delete process.env.AVRIX_DATABASE_URL;
@@ -50,61 +97,54 @@ await main(async () => {
 
   const ends = makeEnds();
   endOnSignal(ends);
-  const testSwitch = randomBytes(16).toString('hex');
-  const port = await freePorts(4700, 1);
-  const standinsPort = await freePorts(port + 10, 3);
-  const env = {
-    TEST_PORT: String(port),
-    TEST_STANDINS_PORT: String(standinsPort),
-    TEST_SWITCH: testSwitch,
-    TEST_OWNER_PASSWORD: randomBytes(9).toString('hex'),
-    TEST_DATA: dataDir,
-    // More rounds of what is left to chance.
-    ...(process.argv.includes('--long') ? { TEST_LONG: 'yes' } : {}),
-  };
-  // The demo loads while types, rules and units are checked.
-  const starting = startWorld(
-    {
-      dataDir,
-      port,
-      standinsPort,
-      demo: 'small',
-      lastDay: '2027-02-15',
-      testSwitch,
-      env: { AVRIX_OWNER_PASSWORD: env.TEST_OWNER_PASSWORD, AVRIX_LOG: 'warn' },
+  const env = process.argv.includes('--long') ? { TEST_LONG: 'yes' } : {};
+  const worlds = await makeWorlds();
+  /** What kinds need, begun at once: worlds load while types, rules and units are checked. */
+  const needs = {
+    async database() {
+      env.TEST_DATABASE_URL = await startMariaDb(makeDataDir(join(dataDir, 'service')), ends);
     },
-    ends,
+    async worlds() {
+      for (const world of worlds) await loadTestWorld(world, ends);
+      env.TEST_WORLDS = JSON.stringify(worlds);
+    },
+  };
+  const begun = Object.fromEntries(
+    wanted.flatMap((kind) => {
+      const { needs: need } = kinds[kind];
+      if (!need) return [];
+      const ready = needs[need]();
+      ready.catch(() => undefined);
+      return [[kind, ready]];
+    }),
   );
-  starting.catch(() => undefined);
 
   const total = { passed: 0, failed: 0 };
   const add = ({ passed, failed }) => {
     total.passed += passed;
     total.failed += failed;
   };
-  const check = async (ok) => add((await ok) ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 });
   try {
-    await check(tool('tsc', 'Types', ['--noEmit']));
-    await check(tool('astro', 'Types of pages', ['check', '--minimumSeverity', 'error']));
-    await check(tool('eslint', 'Lint', ['.', '--max-warnings', '0']));
-    await check(tool('prettier', 'Format', ['--check', '--log-level', 'warn', '.']));
-    await check(
-      tool('depcruise', 'Who may import whom', ['--config', '.dependency-cruiser.cjs', 'src', 'standins', 'demo']),
-    );
-    await check(tool('knip', 'Nothing unused', []));
-
-    const vitest = async (project) => {
-      const file = join(reports, `${project}.json`);
-      const args = ['run', '--project', project, '--reporter=default', '--reporter=json', `--outputFile.json=${file}`];
-      add(countsOf(file, await tool('vitest', `Vitest: ${project}`, args, env)));
-    };
-    await vitest('unit');
-    const world = await starting;
-    env.TEST_DATABASE_URL = world.databaseUrl;
-    await vitest('service');
-    await vitest('fault');
-    const file = join(reports, 'browser.json');
-    add(countsOf(file, await tool('playwright', 'Browser', ['test'], { ...env, TEST_REPORT: file })));
+    if (words.length === 0)
+      for (const [label, name, args] of checks)
+        add((await run(label, name, args)) ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 });
+    for (const kind of wanted) {
+      await begun[kind];
+      const file = join(reports, `${kind}.json`);
+      const ok =
+        kind === 'browser'
+          ? await run('Browser', 'playwright', ['test', ...named], { ...env, TEST_REPORT: file })
+          : await run(
+              `Vitest: ${kind}`,
+              'vitest',
+              [
+                ...['run', '--project', kind, ...named],
+                ...['--reporter=default', '--reporter=json', `--outputFile.json=${file}`],
+              ],
+              env,
+            );
+      add(countsOf(file, ok));
+    }
   } finally {
     await ends.all();
   }

@@ -29,6 +29,11 @@ const catalogue = {
   ],
   AVX_BUSINESS_UNKNOWN: [404, 'Business is not known', (o) => `No business is known as “${o.business}”.`],
   AVX_NOT_FOUND: [404, 'Not found', (o) => `There is no ${o.what} at this address.`],
+  AVX_ENQUIRY_NEW: [
+    404,
+    'Enquiry is too new',
+    () => 'This enquiry came in a moment ago and is being followed. Open it again in a few seconds.',
+  ],
   AVX_RELEASE_UNKNOWN: [404, 'Release is not known', (o) => `This business has no release ${o.number}.`],
   AVX_SIGN_IN_NEEDED: [401, 'Sign in first', () => 'Sign in first.'],
   AVX_TOKEN_WRONG: [

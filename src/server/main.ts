@@ -3,6 +3,7 @@ import { randomBytes } from 'node:crypto';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import sirv from 'sirv';
+import { AvrixError } from '../core/errors';
 import type { Config } from './config';
 import { holdBody } from './edge/bodies';
 import { clientAddress } from './edge/client-address';
@@ -75,18 +76,20 @@ function route(config: Config, services: Services, astro: AstroHandler) {
       } catch (error) {
         return replyError(response, error);
       }
-      files(request, response, () =>
-        astro(
-          request,
-          response,
-          (error) => {
-            if (error) log.error({ error: String(error) }, 'page failed');
-            if (!response.headersSent)
-              reply(response, error ? 500 : 404, { 'content-type': 'text/plain' }, 'Not found');
-          },
-          { services, address, drained: makeDrained(response) },
-        ),
-      );
+      const locals = { services, address, drained: makeDrained(response) };
+      const fail = (error: unknown) => {
+        log.error({ error: String(error) }, 'page failed');
+        if (!response.headersSent) reply(response, 500, { 'content-type': 'text/plain' }, 'This page failed.');
+      };
+      /** What has no route is answered as every other problem: by its page, or by its document. */
+      const notFound = () => {
+        const path = request.url ?? '/';
+        if (path.startsWith('/api/'))
+          return replyError(response, new AvrixError('AVX_NOT_FOUND', { what: 'endpoint' }));
+        request.url = `/problem?status=404&business=${/^\/b\/([\w-]+)/.exec(path)?.[1] ?? ''}`;
+        astro(request, response, fail, locals);
+      };
+      files(request, response, () => astro(request, response, (error) => (error ? fail(error) : notFound()), locals));
     } else {
       reply(response, 307, { location: config.origin + (request.url ?? '/') });
     }

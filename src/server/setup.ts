@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- one set-up, each part after what it needs */
 import { getDomain } from 'tldts';
 import { z } from 'zod';
 import { newLinkSchema, tagSetSchema } from '../core/links/schema';

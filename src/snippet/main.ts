@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- the first part that restores something ends it */
 import { decideTouch, isToldAgain, nothingKept, type ArrivedHit, type Consent } from '../core/capture';
 import { now } from './clock';
 import { keep, keptNow } from './cookies';
@@ -71,7 +72,7 @@ function countLanding({ setup, doorOf, toText }: Tools, arrival: Arrival): void 
   navigator.sendBeacon?.(doorOf('count'), toText({ source, medium, campaign }));
 }
 
-guarded(() => {
+void guarded(() => {
   const once = Symbol.for(`avrix ${AVRIX_SETUP.business}`);
   const page = globalThis as unknown as Record<symbol, boolean>;
   if (page[once]) return;

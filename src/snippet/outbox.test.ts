@@ -60,6 +60,16 @@ describe('a hit', () => {
     expect([sent.at(-1), waiting()]).toEqual([['a', 'b'], []]);
   });
 
+  it('that says “no” goes at once, also while others are on their way, and outlives the forgetting of what waits', async () => {
+    answer = () => new Promise(() => undefined);
+    const outbox = makeOutbox(setup);
+    outbox.put(hit('a'));
+    await settle();
+    void outbox.sendNow(hit('no'));
+    outbox.clear();
+    expect([sent, waiting()]).toEqual([[['a'], ['no']], []]);
+  });
+
   it('that comes while others are on their way goes after them, one body at a time', async () => {
     let take: (taken: { ok: boolean }) => void = () => undefined;
     answer = () => new Promise((resolve) => (take = resolve));

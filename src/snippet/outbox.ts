@@ -29,19 +29,21 @@ export function makeOutbox({ doorOf, stored, fetch, later, toText }: Tools) {
     return batch;
   };
   const bodyOf = (hits: Hit[]) => toText({ sentAt: now(), hits });
+  const post = (hits: Hit[]) =>
+    fetch(collect, {
+      method: 'POST',
+      body: bodyOf(hits),
+      headers: { 'content-type': 'text/plain' },
+      keepalive: true,
+      credentials: 'include',
+    });
 
   async function send(): Promise<void> {
     const batch = nextBatch();
     if (sending || batch.length === 0) return;
     sending = true;
     try {
-      const answer = await fetch(collect, {
-        method: 'POST',
-        body: bodyOf(batch),
-        headers: { 'content-type': 'text/plain' },
-        keepalive: true,
-        credentials: 'include',
-      });
+      const answer = await post(batch);
       // What is refused for what it is would be refused for ever, and keep all others: it goes alone, and then not at all.
       const isWrong = answer.status === 400 || answer.status === 413;
       if (!answer.ok && !isWrong) return;
@@ -68,7 +70,10 @@ export function makeOutbox({ doorOf, stored, fetch, later, toText }: Tools) {
       // Sent in a task of its own, so that none is long; `beacon` sends it where the page goes away before.
       later(send);
     },
-    send,
+    /** Sends a hit beside what waits, which may be forgotten next. */
+    async sendNow(hit: Hit) {
+      await post([hit]).catch(() => undefined);
+    },
     /** Forgets what was not sent. */
     clear: () => waiting.write([]),
     /** Last chance as the page goes away; whatever it says, the hits stay until an answer came. */

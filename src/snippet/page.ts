@@ -35,11 +35,11 @@ export function work(
   let works = true;
   const held = () => (works ? keptNow(setup) : kept);
 
-  /** Tells something; with it what the cookies hold, not what should be in them. */
-  const tell = (rest: Rest, at = now(), { first, last, clicks, values } = held(), place = placeOf(setup, parts)) => {
+  /** Something to tell; with it what the cookies hold, not what should be in them. */
+  const hitOf = (rest: Rest, at = now(), { first, last, clicks, values } = held(), place = placeOf(setup, parts)) => {
     const { id, visitId, noCustomer } = kept.visitor!;
     // What is undefined does not stand in JSON.
-    outbox.put({
+    return {
       ...{ id: newId(at), at, release: setup.release, visitor: id, visit: visitId },
       address: place.address.slice(0, 4000),
       referrer: place.referrer.slice(0, 4000),
@@ -48,8 +48,9 @@ export function work(
       noCustomer: noCustomer || undefined,
       kept: { works, first, last, clicks, values },
       ...rest,
-    } as Hit);
+    } as Hit;
   };
+  const tell = (...what: Parameters<typeof hitOf>) => outbox.put(hitOf(...what));
 
   const arriveAt = (arrival: Arrival) => {
     const { at, navigation } = arrival;
@@ -108,9 +109,7 @@ export function work(
   return {
     /** Says that what somebody agreed to has changed. */
     tellConsent() {
-      tell({ kind: 'consent' });
-      // At once: what waits may be forgotten next.
-      void outbox.send();
+      void outbox.sendNow(hitOf({ kind: 'consent' }));
     },
     end: around.end,
   };

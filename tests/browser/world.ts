@@ -1,12 +1,33 @@
 import { request as httpRequest } from 'node:http';
+import { test as base, expect, type BrowserContext, type Page } from '@playwright/test';
+import { makeEnds } from '../../scripts/lib/program.mjs';
+import { startTestWorld, type TestWorld } from '../../scripts/lib/test-worlds.mjs';
 import type { Hit } from '../../src/core/capture';
 import { firstPlan } from '../../src/core/plan/first-plan';
-import { expect, type BrowserContext, type Page } from '@playwright/test';
 
-const env = process.env as Record<'TEST_PORT' | 'TEST_STANDINS_PORT' | 'TEST_SWITCH' | 'TEST_OWNER_PASSWORD', string>;
-const at = (name: string, port: number) => `http://${name}.localhost:${port}`;
-const port = Number(env.TEST_PORT);
-const standins = Number(env.TEST_STANDINS_PORT);
+/** The world of this worker: no other one looks into it. */
+const world = (JSON.parse(process.env.TEST_WORLDS ?? '[]') as TestWorld[])[
+  Number(process.env.TEST_PARALLEL_INDEX ?? 0)
+];
+const { port, standinsPort: standins, testSwitch, ownerPassword } = world ?? ({} as TestWorld);
+const at = (name: string, number: number) => `http://${name}.localhost:${number}`;
+
+/** Tests of one file share a world, which begins as the demo was loaded. */
+export const test = base.extend<object, { world: void }>({
+  world: [
+    async ({}, use) => {
+      const ends = makeEnds();
+      try {
+        await startTestWorld(world!, ends);
+        await beginEvening();
+        await use();
+      } finally {
+        await ends.all();
+      }
+    },
+    { scope: 'worker', auto: true, timeout: 60_000 },
+  ],
+});
 
 export const places = {
   avrix: at('avrix', port),
@@ -19,7 +40,7 @@ export const places = {
   bellhour: at('bellhour', standins + 4),
 };
 export const home = `${places.avrix}/b/larkmoor`;
-export const owner = { mail: 'owner@larkmoor.example', password: env.TEST_OWNER_PASSWORD };
+export const owner = { mail: 'owner@larkmoor.example', password: ownerPassword };
 /** The evening of the demo's last day. */
 export const evening = Date.parse('2027-02-15T17:00:00Z');
 
@@ -58,7 +79,7 @@ export function ask(
 async function door(url: string, header: string, body: object): Promise<void> {
   const { status, body: text } = await ask(url, {
     method: 'POST',
-    headers: { 'content-type': 'application/json', [header]: env.TEST_SWITCH },
+    headers: { 'content-type': 'application/json', [header]: testSwitch },
     body: JSON.stringify(body),
   });
   expect(status, text).toBeLessThan(300);
@@ -66,19 +87,25 @@ async function door(url: string, header: string, body: object): Promise<void> {
 export const avrixDoor = (name: string, body: object = {}) =>
   door(`${places.edge}/_test/${name}`, 'avrix-test-switch', body);
 
-/** Puts the application, the stand-ins and a browser on the same evening. */
-export async function setEvening(context: BrowserContext): Promise<void> {
+/** When (ms) the evening of this world began, by this machine's clock. */
+let began = 0;
+
+/** Puts the application and the stand-ins on the demo's last evening; from then on it goes on by itself. */
+async function beginEvening(): Promise<void> {
+  began = Date.now();
   await avrixDoor('clock', { at: evening });
   await door(`${places.larkmoor}/_test/clock`, 'standins-test-switch', { at: evening });
-  await context.clock.setSystemTime(evening);
 }
 
+/** Puts a browser on the evening that the application and the stand-ins are on. */
+export const setEvening = (context: BrowserContext): Promise<void> =>
+  context.clock.setSystemTime(evening + Date.now() - began);
+
+/** Signs a browser in, without the page for it: what that does has tests of its own. */
 export async function signIn(page: Page, who: { mail: string; password: string } = owner): Promise<void> {
-  await page.goto(`${places.avrix}/sign-in`);
-  await page.getByLabel('Mail address').fill(who.mail);
-  await page.getByLabel('Password').fill(who.password);
-  await page.getByRole('button', { name: 'Sign in' }).click();
-  await expect(page).not.toHaveURL(/sign-in/);
+  const [name = '', value = ''] = (await signInByHand(who)).split(/=(.*)/s);
+  expect(name, 'signed in').toBe('avx_session');
+  await page.context().addCookies([{ name, value, url: places.avrix, httpOnly: true, sameSite: 'Lax' }]);
 }
 
 /** Signs in without a browser; returns the cookie. */

@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- the releases of a batch are one or two, and remembered */
 import { hostOf, isUnder, type CaptureRules, type Hit } from '../../core/capture';
 import { cleanHit, mayHoldPii } from '../../core/capture/clean-hit';
 import { batchSchema, hitFieldWords, hitSchema } from '../../core/capture/schema';

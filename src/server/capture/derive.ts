@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- visitors go in pieces, so that memory holds one */
 import { setImmediate } from 'node:timers/promises';
 import { visitorRules, type Release } from '../../core/releases';
 import { deriveVisitor, type DerivedVisitor, type VisitorRules } from '../../core/strands';

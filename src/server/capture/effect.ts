@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- visitors go in pieces, so that memory holds one */
 import { selectOne, selectRows, time, uuid } from '../db';
 import type { FillRule } from '../../core/capture';
 import { fillEffect, type SentForm } from '../../core/capture/fill-effect';

@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- answers go in batches, side by side within one */
 import { selectRows, text, time, whole } from '../db';
 import { carriedParameter } from '../../core/capture/elsewhere';
 import type { ElsewhereView, ReturnedFile } from '../../core/capture/station-view';

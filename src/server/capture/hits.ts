@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- hits are read in pieces, so that memory holds one */
 import type { Sequelize } from 'sequelize';
 import { pick, selectRows, whole } from '../db';
 import type { Mark, RecordedHit } from '../../core/strands';

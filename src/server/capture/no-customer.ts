@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- a host is found beside the last; work is marked in batches */
 import { Op, type Sequelize, type Transaction } from 'sequelize';
 import { isUnder, markParameter } from '../../core/capture';
 import { isOwnMail, type NoCustomerRule } from '../../core/capture/no-customer';
@@ -94,6 +95,19 @@ export function makeNoCustomer(context: Context, releases: Releases, draft: Draf
     };
   }
 
+  /** Where a website opens: as one of its newest arrivals was addressed, for some have no https, or a port; else https. */
+  async function readOrigin(businessId: string, host: string): Promise<string> {
+    const [newest] = await selectRows(
+      db,
+      { address: text().of("JSON_VALUE(body, '$.address')") },
+      `FROM (SELECT host, body FROM hits USE INDEX (by_time)
+         WHERE business_id = ? AND at >= ? AND kind = 'arrived' ORDER BY at DESC LIMIT 500) AS newest
+       WHERE host = ? LIMIT 1`,
+      [businessId, lookedAtSince(), host],
+    );
+    return newest ? new URL(newest.address).origin : `https://${host}`;
+  }
+
   /** Hosts that hits came from. They are few, and each is found beside the last: grouping would read every hit's. */
   async function readHosts(businessId: string): Promise<string[]> {
     const hosts: string[] = [];
@@ -178,9 +192,9 @@ export function makeNoCustomer(context: Context, releases: Releases, draft: Draf
             : `${counted(strands, 'strand', 'strands')} and ${counted(enquiries, 'enquiry', 'enquiries')} of no customers are kept apart.`,
         under: 'Marked, never dropped: counted nowhere, told to no platform.',
       }));
-      const host = website?.get({ plain: true }).host ?? '';
+      const origin = await readOrigin(business.id, website?.get({ plain: true }).host ?? '');
       const days = { from: dayIn(business.timeZone, lookedAtSince().getTime()), to: dayIn(business.timeZone, nowMs()) };
-      return { ...known, rule: edited.noCustomer, marked, days, link: `https://${host}/?${markParameter}=yes` };
+      return { ...known, rule: edited.noCustomer, marked, days, link: `${origin}/?${markParameter}=yes` };
     },
     /** What applying the live list to the past would mark; nothing is changed. Looks through everything recorded, so it is asked for. */
     preview: ({ business }: Membership): Promise<PastPreview> => preview(business.id),

@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- at most five, each counted before the next */
 import { z } from 'zod';
 import { cleanAddress } from '../../core/capture';
 import { isUnder } from '../../core/capture/address';

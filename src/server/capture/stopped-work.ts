@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- one statement for each lane, in one transaction */
 import type { StoppedWork } from '../../core/capture/faults';
 import { now } from '../clock';
 import type { Context } from '../context';

@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- statements are bounded by bytes, in one transaction */
 import type { Connection } from 'mariadb';
 import type { Transaction } from 'sequelize';
 import type { Table } from './tables';

@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- each migration builds on the one before */
 import { selectRows } from './select';
 import { pick } from './columns';
 import { randomUUID } from 'node:crypto';

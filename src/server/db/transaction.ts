@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- a transaction is tried again after its last try failed */
 import { Transaction, type Sequelize } from 'sequelize';
 
 /** Lock wait timed out, deadlock, record changed since last read: the transaction may simply run again. */

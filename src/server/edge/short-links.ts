@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- two limits, the second only where the first lets through */
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { verify } from '@node-rs/argon2';
 import { RateLimiterMemory } from 'rate-limiter-flexible';

@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- once, at the start; the database has other work too */
 import { plain } from '../db';
 import type { DomainServices } from '../services';
 

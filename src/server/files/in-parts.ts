@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- a part is read once the one before is taken */
 /** At most this many rows of a list stand in one file. */
 export const mostInFile = 1_000_000;
 const partSize = 2000;

@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- each hand takes the next item when it is free */
 import { waitAfter } from '../../core/reportbacks';
 import { nowMs } from '../clock';
 import type { WorkItem } from '../db';

@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- a lane goes round after round */
 import { setTimeout as wait } from 'node:timers/promises';
 import type { Context } from '../context';
 import {

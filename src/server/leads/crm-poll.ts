@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- each answer says where the next one begins */
 import type { Transaction } from 'sequelize';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';

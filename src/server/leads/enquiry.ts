@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- the first platform that knows the click ends it */
 import { Op, type Transaction } from 'sequelize';
 import { enquiryHops, type EnquiryState } from '../../core/leads';
 import { qualifiedOutcome, type Release } from '../../core/releases';

@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- rows go in batches, in one transaction */
 import { Op, type Transaction, type WhereOptions } from 'sequelize';
 import { AvrixError, fieldsWrong } from '../../core/errors';
 import {

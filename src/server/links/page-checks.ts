@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- a redirect follows the one before; one statement for each host */
 import {
   releaseNamed,
   judgePage,

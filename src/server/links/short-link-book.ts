@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- pages of one list, until one is not full */
 import { Op } from 'sequelize';
 import type { Context } from '../context';
 import { plain, type ShortLinkRow } from '../db';

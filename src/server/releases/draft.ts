@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- changes are few and in one transaction */
 import { Op, type Transaction } from 'sequelize';
 import { AvrixError, fieldsWrong, type WrongField } from '../../core/errors';
 import { mayChange } from '../../core/people/rights';

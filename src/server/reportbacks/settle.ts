@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- one statement for all rows that change alike, in one transaction */
 import { now } from '../clock';
 import type { Context } from '../context';
 import { inTransaction, markWork, type ReportBackRow } from '../db';

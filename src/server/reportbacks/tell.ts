@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- batches of one account go one after the other, as its platform counts them */
 import type { Reason } from '../../core/reasons/codes';
 import { contractOf, type RowAnswer, type TellingRow } from '../../core/platforms';
 import { readAnswer, readRepeats, writeBatch } from '../../core/platforms/quillsearch';

@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- the platforms of an outcome are few, in one transaction */
 import type { Transaction } from 'sequelize';
 import { contractOf } from '../../core/platforms';
 import { qualifiedOutcome, tellingRules, type Release } from '../../core/releases';

@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- one day at a time, so that no transaction is long */
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
 import { dayIn } from '../days';

@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- one statement for all strands that change alike */
 import type { Sequelize, Transaction } from 'sequelize';
 import { followStrand, type HopRow, type Strand } from '../../core/strands';
 import { selectRows, plain, type HopTableRow, type StrandRow } from '../db';

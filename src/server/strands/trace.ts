@@ -126,7 +126,8 @@ export function makeTraces(context: Context, releases: Releases) {
     async ofEnquiry(business: BusinessRow, role: RoleRow, id: string): Promise<TraceView> {
       const row = await tables.enquiries.findOne({ where: { businessId: business.id, id } });
       const enquiry = row?.get({ plain: true });
-      if (!enquiry?.strandId) throw new AvrixError('AVX_NOT_FOUND', { what: 'enquiry' });
+      if (!enquiry) throw new AvrixError('AVX_NOT_FOUND', { what: 'enquiry' });
+      if (!enquiry.strandId) throw new AvrixError('AVX_ENQUIRY_NEW');
       return view(business, role, enquiry.strandId, enquiry);
     },
 

@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- tried again on top of what somebody else changed meanwhile */
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import type { WrongField } from '../../core/errors';
 import type { RuleChange, RuleName } from '../../core/rules';

@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- one file is written and read, one batch after the other */
 import { mkdirSync, readdirSync } from 'node:fs';
 import { open, rename, unlink, type FileHandle } from 'node:fs/promises';
 import { join } from 'node:path';

@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- one statement for each business */
 import type { Transaction } from 'sequelize';
 import { hostOf, pageOf, type Hit } from '../../../core/capture';
 import { now } from '../../clock';

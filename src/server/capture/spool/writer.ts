@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- batches go in the order they came, with rests between */
 import { setTimeout as wait } from 'node:timers/promises';
 import type { Context } from '../../context';
 import { storeClicks, type SpooledClick } from '../../links/clicks';

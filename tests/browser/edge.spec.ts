@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
-import { ask, places } from './world';
+import { expect } from '@playwright/test';
+import { ask, places, test } from './world';
 
 const collect = `${places.edge}/collect/larkmoor`;
 const post = (body: string, headers: Record<string, string> = {}) => ask(collect, { method: 'POST', body, headers });

@@ -1,6 +1,6 @@
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { Ajv2020 } from 'ajv/dist/2020.js';
-import { ask, makeOthers, open, others, owner, places, signInByHand } from './world';
+import { ask, makeOthers, open, others, owner, places, signInByHand, test } from './world';
 
 interface Described {
   operationId: string;

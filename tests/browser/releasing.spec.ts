@@ -1,5 +1,5 @@
-import { expect, test, type Browser, type Page } from '@playwright/test';
-import { avrixDoor, open, owner, release, setEvening, signIn } from './world';
+import { expect, type Browser, type Page } from '@playwright/test';
+import { avrixDoor, open, owner, ready, release, setEvening, signIn, test } from './world';
 
 /* Two people at the same rules, and the way back from a release. */
 
@@ -66,6 +66,7 @@ test('a release is read in the history, and taken back', async ({ page, context 
   await release(page, 'Shorter touches');
   await page.getByRole('link', { name: 'History' }).click();
   await expect(page.getByRole('heading', { name: /“Shorter touches”, is live\.$/ })).toBeVisible();
+  await ready(page);
   const newest = page.getByRole('listitem').first();
   await expect(newest).toContainText('are kept 45 days');
   await newest.getByRole('button', { name: 'Take back 1 rule' }).click();

@@ -1,9 +1,9 @@
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { build } from 'esbuild';
 import { day, rules as fixture, start, valueRule } from '../../src/core/capture/rules.fixture';
 import type { Arrival, Hit } from '../../src/core/capture';
 import { answers } from './engine-answers';
-import { hitsOf, places, setEvening } from './world';
+import { hitsOf, places, setEvening, test } from './world';
 
 const rules = {
   ...fixture,

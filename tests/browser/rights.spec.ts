@@ -1,6 +1,6 @@
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
-import { expect, test } from '@playwright/test';
-import { ask, makeOthers, others, owner, places, signInByHand } from './world';
+import { expect } from '@playwright/test';
+import { ask, makeOthers, others, owner, places, signInByHand, test } from './world';
 
 /** Every page and endpoint there is, read from the folder, so that a new one is walked without anybody thinking of it. */
 const files = readdirSync('src/pages', { recursive: true, encoding: 'utf8' })

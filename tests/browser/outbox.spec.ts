@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
-import { home, places, setEvening, signIn } from './world';
+import { expect } from '@playwright/test';
+import { home, places, setEvening, signIn, test } from './world';
 
 test('hits of a page that could not reach the edge go with the next page, once', async ({ browser }) => {
   const context = await browser.newContext();

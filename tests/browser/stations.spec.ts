@@ -1,6 +1,19 @@
 import { readFile } from 'node:fs/promises';
-import { expect, test, type Page } from '@playwright/test';
-import { ask, home, makeOthers, open, others, places, ready, setEvening, signIn, signInByHand } from './world';
+import { expect, type Page } from '@playwright/test';
+import {
+  ask,
+  home,
+  makeOthers,
+  open,
+  others,
+  owner,
+  places,
+  ready,
+  setEvening,
+  signIn,
+  signInByHand,
+  test,
+} from './world';
 
 test.beforeEach(async ({ page, context }) => {
   await setEvening(context);
@@ -284,7 +297,7 @@ test.describe('the plan', () => {
 
 test('short links are exported as a redirect list, and printed as QR pictures', async () => {
   const headers = {
-    cookie: await signInByHand({ mail: 'owner@larkmoor.example', password: process.env.TEST_OWNER_PASSWORD! }),
+    cookie: await signInByHand({ mail: 'owner@larkmoor.example', password: owner.password }),
   };
   const api = `${places.avrix}/api/b/larkmoor/short-links`;
   const list = await ask(`${api}.conf`, { headers });

@@ -1,5 +1,5 @@
-import { expect, test, type Page } from '@playwright/test';
-import { makeOthers, open, others, places, ready, release, setEvening, signIn } from './world';
+import { expect, type Page } from '@playwright/test';
+import { makeOthers, open, others, places, ready, release, setEvening, signIn, test } from './world';
 
 test.beforeEach(async ({ page, context }) => {
   await setEvening(context);

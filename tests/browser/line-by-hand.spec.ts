@@ -1,5 +1,5 @@
-import { expect, test, type BrowserContext, type Page } from '@playwright/test';
-import { home, places, setEvening, signIn } from './world';
+import { expect, type BrowserContext, type Page } from '@playwright/test';
+import { home, places, setEvening, signIn, test } from './world';
 
 /** One visitor's browser through the whole of it; the tests build on each other. */
 test.describe.configure({ mode: 'serial' });
@@ -44,6 +44,7 @@ async function openTrace(page: Page, company: string): Promise<void> {
   await expect(async () => {
     await page.goto(`${home}/leads?find=${encodeURIComponent(company)}`);
     await page.getByRole('link', { name: company }).click({ timeout: 1000 });
+    await expect(page.getByText('is being followed')).toHaveCount(0);
   }).toPass();
 }
 
@@ -99,7 +100,10 @@ test('3. the form carries it into the CRM, with the lead token, and Avrix joins 
   const field = (name: string) => page.getByRole('row', { name: new RegExp(`^${name} `) });
   await expect(field('click_id')).toContainText(qsid);
   await expect(field('avx_lead')).toContainText(/[0-9a-f]{8}-[0-9a-f]{4}-7/);
-  await expect(page.getByText('answered 204').first()).toBeVisible();
+  await expect(async () => {
+    await page.reload();
+    await expect(page.getByText('answered 204').first()).toBeVisible({ timeout: 500 });
+  }).toPass();
   await openTrace(marketer, 'Walking Loaf');
   await expect(marketer.getByText('joined by its lead token')).toBeVisible();
   await expect(marketer.getByRole('heading', { name: 'The click ID is in the CRM; not qualified yet.' })).toBeVisible();

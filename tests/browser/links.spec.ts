@@ -1,5 +1,5 @@
-import { expect, test, type Page } from '@playwright/test';
-import { ask, avrixDoor, open, places, setEvening, signIn } from './world';
+import { expect, type Page } from '@playwright/test';
+import { ask, avrixDoor, open, places, setEvening, signIn, test } from './world';
 
 const person = 'Mozilla/5.0 (X11; Linux x86_64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/156.0 Safari/537.36';
 

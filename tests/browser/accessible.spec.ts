@@ -1,0 +1,99 @@
+import { createRequire } from 'node:module';
+import { readFileSync } from 'node:fs';
+import { expect, type Page } from '@playwright/test';
+import { ask, home, owner, places, signIn, signInByHand, test } from './world';
+
+const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
+
+interface Violation {
+  id: string;
+  nodes: { target: string[]; failureSummary: string }[];
+}
+
+type Axe = { run(options: object): Promise<{ violations: Violation[] }> };
+
+/** What axe finds wrong on the page as it stands; in the dark theme only what depends on colours. */
+async function faults(page: Page): Promise<string[]> {
+  await page.evaluate(axe);
+  const found: string[] = [];
+  for (const [colorScheme, options] of [
+    ['light', {}],
+    ['dark', { runOnly: ['color-contrast', 'link-in-text-block'] }],
+  ] as const) {
+    await page.emulateMedia({ colorScheme });
+    const { violations } = await page.evaluate(
+      (given) => (globalThis as unknown as { axe: Axe }).axe.run(given),
+      options,
+    );
+    for (const { id, nodes } of violations)
+      found.push(...nodes.map((node) => `${id} in the ${colorScheme} theme: ${node.target.join(' ')}`));
+  }
+  return found;
+}
+
+let trace = '';
+let strand = '';
+test.beforeAll(async () => {
+  const cookie = await signInByHand(owner);
+  const read = async (what: string) =>
+    JSON.parse((await ask(`${places.avrix}/api/b/larkmoor/${what}`, { headers: { cookie } })).body) as {
+      rows: { id: string; enquiryId: string }[];
+    };
+  trace = `/leads/${(await read('strands?hop=in_crm&state=lost')).rows[0]!.enquiryId}`;
+  strand = `/strands/${(await read('strands?hop=form_sent&state=left')).rows[0]!.id}`;
+});
+
+const views: [name: string, path: () => string][] = [
+  ['the line', () => ''],
+  ['strands', () => '/strands?hop=in_crm&state=lost'],
+  ['a strand', () => strand],
+  ['leads', () => '/leads'],
+  ['Trace', () => trace],
+  ['Plan', () => '/plan?tag=utm_medium'],
+  ['Campaign names', () => '/plan/names'],
+  ['Do they agree?', () => '/plan/channels?medium=display'],
+  ['Campaigns', () => '/plan/campaigns?campaign=new'],
+  ['Off plan', () => '/plan/off-plan'],
+  ['Share', () => '/plan/share'],
+  ['Capture', () => '/capture'],
+  ['Kept', () => '/capture/kept'],
+  ['Fields', () => '/capture/fields'],
+  ['Fields as a grid', () => '/capture/fields?as=grid'],
+  ['Swap tables', () => '/capture/swaps'],
+  ['Forms seen', () => '/capture/forms'],
+  ['Elsewhere', () => '/capture/elsewhere'],
+  ['No customer', () => '/capture/no-customer'],
+  ['Arrivals', () => '/capture/arrivals?kind=click_id_gone&name=qsid'],
+  ['Install', () => '/capture/install'],
+  ['Links', () => '/links?campaign=uk-27q1-fleet-letter'],
+  ['Make many', () => '/links/many'],
+  ['Links made', () => '/links/made'],
+  ['Short links', () => '/links/short?path=bakery'],
+  ['Page checks', () => '/links/checks'],
+  ['Not live', () => '/not-live'],
+  ['you', () => '/you'],
+];
+
+for (const [name, path] of views)
+  test(`${name} has no fault that axe finds, breaks no content policy, and shows no scroll bar sideways`, async ({
+    page,
+  }) => {
+    const errors: string[] = [];
+    page.on('console', (message) => message.type() === 'error' && errors.push(message.text()));
+    page.on('pageerror', (error) => errors.push(error.message));
+    await signIn(page);
+    const answer = await page.goto(home + path());
+    const policy = answer!.headers()['content-security-policy']!;
+    for (const directive of ["default-src 'self'", "frame-ancestors 'none'", "object-src 'none'"])
+      expect(policy).toContain(directive);
+    expect(policy).not.toContain('unsafe');
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+    expect(await faults(page)).toEqual([]);
+    expect(errors).toEqual([]);
+    expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth)).toBeLessThanOrEqual(0);
+  });
+
+test('sign-in has no fault that axe finds', async ({ page }) => {
+  await page.goto(`${places.avrix}/sign-in?problem=Mail+address+and+password+do+not+belong+together.`);
+  expect(await faults(page)).toEqual([]);
+});

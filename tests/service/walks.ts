@@ -1,0 +1,140 @@
+import { afterAll, beforeAll, expect } from 'vitest';
+import { arrive, decideFills, nothingKept, type Hit } from '../../src/core/capture';
+import { hiddenFields } from '../../src/core/capture/rules.fixture';
+import { captureRules } from '../../src/core/releases';
+import { setClock } from '../../src/server/clock';
+import { idAt, makePlace, noon, rowsOf, setUpLarkmoor } from './place';
+import { startOutside } from './outside';
+
+/* Clicks that are followed to their end by hand, in a database and among stand-ins of this test file's own. */
+
+export let outside: Awaited<ReturnType<typeof startOutside>>;
+export let place: Awaited<ReturnType<typeof makePlace>>;
+export let larkmoor: Awaited<ReturnType<typeof setUpLarkmoor>>;
+export let visitors = 0;
+export let time = noon;
+
+beforeAll(async () => {
+  outside = await startOutside();
+  place = await makePlace({ AVRIX_PRIVATE_HOSTS: outside.hosts });
+  move(noon);
+  larkmoor = await setUpLarkmoor(place.services, outside.places);
+  await outside.quillsearch.app.request('/account/outcomes', {
+    method: 'POST',
+    body: new URLSearchParams({ code: 'FLT-QUAL' }),
+  });
+  move(noon + 4 * 3_600_000);
+});
+afterAll(async () => {
+  await place.end();
+  outside.end();
+});
+
+export function move(to: number): void {
+  time = to;
+  setClock(to);
+  outside.moveTo(to);
+}
+export const rest = async () => {
+  await place.services.spoolWriter.drain();
+  await place.services.runner.runToRest();
+};
+export const crm = (path: string, body: object) =>
+  outside.oakledger.app.request(path, {
+    method: 'POST',
+    body: JSON.stringify(body),
+    headers: { authorization: `Bearer ${outside.around.key('oakledger token')}` },
+  });
+
+/** Hands over what Oakledger has sent since, as the edge does. */
+export async function deliver(): Promise<void> {
+  await outside.oakledger.rest();
+  const account = (await place.services.accounts.byKey(larkmoor.id, 'oakledger'))!;
+  for (const { body, sent, seal } of outside.webhooks.splice(0))
+    await place.services.crmEvents.take(account, body, sent, seal);
+}
+
+interface Walk {
+  form?: 'test-ride' | 'call-back';
+  clickId?: string;
+  token?: boolean;
+  /** False where the form's back end does not pass it on. */
+  reaches?: boolean;
+  /** What the page said of advertising. */
+  advertising?: 'yes' | 'no';
+}
+
+/** An ad's click, a landing, a form and its deal in the CRM. */
+export async function ask({ form = 'test-ride', clickId, token = true, reaches = true, advertising }: Walk = {}) {
+  const n = (visitors += 1);
+  const { headers } = await outside.quillsearch.app.request('/click/uk-27q1-fleet-winterproof.hill-video');
+  const landing = new URL(headers.get('location')!);
+  const qsid = clickId ?? landing.searchParams.get('qsid')!;
+  landing.searchParams.set('qsid', qsid);
+  const rules = captureRules(await place.services.releases.live(larkmoor.id));
+  const visitor = idAt(time, 5000 + n);
+  const arrival = { at: time, address: landing.href, referrer: '', navigation: 'navigate' } as const;
+  const { kept, decision } = arrive(nothingKept(), arrival, rules, { visitor, visit: visitor });
+  const names = [form === 'test-ride' ? 'click_id' : 'click_ref', 'source'];
+  const { fills, report } = decideFills({ name: form, page: '/fleet', fields: hiddenFields(names) }, kept, rules);
+  const leadToken = idAt(time, 7000 + n);
+  const common = {
+    ...{ release: 1, visitor, visit: visitor, address: landing.href, referrer: '' },
+    kept: { works: true, first: kept.first, last: kept.last, clicks: kept.clicks },
+    ...(advertising ? { consent: { measurement: 'yes' as const, advertising } } : {}),
+  };
+  const hits: Hit[] = [
+    { ...common, id: idAt(time, 2 * n), at: time, kind: 'arrived', navigation: 'navigate', why: decision.because },
+    {
+      ...{ ...common, id: idAt(time + 1, 2 * n + 1), at: time + 1, kind: 'form_sent', form, leadToken },
+      ...{ fields: names, fills: report },
+    },
+  ];
+  expect(await place.services.collect(larkmoor.known, JSON.stringify({ sentAt: time, hits }))).toEqual([]);
+  await rest();
+  if (!reaches) return { deal: '', qsid, visitor };
+  const made = await crm('/api/deals', {
+    person: { name: `Anna ${n}`, mail: `anna${n}@oriel.example`, telephone: '', company: `Bakery ${n}` },
+    fields: {
+      ...Object.fromEntries(fills.map(({ field, value }) => [names[field], value])),
+      ...(token ? { avx_lead: leadToken } : {}),
+    },
+    amounts: { lease_profit: { amount: '540', currency: 'GBP' } },
+  });
+  const { id: deal } = (await made.json()) as { id: string };
+  await deliver();
+  await rest();
+  return { deal, qsid, visitor };
+}
+
+export async function qualify(deal: string, stage = 'Fleet assessed'): Promise<void> {
+  await crm(`/api/deals/${deal}/stage`, { stage });
+  await deliver();
+  await rest();
+}
+
+export const strandOf = async (clickId: string) =>
+  (
+    await rowsOf<{ reached: number; state: string | null; reason: string | null }>(
+      place.db,
+      'SELECT form_reached AS reached, form_state AS state, form_reason AS reason FROM strands WHERE click_id = ?',
+      [clickId],
+    )
+  )[0];
+export const reportBackOf = async (clickId: string) =>
+  (
+    await rowsOf<{ id: string; state: string; reason: object | null }>(
+      place.db,
+      'SELECT id, state, reason FROM report_backs WHERE click_id = ?',
+      [clickId],
+    )
+  )[0];
+export const countOf = async (table: string) =>
+  Number((await rowsOf<{ n: number }>(place.db, `SELECT COUNT(*) AS n FROM ${table}`))[0]!.n);
+export const takenBy = async () => {
+  const page = await outside.quillsearch.app.request('/api/report/outcomes?from=2026-01-01&to=2028-01-01', {
+    headers: { authorization: `Bearer ${outside.around.key('quillsearch token')}` },
+  });
+  const { rows } = (await page.json()) as { rows: { counted: number }[] };
+  return rows.reduce((sum, row) => sum + row.counted, 0);
+};
