@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Locator, type Page } from '@playwright/test';
-import { ask, home, makeOthers, others, owner, places, setEvening, signIn, signInByHand, test } from './world';
+import { ask, home, makeOthers, open, others, owner, places, setEvening, signIn, signInByHand, test } from './world';
 
 /** Presses a key until it has its effect: a page answers keys only once its script has run. */
 async function pressUntil(page: Page, key: string, effect: Locator): Promise<void> {
@@ -143,6 +143,20 @@ test('an empty business says what comes next', async ({ page }) => {
   await expect(page.getByRole('heading', { name: 'Nothing has arrived in these days.' })).toBeVisible();
   await page.goto(`${places.avrix}/b/otherby/leads`);
   await expect(page.getByRole('heading', { name: 'No lead yet.' })).toBeVisible();
+});
+
+test('a page that cannot be read anew says so, goes on showing what it had, and tries again', async ({ page }) => {
+  await signIn(page);
+  await open(page, '/leads');
+  await page.route('**/api/b/larkmoor/leads?*', (route) => route.abort());
+  await page.getByRole('searchbox').fill('a');
+  const alert = page.getByRole('alert');
+  await expect(alert).toContainText('could not be read anew');
+  await expect(page.locator('[data-row="0"]')).toBeVisible();
+  await page.unroute('**/api/b/larkmoor/leads?*');
+  await page.getByRole('searchbox').fill('no such company');
+  await expect(page.getByRole('heading', { name: 'No lead matches “no such company”.' })).toBeVisible();
+  await expect(alert).toHaveCount(0);
 });
 
 test('an address without a page says so', async ({ page }) => {

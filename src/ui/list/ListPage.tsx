@@ -3,8 +3,8 @@ import { flexRender, getCoreRowModel, useReactTable, type ColumnDef } from '@tan
 import { ArrowDown, ArrowUp } from 'lucide-react';
 import type { ReactNode } from 'react';
 import type { Sentence as SentenceWords } from '../../core/strands';
-import { Sentence } from '../frame/Sentence';
-import { Live } from '../live/Live';
+import { StationFrame } from '../frame/StationFrame';
+import { Live, pageRead } from '../live/Live';
 import { readJson } from '../text/read';
 import { FindField } from './FindField';
 import { useListState, type ListState } from './useListState';
@@ -64,41 +64,36 @@ function List<Row extends { id: string }>({
 }: Props<Row>) {
   const [state, change] = useListState(search, usualSort);
   const query = state.query;
-  const { data, error, isPlaceholderData } = useQuery({
+  const { data, isPlaceholderData } = useQuery({
     queryKey: [api, query],
     queryFn: () => readJson<ListView<Row>>(`${api}?${query}`),
     ...(query === new URLSearchParams(search).toString() ? { initialData: initial } : {}),
     placeholderData: keepPreviousData,
     refetchInterval: betweenReads,
+    meta: pageRead,
   });
   const view = data ?? initial;
   const selected = useRowKeys(view.rows.length, (index) => location.assign(hrefOf(view.rows[index]!)));
   return (
-    <div className="px-6 pt-5">
-      <Sentence
-        title={view.sentence.title}
-        under={view.sentence.under}
-        crumb={
-          crumb && (
-            <a href={crumb.href} className="quiet-link">
-              {crumb.words}
-            </a>
-          )
-        }
-      >
+    <StationFrame
+      sentence={view.sentence}
+      crumb={
+        crumb && (
+          <a href={crumb.href} className="quiet-link">
+            {crumb.words}
+          </a>
+        )
+      }
+      actions={
         <div className="flex items-center gap-2">
           <FindField what={finds} width="w-[330px]" value={state.find} onFind={(find) => change({ find, page: 1 })} />
           <a href={`${api}.csv?${query}`} className="button" download>
             Export CSV
           </a>
         </div>
-      </Sentence>
+      }
+    >
       {under}
-      {error && (
-        <p role="alert" className="text-error mt-3">
-          The list could not be read anew: {error.message} It is tried again.
-        </p>
-      )}
       <div
         className={`sheet mt-4 overflow-x-auto ${isPlaceholderData ? 'opacity-60' : ''}`}
         aria-busy={isPlaceholderData}
@@ -113,7 +108,7 @@ function List<Row extends { id: string }>({
         />
       </div>
       <Pages view={view} page={state.page} onPage={(page) => change({ page })} />
-    </div>
+    </StationFrame>
   );
 }
 

@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { readJson } from '../text/read';
+import { pageRead } from './Live';
 
 /**
  * What a page shows: as the server drew it, and read anew when something was changed.
@@ -7,7 +8,10 @@ import { readJson } from '../text/read';
  */
 export function useView<View>(api: string, initial: View, every?: number): View {
   const { data } = useQuery<View>({
-    ...{ queryKey: [api], queryFn: () => readJson<View>(api), initialData: () => initial },
+    queryKey: [api],
+    queryFn: () => readJson<View>(api),
+    initialData: () => initial,
+    meta: pageRead,
     ...(every === undefined ? {} : { refetchInterval: every }),
   });
   return data ?? initial;

@@ -1,7 +1,6 @@
 import type { ReactNode } from 'react';
 import type { CaptureBase } from '../../core/capture/station-view';
-import { Sections } from '../../ui/frame/Sections';
-import { Sentence } from '../../ui/frame/Sentence';
+import { StationFrame } from '../../ui/frame/StationFrame';
 
 type Section = 'Faults' | 'Kept' | 'Fields' | 'Swap tables' | 'Forms seen' | 'Elsewhere' | 'No customer' | 'Install';
 
@@ -30,18 +29,16 @@ export function CaptureFrame({
   actions?: ReactNode;
   children: ReactNode;
 }) {
-  const sections = paths.map(([words, path]) => ({
-    words,
-    href: `/b/${business}/capture${path}`,
-    ...(words === 'Faults' ? { count: view.faults } : {}),
-  }));
+  const parts = {
+    label: 'Capture',
+    home: `/b/${business}/capture`,
+    paths,
+    current: section,
+    counts: { Faults: view.faults },
+  };
   return (
-    <div className="px-6 pt-5">
-      <Sentence title={view.sentence.title} under={view.sentence.under}>
-        {actions}
-      </Sentence>
-      <Sections label="Capture" sections={sections} current={section} />
-      <div className="mt-4">{children}</div>
-    </div>
+    <StationFrame sentence={view.sentence} actions={actions} parts={parts}>
+      {children}
+    </StationFrame>
   );
 }

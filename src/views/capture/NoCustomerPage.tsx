@@ -6,7 +6,7 @@ import { sameRule } from '../../core/rules/same';
 import { listIn } from '../../core/rules/says';
 import { markWords } from '../../core/reasons/words';
 import { count, counted } from '../../core/strands';
-import { Live } from '../../ui/live/Live';
+import { Live, pageRead } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
 import { DraftBar } from '../../ui/rule/DraftBar';
 import { useRuleEditor } from '../../ui/rule/useRuleEditor';
@@ -178,7 +178,7 @@ function Past({ business, view }: { business: string; view: NoCustomerView }) {
     mutationFn: () => sendJson(api, {}) as Promise<PastPreview>,
     onSuccess: () => client.invalidateQueries(),
   });
-  const { data: past } = useQuery({ queryKey: [api], queryFn: () => readJson<PastPreview>(api) });
+  const { data: past } = useQuery({ queryKey: [api], queryFn: () => readJson<PastPreview>(api), meta: pageRead });
   if (!past)
     return (
       <section className="sheet text-quiet p-5" aria-label="The past">

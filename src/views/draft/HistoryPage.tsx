@@ -2,8 +2,8 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tansta
 import { useState } from 'react';
 import type { HistoryView, ReleaseView } from '../../core/releases/view';
 import { counted } from '../../core/strands';
-import { Sentence } from '../../ui/frame/Sentence';
-import { Live } from '../../ui/live/Live';
+import { StationFrame } from '../../ui/frame/StationFrame';
+import { Live, pageRead } from '../../ui/live/Live';
 import { sayDraftChanged } from '../../ui/rule/draft-changed';
 import { useAddressPart } from '../../ui/rule/useAddressPart';
 import { readJson, sendJson } from '../../ui/text/read';
@@ -35,6 +35,7 @@ function History({ business, initial, search }: Props) {
     queryFn: () => readJson<HistoryView>(before ? `${api}?before=${before}` : api),
     ...(before === (new URLSearchParams(search).get('before') ?? '') ? { initialData: initial } : {}),
     placeholderData: keepPreviousData,
+    meta: pageRead,
   });
   const [made, setMade] = useState<number | null>(null);
   const back = useMutation({
@@ -46,12 +47,14 @@ function History({ business, initial, search }: Props) {
     },
   });
   return (
-    <div className="px-6 pt-5">
-      <Sentence title={view.sentence.title} under={view.sentence.under}>
+    <StationFrame
+      sentence={view.sentence}
+      actions={
         <a className="button" href={`/b/${business}/not-live`}>
           What is not live
         </a>
-      </Sentence>
+      }
+    >
       {made !== null && (
         <p className="text-success mt-3 font-semibold" role="status">
           Release {made} is live. Pages that are opened from now on work by it.
@@ -86,7 +89,7 @@ function History({ business, initial, search }: Props) {
           </button>
         )}
       </div>
-    </div>
+    </StationFrame>
   );
 }
 

@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { ChangeView, NotLiveView } from '../../core/releases/view';
 import { counted } from '../../core/strands';
-import { Sentence } from '../../ui/frame/Sentence';
+import { StationFrame } from '../../ui/frame/StationFrame';
 import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
 import { sayDraftChanged } from '../../ui/rule/draft-changed';
@@ -48,12 +48,14 @@ function NotLive({ business, initial }: Props) {
   const { changes } = view;
   const isStopped = view.findings.some(({ weighs }) => weighs === 'stops');
   return (
-    <div className="px-6 pt-5">
-      <Sentence title={view.sentence.title} under={view.sentence.under}>
+    <StationFrame
+      sentence={view.sentence}
+      actions={
         <a className="button" href={`/b/${business}/releases`}>
           History
         </a>
-      </Sentence>
+      }
+    >
       {changes.length === 0 && (
         <p className="text-quiet mt-3">
           Made live <Time iso={view.release.madeAt} timeZone={view.timeZone} />
@@ -131,7 +133,7 @@ function NotLive({ business, initial }: Props) {
           )}
         </>
       )}
-    </div>
+    </StationFrame>
   );
 }
 

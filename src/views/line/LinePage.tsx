@@ -4,7 +4,7 @@ import { Sentence } from '../../ui/frame/Sentence';
 import { LineFigure } from '../../ui/line/LineFigure';
 import { rangeQuery, strandsAddress } from '../../ui/line/addresses';
 import { RangePicker } from '../../ui/line/RangePicker';
-import { Live } from '../../ui/live/Live';
+import { Live, pageRead } from '../../ui/live/Live';
 import { readJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
@@ -32,6 +32,7 @@ function LiveLine({ business, initial }: Props) {
     queryFn: () => readJson<LineView>(`/api/b/${business}/line?${query}`),
     initialData: initial,
     refetchInterval: betweenReads,
+    meta: pageRead,
   });
   return (
     <>

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { readTabbed } from '../../core/links';
 import type { PageCheckView, PageChecksView } from '../../core/links/view';
 import { counted } from '../../core/strands';
-import { Live } from '../../ui/live/Live';
+import { Live, pageRead } from '../../ui/live/Live';
 import { readJson, sendJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
@@ -33,6 +33,7 @@ function Checks({ business, initial }: Props) {
     queryFn: () => readJson<PageChecksView>(api),
     initialData: initial,
     refetchInterval: ({ state }) => ((state.data?.waiting ?? 0) > 0 ? whileWaiting : 5000),
+    meta: pageRead,
   });
   const [text, setText] = useState('');
   const urls = readTabbed(text).flatMap(([url]) => url || []);

@@ -1,7 +1,6 @@
 import type { ReactNode } from 'react';
 import type { Sentence as SentenceWords } from '../../core/strands';
-import { Sections } from '../../ui/frame/Sections';
-import { Sentence } from '../../ui/frame/Sentence';
+import { StationFrame, type StationParts } from '../../ui/frame/StationFrame';
 
 type Section = 'Make one' | 'Make many' | 'Made' | 'Short links' | 'Page checks';
 
@@ -28,17 +27,15 @@ export function LinksFrame({
   children: ReactNode;
 }) {
   return (
-    <div className="px-6 pt-5">
-      <Sentence title={sentence.title} under={sentence.under}>
-        {actions}
-      </Sentence>
-      <LinkSections business={business} section={section} />
-      <div className="mt-4">{children}</div>
-    </div>
+    <StationFrame sentence={sentence} actions={actions} parts={linkParts(business, section)}>
+      {children}
+    </StationFrame>
   );
 }
 
-export function LinkSections({ business, section }: { business: string; section: Section }) {
-  const sections = paths.map(([words, path]) => ({ words, href: `/b/${business}/links${path}` }));
-  return <Sections label="Links" sections={sections} current={section} />;
-}
+export const linkParts = (business: string, current: Section): StationParts => ({
+  label: 'Links',
+  home: `/b/${business}/links`,
+  paths,
+  current,
+});

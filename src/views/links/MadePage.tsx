@@ -6,7 +6,8 @@ import { ListPage } from '../../ui/list/ListPage';
 import { sendJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
-import { LinkSections } from './LinksFrame';
+import { PartsOf } from '../../ui/frame/StationFrame';
+import { linkParts } from './LinksFrame';
 import { ReplaceInLinks } from './ReplaceInLinks';
 import { UsedCell } from './UsedCell';
 
@@ -88,7 +89,7 @@ export function MadePage({
       hrefOf={(link) => `/b/${business}/links?link=${encodeURIComponent(link.url)}`}
       under={
         <>
-          <LinkSections business={business} section="Made" />
+          <PartsOf {...linkParts(business, 'Made')} />
           {mayChange && initial.total > 0 && <ReplaceInLinks api={`${api}/replace`} />}
         </>
       }

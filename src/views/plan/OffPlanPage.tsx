@@ -6,7 +6,7 @@ import type { OffPlanView } from '../../core/plan/view';
 import { count } from '../../core/strands';
 import { Key } from '../../ui/keys/Key';
 import { isPlainKey } from '../../ui/keys/plain-key';
-import { Live } from '../../ui/live/Live';
+import { Live, pageRead } from '../../ui/live/Live';
 import { FindField } from '../../ui/list/FindField';
 import { NoRows } from '../../ui/list/NoRows';
 import { Pages } from '../../ui/list/Pages';
@@ -43,6 +43,7 @@ function OffPlan({ business, initial, search }: Props) {
     queryFn: () => readJson<OffPlanView>(`${api}?${state.query}`),
     ...(state.query === new URLSearchParams(search).toString() ? { initialData: initial } : {}),
     placeholderData: keepPreviousData,
+    meta: pageRead,
   });
   const draft = useDraft(business);
   const [done, setDone] = useState<{ words: string; undo: () => void } | null>(null);

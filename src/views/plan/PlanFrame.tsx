@@ -1,7 +1,6 @@
 import type { ReactNode } from 'react';
 import type { Sentence as SentenceWords } from '../../core/strands';
-import { Sections } from '../../ui/frame/Sections';
-import { Sentence } from '../../ui/frame/Sentence';
+import { StationFrame } from '../../ui/frame/StationFrame';
 
 type Section = 'Tags' | 'Campaign names' | 'Do they agree?' | 'Campaigns' | 'Off plan' | 'Share';
 
@@ -30,18 +29,16 @@ export function PlanFrame({
   actions?: ReactNode;
   children: ReactNode;
 }) {
-  const sections = paths.map(([words, path]) => ({
-    words,
-    href: `/b/${business}/plan${path}`,
-    ...(words === 'Off plan' && offPlan !== undefined ? { count: offPlan } : {}),
-  }));
+  const parts = {
+    label: 'Plan',
+    home: `/b/${business}/plan`,
+    paths,
+    current: section,
+    counts: { 'Off plan': offPlan },
+  };
   return (
-    <div className="px-6 pt-5">
-      <Sentence title={sentence.title} under={sentence.under}>
-        {actions}
-      </Sentence>
-      <Sections label="Plan" sections={sections} current={section} />
-      <div className="mt-4">{children}</div>
-    </div>
+    <StationFrame sentence={sentence} actions={actions} parts={parts}>
+      {children}
+    </StationFrame>
   );
 }

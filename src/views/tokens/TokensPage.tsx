@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { TokensView, TokenView } from '../../core/people/view';
-import { Sentence } from '../../ui/frame/Sentence';
+import { StationFrame } from '../../ui/frame/StationFrame';
 import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
 import { sendJson } from '../../ui/text/read';
@@ -30,8 +30,7 @@ function LiveTokens({ business, initial }: Props) {
   const [fresh, setFresh] = useState<string | null>(null);
   const readAnew = () => void client.invalidateQueries({ queryKey: [api] });
   return (
-    <div className="px-6 pt-5">
-      <Sentence title={view.sentence.title} under={view.sentence.under} />
+    <StationFrame sentence={view.sentence}>
       <div className="mt-5 grid grid-cols-1 items-start gap-4 xl:grid-cols-[1.9fr_1fr]">
         <section className="sheet overflow-x-auto" aria-label="Tokens">
           <table className="rows">
@@ -80,7 +79,7 @@ function LiveTokens({ business, initial }: Props) {
           </p>
         </div>
       </div>
-    </div>
+    </StationFrame>
   );
 }
 

@@ -1,8 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
 import type { TraceEvent, TraceView } from '../../core/strands';
-import { Sentence } from '../../ui/frame/Sentence';
+import { StationFrame } from '../../ui/frame/StationFrame';
 import { Copy } from '../../ui/text/Copy';
-import { Live } from '../../ui/live/Live';
+import { Live, pageRead } from '../../ui/live/Live';
 import { readJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
@@ -33,23 +33,21 @@ function LiveTrace({ business, api, crumb, initial }: Props) {
     queryFn: () => readJson<TraceView>(api),
     initialData: initial,
     refetchInterval: betweenReads,
+    meta: pageRead,
   });
   return (
-    <div className="px-6 pt-5">
-      <Sentence
-        title={trace.title}
-        under={trace.under}
-        crumb={
-          <>
-            <a href={crumb.href} className="quiet-link">
-              {crumb.words}
-            </a>{' '}
-            / {trace.crumb}
-          </>
-        }
-      >
-        <Copy text={trace.forSales} words="Copy for sales" byKey />
-      </Sentence>
+    <StationFrame
+      sentence={{ title: trace.title, under: trace.under }}
+      crumb={
+        <>
+          <a href={crumb.href} className="quiet-link">
+            {crumb.words}
+          </a>{' '}
+          / {trace.crumb}
+        </>
+      }
+      actions={<Copy text={trace.forSales} words="Copy for sales" byKey />}
+    >
       {trace.mend && (
         <p className="border-error mt-4 border-l-3 pl-3">
           <span className="text-error font-semibold">
@@ -63,7 +61,7 @@ function LiveTrace({ business, api, crumb, initial }: Props) {
         <Happened events={trace.events} timeZone={trace.timeZone} />
         <Telling trace={trace} business={business} onDecided={() => void refetch()} />
       </div>
-    </div>
+    </StationFrame>
   );
 }
 
