@@ -29,8 +29,11 @@ const answers = (port) =>
     socket.once('data', () => socket.destroy());
   });
 
+const pidFileOf = (dataDir) => join(dataDir, 'mariadb.pid');
+
 /** A server whose starter was killed still holds the data directory: end it before starting our own. */
-async function endLeftOver(pidFile) {
+export async function endLeftOver(dataDir) {
+  const pidFile = pidFileOf(dataDir);
   if (!existsSync(pidFile)) return;
   const pid = Number(readFileSync(pidFile, 'utf8'));
   const isOurs = () => {
@@ -53,12 +56,12 @@ async function endLeftOver(pidFile) {
 export async function startMariaDb(dataDir, ends, wantedPort = null) {
   const data = join(dataDir, 'mariadb');
   const password = secret(dataDir, 'database-password');
-  const pidFile = join(dataDir, 'mariadb.pid');
+  const pidFile = pidFileOf(dataDir);
   const logFile = join(dataDir, 'mariadb.log');
   const name = createHash('sha256').update(data).digest('hex').slice(0, 12);
   const socket = join(tmpdir(), `avrix-${name}.sock`);
   const asRoot = process.getuid?.() === 0 ? ['--user=root'] : [];
-  await endLeftOver(pidFile);
+  await endLeftOver(dataDir);
   // A starting server removes the temporary tables in its folder, also those of another server that works there.
   const temporary = join(dataDir, 'mariadb-tmp');
   mkdirSync(temporary, { recursive: true, mode: 0o700 });

@@ -1,5 +1,6 @@
 import { cpSync, existsSync, renameSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
+import { endLeftOver } from './mariadb.mjs';
 import { makeEnds } from './program.mjs';
 import { startWorld } from './world.mjs';
 
@@ -58,6 +59,8 @@ export async function loadTestWorld(world, outerEnds) {
  */
 export async function startTestWorld(world, ends) {
   if (!existsSync(asLoaded(world))) throw new Error('Browser tests need a loaded world; run them by `npm test`.');
+  // A worker that was killed left its database behind.
+  await endLeftOver(inUse(world));
   rmSync(inUse(world), { recursive: true, force: true });
   cpSync(asLoaded(world), inUse(world), { recursive: true, preserveTimestamps: true });
   await start(world, ends);

@@ -84,7 +84,7 @@ function route(config: Config, services: Services, astro: AstroHandler) {
       /** What has no route is answered as every other problem: by its page, or by its document. */
       const notFound = () => {
         const path = request.url ?? '/';
-        if (path.startsWith('/api/'))
+        if (request.method !== 'GET' || path.startsWith('/api/'))
           return replyError(response, new AvrixError('AVX_NOT_FOUND', { what: 'endpoint' }));
         request.url = `/problem?status=404&business=${/^\/b\/([\w-]+)/.exec(path)?.[1] ?? ''}`;
         astro(request, response, fail, locals);

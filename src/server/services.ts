@@ -40,7 +40,7 @@ import { makeTokens } from './people/tokens';
 import { makeAccounts } from './platforms/accounts';
 import { makeReadReport } from './platforms/report';
 import { makeLinks } from './links/links';
-import { makeMaking } from './links/making';
+import { makeLinkBuilder } from './links/making';
 import { makePageChecks } from './links/page-checks';
 import { makeShortLinkBook } from './links/short-link-book';
 import { makeShortLinks } from './links/short-links';
@@ -85,7 +85,7 @@ function makeDomainServices(config: Config) {
   const channels = makeChannels(context, accounts, releases, plan);
   const shortLinkBook = makeShortLinkBook(context);
   const campaigns = makeCampaigns(context, accounts, releases, channels, plan);
-  const making = makeMaking(context, releases, draft);
+  const making = makeLinkBuilder(context, releases, draft);
   const shortLinks = makeShortLinks(context, shortLinkBook);
   const pageChecks = makePageChecks(context);
   const links = makeLinks(context, releases, pageChecks);

@@ -10,7 +10,7 @@ import type { Context } from './context';
 import { inTransaction, markWork } from './db';
 import { newId } from './ids';
 import type { makeLinks } from './links/links';
-import type { makeMaking } from './links/making';
+import type { makeLinkBuilder } from './links/making';
 import type { makeShortLinks } from './links/short-links';
 import type { makeCampaigns } from './plan/campaigns';
 import { accountSecretsSchema } from './platforms/accounts';
@@ -54,7 +54,7 @@ export type Setup = z.infer<typeof setupSchema>;
 /** The stations that a new business's work is made in. */
 interface Stations {
   campaigns: ReturnType<typeof makeCampaigns>;
-  making: ReturnType<typeof makeMaking>;
+  making: ReturnType<typeof makeLinkBuilder>;
   links: ReturnType<typeof makeLinks>;
   shortLinks: ReturnType<typeof makeShortLinks>;
 }

@@ -53,7 +53,7 @@ export interface DerivedEnquiry {
   form: string;
   page: string;
   sentAt: number;
-  /** The how-manieth visit of this browser it was sent in, from 1. */
+  /** The number of the visit of this browser it was sent in, from 1. */
   visitNumber: number;
   release: number;
   fields: string[];

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { readCursor, writeCursor, type Place } from '../place';
+import { readCursor, writeCursor, type Cursor } from '../cursor';
 import type { Membership } from '../people/people';
 import type { DomainServices } from '../services';
 
@@ -84,11 +84,11 @@ export const listOf = <Row extends z.ZodType>(row: Row) =>
  */
 export async function readPage<Row, Shown>(
   { limit, cursor }: { limit: number; cursor?: string | undefined },
-  read: (limit: number, after: Place | null) => Promise<Row[]>,
-  place: (row: Row) => Place,
+  read: (limit: number, after: Cursor | null) => Promise<Row[]>,
+  cursorOf: (row: Row) => Cursor,
   show: (row: Row) => Shown,
 ): Promise<{ rows: Shown[]; next: string | null }> {
   const found = await read(limit + 1, cursor ? readCursor(cursor) : null);
   const rows = found.slice(0, limit);
-  return { rows: rows.map(show), next: found.length > limit ? writeCursor(place(rows.at(-1)!)) : null };
+  return { rows: rows.map(show), next: found.length > limit ? writeCursor(cursorOf(rows.at(-1)!)) : null };
 }

@@ -8,7 +8,7 @@ import type { KnownCounts } from '../../core/strands/rule-effect';
 import { nowMs } from '../clock';
 import type { Context } from '../context';
 import type { Membership } from '../people/people';
-import { lookedAtSince } from '../plan/plan';
+import { observationStart } from '../plan/plan';
 import { runInPool } from '../pool';
 import type { Draft } from '../releases/draft';
 import { pieceVisitors, readVisitorHits } from './hits';
@@ -34,9 +34,9 @@ export function makeCaptureEffect({ db }: Context, draft: Draft) {
       { id: uuid().of('visitor_id') },
       `FROM enquiries WHERE business_id = ? AND sent_at >= ? AND visitor_id IS NOT NULL
        GROUP BY visitor_id ORDER BY MAX(sent_at) DESC LIMIT ${mostVisitors}`,
-      [business.id, lookedAtSince()],
+      [business.id, observationStart()],
     );
-    const since = lookedAtSince().getTime();
+    const since = observationStart().getTime();
     const before = nothing();
     const then = nothing();
     const sent: SentForm[] = [];

@@ -8,8 +8,8 @@ import type { Businesses } from '../businesses';
 import type { Context } from '../context';
 import { readFileBody, readTable, type TableRow } from '../files/read-table';
 import type { Membership } from '../people/people';
-import { lookedAtSince } from '../plan/plan';
-import { needsChange } from '../releases/draft';
+import { observationStart } from '../plan/plan';
+import { requireEditor } from '../releases/draft';
 import type { Carried } from './carried';
 import type { CaptureStation } from './station';
 
@@ -38,7 +38,7 @@ export function makeElsewhereStation(
          UNION ALL
          SELECT form, 0, 1, sent_at FROM enquiries WHERE business_id = ? AND sent_at >= ? AND form IN (?)) AS both_ways
        GROUP BY name`,
-      [businessId, lookedAtSince(), names, businessId, lookedAtSince(), names],
+      [businessId, observationStart(), names, businessId, observationStart(), names],
     );
     const known = new Map(rows.map((row) => [row.name, row]));
     return names.map((name) => {
@@ -80,7 +80,7 @@ export function makeElsewhereStation(
      * @throws AVX_ROLE_TOO_SMALL, AVX_FILE_WRONG
      */
     async readFile(membership: Membership, request: Request): Promise<ReturnedFile> {
-      needsChange(membership);
+      requireEditor(membership);
       const { business } = membership;
       const { rows, problems } = await readTable(await readFileBody(request), [carriedParameter]);
       const known = (await businesses.byKey(business.key))!;

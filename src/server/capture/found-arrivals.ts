@@ -6,7 +6,7 @@ import { likeText, pick, selectRows, text, time, uuid, whole, type BusinessRow }
 import { inParts, mostInFile } from '../files/in-parts';
 import { inOrderOf, pageSize } from '../leads/queries';
 import type { Membership } from '../people/people';
-import { lookedAtSinceDay } from '../plan/plan';
+import { observationStartDay } from '../plan/plan';
 import { periodOf } from '../strands/range';
 import { findings } from './table';
 
@@ -14,7 +14,7 @@ import { findings } from './table';
 export function makeFoundArrivals({ db }: Context) {
   /** What a query means: a condition over `findings f`, with its values. */
   function conditionOf({ id, timeZone }: BusinessRow, { kind, name, find }: FoundArrivalsQuery) {
-    const day = lookedAtSinceDay();
+    const day = observationStartDay();
     const values: unknown[] = [id, kind, name, new Date(periodOf(day, day, timeZone).from)];
     const base = 'f.business_id = ? AND f.kind = ? AND f.name = ? AND f.at >= ?';
     if (!find) return { where: base, values };

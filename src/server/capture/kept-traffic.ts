@@ -3,7 +3,7 @@ import type { KeptTrafficView } from '../../core/capture/station-view';
 import type { Context } from '../context';
 import { likeText, selectOne, selectRows, text, time, whole } from '../db';
 import type { Membership } from '../people/people';
-import { lookedAtSince } from '../plan/plan';
+import { observationStart } from '../plan/plan';
 
 /** Arrivals looked at, the newest first: at two million hits, looking through all of four weeks took 16 s. */
 const most = 10_000;
@@ -14,7 +14,7 @@ export function makeKeptTraffic({ db }: Context) {
   return async function keptTraffic({ business }: Membership, rule: ValueRule): Promise<KeptTrafficView> {
     const newest = `FROM hits
       WHERE business_id = ? AND kind = 'arrived' AND at >= ? ORDER BY at DESC LIMIT ${most}`;
-    const since = [business.id, lookedAtSince()];
+    const since = [business.id, observationStart()];
     const [{ looked, oldest }, rows] = await Promise.all([
       selectOne(
         db,

@@ -20,8 +20,8 @@ import {
   type NoCustomerPastRow,
 } from '../db';
 import type { Membership } from '../people/people';
-import { lookedAtSince, lookedAtSinceDay } from '../plan/plan';
-import { needsChange, type Draft } from '../releases/draft';
+import { observationStart, observationStartDay } from '../plan/plan';
+import { requireEditor, type Draft } from '../releases/draft';
 import type { Releases } from '../releases/releases';
 import type { CaptureStation } from './station';
 import { enquiries } from '../leads/table';
@@ -103,7 +103,7 @@ export function makeNoCustomer(context: Context, releases: Releases, draft: Draf
       `FROM (SELECT host, body FROM hits USE INDEX (by_time)
          WHERE business_id = ? AND at >= ? AND kind = 'arrived' ORDER BY at DESC LIMIT 500) AS newest
        WHERE host = ? LIMIT 1`,
-      [businessId, lookedAtSince(), host],
+      [businessId, observationStart(), host],
     );
     return newest ? new URL(newest.address).origin : `https://${host}`;
   }
@@ -161,7 +161,7 @@ export function makeNoCustomer(context: Context, releases: Releases, draft: Draf
          SELECT marked, 0, COUNT(*) FROM enquiries
          WHERE business_id = ? AND sent_at >= ? AND marked <> '' GROUP BY marked) AS both_kinds
        GROUP BY mark ORDER BY SUM(strands) DESC`,
-      [businessId, timeZone, lookedAtSinceDay(), businessId, lookedAtSince()],
+      [businessId, timeZone, observationStartDay(), businessId, observationStart()],
     );
   }
 
@@ -193,7 +193,10 @@ export function makeNoCustomer(context: Context, releases: Releases, draft: Draf
         under: 'Marked, never dropped: counted nowhere, told to no platform.',
       }));
       const origin = await readOrigin(business.id, website?.get({ plain: true }).host ?? '');
-      const days = { from: dayIn(business.timeZone, lookedAtSince().getTime()), to: dayIn(business.timeZone, nowMs()) };
+      const days = {
+        from: dayIn(business.timeZone, observationStart().getTime()),
+        to: dayIn(business.timeZone, nowMs()),
+      };
       return { ...known, rule: edited.noCustomer, marked, days, link: `${origin}/?${markParameter}=yes` };
     },
     /** What applying the live list to the past would mark; nothing is changed. Looks through everything recorded, so it is asked for. */
@@ -201,7 +204,7 @@ export function makeNoCustomer(context: Context, releases: Releases, draft: Draf
 
     /** Lets the live list hold for everything ever recorded; whoever it concerns is derived again. @throws AVX_ROLE_TOO_SMALL */
     async apply(membership: Membership, personId: string): Promise<PastPreview> {
-      needsChange(membership);
+      requireEditor(membership);
       const { business } = membership;
       const { hosts, mailDomains } = await notYet(business.id);
       const found = await readVisitors(business.id, hosts);

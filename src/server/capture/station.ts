@@ -28,7 +28,7 @@ import type { Context } from '../context';
 import { plain } from '../db';
 import { makeLastKnown } from '../last-known';
 import type { Membership } from '../people/people';
-import { lookedAtSince, lookedAtSinceDay, weeks } from '../plan/plan';
+import { observationStart, observationStartDay, weeks } from '../plan/plan';
 import type { Draft } from '../releases/draft';
 import {
   isRecorded,
@@ -56,9 +56,9 @@ const mostPages = 500;
 export function makeCapture({ db, tables, config }: Context, draft: Draft) {
   /** Findings, without silent pages that told of themselves to others. */
   async function readFound(businessId: string): Promise<CountedFinding[]> {
-    const findings = await readFindings(db, businessId, lookedAtSinceDay());
+    const findings = await readFindings(db, businessId, observationStartDay());
     const silent = [...new Set(findings.filter(({ kind }) => kind === 'page_silent').map(({ page }) => page))];
-    return withoutSeenPages(findings, await readSeenAmong(db, businessId, silent, lookedAtSinceDay()));
+    return withoutSeenPages(findings, await readSeenAmong(db, businessId, silent, observationStartDay()));
   }
 
   /** Those of them that say where the line is missing or stands twice. */
@@ -106,9 +106,9 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
       readFound(businessId),
       readForms(businessId),
       readCheckedPages(businessId),
-      readReturns(db, businessId, lookedAtSinceDay()),
-      readQuarantine(db, businessId, lookedAtSince()),
-      readStopped(db, businessId, lookedAtSince()),
+      readReturns(db, businessId, observationStartDay()),
+      readQuarantine(db, businessId, observationStart()),
+      readStopped(db, businessId, observationStart()),
     ]);
     const found = foldFindings(findings);
     const shown = new Set(found.filter(({ kind }) => isLineFinding(kind)).flatMap(({ pages }) => pages));
@@ -218,9 +218,9 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
       const { business } = membership;
       const [findings, seen, checked, stopped, websites, { draft: edited }] = await Promise.all([
         readLineFindings(business.id),
-        readPagesSeen(db, business.id, lookedAtSinceDay()),
+        readPagesSeen(db, business.id, observationStartDay()),
         readCheckedPages(business.id),
-        readStopped(db, business.id, lookedAtSince()),
+        readStopped(db, business.id, observationStart()),
         businessWebsites(business.id),
         draft.content(business.id),
       ]);

@@ -5,7 +5,7 @@ import type { Context } from '../context';
 import { selectRows, text, uuid, inTransaction, markWork } from '../db';
 import { groupBy } from '../group-by';
 import type { Membership } from '../people/people';
-import { needsChange } from '../releases/draft';
+import { requireEditor } from '../releases/draft';
 
 /** Pieces that are tried again at once; the rest is there to be tried afterwards. */
 const mostAtOnce = 2000;
@@ -15,7 +15,7 @@ export function makeStoppedWork({ db }: Pick<Context, 'db'>) {
   return {
     /** Has the pieces of a kind that were given up tried again. @returns how many @throws AVX_ROLE_TOO_SMALL */
     async again(membership: Membership, kind: StoppedWork): Promise<number> {
-      needsChange(membership);
+      requireEditor(membership);
       const { id: businessId } = membership.business;
       return inTransaction(db, async (transaction) => {
         const rows = await selectRows(

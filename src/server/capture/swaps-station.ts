@@ -4,7 +4,7 @@ import type { SwapsView } from '../../core/capture/station-view';
 import { counted } from '../../core/strands';
 import type { Context } from '../context';
 import type { Membership } from '../people/people';
-import { lookedAtSinceDay } from '../plan/plan';
+import { observationStartDay } from '../plan/plan';
 import type { CaptureStation } from './station';
 
 const mostValues = 12;
@@ -22,7 +22,7 @@ const columns = {
 export function makeSwapsStation({ db }: Context, { base }: CaptureStation) {
   return async function swaps(membership: Membership): Promise<SwapsView> {
     const readings = Object.keys(columns) as (keyof typeof columns)[];
-    const since = [membership.business.id, lookedAtSinceDay()];
+    const since = [membership.business.id, observationStartDay()];
     const usual = (reading: keyof typeof columns) =>
       `(SELECT '${reading}' AS reading, ${columns[reading]} AS value, SUM(touches) AS times FROM touch_days
         WHERE business_id = ? AND zone = '' AND day >= ? AND ${columns[reading]} <> ''

@@ -1,7 +1,7 @@
 import type { Sequelize } from 'sequelize';
 import { type Read, orNull, pick, selectOne, selectRows, uuid, whole, likeText } from '../db';
 import type { LeadListQuery } from '../../core/leads';
-import type { Place } from '../place';
+import type { Cursor } from '../cursor';
 import { enquiries, leads } from './table';
 import { strands } from '../strands/table';
 import { touches } from '../capture/table';
@@ -33,7 +33,7 @@ const findable = {
 export interface Part {
   limit: number;
   offset?: number;
-  after?: Place | null;
+  after?: Cursor | null;
 }
 
 const withStrand = 'LEFT JOIN strands s ON s.business_id = e.business_id AND s.id = e.strand_id';

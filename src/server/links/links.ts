@@ -21,7 +21,7 @@ import { insertRows, inTransaction, likeText, plain, type LinkRow, type PageChec
 import { newId } from '../ids';
 import { pageSize } from '../leads/queries';
 import type { Membership } from '../people/people';
-import { needsChange } from '../releases/draft';
+import { requireEditor } from '../releases/draft';
 import type { Releases } from '../releases/releases';
 import { sha256 } from '../secrets';
 import { readLinkTraffic, readNewestChecks, type Traffic } from './queries';
@@ -70,7 +70,7 @@ export function makeLinks({ db, tables }: Context, releases: Releases, pageCheck
      * @throws AVX_FIELD_WRONG naming the first landing page that cannot be read; nothing is stored then
      */
     async add(membership: Membership, wanted: NewLink[]): Promise<{ added: number; known: number }> {
-      needsChange(membership);
+      requireEditor(membership);
       const { id: businessId } = membership.business;
       const plan = await planOf(businessId);
       const rows = wanted.map((link, index) => toRow(businessId, plan, link, index));
@@ -120,7 +120,7 @@ export function makeLinks({ db, tables }: Context, releases: Releases, pageCheck
 
     /** Takes links out of use, or back into it; they are kept either way. */
     async retire(membership: Membership, ids: string[], retired: boolean): Promise<void> {
-      needsChange(membership);
+      requireEditor(membership);
       await tables.links.update(
         { retiredAt: retired ? now() : null, changedAt: now() },
         { where: { businessId: membership.business.id, id: ids } },
@@ -129,7 +129,7 @@ export function makeLinks({ db, tables }: Context, releases: Releases, pageCheck
 
     /** Says where links are used and whose they are. */
     async use(membership: Membership, { links: ids, ...use }: LinkUseWanted): Promise<void> {
-      needsChange(membership);
+      requireEditor(membership);
       const where = { businessId: membership.business.id, id: ids };
       await tables.links.update({ ...use, changedAt: now() }, { where });
     },
@@ -157,7 +157,7 @@ export function makeLinks({ db, tables }: Context, releases: Releases, pageCheck
       personId: string,
       wanted: ReplaceWanted,
     ): Promise<{ change: string; changed: number; left: number; checked: number }> {
-      needsChange(membership);
+      requireEditor(membership);
       const { id: businessId } = membership.business;
       const preview = await this.previewReplace(membership, wanted);
       const plan = await planOf(businessId);
@@ -180,7 +180,7 @@ export function makeLinks({ db, tables }: Context, releases: Releases, pageCheck
 
     /** Takes a find and replace back, once. @throws AVX_NOT_FOUND where there is none to take back */
     async undoReplace(membership: Membership, change: string): Promise<number> {
-      needsChange(membership);
+      requireEditor(membership);
       const { id: businessId } = membership.business;
       const plan = await planOf(businessId);
       return inTransaction(db, async (transaction) => {

@@ -10,7 +10,7 @@ import type { Context } from '../context';
 import { plain } from '../db';
 import { newId } from '../ids';
 import type { Membership } from '../people/people';
-import { needsChange, type Draft } from '../releases/draft';
+import { requireEditor, type Draft } from '../releases/draft';
 import type { Releases } from '../releases/releases';
 import { readUsualSources } from './queries';
 
@@ -18,7 +18,7 @@ import { readUsualSources } from './queries';
 const lately = 60 * 86_400_000;
 
 /** What making links needs: the plan, campaigns, sets of tags, and in which order files want their columns. */
-export function makeMaking({ db, tables }: Context, releases: Releases, draft: Draft) {
+export function makeLinkBuilder({ db, tables }: Context, releases: Releases, draft: Draft) {
   return {
     async view({ business, role }: Membership): Promise<MakingView> {
       const { id: businessId } = business;
@@ -61,7 +61,7 @@ export function makeMaking({ db, tables }: Context, releases: Releases, draft: D
 
     /** Saves in which order a platform's upload wants its columns, in place of one of that name. */
     async saveColumnOrder(membership: Membership, { name, columns }: ColumnOrder): Promise<void> {
-      needsChange(membership);
+      requireEditor(membership);
       const { id: businessId } = membership.business;
       const known = await tables.columnOrders.findOne({ where: { businessId, name } });
       if (known) await known.update({ columnsWanted: columns });
@@ -70,7 +70,7 @@ export function makeMaking({ db, tables }: Context, releases: Releases, draft: D
 
     /** Saves a tag set under its name, in place of one of that name. */
     async saveTagSet(membership: Membership, { name, tags, usedIn }: TagSet): Promise<void> {
-      needsChange(membership);
+      requireEditor(membership);
       const { id: businessId } = membership.business;
       const known = await tables.tagSets.findOne({ where: { businessId, name } });
       const row = { name, tags, usedIn, changedAt: now(), retiredAt: null };
@@ -80,7 +80,7 @@ export function makeMaking({ db, tables }: Context, releases: Releases, draft: D
 
     /** @throws AVX_NOT_FOUND */
     async retireTagSet(membership: Membership, id: string): Promise<void> {
-      needsChange(membership);
+      requireEditor(membership);
       const where = { businessId: membership.business.id, id };
       const [changed] = await tables.tagSets.update({ retiredAt: now() }, { where });
       if (changed === 0) throw new AvrixError('AVX_NOT_FOUND', { what: 'tag set' });

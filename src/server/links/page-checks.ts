@@ -20,7 +20,7 @@ import type { Answer } from '../http';
 import { groupBy } from '../group-by';
 import { newId } from '../ids';
 import type { Membership } from '../people/people';
-import { needsChange } from '../releases/draft';
+import { requireEditor } from '../releases/draft';
 import { sha256 } from '../secrets';
 
 /** Addresses checked at one asking. */
@@ -81,7 +81,7 @@ export function makePageChecks({ db, tables, http }: Context) {
   return {
     /** Asks for checks of addresses; they run in the background. @throws AVX_FIELD_WRONG */
     async ask(membership: Membership, urls: string[]): Promise<string[]> {
-      needsChange(membership);
+      requireEditor(membership);
       const { id: businessId } = membership.business;
       const read = urls.map((text, index) => {
         const landing = readLanding(text);

@@ -10,7 +10,7 @@ import { pick, selectRows, time, whole, inTransaction, plain, type ShortLinkRow 
 import { newId } from '../ids';
 import { groupBy } from '../group-by';
 import type { Membership } from '../people/people';
-import { needsChange } from '../releases/draft';
+import { requireEditor } from '../releases/draft';
 import { qrPng, qrSvg } from './qr';
 import type { ShortLinkBook } from './short-link-book';
 import { shortClicks } from './table';
@@ -101,7 +101,7 @@ export function makeShortLinks({ db, tables, config }: Context, book: ShortLinkB
      * @throws AVX_FIELD_WRONG
      */
     async save(membership: Membership, personId: string, wanted: ShortLinkWanted): Promise<void> {
-      needsChange(membership);
+      requireEditor(membership);
       const { id: businessId } = membership.business;
       const { hosts } = await baseOf(membership);
       const wrong = checkDestination(wanted.destination, hosts);
@@ -138,7 +138,7 @@ export function makeShortLinks({ db, tables, config }: Context, book: ShortLinkB
 
     /** Takes a short link out of use, or back into it. */
     async retire(membership: Membership, id: string, retired: boolean): Promise<void> {
-      needsChange(membership);
+      requireEditor(membership);
       const { id: businessId } = membership.business;
       const set = { retiredAt: retired ? now() : null, changedAt: now() };
       const [changed] = await tables.shortLinks.update(set, { where: { businessId, id } });

@@ -1,6 +1,6 @@
 import type { Sequelize } from 'sequelize';
 import { selectRows, type OutcomeRow } from '../db';
-import type { Place } from '../place';
+import type { Cursor } from '../cursor';
 import { outcomes } from './table';
 
 /** Counted outcomes, newest first: a keyset over (counted_at, id), which a model cannot say. */
@@ -9,7 +9,7 @@ export async function listOutcomes(
   businessId: string,
   filter: { code?: string | undefined },
   limit: number,
-  after: Place | null,
+  after: Cursor | null,
 ): Promise<OutcomeRow[]> {
   const where = ['business_id = ?'];
   const values: unknown[] = [businessId];

@@ -13,11 +13,11 @@ import { selectRows, text, whole, insertRows, inTransaction, plain, type Campaig
 import { newId } from '../ids';
 import type { Membership } from '../people/people';
 import type { Accounts } from '../platforms/accounts';
-import { needsChange } from '../releases/draft';
+import { requireEditor } from '../releases/draft';
 import type { Releases } from '../releases/releases';
 import type { Channels } from './channel-service';
 import { readCampaigns } from './crm-campaigns';
-import { lookedAtSinceDay, weeks, type PlanService } from './plan';
+import { observationStartDay, weeks, type PlanService } from './plan';
 import { marked } from '../../core/marked';
 
 const mostCampaigns = 5000;
@@ -57,7 +57,7 @@ export function makeCampaigns(
           ...(['value', 'SUM(arrivals)'] as const),
           `FROM tag_days WHERE business_id = ? AND tag = 'utm_campaign' AND day >= ?
            GROUP BY value ORDER BY n DESC LIMIT 5000`,
-          [businessId, lookedAtSinceDay()],
+          [businessId, observationStartDay()],
         ),
         countBy(
           ...(['campaign', 'COUNT(*)'] as const),
@@ -80,7 +80,7 @@ export function makeCampaigns(
 
     /** Writes a new campaign, or changes one. @throws AVX_NOT_FOUND, AVX_CAMPAIGN_TAKEN */
     async save(membership: Membership, id: string | null, campaign: Campaign): Promise<void> {
-      needsChange(membership);
+      requireEditor(membership);
       const { id: businessId } = membership.business;
       if (id && !(await tables.campaigns.findOne({ where: { businessId, id } }))) throw unknown();
       await store(businessId, [{ id, campaign }], []);
@@ -88,7 +88,7 @@ export function makeCampaigns(
 
     /** Takes a campaign out of use, or back into it. @throws AVX_NOT_FOUND */
     async retire(membership: Membership, id: string, retired: boolean): Promise<void> {
-      needsChange(membership);
+      requireEditor(membership);
       const row = await tables.campaigns.findOne({ where: { businessId: membership.business.id, id } });
       if (!row) throw unknown();
       await row.update({ retiredAt: retired ? now() : null, changedAt: now() });
@@ -124,7 +124,7 @@ export function makeCampaigns(
      * @throws AVX_CAMPAIGN_TAKEN
      */
     async take(membership: Membership, campaigns: Campaign[], vanished: string[]): Promise<void> {
-      needsChange(membership);
+      requireEditor(membership);
       const { id: businessId } = membership.business;
       const rows = await rowsOf(businessId);
       const byNumber = new Map(rows.flatMap(({ id, crmId }) => (crmId ? [[crmId, id]] : [])));

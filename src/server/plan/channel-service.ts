@@ -8,7 +8,7 @@ import type { Membership } from '../people/people';
 import type { Accounts } from '../platforms/accounts';
 import type { Releases } from '../releases/releases';
 import { readCampaignTypes } from './crm-campaigns';
-import { lookedAtSinceDay, type PlanService } from './plan';
+import { observationStartDay, type PlanService } from './plan';
 import { marked } from '../../core/marked';
 import { touchDays } from '../rollups/table';
 
@@ -36,7 +36,7 @@ export function makeChannels({ db, http }: Context, accounts: Accounts, releases
       { host: touchDays.columns.referrerHost.of('referrer_host'), arrivals: whole().of('SUM(touches)') },
       `FROM touch_days WHERE business_id = ? AND zone = '' AND day >= ? AND untagged = TRUE
        GROUP BY host ORDER BY arrivals DESC LIMIT ${mostHosts}`,
-      [businessId, lookedAtSinceDay()],
+      [businessId, observationStartDay()],
     );
   }
 

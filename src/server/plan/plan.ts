@@ -28,9 +28,9 @@ const firstFew = 5;
 const countedAnewAfter = 30_000;
 
 /** The first day, such as `2027-02-15`, of the weeks that arrivals are looked at. */
-export const lookedAtSinceDay = (): string => new Date(nowMs() - weeks * 7 * 86_400_000).toISOString().slice(0, 10);
+export const observationStartDay = (): string => new Date(nowMs() - weeks * 7 * 86_400_000).toISOString().slice(0, 10);
 /** When that day begins, where no business's time zone is at hand. */
-export const lookedAtSince = (): Date => new Date(`${lookedAtSinceDay()}T00:00:00Z`);
+export const observationStart = (): Date => new Date(`${observationStartDay()}T00:00:00Z`);
 
 export type PlanService = ReturnType<typeof makePlan>;
 
@@ -52,7 +52,7 @@ export function makePlan({ db }: Context, draft: Draft) {
   async function stateOf(businessId: string): Promise<PlanState> {
     const [{ live, draft: edited, changed }, arrived] = await Promise.all([
       draft.content(businessId),
-      readArrivedCounts(db, businessId, lookedAtSinceDay()),
+      readArrivedCounts(db, businessId, observationStartDay()),
     ]);
     return { live, draft: edited, changed, arrived, offLive: findOffPlan(live.plan, arrived) };
   }
@@ -133,7 +133,7 @@ export function makePlan({ db }: Context, draft: Draft) {
       const found = off.filter(({ value, tag }) => `${tag} ${value}`.toLowerCase().includes(find.toLowerCase()));
       found.sort((a, b) => (descending === 'yes' ? -1 : 1) * compareBy(sort, a, b));
       const shown = found.slice((page - 1) * pageSize, page * pageSize);
-      const rows = await addUsualOrigin(db, business.id, lookedAtSinceDay(), shown);
+      const rows = await addUsualOrigin(db, business.id, observationStartDay(), shown);
       return {
         ...base(membership, offPlanSentence(off), state),
         ...{ total: found.length, pageSize },

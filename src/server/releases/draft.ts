@@ -30,7 +30,7 @@ export type Draft = ReturnType<typeof makeDraft>;
 const mostChanges = 5000;
 
 /** @throws AVX_ROLE_TOO_SMALL for readers */
-export function needsChange({ role }: Membership): void {
+export function requireEditor({ role }: Membership): void {
   if (!mayChange(role)) throw new AvrixError('AVX_ROLE_TOO_SMALL', { right: 'change something' });
 }
 
@@ -135,7 +135,7 @@ export function makeDraft({ db, tables }: Context, releases: Releases) {
      * @throws AVX_FIELD_WRONG, AVX_RULES_BROKEN, AVX_RULE_CHANGED, AVX_RULE_TAKEN
      */
     async change(membership: Membership, personId: string, given: RuleChange[]): Promise<ContentFinding[]> {
-      needsChange(membership);
+      requireEditor(membership);
       const { id: businessId } = membership.business;
       const changes = readChanges(given);
       const found = await inTransaction(db, async (transaction) => {
@@ -164,7 +164,7 @@ export function makeDraft({ db, tables }: Context, releases: Releases) {
 
     /** Drops changes: those rules are as they are live. Without any named, all are. @throws AVX_RULES_BROKEN */
     async drop(membership: Membership, rules: RuleName[]): Promise<void> {
-      needsChange(membership);
+      requireEditor(membership);
       const { id: businessId } = membership.business;
       const named = rules.map(({ kind, id }) => ({ kind, ruleId: id }));
       await inTransaction(db, async (transaction) => {

@@ -1,7 +1,7 @@
 import type { Sequelize, Transaction } from 'sequelize';
 import type { ReportBackState } from '../../core/reportbacks';
 import { pick, selectRows, whole, type ReportBackRow } from '../db';
-import type { Place } from '../place';
+import type { Cursor } from '../cursor';
 import { attempts, reportBacks } from './table';
 
 /** Report-backs, newest first: a keyset over (made_at, id), which a model cannot say. */
@@ -10,7 +10,7 @@ export async function listReportBacks(
   businessId: string,
   filter: { state?: ReportBackState | undefined; platform?: string | undefined },
   limit: number,
-  after: Place | null,
+  after: Cursor | null,
 ): Promise<ReportBackRow[]> {
   const where = ['business_id = ?'];
   const values: unknown[] = [businessId];

@@ -18,7 +18,7 @@ import type { BusinessRow, RoleRow } from '../db';
 import { formWordsOf, hiddenName, standing, toListRow } from '../leads/list';
 import { inParts, mostInFile } from '../files/in-parts';
 import { findEnquiries, pageSize, readEnquiries } from '../leads/queries';
-import type { Place } from '../place';
+import type { Cursor } from '../cursor';
 import type { Releases } from '../releases/releases';
 import { compareClicked } from './clicked';
 import {
@@ -140,7 +140,7 @@ export function makeStrandPages(context: Context, releases: Releases) {
       choice: RangeChoice,
       filter: Pick<StrandListQuery, 'hop' | 'state' | 'reason' | 'mark'>,
       limit: number,
-      after: Place | null,
+      after: Cursor | null,
     ): Promise<StrandQueryRow[]> {
       const { range } = await rangeOf(business, await releases.live(business.id), choice);
       const query: StrandListQuery = { ...filter, find: '', sort: 'first_at', descending: 'yes', page: 1 };

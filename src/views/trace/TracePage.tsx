@@ -6,7 +6,7 @@ import { Live, pageRead } from '../../ui/live/Live';
 import { readJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
-import { SayWhatStandsThere } from './SayWhatStandsThere';
+import { ResolveUnsure } from './ResolveUnsure';
 import { TraceTable } from './TraceTable';
 
 const betweenReads = 3000;
@@ -124,7 +124,7 @@ function Telling({ trace: { telling, timeZone }, business, onDecided }: TellingP
           </div>
         ))}
       </dl>
-      {telling.unsure && <SayWhatStandsThere business={business} {...telling.unsure} onDecided={onDecided} />}
+      {telling.unsure && <ResolveUnsure business={business} {...telling.unsure} onDecided={onDecided} />}
       {telling.attempts.length > 0 && (
         <>
           <h3 className="mt-4 font-semibold">Attempts</h3>

@@ -96,14 +96,14 @@ export function openSpool(folder: string) {
     for (;;) {
       const segment = segments[0];
       if (!segment) return null;
-      const open_ = segment.handle !== null;
+      const isOpen = segment.handle !== null;
       const { texts, bytes, damaged } = await read(segment, most);
       if (texts.length > 0)
         return {
           texts,
           settle: async () => void (segment.done += bytes),
         };
-      if (open_) return null;
+      if (isOpen) return null;
       segments.shift();
       if (damaged) {
         log.error({ file: segment.file, at: segment.done }, 'spool file is damaged; the rest of it is kept aside');

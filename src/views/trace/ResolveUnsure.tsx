@@ -9,7 +9,7 @@ interface Props {
 }
 
 /** Ends the doubt about a report-back that is unsure, by what a person sees in the platform. */
-export function SayWhatStandsThere({ business, reportBack, platform, onDecided }: Props) {
+export function ResolveUnsure({ business, reportBack, platform, onDecided }: Props) {
   const say = useMutation({
     mutationFn: (found: 'taken' | 'not taken') =>
       sendJson(`/api/b/${business}/report-backs/${reportBack}/found`, { found }),
