@@ -89,7 +89,10 @@ await main(async () => {
   needModules();
   await needBuild();
   const wanted = Object.keys(kinds).filter(isWanted);
-  if (wanted.length === 0) return say(`No test file is named like ${named.join(' or ')}.`) ?? 1;
+  if (wanted.length === 0) {
+    say(`No test file is named like ${named.join(' or ')}.`);
+    return 1;
+  }
   rmSync(dataDir, { recursive: true, force: true });
   mkdirSync(reports, { recursive: true });
   delete process.env.AVRIX_DATABASE_URL;

@@ -113,6 +113,16 @@ describe('a transaction', () => {
     expect(runs).toBeGreaterThan(2);
     expect(await rowsOf(place.db, 'SELECT n FROM pair ORDER BY id')).toEqual([{ n: 2 }, { n: 2 }]);
   });
+
+  it('whose process stands still loses its locks, and what it wrote', async () => {
+    await place.db.query('CREATE TABLE held (id INT PRIMARY KEY, n INT NOT NULL)');
+    await place.db.query('INSERT INTO held VALUES (1, 0)');
+    const still = await place.db.transaction();
+    await place.db.query('UPDATE held SET n = 1', { transaction: still });
+    await place.db.query('UPDATE held SET n = n + 5');
+    expect(await rowsOf(place.db, 'SELECT n FROM held')).toEqual([{ n: 5 }]);
+    await expect(still.commit()).rejects.toThrow();
+  });
 });
 
 describe('background work', () => {

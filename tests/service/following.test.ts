@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { day, idAt, rowsOf } from './place';
+import { day, idAt, makeEditor, rowsOf } from './place';
 import {
   outside,
   place,
@@ -154,5 +154,22 @@ describe('joining an enquiry to its visit', () => {
       [id],
     );
     expect(row!.kind).toBe('enquiry');
+  });
+
+  it('says of an enquiry that is listed but not followed yet that it is being followed', async () => {
+    const made = await crm('/api/deals', {
+      person: { name: 'Fenna', mail: 'fenna@sorrel.example', telephone: '', company: 'Sorrel' },
+      ...{ fields: {}, amounts: {} },
+    });
+    const { id: deal } = (await made.json()) as { id: string };
+    await deliver();
+    await rest();
+    const { member } = await makeEditor(place.services, larkmoor.id);
+    const [enquiry] = await rowsOf<{ id: string }>(place.db, 'SELECT id FROM enquiries WHERE crm_deal = ?', [deal]);
+    const open = () => place.services.traces.ofEnquiry(member.business, member.role, enquiry!.id);
+    expect(await open()).toMatchObject({ crumb: 'Sorrel' });
+    // As it stands between the job that takes the CRM's word and the one that follows the enquiry.
+    await place.db.query('UPDATE enquiries SET strand_id = NULL WHERE id = ?', { replacements: [enquiry!.id] });
+    await expect(open()).rejects.toMatchObject({ code: 'AVX_ENQUIRY_NEW' });
   });
 });

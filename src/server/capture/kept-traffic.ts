@@ -25,7 +25,8 @@ export function makeKeptTraffic({ db }: Context) {
       selectRows(
         db,
         { address: text() },
-        `FROM (SELECT JSON_VALUE(body, '$.address') AS address ${newest}) AS newest WHERE address LIKE ?`,
+        `FROM (SELECT at, id, JSON_VALUE(body, '$.address') AS address ${newest}) AS newest
+         WHERE address LIKE ? ORDER BY at DESC, id DESC`,
         [...since, likeText(`${rule.name}=`)],
       ),
     ]);

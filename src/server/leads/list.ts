@@ -6,8 +6,8 @@ import { count, counted, hops, hopWords, type LeadListView, type LeadListRow } f
 import type { Context } from '../context';
 import type { BusinessRow, RoleRow } from '../db';
 import type { Releases } from '../releases/releases';
-import { inParts, mostInFile } from '../files/in-parts';
-import { countEnquiries, findEnquiries, pageSize, readEnquiries, type LeadQueryRow } from './queries';
+import { inParts, mostInFile, pageSize } from '../lists';
+import { countEnquiries, findEnquiries, readEnquiries, type LeadQueryRow } from './queries';
 
 /** The words a form goes by, else its name. */
 export const formWordsOf = (release: Release) => (form: string) => {

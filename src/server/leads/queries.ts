@@ -1,7 +1,7 @@
 import type { Sequelize } from 'sequelize';
 import { type Read, orNull, pick, selectOne, selectRows, uuid, whole, likeText } from '../db';
 import type { LeadListQuery } from '../../core/leads';
-import type { Cursor } from '../cursor';
+import { inOrderOf, type Part } from '../lists';
 import { enquiries, leads } from './table';
 import { strands } from '../strands/table';
 import { touches } from '../capture/table';
@@ -19,22 +19,12 @@ const listed = {
 };
 export type LeadQueryRow = Read<typeof listed>;
 
-/** Rows on one page of a list. */
-export const pageSize = 50;
-
 const columns = { sentAt: 'e.sent_at', company: 'l.company', stage: 'e.stage' };
 /** What a text is looked for in; leads by themselves, which is twice as fast as joined to every enquiry. */
 const findable = {
   person: 'e.lead_id IN (SELECT l.id FROM leads l WHERE l.business_id = ? AND (l.company LIKE ? OR l.name LIKE ?))',
   others: 's.click_id LIKE ? OR s.campaign LIKE ? OR e.crm_deal LIKE ?',
 };
-
-/** Which part of a list: so many rows, behind others; `after` goes on behind a place of the list, newest first. */
-export interface Part {
-  limit: number;
-  offset?: number;
-  after?: Cursor | null;
-}
 
 const withStrand = 'LEFT JOIN strands s ON s.business_id = e.business_id AND s.id = e.strand_id';
 const withLead = 'LEFT JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id';
@@ -106,10 +96,4 @@ export async function countEnquiries(
     `FROM enquiries e ${joins || withStrand} WHERE ${where}`,
     values,
   );
-}
-
-/** Rows in the order of IDs; what is gone meanwhile is left out. */
-export function inOrderOf<Row extends { id: string }>(ids: string[], rows: Row[]): Row[] {
-  const byId = new Map(rows.map((row) => [row.id, row]));
-  return ids.flatMap((id) => byId.get(id) ?? []);
 }

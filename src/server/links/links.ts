@@ -19,7 +19,7 @@ import { now } from '../clock';
 import type { Context } from '../context';
 import { insertRows, inTransaction, likeText, plain, type LinkRow, type PageCheckRow } from '../db';
 import { newId } from '../ids';
-import { pageSize } from '../leads/queries';
+import { pageSize } from '../lists';
 import type { Membership } from '../people/people';
 import { requireEditor } from '../releases/draft';
 import type { Releases } from '../releases/releases';

@@ -16,7 +16,7 @@ import { counted, type Sentence } from '../../core/strands';
 import { nowMs } from '../clock';
 import type { Context } from '../context';
 import { makeLastKnown } from '../last-known';
-import { pageSize } from '../leads/queries';
+import { pageSize } from '../lists';
 import type { Membership } from '../people/people';
 import type { Draft } from '../releases/draft';
 import { addUsualOrigin, firstRecorded, readArrivedCounts } from './queries';

@@ -3,7 +3,7 @@ import { type Read, orNull, pick, selectOne, selectRows, text, uuid, whole, like
 import type { Reason } from '../../core/reasons/codes';
 import type { FollowedGroup, Landings, Period, ShortLinkClicks, StrandListQuery } from '../../core/strands';
 import { hops } from '../../core/strands';
-import { inOrderOf, type Part } from '../leads/queries';
+import { inOrderOf, type Part } from '../lists';
 import { strandDays } from '../rollups/table';
 import { clickReports } from '../platforms/table';
 import { enquiries, leads } from '../leads/table';

@@ -1,0 +1,27 @@
+/* eslint-disable no-await-in-loop -- a part is read once the one before is taken */
+import type { Cursor } from './cursor';
+
+/** Rows on one page of a list. */
+export const pageSize = 50;
+
+/** Which part of a list: so many rows, behind others; `after` goes on behind a place of the list, newest first. */
+export interface Part {
+  limit: number;
+  offset?: number;
+  after?: Cursor | null;
+}
+
+/** At most this many rows of a list stand in one file. */
+export const mostInFile = 1_000_000;
+const partSize = 2000;
+
+/** Rows read part by part, so that a file of any length takes the memory of one part. */
+export async function* inParts<Row>(ids: string[], read: (ids: string[]) => Promise<Row[]>): AsyncGenerator<Row[]> {
+  for (let at = 0; at < ids.length; at += partSize) yield await read(ids.slice(at, at + partSize));
+}
+
+/** Rows in the order of IDs; what is gone meanwhile is left out. */
+export function inOrderOf<Row extends { id: string }>(ids: string[], rows: Row[]): Row[] {
+  const byId = new Map(rows.map((row) => [row.id, row]));
+  return ids.flatMap((id) => byId.get(id) ?? []);
+}
