@@ -9,7 +9,12 @@ export default defineConfig({
     projects: [
       {
         resolve,
-        test: { name: 'unit', include: ['{src,standins,demo}/**/*.test.ts', 'tests/unit/**/*.test.ts'] },
+        test: {
+          name: 'unit',
+          include: ['{src,standins,demo}/**/*.test.ts', 'tests/unit/**/*.test.ts'],
+          // Properties go through thousands of cases; a busy machine takes its time.
+          testTimeout: 30_000,
+        },
       },
       {
         resolve,

@@ -9,7 +9,7 @@ const { BENCH_AVRIX: avrix, BENCH_MAIL: mail, BENCH_PASSWORD: password } = proce
 const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: [...asRoot, '--disable-gpu'] });
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 await page.goto(`${avrix}/sign-in`);
-await page.getByLabel('Mail address').fill(mail!);
+await page.getByLabel('Email').fill(mail!);
 await page.getByLabel('Password').fill(password!);
 await page.getByRole('button', { name: 'Sign in' }).click();
 await page.waitForURL(/\/b\//);

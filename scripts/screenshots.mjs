@@ -61,7 +61,7 @@ async function takeAll(places, password) {
   };
   const signIn = async (page) => {
     await page.goto(`${places.avrix}/sign-in`);
-    await page.getByLabel('Mail address').fill('owner@larkmoor.example');
+    await page.getByLabel('Email').fill('owner@larkmoor.example');
     await page.getByLabel('Password').fill(password);
     await page.getByRole('button', { name: 'Sign in' }).click();
     await page.waitForURL(/\/b\/larkmoor/);
@@ -107,7 +107,7 @@ async function takeAll(places, password) {
   const pages = ['/fleet', '/fleet/lease', '/fleet/call-back', '/shop', '/care', '/guide'];
   await page.getByLabel('Pages, one a line').fill(pages.map((path) => places.larkmoor + path).join('\n'));
   await page.getByRole('button', { name: 'Put 12 together' }).click();
-  await page.getByLabel('utm_content, row 4', { exact: true }).fill('Second place');
+  await page.getByLabel('Content, row 4', { exact: true }).fill('Second place');
   await page.getByRole('button', { name: 'Repair 1' }).waitFor();
   await take(page, 'links-grid');
   await visit(`${home}/links/checks`);

@@ -50,7 +50,8 @@ const checks = [
 ];
 
 /** Runs a tool to its end, with what it prints passed on; resolves to true when it went well. */
-function run(label, name, args, env = {}) {
+function run(ends, label, name, args, env = {}) {
+  ends.check();
   say(`\n== ${label}`);
   return new Promise((resolve) => {
     const child = spawn(inRoot('node_modules', '.bin', name), args, {
@@ -58,8 +59,11 @@ function run(label, name, args, env = {}) {
       stdio: ['ignore', 'inherit', 'inherit'],
       env: { ...process.env, ...env },
     });
-    child.once('error', () => resolve(false));
-    child.once('exit', (code) => resolve(code === 0));
+    // One that is interrupted ends what it runs, also where only it was told.
+    const end = ends.add(async () => child.kill('SIGTERM'));
+    const gone = (ok) => void end().then(() => resolve(ok));
+    child.once('error', () => gone(false));
+    child.once('exit', (code) => gone(code === 0));
   });
 }
 
@@ -130,14 +134,15 @@ await main(async () => {
   try {
     if (words.length === 0)
       for (const [label, name, args] of checks)
-        add((await run(label, name, args)) ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 });
+        add((await run(ends, label, name, args)) ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 });
     for (const kind of wanted) {
       await begun[kind];
       const file = join(reports, `${kind}.json`);
       const ok =
         kind === 'browser'
-          ? await run('Browser', 'playwright', ['test', ...named], { ...env, TEST_REPORT: file })
+          ? await run(ends, 'Browser', 'playwright', ['test', ...named], { ...env, TEST_REPORT: file })
           : await run(
+              ends,
               `Vitest: ${kind}`,
               'vitest',
               [

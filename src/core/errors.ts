@@ -41,11 +41,7 @@ const catalogue = {
     'Token is not good',
     () => 'Send “Authorization: Bearer” with a token of this business that is neither revoked nor over.',
   ],
-  AVX_SIGN_IN_WRONG: [
-    401,
-    'Mail address or password is wrong',
-    () => 'Mail address and password do not belong together.',
-  ],
+  AVX_SIGN_IN_WRONG: [401, 'Email or password is wrong', () => 'Email and password do not belong together.'],
   AVX_SIGN_IN_SLOW_DOWN: [
     429,
     'Too many wrong tries',

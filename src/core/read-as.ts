@@ -25,7 +25,7 @@ export function readAs<S extends z.ZodType>(schema: S, given: unknown, wants: st
 export function readBodyAs<S extends z.ZodType>(
   schema: S,
   body: string,
-  wants = 'Mend it and send it again.',
+  wants = 'Fix it and send it again.',
 ): z.output<S> {
   let given: unknown;
   try {

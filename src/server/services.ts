@@ -22,6 +22,7 @@ import type { Context } from './context';
 import { connect, defineTables, setLease } from './db';
 import { files } from './files/tables';
 import { makeHttpClient } from './http';
+import { makeInterface } from './interface/answer';
 import { crmEventJob } from './jobs/crm-event';
 import { crmPollJob } from './jobs/crm-poll';
 import { enquiryJob } from './jobs/enquiry';
@@ -62,10 +63,10 @@ import { makeTraces } from './strands/trace';
 export type DomainServices = ReturnType<typeof makeDomainServices>;
 export type Services = ReturnType<typeof makeServices>;
 
-/** Builds every service of one process over one connection pool, and the API over them. */
+/** Builds every service of one process over one connection pool, and what programs and pages ask of them. */
 export function makeServices(config: Config) {
   const services = makeDomainServices(config);
-  return { ...services, api: makeApi(services) };
+  return { ...services, api: makeApi(services), interface: makeInterface(services) };
 }
 
 function makeDomainServices(config: Config) {

@@ -27,7 +27,7 @@ const timeZone = z.string().refine((zone) => {
 
 /** A business with all that it begins with: websites, connected accounts, release 1. */
 export const setupSchema = z.object({
-  key: z.string().regex(/^[a-z0-9][a-z0-9-]{1,38}$/, 'must be small letters, digits and hyphens'),
+  key: z.string().regex(/^[a-z0-9][a-z0-9-]{1,38}$/, 'must be lower case letters, digits and hyphens'),
   name: z.string().min(1).max(120),
   timeZone,
   currency: z.string().regex(/^[A-Z]{3}$/, 'must be an ISO 4217 code such as GBP'),
@@ -70,7 +70,7 @@ export function makeSetUpBusiness({ db, tables, config }: Context, releases: Rel
     await stations.campaigns.take(membership, campaigns, []);
     for (const set of tagSets) await stations.making.saveTagSet(membership, set);
     if (links.length > 0) await stations.links.add(membership, links);
-    for (const link of shortLinks) await stations.shortLinks.save(membership, role.personId, link);
+    for (const link of shortLinks) await stations.shortLinks.save(membership, role.personId, null, link);
   }
 
   /** @returns the business's ID. @throws where its key is taken */

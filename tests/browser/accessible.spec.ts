@@ -52,7 +52,7 @@ const views: [name: string, path: () => string][] = [
   ['Plan', () => '/plan?tag=utm_medium'],
   ['Campaign names', () => '/plan/names'],
   ['Do they agree?', () => '/plan/channels?medium=display'],
-  ['Campaigns', () => '/plan/campaigns?campaign=new'],
+  ['Campaigns', () => '/plan/campaigns?new=yes'],
   ['Off plan', () => '/plan/off-plan'],
   ['Share', () => '/plan/share'],
   ['Capture', () => '/capture'],
@@ -62,7 +62,7 @@ const views: [name: string, path: () => string][] = [
   ['Swap tables', () => '/capture/swaps'],
   ['Forms seen', () => '/capture/forms'],
   ['Elsewhere', () => '/capture/elsewhere'],
-  ['No customer', () => '/capture/no-customer'],
+  ['Not customers', () => '/capture/no-customer'],
   ['Arrivals', () => '/capture/arrivals?kind=click_id_gone&name=qsid'],
   ['Install', () => '/capture/install'],
   ['Links', () => '/links?campaign=uk-27q1-fleet-letter'],
@@ -94,6 +94,6 @@ for (const [name, path] of views)
   });
 
 test('sign-in has no fault that axe finds', async ({ page }) => {
-  await page.goto(`${places.avrix}/sign-in?problem=Mail+address+and+password+do+not+belong+together.`);
+  await page.goto(`${places.avrix}/sign-in?problem=Email+and+password+do+not+belong+together.`);
   expect(await faults(page)).toEqual([]);
 });

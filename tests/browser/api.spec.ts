@@ -160,7 +160,7 @@ test('every field that is wrong is named', async () => {
 
 test('a token is made by hand, shown once, used, and revoked at once', async ({ page }) => {
   await page.goto(`${places.avrix}/sign-in`);
-  await page.getByLabel('Mail address').fill(owner.mail);
+  await page.getByLabel('Email').fill(owner.mail);
   await page.getByLabel('Password').fill(owner.password);
   await page.getByRole('button', { name: 'Sign in' }).click();
   await open(page, '/tokens');

@@ -13,7 +13,7 @@ test('the station names the faults that the demo’s traffic shows, each with it
   await page.keyboard.press('g');
   await page.keyboard.press('3');
   await expect(page).toHaveURL(/\/capture$/);
-  const faults = page.getByRole('table', { name: 'Faults' });
+  const faults = page.getByRole('region', { name: 'Faults' });
   const row = (words: string | RegExp) => faults.getByRole('row').filter({ hasText: words });
   await expect(row('The form “Ask for a call back”: it sends the click ID as click_ref')).toContainText(
     'Rename the field and its rule to click_id.',
@@ -23,9 +23,11 @@ test('the station names the faults that the demo’s traffic shows, each with it
   );
   await expect(row(/\d+ arrivals carried a mail address or a name in email/)).toContainText('larkmoor.localhost/fleet');
   await expect(row('tagged with the medium banner')).toContainText('Take the tags out of the link');
-  await expect(row(/\d+ arrivals came with ~ad-name~ in utm_content/)).toContainText('Correct the placeholder');
-  await expect(row(/came from larkmoor\.localhost\/guide, which told of nothing/)).toContainText('Paste the line');
-  await expect(row('The line stands twice in larkmoor.localhost/fleet/lease')).toContainText('Take out all but one');
+  await expect(row(/\d+ arrivals the platform left ~ad-name~ unfilled in utm_content/)).toContainText(
+    'Correct the placeholder',
+  );
+  await expect(row(/came from larkmoor\.localhost\/guide, which reported nothing/)).toContainText('Paste the snippet');
+  await expect(row('The snippet is on larkmoor.localhost/fleet/lease twice')).toContainText('Take out all but one');
   await expect(row(/WebKit forget visitors after 7 days/)).toContainText(
     'Let the website’s own subdomain set the cookies',
   );
@@ -81,11 +83,11 @@ test('a form that appears late is filled, and one that was never sent is seen an
   await expect(visitor.locator('form[name=late-form] [name=source]')).toHaveValue('larkmoor-letter');
   await expect(async () => {
     await open(page, '/capture/forms');
-    await expect(page.getByRole('region', { name: 'late-form' })).toContainText('Not followed', {
+    await expect(page.getByRole('region', { name: 'late-form', exact: true })).toContainText('Not followed', {
       timeout: 500,
     });
   }).toPass();
-  const form = page.getByRole('region', { name: 'late-form' });
+  const form = page.getByRole('region', { name: 'late-form', exact: true });
   await expect(form).toContainText('Nothing fills the hidden field utm_term.Fill it with the term.');
   await form.getByRole('button', { name: 'Count its sendings as enquiries' }).click();
   await expect(form).toContainText('It has no hidden field avx_lead');
@@ -95,7 +97,7 @@ test('a form that appears late is filled, and one that was never sent is seen an
   await ready(page);
   await expect(page.getByLabel('Field', { exact: true })).toHaveValue('utm_term');
   await page.getByLabel('Reading').selectOption({ label: 'the term' });
-  await page.getByRole('button', { name: 'Put into the draft' }).click();
+  await page.getByRole('button', { name: 'Add to draft' }).click();
   await expect(page.getByRole('link', { name: '2 not live' })).toBeVisible();
   await open(page, '/not-live');
   await expect(page.getByText('The field utm_term of every form gets the term.')).toBeVisible();
@@ -148,7 +150,7 @@ test('a shorter life of touches shows how many enquiries would have lost theirs'
     expect(Number(after)).toBeLessThan(Number(live));
   }).toPass();
   await page.getByLabel('Days a click ID is kept').fill('500');
-  await page.getByRole('button', { name: 'Put into the draft' }).click();
+  await page.getByRole('button', { name: 'Add to draft' }).click();
   await expect(page.getByRole('alert')).toContainText('must be 1 to 400 days');
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByLabel('Days a click ID is kept')).toHaveValue('90');
@@ -160,7 +162,7 @@ test('a second platform’s click ID is kept, and a carry name is taken out, in 
   const rule = page.getByRole('region', { name: 'Click ID of Tessaloop' });
   await expect(rule.getByLabel('Query name of the click ID')).toHaveValue('tsl');
   await rule.getByLabel('Days a click ID is kept').fill('21');
-  await rule.getByRole('button', { name: 'Put into the draft' }).click();
+  await rule.getByRole('button', { name: 'Add to draft' }).click();
   await expect(page.getByRole('heading', { name: '2 platforms’ click IDs are kept' })).toBeVisible();
   await page.getByRole('region', { name: 'Carry names' }).getByRole('button', { name: 'Take the name out' }).click();
   await expect(page.getByText('No carry name is known')).toBeVisible();
@@ -182,7 +184,7 @@ test('the line is copied, and the pages where it was seen are listed', async ({ 
     .poll(() => page.evaluate(() => navigator.clipboard.readText()))
     .toMatch(/^<script src="http:\/\/avrix-edge\.localhost:\d+\/b\/larkmoor\.js" async><\/script>$/);
   await expect(page.getByRole('row').filter({ hasText: 'larkmoor.localhost/fleet/call-back' })).toContainText('seen');
-  await expect(page.getByRole('region', { name: 'Mail for a developer' })).toContainText(
+  await expect(page.getByRole('region', { name: 'Email for your developer' })).toContainText(
     'this line belongs into the head of every page of larkmoor.localhost',
   );
 });
@@ -192,10 +194,10 @@ test('an empty business is told to install the line, and finds no fault', async 
   await context.clearCookies();
   await signIn(page, others.stranger);
   await page.goto(`${places.avrix}/b/otherby/capture`);
-  await expect(page.getByRole('heading', { name: 'No page has told of itself yet.' })).toBeVisible();
-  await page.getByRole('link', { name: 'Install the line' }).click();
+  await expect(page.getByRole('heading', { name: 'No page has reported yet.' })).toBeVisible();
+  await page.getByRole('link', { name: 'Install the snippet' }).click();
   await expect(
-    page.getByRole('heading', { name: 'Paste one line into every page of otherby.localhost.' }),
+    page.getByRole('heading', { name: 'Paste the snippet into every page of otherby.localhost.' }),
   ).toBeVisible();
 });
 
@@ -204,7 +206,7 @@ test.describe('where consent is required', () => {
     await open(page, '/capture/kept');
     await page.getByLabel('Before consent').selectOption({ label: choice });
     if (count) await page.getByLabel('Who did not agree').selectOption({ label: count });
-    await page.getByRole('button', { name: 'Put into the draft' }).click();
+    await page.getByRole('button', { name: 'Add to draft' }).click();
     await release(page, name);
   };
   const say = (visitor: Page, measurement: string) =>

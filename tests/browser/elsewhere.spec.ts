@@ -69,7 +69,7 @@ test.describe('where browsers end a script’s cookies after 7 days', () => {
     const choice = page.getByLabel('Who sets cookies');
     const option = choice.locator('option').filter({ hasText: label });
     await choice.selectOption((await option.getAttribute('value'))!);
-    await page.getByRole('button', { name: 'Put into the draft' }).click();
+    await page.getByRole('button', { name: 'Add to draft' }).click();
     await release(page, name);
   };
 
@@ -82,8 +82,8 @@ test.describe('where browsers end a script’s cookies after 7 days', () => {
 
     await setBy(page, /own subdomain/, 'Cookies that last');
     await open(page, '/capture/install');
-    await expect(page.getByRole('region', { name: 'The line', exact: true })).toContainText('t.larkmoor.localhost');
-    await expect(page.getByRole('region', { name: 'The line', exact: true })).toContainText(
+    await expect(page.getByRole('region', { name: 'The snippet', exact: true })).toContainText('t.larkmoor.localhost');
+    await expect(page.getByRole('region', { name: 'The snippet', exact: true })).toContainText(
       't.larkmoor-fleet.localhost',
     );
     const both = await browser.newContext();
@@ -95,7 +95,7 @@ test.describe('where browsers end a script’s cookies after 7 days', () => {
     await expect(visitor.locator('[name=click_id]')).toHaveValue('Qs-lasting');
     await both.close();
     await open(page, '/capture');
-    await expect(page.getByRole('table', { name: 'Faults' })).not.toContainText('forget visitors after 7 days');
+    await expect(page.getByRole('region', { name: 'Faults' })).not.toContainText('forget visitors after 7 days');
     await setBy(page, 'the page alone', 'As before');
     await open(page, '/capture');
     await expect(page.getByRole('row').filter({ hasText: 'forget visitors after 7 days' })).toContainText('WebKit');
@@ -166,7 +166,7 @@ test('a link marks my own browser as no customer’s, and another takes the mark
   expect(sent.at(-1)).toContain('"noCustomer":true');
   await untilSaid(page, '/capture/no-customer', 'a browser of yours, marked by its link');
   await page.getByRole('row').filter({ hasText: 'a browser of yours' }).getByRole('link').first().click();
-  await expect(page.getByRole('heading', { name: /of no customers, a browser of yours/ })).toBeVisible();
+  await expect(page.getByRole('heading', { name: /not counted: a browser of yours/ })).toBeVisible();
   await expect(page.getByText('Qs-my-own')).toBeVisible();
   sent.length = 0;
   await visitor.goto(`${places.larkmoor}/?avx_no_customer=no`);
@@ -196,9 +196,9 @@ test('fill rules are changed as a grid: found, many at once, duplicated, pasted,
   await grid.getByLabel('Column to change').selectOption({ label: 'When' });
   await grid.getByLabel('Value for all shown').selectOption({ label: 'only when empty' });
   await grid.getByRole('button', { name: 'in all 1 shown' }).click();
-  await expect(grid.getByRole('button', { name: 'Put 1 into the draft' })).toBeVisible();
+  await expect(grid.getByRole('button', { name: 'Add 1 to draft' })).toBeVisible();
   await grid.getByRole('button', { name: 'Undo' }).click();
-  await expect(grid.getByRole('button', { name: 'Put into the draft' })).toBeDisabled();
+  await expect(grid.getByRole('button', { name: 'Add to draft' })).toBeDisabled();
   await grid.getByPlaceholder('Any cell').fill('');
   await grid.getByRole('button', { name: 'Duplicate row 3' }).click();
   await grid.getByLabel('Field, row 4').fill('quelle');
@@ -210,7 +210,7 @@ test('fill rules are changed as a grid: found, many at once, duplicated, pasted,
     );
     field.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
   });
-  await grid.getByRole('button', { name: 'Put 3 into the draft' }).click();
+  await grid.getByRole('button', { name: 'Add 3 to draft' }).click();
   await expect(page.getByRole('link', { name: '3 not live' })).toBeVisible();
   await open(page, '/not-live');
   await expect(page.getByText('The field partner of call-back, offer gets the source.')).toBeVisible();
@@ -239,7 +239,7 @@ test('a swap table shows what it makes of what arrived', async ({ page }) => {
   await expect(effect.getByRole('row').filter({ hasText: 'quillsearch' })).toContainText('ads');
   await page.getByRole('button', { name: 'Add a row' }).click();
   await page.getByLabel('Value, row 3').fill('quillsearch');
-  await page.getByRole('button', { name: 'Put into the draft' }).click();
+  await page.getByRole('button', { name: 'Add to draft' }).click();
   await expect(page.getByRole('alert')).toContainText('is in two rows');
 });
 

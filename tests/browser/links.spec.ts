@@ -1,5 +1,5 @@
 import { expect, type Page } from '@playwright/test';
-import { ask, avrixDoor, open, places, setEvening, signIn, test } from './world';
+import { ask, avrixDoor, open, places, ready, setEvening, signIn, test } from './world';
 
 const person = 'Mozilla/5.0 (X11; Linux x86_64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/156.0 Safari/537.36';
 
@@ -25,7 +25,7 @@ test('any link pasted on the screen is read back into its parts, with what is wr
     page,
     'larkmoor.localhost/fleet?x=1&utm_source=larkmoor-letter&utm_medium=E-Mail&utm_campaign=uk-27q1-fleet-letter&email=a%40b.example#top',
   );
-  await expect(page.getByText('What you pasted: email says who somebody is.')).toBeVisible();
+  await expect(page.getByText('What you pasted: email contains personal data.')).toBeVisible();
   await expect(page.getByText('Medium E-Mail: it is no planned medium.')).toBeVisible();
   await page.getByRole('button', { name: 'Use email' }).click();
   await expect(page.getByTestId('link')).toHaveText(
@@ -61,7 +61,7 @@ test('twelve links for a send: cells are pasted, a tag set picked, all copied, i
 
 test('forty links are pasted, repaired, kept, exported and read back without loss', async ({ page }) => {
   await open(page, '/links/many');
-  const cell = page.getByLabel('landing, row 1', { exact: true });
+  const cell = page.getByLabel('Landing page, row 1', { exact: true });
   const heading = 'landing\tutm_source\tutm_medium\tutm_campaign\tutm_content';
   const lines = Array.from(
     { length: 40 },
@@ -73,8 +73,8 @@ test('forty links are pasted, repaired, kept, exported and read back without los
   await expect(page.getByRole('heading', { name: '40 links, 10 with something wrong.' })).toBeVisible();
   await page.getByRole('button', { name: 'Repair 10' }).click();
   await expect(page.getByRole('heading', { name: '40 links, all on plan.' })).toBeVisible();
-  await page.getByRole('button', { name: 'Keep 40' }).click();
-  await expect(page.getByText('40 kept')).toBeVisible();
+  await page.getByRole('button', { name: 'Save 40' }).click();
+  await expect(page.getByText('40 saved')).toBeVisible();
 
   for (const format of ['CSV', 'XLSX']) {
     const [download] = await Promise.all([
@@ -83,7 +83,7 @@ test('forty links are pasted, repaired, kept, exported and read back without los
     ]);
     const again = await page.context().newPage();
     await open(again, '/links/many');
-    await again.getByLabel('Read a file').setInputFiles(
+    await again.getByLabel('Import').setInputFiles(
       await download.path().then(async (path) => ({
         name: `links.${format.toLowerCase()}`,
         mimeType: 'application/octet-stream',
@@ -106,7 +106,7 @@ test('forty links are pasted, repaired, kept, exported and read back without los
 
 test('a grid of 5,000 rows takes a key without a long wait, and draws only what is in sight', async ({ page }) => {
   await open(page, '/links/many');
-  await page.getByLabel('landing, row 1', { exact: true }).focus();
+  await page.getByLabel('Landing page, row 1', { exact: true }).focus();
   const lines = Array.from(
     { length: 5000 },
     (_, i) => `larkmoor.localhost/fleet?n=${i}\tprinted\tprint\tuk-27q1-fleet-many`,
@@ -114,9 +114,9 @@ test('a grid of 5,000 rows takes a key without a long wait, and draws only what 
   await paste(page, lines.join('\n'));
   await expect(page.getByRole('heading', { name: '5,000 links, all on plan.' })).toBeVisible({ timeout: 15_000 });
   expect(await page.getByRole('row').count()).toBeLessThan(60);
-  await page.getByLabel('utm_medium, row 1', { exact: true }).fill('fax');
+  await page.getByLabel('Medium, row 1', { exact: true }).fill('fax');
   await expect(page.getByRole('heading', { name: '5,000 links, 1 with something wrong.' })).toBeVisible();
-  await page.getByLabel('utm_medium, row 1', { exact: true }).press('ControlOrMeta+z');
+  await page.getByLabel('Medium, row 1', { exact: true }).press('ControlOrMeta+z');
   await expect(page.getByRole('heading', { name: '5,000 links, all on plan.' })).toBeVisible();
 });
 
@@ -156,24 +156,44 @@ test('a short link leads on with its query, counts people and not programs, and 
   expect(await counted()).toEqual([people + 2, bots + 1]);
 
   await page.getByLabel('Leads to').fill(`${places.firstParty}/go/bakery`);
-  await page.getByRole('button', { name: 'Keep it' }).click();
-  await expect(page.getByRole('alert')).toHaveText(
-    'destination: it is a short link itself. Lead to the page that it leads to.',
-  );
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByRole('alert')).toHaveText('It is a short link itself. Lead to the page that it leads to.');
   await page.getByLabel('Leads to').fill(`${places.larkmoor}/care?utm_source=cargo-fair&utm_medium=fair`);
-  await page.getByRole('button', { name: 'Keep it' }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByRole('listitem').filter({ hasText: '/care' })).toBeVisible();
   expect((await follow('', person)).headers.location).toBe(
     `${places.larkmoor}/care?utm_source=cargo-fair&utm_medium=fair`,
   );
+  await page.getByRole('button', { name: 'Back to this' }).last().click();
+  await expect(page.getByLabel('Leads to')).toHaveValue(/\/fleet\?utm_source=cargo-fair/);
+  expect((await follow('', person)).headers.location).toContain('/fleet?utm_source=cargo-fair');
+});
+
+test('a new short link takes no path that is there, may be called “new”, and keeps what was typed through a reload', async ({
+  page,
+}) => {
+  await open(page, '/links/short');
+  await page.getByRole('button', { name: 'New short link' }).click();
+  await page.getByLabel('Its own path').fill('cargo-fair');
+  await page.getByLabel('Leads to').fill(`${places.larkmoor}/shop`);
+  await page.getByRole('button', { name: 'Make short link' }).click();
+  await expect(page.getByRole('alert')).toContainText('Cargo-fair is taken: it leads to');
+  await page.reload();
+  await ready(page);
+  await expect(page.getByLabel('Leads to')).toHaveValue(`${places.larkmoor}/shop`);
+  await page.getByLabel('Its own path').fill('new');
+  await page.getByRole('button', { name: 'Make short link' }).click();
+  await expect(page.getByRole('form', { name: 'new', exact: true })).toBeVisible();
+  await page.getByRole('button', { name: 'New short link' }).click();
+  await expect(page.getByRole('form', { name: 'New short link' }).getByLabel('Its own path')).toHaveValue('');
 });
 
 test('a short link with a password asks for it, and one that is over says so', async ({ page }) => {
-  await open(page, '/links/short?path=new');
+  await open(page, '/links/short?new=yes');
   await page.getByLabel('Its own path').fill('trade-prices');
   await page.getByLabel('Leads to').fill(`${places.larkmoor}/shop`);
   await page.getByLabel(/^Password/).fill('wholesale');
-  await page.getByRole('button', { name: 'Make it' }).click();
+  await page.getByRole('button', { name: 'Make short link' }).click();
   await expect(page.getByRole('img', { name: /^QR picture of .*\/go\/trade-prices$/ })).toBeVisible();
   const visitor = await page.context().newPage();
   await visitor.goto(`${places.firstParty}/go/trade-prices`);

@@ -44,7 +44,7 @@ test('a medium is planned, its effect is shown before it is kept, and it is made
   await page.getByLabel('Value in links').last().fill('poster');
   await page.getByLabel('As people read it').last().fill('Poster');
   await expect(page.getByText('Only on this screen so far.')).toBeVisible();
-  await page.getByRole('button', { name: 'Put into the draft' }).click();
+  await page.getByRole('button', { name: 'Add to draft' }).click();
   await expect(page.getByText('In the draft, not live.')).toBeVisible();
 
   await open(page, '/not-live');
@@ -59,14 +59,14 @@ test('a medium is planned, its effect is shown before it is kept, and it is made
 test('a rule that would put links and traffic off plan says so while it is being written', async ({ page }) => {
   await open(page, '/plan?tag=utm_medium');
   await page.getByRole('button', { name: 'Take out email' }).click();
-  await expect(page.getByRole('heading', { name: /^Would be put off plan: 1 value/ })).toBeVisible();
-  await expect(page.getByRole('heading', { name: /^2 of \d+ links would be put off plan$/ })).toBeVisible();
+  await expect(page.getByRole('heading', { name: /^Would no longer fit: 1 value/ })).toBeVisible();
+  await expect(page.getByRole('heading', { name: /^2 of \d+ links would no longer fit$/ })).toBeVisible();
 });
 
 test('a rule that cannot be used is refused with its field and what would be right', async ({ page }) => {
   await open(page, '/plan?tag=utm_content');
   await page.getByLabel('Pattern', { exact: true }).fill('(?=a)b');
-  await page.getByRole('button', { name: 'Put into the draft' }).click();
+  await page.getByRole('button', { name: 'Add to draft' }).click();
   await expect(page.getByRole('alert')).toContainText('pattern: it is no pattern: invalid or unsupported Perl syntax');
 });
 
@@ -74,7 +74,7 @@ test('a naming pattern that reads in two ways is refused with the example that s
   await open(page, '/plan/names');
   await page.getByLabel('Kind of part').nth(3).selectOption('words');
   await expect(page.getByRole('alert')).toContainText(/“.+” could be read as .+ or as .+/);
-  await page.reload();
+  await page.getByRole('button', { name: 'Undo' }).click();
   await page.getByLabel('Read a name back').fill('uk-27q1-fleet-winterproof');
   await expect(page.getByRole('status').filter({ hasText: 'Market United Kingdom' })).toContainText(
     'Quarter January to March',
@@ -130,7 +130,7 @@ test('links, results and CRM are held side by side: a type without a medium and 
   await expect(page.getByText('The CRM has no campaign type for it.').first()).toBeVisible();
   await page.getByRole('button', { name: 'fair' }).click();
   await page.getByLabel('Workshop days').check();
-  await page.getByRole('button', { name: 'Put into the draft' }).click();
+  await page.getByRole('button', { name: 'Add to draft' }).click();
   await expect(page.getByText('No medium belongs to this campaign type.')).toBeHidden();
   await dropAll(page);
 });
@@ -167,7 +167,7 @@ test('campaigns are pulled from the CRM after a look at what would change, and b
 test('a file of campaigns is answered row by row, and nothing is taken before it is looked at', async ({ page }) => {
   await open(page, '/plan/campaigns');
   const read = (name: string, text: string | Buffer) =>
-    page.getByLabel('Read a file').setInputFiles({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });
+    page.getByLabel('Import').setInputFiles({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });
   await read(
     'campaigns.csv',
     "name;friendly;startsOn;budget\nuk-27q2-shop-locks;Locks;2027-04-01;'=1+1\nuk-27q2-shop-bells;Bells;1 April;\n",
@@ -227,7 +227,7 @@ test('an empty business is offered its first step, and a plan of its own within 
   await expect(page.getByRole('heading', { name: 'No names are agreed yet.' })).toBeVisible();
   await page.getByRole('button', { name: 'Add a value' }).click();
   await page.getByLabel('Value in links').fill('letter');
-  await page.getByRole('button', { name: 'Put into the draft' }).click();
+  await page.getByRole('button', { name: 'Add to draft' }).click();
   await expect(page.getByText('In the draft, not live.')).toBeVisible();
   await open(page, `${places.avrix}/b/otherby/links`);
   await expect(page.getByRole('heading', { name: 'Make the first link: paste the page it leads to.' })).toBeVisible();

@@ -20,7 +20,7 @@ async function personAt(browser: Browser, who: { mail: string; password: string 
 }
 const days = (page: Page) => page.getByLabel('Days a touch is kept');
 const put = (page: Page) =>
-  page.getByRole('region', { name: 'Touches' }).getByRole('button', { name: 'Put into the draft' }).click();
+  page.getByRole('region', { name: 'Touches' }).getByRole('button', { name: 'Add to draft' }).click();
 
 test('what two people write on one rule: the second is shown both, and chooses', async ({ browser }) => {
   const anna = await personAt(browser, owner, '/capture/kept');
@@ -32,8 +32,11 @@ test('what two people write on one rule: the second is shown both, and chooses',
 
   // What Anna is writing stays, whatever the page reads anew meanwhile.
   await anna.getByLabel('Idle minutes that end a visit').fill('31');
-  await anna.getByRole('region', { name: 'Visits' }).getByRole('button', { name: 'Put into the draft' }).click();
-  await expect(anna.getByText('somebody changed the rule meanwhile')).toBeVisible();
+  await anna.getByRole('region', { name: 'Visits' }).getByRole('button', { name: 'Add to draft' }).click();
+  await expect(anna.getByText('Maud changed this rule meanwhile.')).toBeVisible();
+  await expect(days(anna)).toHaveValue('70');
+  await anna.reload();
+  await ready(anna);
   await expect(days(anna)).toHaveValue('70');
 
   await put(anna);

@@ -1,75 +1,99 @@
-import { existsSync, readdirSync, readFileSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { expect } from '@playwright/test';
+import { endpoints } from '../../src/server/interface/endpoints';
 import { ask, makeOthers, others, owner, places, signInByHand, test } from './world';
 
-/** Every page and endpoint there is, read from the folder, so that a new one is walked without anybody thinking of it. */
-const files = readdirSync('src/pages', { recursive: true, encoding: 'utf8' })
+interface Walked {
+  path: string;
+  method: 'GET' | 'POST';
+}
+/** Every page and endpoint there is, from the folder and the registry, so that a new one is walked without anybody thinking of it. */
+const pages = readdirSync('src/pages', { recursive: true, encoding: 'utf8' })
   .filter((file) => /\.(astro|ts)$/.test(file) && file !== '404.astro')
-  .map((file) => '/' + file.replace(/\.(astro|ts)$/, '').replace(/(^|\/)index$/, ''));
+  .map((file): Walked => {
+    const method = readFileSync(`src/pages/${file}`, 'utf8').includes('export const POST') ? 'POST' : 'GET';
+    return { path: '/' + file.replace(/\.(astro|ts)$/, '').replace(/(^|\/)index$/, ''), method };
+  });
+const business = '/api/b/{business}';
 const open = new Set(['/sign-in', '/api/sign-in', '/problem', '/api/openapi.json', '/api/problems/[code]']);
-// Its own test reads what it offers from its description.
+// Its own test reads what it offers from its description; the other door leads to the registry.
 open.add('/api/v1/[...path]');
-/** What only changes something: an endpoint that takes POST and gives nothing. */
-const posts = new Set(
-  files.filter((file) => {
-    const source = ['.ts', '/index.ts'].map((end) => `src/pages${file}${end}`).find((path) => existsSync(path));
-    const text = source ? readFileSync(source, 'utf8') : '';
-    return text.includes('export const POST') && !text.includes('export const GET');
-  }),
-);
+open.add('/api/b/[business]/[...path]');
+const walked = [
+  ...pages.filter(({ path }) => !open.has(path)),
+  ...endpoints.map(({ path, method }): Walked => ({
+    path: business + path,
+    method: method === 'get' ? 'GET' : 'POST',
+  })),
+];
+const gets = walked.filter(({ method }) => method === 'GET');
+const posts = walked.filter(({ method }) => method === 'POST');
+const belongs = ({ path }: Walked) => /[[{]business[\]}]/.test(path);
 
 /** Posts that change nothing of the business. */
 const readOnly = new Set(
   [
-    ...[
-      'plan/effect',
-      'capture/effect',
-      'capture/kept-traffic',
-      'plan/file',
-      'plan/campaigns/pull',
-      'plan/campaigns/file',
-      'links/replace/preview',
-    ],
-    ...['links/file', 'links/write'],
-    // A reader may revoke tokens too, but only their own.
-    'tokens/[token]/revoke',
-  ].map((path) => `/api/b/[business]/${path}`),
+    'plan/effect',
+    'capture/effect',
+    'capture/kept-traffic',
+    'plan/file',
+    'plan/campaigns/pull',
+    'plan/campaigns/file',
+    'links/replace/preview',
+    'links/file',
+    'links/write',
+    // A reader may make and revoke tokens too, but only their own.
+    'tokens',
+    'tokens/{token}/revoke',
+  ].map((path) => `${business}/${path}`),
 );
 const someId = '019bc41a-0c43-73b6-aa70-6ce7ae64bc50';
 const campaign = {
   ...{ name: 'uk-27q1-fleet-x', friendly: 'X', stage: 'asking', startsOn: '', endsOn: '', budget: '', currency: 'GBP' },
   ...{ owner: '', note: '', crmId: '', crmType: '' },
 };
+const change = { kind: 'alias', id: 'x', value: null };
 /** What each would take, so that only the right is missing. */
 const bodies: Record<string, object> = Object.fromEntries(
   Object.entries({
+    draft: { changes: [change] },
     'draft/drop': { rules: [] },
     'capture/again': { kind: 'visitor' },
     'releases/back': { number: 1 },
     releases: { name: 'X', seen: [{ kind: 'alias', id: 'x', changedAt: '2027-01-01T00:00:00.000Z' }] },
-    'plan/campaigns/[id]': campaign,
-    'plan/campaigns/[id]/retire': { retired: true },
+    'plan/campaigns': campaign,
+    'plan/campaigns/{id}': campaign,
+    'plan/campaigns/{id}/retire': { retired: true },
     'plan/campaigns/take': { campaigns: [], vanished: [] },
+    links: { links: [{ landing: `${places.larkmoor}/shop`, tags: {} }] },
     'links/use': { links: [someId], usedIn: 'ad', place: '', owner: '' },
     'links/retire': { links: [someId], retired: true },
     'links/replace': { find: 'larkmoor', put: 'x' },
     'tag-sets': { name: 'X', tags: {} },
     'column-orders': { name: 'X', columns: ['link'] },
-    'short-links/[id]/retire': { retired: true },
-    'report-backs/[reportBack]/found': { found: 'taken' },
-  }).map(([path, body]) => [`/api/b/[business]/${path}`, body]),
+    'short-links': { path: 'x', destination: `${places.larkmoor}/shop`, wins: 'link', status: 302, expiresAt: null },
+    'short-links/{id}': {
+      path: 'x',
+      destination: `${places.larkmoor}/shop`,
+      wins: 'link',
+      status: 302,
+      expiresAt: null,
+    },
+    'short-links/{id}/retire': { retired: true },
+    'page-checks': { urls: [`${places.larkmoor}/shop`] },
+    'report-backs/{reportBack}/found': { found: 'taken' },
+  }).map(([path, body]) => [`${business}/${path}`, body]),
 );
 
 let enquiry = '';
 let strand = '';
 const cookies: Record<string, string> = {};
-const address = (file: string, business: string) =>
+const address = ({ path }: Walked, key: string) =>
   places.avrix +
-  file
-    .replace('[business]', business)
-    .replace('[enquiry]', enquiry)
-    .replace('[strand]', strand)
-    .replace(/\[(id|token|reportBack)\]/, strand);
+  path
+    .replace(/[[{]business[\]}]/, key)
+    .replace(/[[{]enquiry[\]}]/, enquiry)
+    .replace(/[[{](strand|id|token|reportBack)[\]}]/, strand);
 
 test.beforeAll(async () => {
   await makeOthers();
@@ -80,16 +104,12 @@ test.beforeAll(async () => {
   strand = (JSON.parse(await list('strands?hop=kept')) as { rows: { id: string }[] }).rows[0]!.id;
 });
 
-const walked = files.filter((file) => !open.has(file));
-const gets = walked.filter((file) => !posts.has(file) && !file.includes('/short-links/[id]/'));
+test('there is something to walk', () => expect(walked.length).toBeGreaterThan(80));
 
-test('there is something to walk', () => expect(walked.length).toBeGreaterThan(14));
-
-for (const file of walked) {
-  test(`nobody sees ${file}`, async () => {
-    const method = posts.has(file) ? 'POST' : 'GET';
-    const answer = await ask(address(file, 'larkmoor'), { method, headers: { origin: places.avrix } });
-    if (file.startsWith('/api/'))
+for (const one of walked) {
+  test(`nobody sees ${one.method} ${one.path}`, async () => {
+    const answer = await ask(address(one, 'larkmoor'), { method: one.method, headers: { origin: places.avrix } });
+    if (one.path.startsWith('/api/'))
       expect(answer).toMatchObject({ status: 401, body: expect.stringContaining('AVX_SIGN_IN_NEEDED') });
     else {
       expect(answer.status).toBe(302);
@@ -98,39 +118,39 @@ for (const file of walked) {
   });
 }
 
-for (const file of gets) {
-  test(`a reader of the business sees ${file}`, async () => {
-    const answer = await ask(address(file, 'larkmoor'), { headers: { cookie: cookies.reader! } });
+for (const one of gets.filter(({ path }) => !path.includes('/short-links/{id}/'))) {
+  test(`a reader of the business sees ${one.path}`, async () => {
+    const answer = await ask(address(one, 'larkmoor'), { headers: { cookie: cookies.reader! } });
     expect([200, 302]).toContain(answer.status);
   });
 }
 
-for (const file of gets.filter((name) => name.includes('[business]'))) {
-  test(`another business’s owner sees nothing of ${file}`, async () => {
+for (const one of gets.filter(belongs)) {
+  test(`another business’s owner sees nothing of ${one.path}`, async () => {
     const headers = { cookie: cookies.stranger! };
-    const answer = await ask(address(file, 'larkmoor'), { headers });
+    const answer = await ask(address(one, 'larkmoor'), { headers });
     expect([answer.status, answer.body.includes('No business is known as')]).toEqual([404, true]);
     // The same IDs under their own business lead to nothing either.
-    if (file.includes('[enquiry]') || file.includes('[strand]'))
-      expect((await ask(address(file, 'otherby'), { headers })).status).toBe(404);
+    if (/enquiry|strand[\]}]|\{id\}/.test(one.path))
+      expect((await ask(address(one, 'otherby'), { headers })).status).toBe(404);
   });
 }
 
-for (const file of [...posts].filter((name) => name.includes('[business]') && !readOnly.has(name))) {
-  test(`a reader of the business changes nothing by ${file}`, async () => {
-    const answer = await ask(address(file, 'larkmoor'), {
+for (const one of posts.filter((post) => belongs(post) && !readOnly.has(post.path))) {
+  test(`a reader of the business changes nothing by ${one.path}`, async () => {
+    const answer = await ask(address(one, 'larkmoor'), {
       method: 'POST',
       headers: { cookie: cookies.reader!, origin: places.avrix, 'content-type': 'application/json' },
-      body: JSON.stringify(bodies[file] ?? {}),
+      body: JSON.stringify(bodies[one.path] ?? {}),
     });
     expect(answer).toMatchObject({ status: 403, body: expect.stringContaining('AVX_ROLE_TOO_SMALL') });
   });
 }
 
-for (const file of posts) {
-  test(`${file} takes nothing that another website sent`, async () => {
+for (const one of posts) {
+  test(`${one.path} takes nothing that another website sent`, async () => {
     for (const origin of ['https://evil.example', places.larkmoor, 'null']) {
-      const answer = await ask(address(file, 'larkmoor'), {
+      const answer = await ask(address(one, 'larkmoor'), {
         method: 'POST',
         headers: { cookie: cookies.owner!, origin },
       });
@@ -138,6 +158,14 @@ for (const file of posts) {
     }
   });
 }
+
+test('an endpoint says by which method it is asked, and what is not there is not found', async () => {
+  const headers = { cookie: cookies.owner!, origin: places.avrix };
+  const wrongly = await ask(`${places.avrix}/api/b/larkmoor/line`, { method: 'POST', headers });
+  expect(wrongly).toMatchObject({ status: 405, body: expect.stringContaining('GET') });
+  const nothing = await ask(`${places.avrix}/api/b/larkmoor/lines`, { headers });
+  expect(nothing).toMatchObject({ status: 404, body: expect.stringContaining('AVX_NOT_FOUND') });
+});
 
 test('who does not see people or money gets neither, nor finds by them', async () => {
   const read = async (path: string, cookie: string) =>

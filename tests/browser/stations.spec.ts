@@ -38,7 +38,7 @@ test.describe('the keys', () => {
     await expect(page).toHaveURL(/\/plan$/);
     await ready(page);
     await page.keyboard.press('n');
-    await expect(page).toHaveURL(/tag=new/);
+    await expect(page).toHaveURL(/new=yes/);
     await expect(page.getByLabel('Query name')).toBeVisible();
     await page.goBack();
     await expect(page.getByRole('region', { name: 'Source' })).toBeVisible();
@@ -105,8 +105,8 @@ test.describe('the link builder', () => {
     await page.getByRole('combobox', { name: 'In', exact: true }).selectOption('print');
     await page.getByLabel('Exactly').fill('van doors');
     await page.getByLabel('Whose it is').fill('Declan');
-    await page.getByRole('button', { name: 'Keep it' }).click();
-    await expect(page.getByRole('button', { name: 'In the register' })).toBeDisabled();
+    await page.getByRole('button', { name: 'Save link' }).click();
+    await expect(page.getByRole('button', { name: 'Saved', exact: true })).toBeDisabled();
 
     await open(page, '/links/made?find=van-doors');
     const row = page.getByRole('row').filter({ hasText: 'utm_content=van-doors' });
@@ -129,27 +129,28 @@ test.describe('the grid', () => {
   test('is moved through by keys, filled down, and names what is wrong in the row one is in', async ({ page }) => {
     await open(page, '/links/many');
     const cell = (column: string, row: number) => page.getByLabel(`${column}, row ${row}`, { exact: true });
-    for (const row of [1, 2, 3]) await cell('landing', row).fill(`larkmoor.localhost/p${row}`);
-    await cell('utm_source', 1).fill('printed');
-    await cell('utm_source', 1).press('ControlOrMeta+d');
-    await expect(cell('utm_source', 3)).toHaveValue('printed');
-    await expect(cell('utm_source', 4)).toHaveValue('');
-    await cell('utm_medium', 1).fill('Print');
-    await cell('utm_medium', 1).press('Enter');
-    await expect(cell('utm_medium', 2)).toBeFocused();
+    for (const row of [1, 2, 3]) await cell('Landing page', row).fill(`larkmoor.localhost/p${row}`);
+    await cell('Source', 1).fill('printed');
+    await cell('Source', 1).press('ControlOrMeta+Shift+ArrowDown');
+    await cell('Source', 3).press('ControlOrMeta+d');
+    await expect(cell('Source', 3)).toHaveValue('printed');
+    await expect(cell('Source', 4)).toHaveValue('');
+    await cell('Medium', 1).fill('Print');
+    await cell('Medium', 1).press('Enter');
+    await expect(cell('Medium', 2)).toBeFocused();
     await page.keyboard.press('ArrowUp');
-    await expect(cell('utm_medium', 1)).toBeFocused();
+    await expect(cell('Medium', 1)).toBeFocused();
     await expect(page.getByRole('status').filter({ hasText: 'Row 1:' })).toContainText(
       'Medium Print: it is no planned medium. Campaign has no value.',
     );
-    await cell('landing', 3).fill('larkmoor.localhost/p2');
-    await expect(page.getByRole('row').filter({ has: cell('landing', 3) })).toContainText('The same as row 2.');
+    await cell('Landing page', 3).fill('larkmoor.localhost/p2');
+    await expect(page.getByRole('row').filter({ has: cell('Landing page', 3) })).toContainText('The same as row 2.');
   });
 
   test('is copied as cells, and exported with the columns of an order that was saved', async ({ page }) => {
     await open(page, '/links/many');
-    await page.getByLabel('landing, row 1', { exact: true }).fill('larkmoor.localhost/fleet');
-    await page.getByLabel('utm_source, row 1', { exact: true }).fill('printed');
+    await page.getByLabel('Landing page, row 1', { exact: true }).fill('larkmoor.localhost/fleet');
+    await page.getByLabel('Source, row 1', { exact: true }).fill('printed');
     await page.getByRole('button', { name: 'Copy cells' }).click();
     await expect
       .poll(() => copied(page))
@@ -161,8 +162,8 @@ test.describe('the grid', () => {
     await page.getByLabel('Name of the order').fill('Baker Weekly upload');
     await page.getByRole('button', { name: 'Save', exact: true }).click();
     await open(page, '/links/many');
-    await page.getByLabel('landing, row 1', { exact: true }).fill('larkmoor.localhost/fleet');
-    await page.getByLabel('utm_source, row 1', { exact: true }).fill('printed');
+    await page.getByLabel('Landing page, row 1', { exact: true }).fill('larkmoor.localhost/fleet');
+    await page.getByLabel('Source, row 1', { exact: true }).fill('printed');
     await page.getByLabel('Columns in the order of').selectOption('Baker Weekly upload');
     const text = await download(page, () => page.getByRole('button', { name: 'Export CSV' }).click());
     expect(text.replace('\ufeff', '')).toBe(
@@ -183,17 +184,17 @@ test.describe('campaigns', () => {
     await form.getByLabel('Quarter').selectOption('4');
     await form.getByLabel('Line').selectOption('shop');
     await form.getByLabel('Initiative').fill('autumn-locks');
-    await expect(form.getByLabel('Tracking name, as it stands in links')).toHaveValue('uk-27q4-shop-autumn-locks');
+    await expect(form.getByLabel('Tracking name, used in links')).toHaveValue('uk-27q4-shop-autumn-locks');
     await form.getByLabel('From', { exact: true }).fill('2027-11-01');
     await form.getByLabel('To', { exact: true }).fill('2027-10-01');
     await form.getByLabel('Budget').fill('a lot');
-    await form.getByRole('button', { name: 'Add it' }).click();
+    await form.getByRole('button', { name: 'Add campaign' }).click();
     await expect(form.getByText('Must be an amount such as 1200 or 1200.50')).toBeVisible();
     await form.getByLabel('Budget').fill('900');
-    await form.getByRole('button', { name: 'Add it' }).click();
+    await form.getByRole('button', { name: 'Add campaign' }).click();
     await expect(form.getByText('Must not be before it starts')).toBeVisible();
     await form.getByLabel('To', { exact: true }).fill('2027-12-01');
-    await form.getByRole('button', { name: 'Add it' }).click();
+    await form.getByRole('button', { name: 'Add campaign' }).click();
     const rows = page.getByRole('region', { name: 'Campaigns' }).getByRole('row');
     await expect(rows.nth(1)).toContainText('Autumn locks');
     await expect(rows.nth(1)).toContainText('1 Nov 2027 to 1 Dec 2027');
@@ -211,8 +212,8 @@ test.describe('campaigns', () => {
     await page.getByRole('link', { name: 'Autumn locks' }).click();
     await expect(page).toHaveURL(/campaign=/);
     const kept = page.getByRole('form', { name: 'Autumn locks' });
-    await kept.getByLabel('Tracking name, as it stands in links').fill('uk-27q1-fleet-letter');
-    await kept.getByRole('button', { name: 'Keep it' }).click();
+    await kept.getByLabel('Tracking name, used in links').fill('uk-27q1-fleet-letter');
+    await kept.getByRole('button', { name: 'Save' }).click();
     await expect(kept.getByRole('alert')).toContainText(
       'Another campaign has the tracking name “uk-27q1-fleet-letter” already.',
     );
@@ -248,7 +249,7 @@ test.describe('the plan', () => {
       codes.getByText('FLT-QUAL does not fit: After FLT- it must have 2 to 3 capital letters'),
     ).toBeVisible();
     await codes.getByLabel('Beginnings, each with what it stands for').fill('FLEET Fleet');
-    await codes.getByRole('button', { name: 'Put into the draft' }).click();
+    await codes.getByRole('button', { name: 'Add to draft' }).click();
     await expect(codes.getByRole('alert')).toContainText('must be 2 to 4 capital letters');
     await codes.getByRole('button', { name: 'Undo' }).click();
     await expect(codes.getByLabel('Beginnings, each with what it stands for')).toHaveValue(/^FLT Fleet, SHP Shop/);
@@ -318,12 +319,12 @@ for (const width of [1024, 1600])
     for (const path of [
       '/plan',
       '/plan/channels?medium=fair',
-      '/plan/campaigns?campaign=new',
+      '/plan/campaigns?new=yes',
       '/links',
       '/links/made',
       '/capture',
       '/capture/kept',
-      '/capture/fields?rule=new',
+      '/capture/fields?new=yes',
       '/capture/install',
     ]) {
       await page.goto(home + path);

@@ -1,6 +1,19 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Locator, type Page } from '@playwright/test';
-import { ask, home, makeOthers, open, others, owner, places, setEvening, signIn, signInByHand, test } from './world';
+import {
+  ask,
+  home,
+  makeOthers,
+  open,
+  others,
+  owner,
+  places,
+  ready,
+  setEvening,
+  signIn,
+  signInByHand,
+  test,
+} from './world';
 
 /** Presses a key until it has its effect: a page answers keys only once its script has run. */
 async function pressUntil(page: Page, key: string, effect: Locator): Promise<void> {
@@ -22,12 +35,12 @@ test.beforeAll(async () => {
 
 test('a wrong password is answered on the page, with the mail address kept', async ({ page }) => {
   await page.goto(`${places.avrix}/b/larkmoor/leads`);
-  await page.getByLabel('Mail address').fill('nobody@larkmoor.example');
+  await page.getByLabel('Email').fill('nobody@larkmoor.example');
   await page.getByLabel('Password').fill('wrong');
   await page.getByRole('button', { name: 'Sign in' }).click();
-  await expect(page.getByRole('alert')).toHaveText('Mail address and password do not belong together.');
-  await expect(page.getByLabel('Mail address')).toHaveValue('nobody@larkmoor.example');
-  await page.getByLabel('Mail address').fill('owner@larkmoor.example');
+  await expect(page.getByRole('alert')).toHaveText('Email and password do not belong together.');
+  await expect(page.getByLabel('Email')).toHaveValue('nobody@larkmoor.example');
+  await page.getByLabel('Email').fill('owner@larkmoor.example');
   await page.getByLabel('Password').fill(owner.password);
   await page.getByRole('button', { name: 'Sign in' }).click();
   await expect(page).toHaveURL(`${home}/leads`);
@@ -41,6 +54,7 @@ test('the keys lead to the stations, into the list, and to a trace', async ({ pa
   await page.keyboard.press('g');
   await page.keyboard.press('5');
   await expect(page).toHaveURL(`${home}/leads`);
+  await ready(page);
   await expect(async () => {
     await page.keyboard.press('/');
     await expect(page.getByRole('searchbox')).toBeFocused({ timeout: 300 });
@@ -98,7 +112,7 @@ test('the range of the line changes its days, and the line its sentence', async 
   await expect(page).toHaveURL(/range=week/);
   expect(await landed()).toBeLessThan(month);
   await expect(async () => {
-    await page.getByRole('button', { name: 'Own days' }).click();
+    await page.getByRole('button', { name: 'Choose dates' }).click();
     await expect(page.getByLabel('from')).toBeVisible({ timeout: 300 });
   }).toPass();
   await page.getByLabel('from').fill('2025-01-01');

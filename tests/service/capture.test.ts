@@ -90,10 +90,10 @@ async function visit(query: string, form?: { name: string; fields: string[]; ret
 describe('the station Capture', () => {
   it('of a business without traffic says that no page has told of itself, and finds nothing', async () => {
     const { sentence, rows } = await place.services.capture.faults(member);
-    expect([sentence.title, rows]).toEqual(['No page has told of itself yet.', []]);
+    expect([sentence.title, rows]).toEqual(['No page has reported yet.', []]);
     expect((await place.services.capture.forms(member)).sentence.title).toBe('No form was seen yet.');
     expect((await place.services.capture.install(member)).sentence.title).toMatch(
-      /^Paste one line into every page of /,
+      /^Paste the snippet into every page of /,
     );
     const effect = await place.services.captureEffect(member, []);
     expect(effect).toMatchObject({ enquiries: 0, recordedSince: null, fill: null });
@@ -199,12 +199,12 @@ describe('the station Capture', () => {
         expect.arrayContaining([
           [
             'The page has no snippet; nobody who lands there is seen.',
-            'Paste the line into the page.',
+            'Paste the snippet into the page.',
             ['pages.localhost/none'],
           ],
           [
             'The snippet stands there 2 times; once is right.',
-            'Take out all but one of the lines.',
+            'Take out all but one of the snippets.',
             ['pages.localhost/twice'],
           ],
         ]),

@@ -147,16 +147,18 @@ describe('the register of links', () => {
 });
 
 describe('a short link', () => {
-  const save = (change: object) =>
+  const shown = async () => (await place.services.shortLinks.view(editor)).rows[0]!;
+  const write = (id: string | null, change: object) =>
     place.services.shortLinks.save(
       editor,
       anna,
+      id,
       shortLinkSchema.parse({ path: 'fair', destination: pages, ...change }),
     );
-  const shown = async () => (await place.services.shortLinks.view(editor)).rows[0]!;
+  const save = async (change: object) => write((await shown()).id, change);
 
   it('keeps where it led, with who changed it', async () => {
-    await save({});
+    await write(null, {});
     setClock(noon + 60_000);
     await save({ destination: `${pages}/good` });
     await save({ destination: `${pages}/good`, wins: 'visitor' });
@@ -167,6 +169,15 @@ describe('a short link', () => {
     ]);
     expect(history[0]!.since).toMatch(/^2027-02-01T12:01:/);
     expect(await shown()).toMatchObject({ url: 'http://t.larkmoor.localhost:4300/go/fair', wins: 'visitor' });
+  });
+
+  it('is never taken over by a new one of its path, nor does it change its path', async () => {
+    await expect(write(null, { destination: `${pages}/bare` })).rejects.toMatchObject({
+      fields: [{ field: 'path', was: `fair is taken: it leads to ${pages}/good` }],
+    });
+    await save({ path: 'other', destination: `${pages}/good`, wins: 'visitor' });
+    expect(await shown()).toMatchObject({ path: 'fair', destination: `${pages}/good` });
+    await expect(write('019bc41a-0c43-73b6-aa70-6ce7ae64bc50', {})).rejects.toMatchObject({ code: 'AVX_NOT_FOUND' });
   });
 
   it('leads to no short link and to nothing but web pages', async () => {
@@ -220,6 +231,7 @@ describe('a short link', () => {
     await place.services.shortLinks.save(
       editor,
       anna,
+      null,
       shortLinkSchema.parse({ path: 'late', destination: `${pages}/bare` }),
     );
     expect((await shortLinkBook.find(editor.business.id, 'late'))!.destination).toBe(`${pages}/bare`);

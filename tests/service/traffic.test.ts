@@ -185,9 +185,7 @@ describe('a bot that names itself', () => {
     const asked = strandListSchema.parse({ mark: 'bot' });
     const list = await place.services.strands.strands((await business())!, role, { range: 'week' }, asked);
     expect(list.rows.map((row) => row.clickId)).toEqual(['Q96']);
-    expect(list.sentence.title).toBe(
-      '1 strand of no customers, a bot by its own word: kept, counted nowhere, told to nobody.',
-    );
+    expect(list.sentence.title).toBe('1 click not counted: says it is a bot.');
   });
 });
 

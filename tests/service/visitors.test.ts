@@ -102,7 +102,7 @@ describe('who is no customer', () => {
       ['host', 1],
       ['network', 1],
     ]);
-    expect(view.sentence.title).toBe('3 strands and 0 enquiries of no customers are kept apart.');
+    expect(view.sentence.title).toBe('3 clicks and 0 enquiries from staff or bots are not counted.');
     const line = await place.services.strands.line(member.business, member.role, { range: 'week' } as never);
     expect([line.columns[1]!.count, line.noCustomers]).toEqual([1, 3]);
   });

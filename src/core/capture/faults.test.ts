@@ -54,7 +54,7 @@ describe('what arrivals show', () => {
       counted('click_id_odd', 'qsid', 4),
     );
     expect(told.map(([what]) => what)).toEqual([
-      '5 arrivals came with `~ad-name~` in `utm_content`, as the platform was to fill it in.',
+      'In 5 arrivals the platform left `~ad-name~` unfilled in `utm_content`.',
       '4 arrivals brought something in `qsid` that looks like no click ID.',
       '3 arrivals carried a mail address or a name in `email`. It was taken out before anything was kept.',
       'In 2 arrivals `lark_key` said another click ID than the platform’s own name; the platform’s holds.',

@@ -105,7 +105,7 @@ const words: Partial<Record<FindingKind, Words>> = {
     mend: 'Find who makes these links and have it left out.',
   }),
   placeholder: ({ name, times, details }) => ({
-    what: `${arrivals(times)} came with ${some(details)} in ${marked(name)}, as the platform was to fill it in.`,
+    what: `In ${arrivals(times)} the platform left ${some(details)} unfilled in ${marked(name)}.`,
     mend: 'Correct the placeholder in the ad’s link, or use the platform’s own.',
   }),
   carry_differs: ({ name, times }) => ({
@@ -125,12 +125,12 @@ const words: Partial<Record<FindingKind, Words>> = {
     mend: 'Use shorter campaign, content and term values, or keep fewer values of your own.',
   }),
   snippet_twice: ({ times, pages }) => ({
-    what: `The line stands twice in ${some(pages)}, where ${arrivals(times)} came. Only one of them works.`,
-    mend: 'Take out all but one of the lines.',
+    what: `The snippet is on ${some(pages)} twice, where ${arrivals(times)} came. Only one of them works.`,
+    mend: 'Take out all but one of the snippets.',
   }),
   page_silent: ({ times, pages }) => ({
-    what: `${arrivals(times)} came from ${some(pages)}, which told of nothing: the line is missing there.`,
-    mend: 'Paste the line into the page; who lands there first is not seen.',
+    what: `${arrivals(times)} came from ${some(pages)}, which reported nothing: the snippet is missing there.`,
+    mend: 'Paste the snippet into the page; people who land there first are not seen.',
   }),
   click_id_long: ({ name, times }) => ({
     what: `${arrivals(times)} brought a click ID in ${marked(name)} longer than 300 characters; its beginning was kept.`,

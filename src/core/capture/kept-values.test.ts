@@ -13,7 +13,7 @@ const page = (query: string) => splitAddress(`https://larkmoor.localhost/${query
 describe('a query value of the business’s own', () => {
   it.each<[string, string, Partial<ValueRule>, string]>([
     ['as it is', 'BW-1', {}, 'BW-1'],
-    ['in small letters', 'BW-1', { lowerCase: true }, 'bw-1'],
+    ['in lower case', 'BW-1', { lowerCase: true }, 'bw-1'],
     ['of digits', '0042', { characters: 'digits' }, '0042'],
     ['with a letter where digits are expected', '42a', { characters: 'digits' }, ''],
     ['with letters of any script', 'Zoë 2', { characters: 'words' }, 'Zoë 2'],

@@ -6,7 +6,7 @@ const most = 200;
 const host = z
   .string()
   .max(253)
-  .regex(/^[a-z0-9-]+(\.[a-z0-9-]+)*$/, 'must be a host in small letters, such as staging.larkmoor.example');
+  .regex(/^[a-z0-9-]+(\.[a-z0-9-]+)*$/, 'must be a host in lower case, such as staging.larkmoor.example');
 
 /** Who and what is no customer: one list. Bots and browsers marked by their link are none either. */
 export const noCustomerRuleSchema = z.strictObject({
@@ -41,7 +41,7 @@ export function markOf(hit: Pick<Hit, 'address' | 'noCustomer'>, edge: Mark, hos
   return hosts.some((own) => isUnder(on, own)) ? 'host' : '';
 }
 
-/** The part of a mail address after its last `@`, in small letters; '' where there is none. */
+/** The part of a mail address after its last `@`, in lower case; '' where there is none. */
 export const mailDomainOf = (mail: string): string => /@([^@\s]+)$/.exec(mail.trim().toLowerCase())?.[1] ?? '';
 
 /** True where a mail domain is one of the list, or lies under one. */

@@ -105,7 +105,7 @@ export const returnWays = ['restored', 'thank_you', 'hook', 'nothing'] as const;
 export const elsewhereSchema = z.strictObject({
   /** What people call it; its enquiries are called so too. */
   name: text(60).min(1, 'must say what it is called'),
-  host: text(253).regex(/^[a-z0-9.-]+(:\d+)?$/, 'must be a host in small letters, such as offers.example'),
+  host: text(253).regex(/^[a-z0-9.-]+(:\d+)?$/, 'must be a host in lower case, such as offers.example'),
   kind: z.enum(['own_website', 'frame', 'form', 'calendar']),
   /**
    * `restored`: the line stands there and restores them. `thank_you`: people come back to a page of the website with
@@ -145,7 +145,7 @@ export const captureRulesSchema = z.object({
   carry: z.array(carryRuleSchema).max(20).default([]),
   elsewhere: z.array(elsewhereSchema).max(40).default([]),
   swaps: z.array(swapTableSchema).max(40).default([]),
-  /** Query names whose values say who somebody is, in small letters. */
+  /** Query names whose values say who somebody is, in lower case. */
   pii: z.object({ names: z.array(text(60)).max(60) }).default({ names: usualPiiNames }),
   /** Forms that are followed, by name. */
   forms: z.array(z.object({ name: text(120).min(1), words: text(120).min(1, 'must say what people call it') })),

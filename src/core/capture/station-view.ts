@@ -1,5 +1,5 @@
 import type { Sentence } from '../strands/sentence';
-import type { RuleName } from '../rules';
+import type { ChangedRule } from '../rules';
 import type { Fault, FoundTimes } from './faults';
 import type { Mark, NoCustomerRule } from './no-customer';
 import type { JudgedForm } from './forms-seen';
@@ -10,7 +10,7 @@ export interface CaptureBase {
   sentence: Sentence;
   /** The rules as the draft has them. */
   rules: CaptureRules;
-  changed: RuleName[];
+  changed: ChangedRule[];
   /** How many faults there are, for the way to them. */
   faults: number;
   weeks: number;

@@ -1,13 +1,13 @@
 import type { Plan } from '../plan';
 import type { GridRow } from './combine';
-import { landingColumn, readCell } from './cells';
+import { cellsOf, landingColumn } from './cells';
 import { readLink } from './read';
 
 /** A column of a file of links, as `link`, `landing` or a tag, and what it is called there. */
 export function readColumn(text: string): { heading: string; valueOf: (row: GridRow, link: string) => string } {
   const [, column = '', heading = ''] = /^(\S+?)(?:\s+as\s+(.+))?$/.exec(text.trim()) ?? [];
   const name = column || text.trim();
-  return { heading: heading || name, valueOf: (row, link) => (name === 'link' ? link : readCell(row, name)) };
+  return { heading: heading || name, valueOf: (row, link) => (name === 'link' ? link : (cellsOf(row)[name] ?? '')) };
 }
 
 /** A table with a heading, as it was read from a file. */

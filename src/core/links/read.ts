@@ -83,7 +83,7 @@ export function readLink(text: string, plan: Plan): ReadLink | null {
     if (meant) add(name, 'name_letters', `${marked(name)} is no tag; write ${marked(meant)}.`);
     if (isBrokenText(raw)) add(name, 'encoding', `${marked(raw)} has an escape that says nothing.`);
     if (!names.includes(name) && piiIn(value))
-      add(name, 'personal', `${marked(name)} says who somebody is. Take it out of the link.`);
+      add(name, 'personal', `${marked(name)} contains personal data. Take it out of the link.`);
   }
   for (const { name } of pairsOf(url.hash.slice(1).replace(/^.*\?/, '')))
     if (names.includes(name)) add(name, 'after_hash', `${marked(name)} stands after the #, where no website reads it.`);

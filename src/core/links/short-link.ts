@@ -5,7 +5,7 @@ export const shortLinkSchema = z.strictObject({
   path: z
     .string()
     .trim()
-    .regex(/^[a-z0-9](?:[a-z0-9-]{0,58}[a-z0-9])?$/, 'must be 1 to 60 small letters, digits and hyphens'),
+    .regex(/^[a-z0-9](?:[a-z0-9-]{0,58}[a-z0-9])?$/, 'must be 1 to 60 lower case letters, digits and hyphens'),
   destination: z.string().trim().min(1, 'must say where it leads').max(6000),
   wins: z.enum(shortLinkWins, `must be ${shortLinkWins.join(', ')}`).default('link'),
   /** 302: the destination may change; 301 is remembered by browsers for good. */

@@ -25,7 +25,7 @@ export function compareCampaigns(register: Campaign[], outside: OutsideCampaign[
     const parsed = campaignSchema.safeParse(given);
     if (!parsed.success) {
       for (const issue of parsed.error.issues)
-        difference.refused.push({ row, field: issue.path.join('.'), was: issue.message, wants: 'Mend it there.' });
+        difference.refused.push({ row, field: issue.path.join('.'), was: issue.message, wants: 'Fix it there.' });
       continue;
     }
     const campaign = parsed.data;

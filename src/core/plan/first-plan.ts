@@ -1,12 +1,12 @@
 import type { Plan, TagRule } from './schema';
 
-/** A tag rule with what is usual where nothing is said: typed, in small letters, with hyphens. */
+/** A tag rule with what is usual where nothing is said: typed, in lower case, with hyphens. */
 export const tagRule = (tag: string, name: string, rest: Partial<TagRule> = {}): TagRule => ({
   ...{ tag, name, values: [], pattern: '', named: false, letters: 'lower', separator: '-', longest: 100 },
   ...{ entry: 'typed', required: false, example: '', note: '', ...rest },
 });
 
-/** The plan of a business that has agreed on nothing yet: the six tags in small letters with hyphens. */
+/** The plan of a business that has agreed on nothing yet: the six tags in lower case with hyphens. */
 export function firstPlan(): Plan {
   return {
     tags: [

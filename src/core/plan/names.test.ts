@@ -42,7 +42,7 @@ describe('a campaign name', () => {
         {
           field: 'initiative',
           was: '“Winter!” does not fit',
-          wants: 'It must be words of small letters and digits with a hyphen between them.',
+          wants: 'It must be words of lower case letters and digits with a hyphen between them.',
         },
       ],
     });

@@ -87,9 +87,9 @@ export function partWants(part: NamePart): string {
     case 'digits':
       return `It must be ${part.digits === 1 ? 'one digit' : `${part.digits} digits`}.`;
     case 'word':
-      return 'It must be one word of small letters and digits.';
+      return 'It must be one word of lower case letters and digits.';
     case 'words':
-      return 'It must be words of small letters and digits with a hyphen between them.';
+      return 'It must be words of lower case letters and digits with a hyphen between them.';
   }
 }
 

@@ -113,7 +113,7 @@ export function comparePlanRows(content: ReleaseContent, rows: { row: number; ce
         problems.push({
           row: `row ${row}, ${kind} ${id}`.trim(),
           was: `${issue.path.join('.') || 'it'} ${issue.message}`,
-          wants: 'Mend it in the file; the rest can be taken.',
+          wants: 'Fix it in the file; the rest can be taken.',
         });
       continue;
     }
@@ -144,7 +144,7 @@ export function comparePlanJson(content: ReleaseContent, given: unknown): PlanDi
         difference.problems.push({
           row: `${kind} ${id}`.trim(),
           was: `${issue!.path.join('.') || 'it'} ${issue!.message}`,
-          wants: 'Mend it in the file; the rest can be taken.',
+          wants: 'Fix it in the file; the rest can be taken.',
         });
       } else if (!sameRule(parsed.data, readRule(content, { kind, id })))
         difference.changes.push({ kind, id, value: parsed.data });

@@ -42,7 +42,7 @@ export type TagRule = z.infer<typeof tagRuleSchema>;
 
 /** One part of a campaign name. */
 export const namePartSchema = z.strictObject({
-  key: z.string().regex(/^[a-z][a-z0-9]{0,19}$/, 'must be a short word of small letters and digits'),
+  key: z.string().regex(/^[a-z][a-z0-9]{0,19}$/, 'must be a short word of lower case letters and digits'),
   label: someWords(40, 'what the part is called, such as Market'),
   kind: z.enum(['listed', 'digits', 'word', 'words'], 'must be listed, digits, word or words'),
   /** For `listed`. */
@@ -77,7 +77,7 @@ export type ChannelRule = z.infer<typeof channelRuleSchema>;
 
 /** Which channel an untagged arrival belongs to, by the host of its referrer. */
 export const referrerRuleSchema = z.strictObject({
-  host: z.string().regex(/^[a-z0-9-]+(\.[a-z0-9-]+)+$/, 'must be a host in small letters, such as bakerweekly.example'),
+  host: z.string().regex(/^[a-z0-9-]+(\.[a-z0-9-]+)+$/, 'must be a host in lower case, such as bakerweekly.example'),
   channel: someWords(60, 'the channel'),
 });
 export type ReferrerRule = z.infer<typeof referrerRuleSchema>;

@@ -3,8 +3,8 @@ export const campaignStages = ['noticed', 'asking', 'buying', 'staying'] as cons
 export type CampaignStage = (typeof campaignStages)[number];
 
 export const stageWords: Record<CampaignStage, string> = {
-  noticed: 'being noticed',
-  asking: 'asking',
-  buying: 'buying',
-  staying: 'staying',
+  noticed: 'get noticed',
+  asking: 'win enquiries',
+  buying: 'sell',
+  staying: 'keep customers',
 };

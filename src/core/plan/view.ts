@@ -1,4 +1,4 @@
-import type { RuleName } from '../rules';
+import type { ChangedRule } from '../rules';
 import type { Sentence } from '../strands/sentence';
 import type { ComparedRow } from './channels';
 import type { OffPlanValue } from './off-plan';
@@ -9,7 +9,7 @@ export interface PlanBase {
   sentence: Sentence;
   plan: Plan;
   /** Rules of the draft that are not as they are live. */
-  changed: RuleName[];
+  changed: ChangedRule[];
   /** Values that arrived off plan, by the live rules. */
   offPlan: number;
   mayChange: boolean;

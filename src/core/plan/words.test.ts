@@ -15,14 +15,14 @@ describe('what is wrong with a value', () => {
   const said: [ValueProblem, string][] = [
     ['missing', 'Medium has no value'],
     ['alias', 'it is read as another value'],
-    ['letters', 'it must be in small letters'],
+    ['letters', 'it must be in lower case'],
     ['separator', 'its words must be joined by -'],
     ['too_long', 'it is longer than 30 characters'],
     ['unknown', 'it is no planned medium'],
     ['pattern', 'it does not fit [a-z]+'],
     ['name', 'it cannot be read into the parts of a campaign name'],
     ['control', 'it has a character that cannot be seen'],
-    ['personal', 'it says who somebody is'],
+    ['personal', 'it contains personal data'],
     ['placeholder', 'its placeholder was not filled in'],
   ];
   it.each(said)('%s: %s', (problem, words) => expect(problemWords(problem, medium)).toBe(words));

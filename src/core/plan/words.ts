@@ -11,7 +11,7 @@ export function problemWords(problem: ValueProblem, rule: TagRule): string {
     case 'alias':
       return 'it is read as another value';
     case 'letters':
-      return `it must be in ${rule.letters === 'lower' ? 'small' : 'capital'} letters`;
+      return `it must be in ${rule.letters === 'lower' ? 'lower case' : 'capital letters'}`;
     case 'separator':
       return `its words must be joined by ${rule.separator}`;
     case 'too_long':
@@ -25,7 +25,7 @@ export function problemWords(problem: ValueProblem, rule: TagRule): string {
     case 'control':
       return 'it has a character that cannot be seen';
     case 'personal':
-      return 'it says who somebody is';
+      return 'it contains personal data';
     case 'placeholder':
       return 'its placeholder was not filled in';
   }

@@ -40,7 +40,7 @@ function wordsOf(reason: Reason, formWords: (form: string) => string): ReasonWor
         mend: 'Look whether another script writes the same cookie.',
       };
     case 'visit_ended':
-      return { text: 'Did not ask', short: 'did not ask', mend: '' };
+      return { text: 'Did not enquire', short: 'did not enquire', mend: '' };
     case 'visit_running':
       return { text: 'Still on the website', short: 'still on the website', mend: '' };
     case 'form_no_rule':
@@ -183,7 +183,7 @@ function wordsOf(reason: Reason, formWords: (form: string) => string): ReasonWor
 /** Why something is no customer. */
 export const markWords: Record<Mark, string> = {
   '': '',
-  bot: 'a bot by its own word',
+  bot: 'says it is a bot',
   network: 'from one of your networks',
   browser: 'a browser of yours, marked by its link',
   host: 'on a host that only you open',

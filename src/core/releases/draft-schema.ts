@@ -67,7 +67,7 @@ export const readChanges = (changes: RuleChange[]): RuleChange[] =>
   changes.map((change) =>
     change.value === null
       ? change
-      : { ...change, value: readAs(ruleSchemas[change.kind], change.value, 'Mend it and send it again.') },
+      : { ...change, value: readAs(ruleSchemas[change.kind], change.value, 'Fix it and send it again.') },
   );
 
 /** Rules whose change is dropped; without any, all are. */

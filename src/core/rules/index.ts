@@ -39,6 +39,11 @@ export interface RuleName {
   id: string;
 }
 /** A rule as the draft changes it; null takes it out. */
+/** A rule that is not as it is live, and who changed it last. */
+export interface ChangedRule extends RuleName {
+  by: string;
+}
+
 export interface RuleChange extends RuleName {
   value: unknown;
   /** The rule that was changed, null where there was none; left out where that does not matter. */

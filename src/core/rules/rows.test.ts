@@ -1,10 +1,11 @@
+import { placeCells } from '../grid/cells';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { fillRule, rules, valueRule } from '../capture/rules.fixture';
 import { fillRuleSchema, readingSchema, valueRuleSchema } from '../capture/schema';
 import { fill } from './fill';
 import { keptValue } from './kept-value';
-import { columnsOf, rowOf, rowsFromCells, ruleOf } from './rows';
+import { columnsOf, rowOf, ruleOf } from './rows';
 
 const word = fc.stringMatching(/^[a-z][a-z0-9_]{0,8}$/);
 const beside = { capture: rules };
@@ -46,7 +47,7 @@ describe('rules as rows of a grid', () => {
 
   it('come from cells of a spreadsheet, in the columns’ order', () => {
     const cells = [['its name', 'source', 'a, b', '/fleet', 'the source']];
-    expect(rowsFromCells(columnsOf(fill.says, beside), cells)).toEqual([
+    expect(placeCells(columnsOf(fill.says, beside), cells)).toEqual([
       { field: 'source', find: 'name', forms: 'a, b', pages: '/fleet', reading: 'last_source' },
     ]);
   });
@@ -58,7 +59,7 @@ describe('rules as rows of a grid', () => {
       ['60', 'q', 'renewed'],
       ['90', 'r', 'now and then'],
     ];
-    expect(rowsFromCells(columnsOf(keptValue.says, beside), cells)).toEqual([
+    expect(placeCells(columnsOf(keptValue.says, beside), cells)).toEqual([
       { days: '30', name: 'p', age: 'fixed' },
       { days: '60', name: 'q', age: 'renewed' },
       { days: '90', name: 'r', age: '' },

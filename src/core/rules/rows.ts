@@ -1,13 +1,10 @@
+import type { CellColumn, Cells } from '../grid/cells';
 import { listIn, optionsOf, partsIn, withPart, type Beside, type Option, type Part, type Piece } from './says';
 
-/* Rules as rows of a grid: every cell is a text, as a spreadsheet has it. */
-
-export type Row = Record<string, string>;
+/* Rules as rows of a grid. */
 
 /** A column of the grid; one with options holds one of them, by its value or by its words. */
-export interface RuleColumn {
-  key: string;
-  heading: string;
+export interface RuleColumn extends CellColumn {
   wide: boolean;
   options?: readonly (readonly [value: string, words: string])[];
 }
@@ -16,13 +13,16 @@ const asText = ([value, words, inGrid]: Option) => [String(value), inGrid ?? wor
 
 /** The columns of a kind's grid: the parts of its sentence, with what there is to choose. */
 export const columnsOf = <Rule>(says: readonly Piece<Rule>[], beside: Beside): RuleColumn[] =>
-  partsIn(says).map((part) => ({
-    ...{ key: part.key, heading: part.heading ?? part.label, wide: part.wide ?? false },
-    ...(part.part === 'choice' ? { options: optionsOf(part, null, beside).map(asText) } : {}),
-  }));
+  partsIn(says).map((part) => {
+    const column = { key: part.key, heading: part.heading ?? part.label, wide: part.wide ?? false };
+    if (part.part !== 'choice') return column;
+    const options = optionsOf(part, null, beside).map(asText);
+    // A text that is none of a column's options is left out.
+    return { ...column, options, read: (text) => optionNamed(options, text) };
+  });
 
 /** A rule as a row. */
-export const rowOf = <Rule>(says: readonly Piece<Rule>[], rule: Rule): Row =>
+export const rowOf = <Rule>(says: readonly Piece<Rule>[], rule: Rule): Cells =>
   Object.fromEntries(
     partsIn(says).map((part) => {
       const value = rule[part.key];
@@ -45,7 +45,7 @@ function read<Rule>(part: Part<Rule>, text: string, beside: Beside): unknown {
 }
 
 /** A rule from a row. Cells that are empty or missing are as in a new one, and so is what no cell holds. */
-export function ruleOf<Rule>(says: readonly Piece<Rule>[], row: Row, start: Rule, beside: Beside): Rule {
+export function ruleOf<Rule>(says: readonly Piece<Rule>[], row: Cells, start: Rule, beside: Beside): Rule {
   let rule = start;
   for (const part of partsIn(says)) {
     const text = row[part.key];
@@ -56,27 +56,7 @@ export function ruleOf<Rule>(says: readonly Piece<Rule>[], row: Row, start: Rule
 }
 
 /** The option that a text means, whatever the letters' case; '' for none. */
-const optionNamed = ({ options = [] }: RuleColumn, text: string): string => {
+const optionNamed = (options: NonNullable<RuleColumn['options']>, text: string): string => {
   const plain = text.trim().toLowerCase();
   return options.find(([value, words]) => value.toLowerCase() === plain || words.toLowerCase() === plain)?.[0] ?? '';
 };
-
-/**
- * Rows from cells that were copied out of a spreadsheet, each cell in its column, or where a first row of headings says.
- * A text that is none of a column's options is left out.
- */
-export function rowsFromCells(columns: RuleColumn[], cells: string[][]): Row[] {
-  const byHeading = (text: string) =>
-    columns.find(({ key, heading }) => [key.toLowerCase(), heading.toLowerCase()].includes(text.trim().toLowerCase()));
-  const [head = [], ...rest] = cells;
-  const headed = head.length > 0 && head.every((text) => byHeading(text) !== undefined);
-  const order = headed ? head.map((text) => byHeading(text)!) : columns;
-  return (headed ? rest : cells).map((line) =>
-    Object.fromEntries(
-      line.slice(0, order.length).map((text, at) => {
-        const column = order[at]!;
-        return [column.key, column.options ? optionNamed(column, text) : text.trim()];
-      }),
-    ),
-  );
-}

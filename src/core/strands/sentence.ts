@@ -78,8 +78,8 @@ export function traceSentence(
   if (kind === 'enquiry' && stop.hop === 'landed') return 'Where this enquiry came from is not known.';
   if (stop.hop === 'form_sent')
     return stop.state === 'left'
-      ? `${what} was kept; the visitor did not ask.`
-      : `${what} is kept; the visitor may still ask.`;
+      ? `${what} was kept; the visitor did not enquire.`
+      : `${what} is kept; the visitor may still enquire.`;
   if (stop.hop === 'in_crm') return `${what} was sent and is not in the CRM yet.`;
   if (stop.hop === 'qualified')
     return stop.state === 'left'

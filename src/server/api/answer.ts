@@ -4,10 +4,10 @@ import { mayChange } from '../../core/people/rights';
 import { readAs } from '../../core/read-as';
 import { log } from '../log';
 import type { Membership } from '../people/people';
+import { makeRoutes } from '../routes';
 import { sha256 } from '../secrets';
 import { describeApi } from './openapi';
 import type { DomainServices } from '../services';
-import type { Operation } from './operation';
 import { operations } from './operations';
 
 /** Calls a minute that are taken from one token, in each process. */
@@ -15,6 +15,7 @@ const callsPerMinute = 600;
 const bodyLimit = 1024 * 1024;
 const base = '/api/v1/businesses/';
 const wants = 'See /api/openapi.json.';
+const route = makeRoutes(operations);
 
 /** Answers programs: finds the operation, checks the token and the rights, reads what was sent, answers. */
 export function makeApi(services: DomainServices) {
@@ -39,7 +40,7 @@ export function makeApi(services: DomainServices) {
     const [key = '', ...rest] = url.pathname.slice(base.length).split('/');
     if (!url.pathname.startsWith(base)) throw new AvrixError('AVX_NOT_FOUND', { what: 'operation' });
     const caller = await callerOf(request, decodeURIComponent(key));
-    const { operation, parameters } = find(request.method, `/${rest.join('/')}`);
+    const { route: operation, parameters } = find(request.method, `/${rest.join('/')}`);
     if (operation.right === 'change' && !mayChange(caller.role))
       throw new AvrixError('AVX_ROLE_TOO_SMALL', { right: 'change something' });
     return operation.run(services, {
@@ -73,17 +74,11 @@ function problem(error: AvrixError): Response {
 }
 
 /** The operation at a path, with the parameters that stand in it. @throws AVX_NOT_FOUND, AVX_METHOD_WRONG */
-function find(method: string, path: string): { operation: Operation; parameters: Record<string, string> } {
-  const here = operations.flatMap((operation) => {
-    const pattern = new RegExp(`^${operation.path.replace(/\{(\w+)\}/g, '(?<$1>[^/]+)')}$`);
-    const match = pattern.exec(path);
-    return match ? [{ operation, parameters: { ...match.groups } }] : [];
-  });
-  if (here.length === 0) throw new AvrixError('AVX_NOT_FOUND', { what: 'operation' });
-  const found = here.find(({ operation }) => operation.method === method.toLowerCase());
-  const methods = here.map(({ operation }) => operation.method.toUpperCase()).join(', ');
-  if (!found) throw new AvrixError('AVX_METHOD_WRONG', { wants: methods });
-  return found;
+function find(method: string, path: string) {
+  const found = route(method, path);
+  if ('route' in found) return found;
+  if (found.methods.length === 0) throw new AvrixError('AVX_NOT_FOUND', { what: 'operation' });
+  throw new AvrixError('AVX_METHOD_WRONG', { wants: found.methods.join(', ') });
 }
 
 /** @throws AVX_BODY_TOO_LARGE, AVX_BODY_NOT_JSON */

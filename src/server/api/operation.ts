@@ -1,17 +1,15 @@
 import { z } from 'zod';
 import { readCursor, writeCursor, type Cursor } from '../cursor';
 import type { Membership } from '../people/people';
+import type { Route } from '../routes';
 import type { DomainServices } from '../services';
 
 /** What a caller must be allowed to do: read, or change something. */
 export type Right = 'read' | 'change';
 
-interface Shapes<P extends z.ZodObject, Q extends z.ZodObject, B extends z.ZodType, A extends z.ZodType> {
+interface Shapes<P extends z.ZodObject, Q extends z.ZodObject, B extends z.ZodType, A extends z.ZodType> extends Route {
   /** Its name in the OpenAPI file. */
   id: string;
-  method: 'get' | 'post';
-  /** Below `/api/v1/businesses/{business}`, with `{name}` for each parameter. */
-  path: string;
   summary: string;
   right: Right;
   parameters: P;
@@ -27,7 +25,7 @@ interface Asked<P extends z.ZodObject, Q extends z.ZodObject, B extends z.ZodTyp
   body: z.output<B>;
 }
 
-/** One thing a program can ask for. `run` is given what was parsed; what it returns is what `answer` promises. */
+/** One thing a program can ask for, at a path below `/api/v1/businesses/{business}`. `run` is given what was parsed; what it returns is what `answer` promises. */
 export interface Operation extends Shapes<z.ZodObject, z.ZodObject, z.ZodType, z.ZodType> {
   run(services: DomainServices, asked: Asked<z.ZodObject, z.ZodObject, z.ZodType>): Promise<unknown>;
 }

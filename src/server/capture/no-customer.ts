@@ -188,9 +188,9 @@ export function makeNoCustomer(context: Context, releases: Releases, draft: Draf
       const known = await base(membership, () => ({
         title:
           strands + enquiries === 0
-            ? 'Everybody is taken for a customer so far.'
-            : `${counted(strands, 'strand', 'strands')} and ${counted(enquiries, 'enquiry', 'enquiries')} of no customers are kept apart.`,
-        under: 'Marked, never dropped: counted nowhere, told to no platform.',
+            ? 'Everybody counts as a customer so far.'
+            : `${counted(strands, 'click', 'clicks')} and ${counted(enquiries, 'enquiry', 'enquiries')} from staff or bots are not counted.`,
+        under: 'They are kept and marked, and told to no platform.',
       }));
       const origin = await readOrigin(business.id, website?.get({ plain: true }).host ?? '');
       const days = {

@@ -9,8 +9,8 @@ import { weeks } from '../plan/plan';
 export function faultsSentence(faults: Fault[], recorded: boolean): Sentence {
   if (!recorded)
     return {
-      title: 'No page has told of itself yet.',
-      under: 'Paste the line into your website; each page that has it shows here.',
+      title: 'No page has reported yet.',
+      under: 'Paste the snippet into your website; each page that has it shows here.',
     };
   if (faults.length === 0)
     return {
@@ -38,7 +38,7 @@ export const fieldsSentence = ({ capture: { fill } }: ReleaseContent, forms: For
       : `${counted(fill.length, 'rule fills', 'rules fill')} the forms of the website.`,
   under:
     forms.length === 0
-      ? 'No form was seen yet; the first page with the line and a form shows it.'
+      ? 'No form was seen yet; the first page with the snippet and a form shows it.'
       : `${counted(forms.length, 'form was', 'forms were')} seen; what each rule finds there stands beside it.`,
 });
 
@@ -47,7 +47,7 @@ export function formsSentence(_content: ReleaseContent, forms: FormsView['forms'
   if (forms.length === 0)
     return {
       title: 'No form was seen yet.',
-      under: 'Each page with the line tells of its forms when somebody opens it: names of fields, never contents.',
+      under: 'Each page with the snippet reports its forms when somebody opens it: names of fields, never contents.',
     };
   return wrong.length === 0
     ? {
@@ -66,23 +66,23 @@ export function installSentence(pages: InstallView['pages'], hosts: string[]): S
   const stopped = pages.filter(({ state }) => state === 'stopped').length;
   if (pages.length === 0)
     return {
-      title: `Paste one line into every page of ${hosts[0] ?? 'your website'}.`,
+      title: `Paste the snippet into every page of ${hosts[0] ?? 'your website'}.`,
       under: 'Before the end of the head; it loads beside the page and never holds it up.',
     };
   const seen = pages.length - missing - twice - stopped;
   return {
-    title: `The line was seen on ${counted(seen + twice, 'page', 'pages')}${missing > 0 ? ` and is missing on ${missing}` : ''}.`,
+    title: `The snippet was seen on ${counted(seen + twice, 'page', 'pages')}${missing > 0 ? ` and is missing on ${missing}` : ''}.`,
     under:
       stopped > 0
         ? `The content policy of ${counted(stopped, 'page', 'pages')} blocks it; Faults says what to add.`
         : twice > 0
-          ? `It stands twice on ${counted(twice, 'page', 'pages')}; once is right.`
-          : `Pages tell of themselves in ${weeks} weeks’ traffic, page checks of the others.`,
+          ? `It is on ${counted(twice, 'page', 'pages')} twice; once is right.`
+          : `Pages report by themselves in ${weeks} weeks’ traffic; page checks find the others.`,
   };
 }
 
 export const mailOf = (lines: InstallView['lines']) => ({
-  subject: `One line for ${lines[0]?.hosts[0] ?? 'our website'}`,
+  subject: `A snippet for ${lines[0]?.hosts[0] ?? 'our website'}`,
   body: `Hello,
 
 ${lines
@@ -93,7 +93,7 @@ ${lines
   .join('\n\n')}
 
 It loads beside the page, sets first-party cookies, fills hidden fields of our forms and raises no error of its own. \
-Where the website has a content security policy, it needs the line's host in script-src and connect-src, and avrix in \
+Where the website has a content security policy, it needs the snippet's host in script-src and connect-src, and avrix in \
 trusted-types if it has that.
 
 Thank you`,

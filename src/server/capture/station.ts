@@ -296,7 +296,7 @@ const isLineFinding = (kind: FindingKind) => kind === 'page_silent' || kind === 
 
 function pageMend(fault: PageFault): string {
   if (fault.code === 'policy_stops') return policyMend(fault.directive, fault.origin);
-  return fault.code === 'no_snippet' ? 'Paste the line into the page.' : 'Take out all but one of the lines.';
+  return fault.code === 'no_snippet' ? 'Paste the snippet into the page.' : 'Take out all but one of the snippets.';
 }
 
 function pageFault(page: string, fault: PageFault, checkedAt: Date): Fault {

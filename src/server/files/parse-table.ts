@@ -9,7 +9,7 @@ const most = { rows: 20_000, columns: 200, cells: 400_000 };
 export interface TableRow {
   /** As a spreadsheet counts, the heading being row 1. */
   row: number;
-  /** By the heading's names, trimmed and in small letters. */
+  /** By the heading's names, trimmed and in lower case. */
   cells: Record<string, string>;
 }
 export interface Table {

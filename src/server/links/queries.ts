@@ -47,7 +47,7 @@ const placeOf = (url: string): string => {
   return hostname + pathname;
 };
 
-/** The tagged visits that each link brought, told by its page and its first five tags; small letters count as capitals. */
+/** The tagged visits that each link brought, told by its page and its first five tags; lower case letters count as capitals. */
 export async function readLinkTraffic(
   db: Sequelize,
   businessId: string,

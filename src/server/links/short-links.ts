@@ -1,5 +1,5 @@
 import { hash } from '@node-rs/argon2';
-import { AvrixError, fieldsWrong } from '../../core/errors';
+import { AvrixError, fieldsWrong, type WrongField } from '../../core/errors';
 import { checkDestination, readLanding, type ShortLinkWanted } from '../../core/links';
 import type { ShortLinksView, ShortLinkView } from '../../core/links/view';
 import { mayChange } from '../../core/people/rights';
@@ -97,10 +97,11 @@ export function makeShortLinks({ db, tables, config }: Context, book: ShortLinkB
     },
 
     /**
-     * Makes a short link, or leads the one of that path elsewhere; where it led stays in its history.
-     * @throws AVX_FIELD_WRONG
+     * Makes a short link (`id` null), or leads one elsewhere; where it led stays in its history. Making never takes
+     * over a path that is there, and a path never changes: it may be printed.
+     * @throws AVX_FIELD_WRONG, AVX_NOT_FOUND
      */
-    async save(membership: Membership, personId: string, wanted: ShortLinkWanted): Promise<void> {
+    async save(membership: Membership, personId: string, id: string | null, wanted: ShortLinkWanted): Promise<void> {
       requireEditor(membership);
       const { id: businessId } = membership.business;
       const { hosts } = await baseOf(membership);
@@ -109,27 +110,29 @@ export function makeShortLinks({ db, tables, config }: Context, book: ShortLinkB
       const read = readLanding(wanted.destination) as { url: URL };
       const { path, wins, status, password, expiresAt } = wanted;
       const set = {
-        ...{ path, wins, status, destination: read.url.href, changedAt: now(), retiredAt: null },
+        ...{ wins, status, destination: read.url.href, changedAt: now() },
         expiresAt: expiresAt === null ? null : new Date(expiresAt),
         ...(password === undefined ? {} : { passwordHash: password === '' ? null : await hash(password) }),
       };
       await inTransaction(db, async (transaction) => {
         const known = await tables.shortLinks.findOne({
-          where: { businessId, path },
+          where: id ? { businessId, id } : { businessId, path },
           ...{ transaction, lock: transaction.LOCK.UPDATE },
         });
         // Read before the update, which changes what the model holds.
-        const led = known?.get({ plain: true }).destination;
-        const id = known?.get({ plain: true }).id ?? newId();
+        const before = known && { ...known.get({ plain: true }) };
+        if (id && !before) throw new AvrixError('AVX_NOT_FOUND', { what: 'short link' });
+        if (!id && before) throw fieldsWrong([pathTaken(before)]);
+        const shortLinkId = before?.id ?? newId();
         if (known) await known.update(set, { transaction });
         else
           await tables.shortLinks.create(
-            { businessId, id, madeAt: now(), passwordHash: null, ...set },
+            { businessId, id: shortLinkId, path, madeAt: now(), passwordHash: null, retiredAt: null, ...set },
             { transaction },
           );
-        if (led !== set.destination)
+        if (before?.destination !== set.destination)
           await tables.shortLinkDestinations.create(
-            { businessId, shortLinkId: id, since: now(), destination: set.destination, changedBy: personId },
+            { businessId, shortLinkId, since: now(), destination: set.destination, changedBy: personId },
             { transaction },
           );
       });
@@ -157,6 +160,12 @@ export function makeShortLinks({ db, tables, config }: Context, book: ShortLinkB
     },
   };
 }
+
+const pathTaken = ({ path, destination }: ShortLinkRow): WrongField => ({
+  field: 'path',
+  was: `${path} is taken: it leads to ${destination}`,
+  wants: 'Choose another path, or open that one and change where it leads.',
+});
 
 export function stateOf({
   retiredAt,

@@ -30,7 +30,7 @@ function tokensSentence(running: number, business: string): TokensView['sentence
       running === 0
         ? `No program speaks to ${business} yet.`
         : `${counted(running, 'token lets', 'tokens let')} programs speak to ${business}.`,
-    under: 'A token may what its maker may now, or less. It is shown once; only its hash is kept.',
+    under: 'A token can do what its maker can, or less. It is shown once; only its hash is kept.',
   };
 }
 

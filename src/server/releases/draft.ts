@@ -12,6 +12,7 @@ import {
   ruleDetails,
   ruleKind,
   ruleSentence,
+  type ChangedRule,
   type RuleChange,
   type RuleName,
 } from '../../core/rules';
@@ -62,16 +63,21 @@ export function makeDraft({ db, tables }: Context, releases: Releases) {
 
   async function content(
     businessId: string,
-  ): Promise<{ live: ReleaseContent; draft: ReleaseContent; changed: RuleName[] }> {
+  ): Promise<{ live: ReleaseContent; draft: ReleaseContent; changed: ChangedRule[] }> {
     const [release, stored] = await Promise.all([releases.live(businessId), rows(businessId)]);
     const live = release.content;
     const changes = changesOf(stored);
-    return { live, draft: applyChanges(live, changes), changed: changes.map(({ kind, id }) => ({ kind, id })) };
+    const names = await namesOf(stored.map(({ changedBy }) => changedBy));
+    const changed = stored.flatMap(({ kind, ruleId, changedBy }): ChangedRule[] =>
+      isRuleKind(kind) ? [{ kind, id: ruleId, by: names.get(changedBy) ?? 'somebody who left' }] : [],
+    );
+    return { live, draft: applyChanges(live, changes), changed };
   }
 
   const count = makeLastKnown((businessId) => tables.draftChanges.count({ where: { businessId } }));
 
   async function namesOf(people: string[]): Promise<Map<string, string>> {
+    if (people.length === 0) return new Map();
     const known = await tables.people.findAll({ attributes: ['id', 'name'], where: { id: [...new Set(people)] } });
     return new Map(plain(known).map(({ id, name }) => [id, name]));
   }

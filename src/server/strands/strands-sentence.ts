@@ -29,8 +29,8 @@ export function strandsSentence(
   const found = find ? `, matching “${find}”` : '';
   if (mark)
     return {
-      title: `${strands} of no customers${mark === 'any' ? '' : `, ${markWords[mark]}`}${found}: kept, counted nowhere, told to nobody.`,
-      under: `First seen from ${dayOf(range.firstDay)} to ${dayOf(range.lastDay)}.`,
+      title: `${counted(total, 'click', 'clicks')} not counted: ${mark === 'any' ? 'from staff or bots' : markWords[mark]}${found}.`,
+      under: `Kept, and told to nobody. First seen from ${dayOf(range.firstDay)} to ${dayOf(range.lastDay)}.`,
     };
   return {
     title: `${what}${why ? `: ${why.replace(/`/g, '')}` : ''}${found}.`,

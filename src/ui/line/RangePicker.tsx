@@ -38,7 +38,7 @@ export function RangePicker({ range, path }: { range: RangeView; path: string })
           onClick={() => setOwn(!own)}
           className={`${each} cursor-pointer ${range.choice === 'own' ? chosen : 'hover:bg-hero-line'}`}
         >
-          {range.choice === 'own' ? `${dayWords(range.firstDay)} to ${dayWords(range.lastDay)}` : 'Own days'}
+          {range.choice === 'own' ? `${dayWords(range.firstDay)} to ${dayWords(range.lastDay)}` : 'Choose dates'}
         </button>
       </nav>
       {own && (

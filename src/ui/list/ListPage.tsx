@@ -1,16 +1,13 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { flexRender, getCoreRowModel, useReactTable, type ColumnDef } from '@tanstack/react-table';
-import { ArrowDown, ArrowUp } from 'lucide-react';
 import type { ReactNode } from 'react';
 import type { Sentence as SentenceWords } from '../../core/strands';
 import { StationFrame } from '../frame/StationFrame';
 import { Live, pageRead } from '../live/Live';
 import { readJson } from '../text/read';
 import { FindField } from './FindField';
-import { useListState, type ListState } from './useListState';
-import { NoRows } from './NoRows';
+import { DataTable, type Column } from './DataTable';
 import { Pages } from './Pages';
-import { useRowKeys } from './useRowKeys';
+import { useListState } from './useListState';
 
 /** What the server gives of one page of a list. */
 export interface ListView<Row> {
@@ -35,7 +32,7 @@ interface Props<Row> {
   first?: ReactNode;
   /** What finding looks through, for the field. */
   finds: string;
-  columns: (timeZone: string) => ColumnDef<Row>[];
+  columns: (timeZone: string) => Column<Row>[];
   hrefOf: (row: Row) => string;
 }
 
@@ -73,7 +70,6 @@ function List<Row extends { id: string }>({
     meta: pageRead,
   });
   const view = data ?? initial;
-  const selected = useRowKeys(view.rows.length, (index) => location.assign(hrefOf(view.rows[index]!)));
   return (
     <StationFrame
       sentence={view.sentence}
@@ -94,90 +90,23 @@ function List<Row extends { id: string }>({
       }
     >
       {under}
-      <div
-        className={`sheet mt-4 overflow-x-auto ${isPlaceholderData ? 'opacity-60' : ''}`}
-        aria-busy={isPlaceholderData}
-      >
-        <Rows
-          view={view}
-          first={first}
+      <div className="mt-4">
+        <DataTable
+          rows={view.rows}
+          idOf={({ id }) => id}
           columns={columns(view.timeZone)}
-          state={state}
-          change={change}
-          selected={selected}
+          sorted={{
+            by: state.sort,
+            descending: state.descending,
+            onSort: ({ by, descending }) => change({ sort: by, descending, page: 1 }),
+          }}
+          found={state.find}
+          keys={{ Enter: (row) => location.assign(hrefOf(row)) }}
+          none={first ?? 'Nothing yet.'}
+          isBusy={isPlaceholderData}
         />
       </div>
       <Pages view={view} page={state.page} onPage={(page) => change({ page })} />
     </StationFrame>
   );
 }
-
-interface RowsProps<Row> {
-  view: ListView<Row>;
-  first: ReactNode;
-  columns: ColumnDef<Row>[];
-  state: ListState;
-  change: (state: Partial<ListState>) => void;
-  selected: number | null;
-}
-
-function Rows<Row extends { id: string }>({ view, first, columns, state, change, selected }: RowsProps<Row>) {
-  const table = useReactTable({
-    data: view.rows,
-    columns,
-    getRowId: (row) => row.id,
-    manualSorting: true,
-    manualPagination: true,
-    state: { sorting: [{ id: state.sort, desc: state.descending }] },
-    onSortingChange: (next) => {
-      const [sort] = typeof next === 'function' ? next(table.getState().sorting) : next;
-      if (sort) change({ sort: sort.id, descending: sort.desc, page: 1 });
-    },
-    enableSortingRemoval: false,
-    getCoreRowModel: getCoreRowModel(),
-  });
-  return (
-    <table className="rows">
-      <thead>
-        {table.getHeaderGroups().map((group) => (
-          <tr key={group.id}>
-            {group.headers.map(({ id, column, getContext }) => (
-              <th key={id} scope="col" aria-sort={ariaSort(column.getIsSorted())}>
-                {column.getCanSort() ? (
-                  <button
-                    type="button"
-                    onClick={column.getToggleSortingHandler()}
-                    className="inline-flex cursor-pointer items-center gap-1 hover:underline"
-                  >
-                    {flexRender(column.columnDef.header, getContext())}
-                    {column.getIsSorted() === 'asc' && <ArrowUp size={13} aria-hidden />}
-                    {column.getIsSorted() === 'desc' && <ArrowDown size={13} aria-hidden />}
-                  </button>
-                ) : (
-                  flexRender(column.columnDef.header, getContext())
-                )}
-              </th>
-            ))}
-          </tr>
-        ))}
-      </thead>
-      <tbody>
-        {table.getRowModel().rows.map((row, index) => (
-          <tr key={row.id} aria-selected={selected === index} data-row={index}>
-            {row.getVisibleCells().map((cell) => (
-              <td key={cell.id}>{flexRender(cell.column.columnDef.cell, cell.getContext())}</td>
-            ))}
-          </tr>
-        ))}
-        {view.rows.length === 0 && (
-          <NoRows columns={columns.length} find={state.find}>
-            {first ?? 'Nothing yet.'}
-          </NoRows>
-        )}
-      </tbody>
-    </table>
-  );
-}
-
-const ariaSort = (sorted: false | 'asc' | 'desc') =>
-  sorted === 'asc' ? 'ascending' : sorted === 'desc' ? 'descending' : undefined;

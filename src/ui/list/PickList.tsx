@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react';
 import { PickLink } from './PickLink';
 
-interface Item {
+export interface Item {
   id: string;
   href: string;
   words: ReactNode;

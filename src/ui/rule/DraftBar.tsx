@@ -14,7 +14,7 @@ export function DraftBar({
   problem,
   warnings,
   conflict,
-  isChangedMeanwhile,
+  meanwhileBy,
   onPut,
   onPutOver,
   onTakeTheirs,
@@ -66,7 +66,7 @@ export function DraftBar({
             disabled={!changed || busy}
             onClick={() => onPut(onDone)}
           >
-            Put into the draft
+            Add to draft
           </button>
         )}
         {changed && !conflict && (
@@ -76,16 +76,12 @@ export function DraftBar({
         )}
         {!changed && inDraft && (
           <button type="button" className="button" disabled={busy} onClick={onDrop}>
-            As it is live
+            Back to the live version
           </button>
         )}
         <span className="text-quiet">
           {changed ? (
-            isChangedMeanwhile ? (
-              'Only on this screen so far; somebody changed the rule meanwhile.'
-            ) : (
-              'Only on this screen so far.'
-            )
+            `Only on this screen so far.${meanwhileBy && ` ${meanwhileBy} changed this rule meanwhile.`}`
           ) : inDraft ? (
             <>
               In the draft,{' '}
@@ -95,7 +91,7 @@ export function DraftBar({
               .
             </>
           ) : (
-            'As it is live.'
+            'This is the live version.'
           )}
         </span>
       </div>

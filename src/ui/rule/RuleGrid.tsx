@@ -1,19 +1,24 @@
 import { useState, type ClipboardEvent } from 'react';
-import { readTabbed } from '../../core/links/cells';
+import { placeCells, readTabbed, type Cells } from '../../core/grid/cells';
 import { ruleKind, type RuleChange, type RuleKindName, type RuleOf } from '../../core/rules';
-import { columnsOf, rowOf, rowsFromCells, ruleOf, type Row, type RuleColumn } from '../../core/rules/rows';
+import { columnsOf, rowOf, ruleOf, type RuleColumn } from '../../core/rules/rows';
 import type { Beside } from '../../core/rules/says';
 import { counted } from '../../core/strands';
+import { EditGrid } from '../grid/EditGrid';
+import { useHistory } from '../grid/useHistory';
 import { FindField } from '../list/FindField';
 import { sameRule } from '../../core/rules/same';
 import { Words } from '../text/Words';
 import { useDraft, type Conflict } from './useDraft';
 import { WrongFields } from './WrongFields';
 
+/** Rows at most. */
+const mostLines = 500;
+
 /** A row of the grid: the rule's own name, '' for one that is new here, and its cells. */
 interface Line {
   id: string;
-  cells: Row;
+  cells: Cells;
 }
 
 /**
@@ -40,19 +45,15 @@ export function RuleGrid<Kind extends RuleKindName>({
   const columns = columnsOf(says, beside);
   const linesOf = (all: RuleOf<Kind>[]): Line[] =>
     all.map((rule) => ({ id: place.idOf(rule), cells: rowOf(says, rule) }));
-  const [past, setPast] = useState<Line[][]>([]);
   /** The draft's rules that are being changed here. */
   const [base, setBase] = useState(rules);
-  const [lines, setLines] = useState(() => linesOf(rules));
+  const history = useHistory(() => linesOf(rules));
+  const lines = history.value;
   const [isTaken, setTaken] = useState(false);
   const [find, setFind] = useState('');
   const [many, setMany] = useState({ key: columns[0]!.key, value: '' });
   const { put, wrong, problem, conflicts } = useDraft(business);
 
-  const write = (next: Line[]) => {
-    setPast([...past.slice(-50), lines]);
-    setLines(next);
-  };
   const shown = lines
     .map((line, at) => ({ line, at }))
     .filter(({ line }) => Object.values(line.cells).join(' ').toLowerCase().includes(find.toLowerCase()));
@@ -63,17 +64,23 @@ export function RuleGrid<Kind extends RuleKindName>({
   if (isTaken || (changed.length === 0 && !sameRule(base, rules))) {
     setTaken(false);
     setBase(rules);
-    setLines(linesOf(rules));
-    setPast([]);
+    history.begin(linesOf(rules));
   }
 
-  const setCell = (at: number, key: string, value: string) =>
-    write(lines.map((line, i) => (i === at ? { ...line, cells: { ...line.cells, [key]: value } } : line)));
+  /** Takes the rows that are shown as they are to be; what was added is new. */
+  const onRows = (next: Cells[]) => {
+    const written = lines.map((line) => ({ ...line }));
+    for (const [at, cells] of next.entries())
+      if (shown[at]) written[shown[at].at]!.cells = cells;
+      else written.push({ id: '', cells });
+    history.set(written);
+  };
   const onPaste = (event: ClipboardEvent) => {
-    const cells = readTabbed(event.clipboardData.getData('text/plain'));
-    if (cells.length < 2 && (cells[0]?.length ?? 0) < 2) return;
+    const texts = readTabbed(event.clipboardData.getData('text/plain'));
+    // What is pasted into a cell goes there.
+    if (event.defaultPrevented || (texts.length < 2 && (texts[0]?.length ?? 0) < 2)) return;
     event.preventDefault();
-    write([...lines, ...rowsFromCells(columns, cells).map((row) => ({ id: '', cells: row }))]);
+    history.set([...lines, ...placeCells(columns, texts).map((cells) => ({ id: '', cells }))]);
   };
   /** Puts what differs; `over` what others changed meanwhile. */
   const onPut = (over: Conflict[] = []) => {
@@ -88,6 +95,20 @@ export function RuleGrid<Kind extends RuleKindName>({
     });
     put.mutate(changes, { onSuccess: () => setTaken(true) });
   };
+  const duplicate = (row: number) => (
+    <button
+      type="button"
+      className="quiet-link cursor-pointer"
+      aria-label={`Duplicate row ${row + 1}`}
+      onClick={() => {
+        const { line, at } = shown[row]!;
+        const copy = { id: '', cells: { ...line.cells } };
+        history.set([...lines.slice(0, at + 1), copy, ...lines.slice(at + 1)]);
+      }}
+    >
+      Duplicate
+    </button>
+  );
   const manyColumn = columns.find(({ key }) => key === many.key)!;
 
   return (
@@ -111,7 +132,7 @@ export function RuleGrid<Kind extends RuleKindName>({
             </select>
             <span className="text-quiet">to</span>
             <span className="w-48">
-              <Cell
+              <ValueField
                 column={manyColumn}
                 label="Value for all shown"
                 value={many.value}
@@ -123,7 +144,7 @@ export function RuleGrid<Kind extends RuleKindName>({
               className="button"
               disabled={shown.length === 0}
               onClick={() =>
-                write(
+                history.set(
                   lines.map((line, at) =>
                     isShown.has(at) ? { ...line, cells: { ...line.cells, [many.key]: many.value } } : line,
                   ),
@@ -132,76 +153,25 @@ export function RuleGrid<Kind extends RuleKindName>({
             >
               in all {shown.length} shown
             </button>
-            <button
-              type="button"
-              className="button"
-              disabled={past.length === 0}
-              onClick={() => {
-                setLines(past.at(-1)!);
-                setPast(past.slice(0, -1));
-              }}
-            >
+            <button type="button" className="button" disabled={!history.canUndo} onClick={history.undo}>
               Undo
             </button>
           </>
         )}
       </div>
-      <div className="overflow-x-auto">
-        <table className="rows">
-          <thead>
-            <tr>
-              {columns.map(({ key, heading }) => (
-                <th key={key} scope="col">
-                  {heading}
-                </th>
-              ))}
-              <th scope="col">
-                <span className="sr-only">What to do</span>
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {shown.map(({ line, at }) => (
-              <tr key={at}>
-                {columns.map((column) => (
-                  <td key={column.key} className="px-1!">
-                    <Cell
-                      column={column}
-                      label={`${column.heading}, row ${at + 1}`}
-                      value={line.cells[column.key] ?? ''}
-                      disabled={disabled}
-                      onChange={(value) => setCell(at, column.key, value)}
-                    />
-                  </td>
-                ))}
-                <td className="whitespace-nowrap">
-                  {!disabled && (
-                    <button
-                      type="button"
-                      className="quiet-link cursor-pointer"
-                      aria-label={`Duplicate row ${at + 1}`}
-                      onClick={() =>
-                        write([...lines.slice(0, at + 1), { id: '', cells: { ...line.cells } }, ...lines.slice(at + 1)])
-                      }
-                    >
-                      Duplicate
-                    </button>
-                  )}
-                </td>
-              </tr>
-            ))}
-            {shown.length === 0 && (
-              <tr>
-                <td colSpan={columns.length + 1} className="text-quiet">
-                  {find
-                    ? 'Nothing matches what you look for.'
-                    : 'No rule yet. Paste rows from a spreadsheet, or add one.'}
-                </td>
-              </tr>
-            )}
-          </tbody>
-        </table>
-      </div>
+      <EditGrid
+        className="max-h-[60vh]"
+        label={label}
+        columns={columns.map((column) => ({ ...column, width: column.wide ? 170 : 120 }))}
+        rows={shown.map(({ line }) => line.cells)}
+        onRows={onRows}
+        onUndo={history.undo}
+        onRedo={history.redo}
+        most={mostLines}
+        disabled={disabled}
+        {...(disabled ? {} : { end: { heading: 'What to do', isHeadHidden: true, cell: duplicate } })}
+        none={find ? 'Nothing matches what you look for.' : 'No rule yet. Paste rows from a spreadsheet, or add one.'}
+      />
       {!disabled && (
         <div className="border-base-300 border-t px-4 py-3">
           {conflicts.length > 0 ? (
@@ -223,9 +193,9 @@ export function RuleGrid<Kind extends RuleKindName>({
               disabled={changed.length === 0 || put.isPending || conflicts.length > 0}
               onClick={() => onPut()}
             >
-              {changed.length === 0 ? 'Put into the draft' : `Put ${changed.length} into the draft`}
+              {changed.length === 0 ? 'Add to draft' : `Add ${changed.length} to draft`}
             </button>
-            <button type="button" className="button" onClick={() => write([...lines, { id: '', cells: {} }])}>
+            <button type="button" className="button" onClick={() => history.set([...lines, { id: '', cells: {} }])}>
               Add a row
             </button>
             <span className="text-quiet">
@@ -272,26 +242,24 @@ function Conflicts({
   );
 }
 
-function Cell({
+/** A value for a column, whatever the row. */
+function ValueField({
   column,
   label,
   value,
   onChange,
-  disabled = false,
 }: {
   column: RuleColumn;
   label: string;
   value: string;
   onChange: (value: string) => void;
-  disabled?: boolean;
 }) {
   if (column.options)
     return (
       <select
-        className={`field w-full ${column.wide ? 'min-w-36' : 'min-w-24'}`}
+        className="field w-full"
         aria-label={label}
         value={value || column.options[0]![0]}
-        disabled={disabled}
         onChange={(event) => onChange(event.target.value)}
       >
         {column.options.map(([option, words]) => (
@@ -303,10 +271,9 @@ function Cell({
     );
   return (
     <input
-      className={`field value w-full ${column.wide ? 'min-w-36' : 'min-w-24'}`}
+      className="field value w-full"
       aria-label={label}
       value={value}
-      disabled={disabled}
       spellCheck={false}
       onChange={(event) => onChange(event.target.value)}
     />

@@ -1,5 +1,5 @@
 import { useEffect, type ReactNode } from 'react';
-import { ruleKinds, type RuleChange, type RuleKindName, type RuleName, type RuleOf } from '../../core/rules';
+import { ruleKinds, type ChangedRule, type RuleChange, type RuleKindName, type RuleOf } from '../../core/rules';
 import type { Beside } from '../../core/rules/says';
 import { DraftBar } from './DraftBar';
 import { RuleSentence } from './RuleSentence';
@@ -26,7 +26,7 @@ export function RuleSheet<Kind extends RuleKindName>({
   stored: RuleOf<Kind> | null;
   /** What a new one begins with. */
   start?: RuleOf<Kind>;
-  view: { changed: RuleName[]; mayChange: boolean };
+  view: { changed: ChangedRule[]; mayChange: boolean };
   beside: Beside;
   /** What is written here, for the effect beside it. */
   onWritten?: (change: RuleChange) => void;

@@ -1,11 +1,21 @@
-import { useState } from 'react';
-import { ruleKind, type RuleChange, type RuleKindName, type RuleName, type RuleOf } from '../../core/rules';
+import { useEffect, useState } from 'react';
+import { ruleKind, type ChangedRule, type RuleChange, type RuleKindName, type RuleOf } from '../../core/rules';
 import { sameRule } from '../../core/rules/same';
+import { keepWritten, readWritten } from '../form/written';
 import { useDraft } from './useDraft';
+
+export type RuleEditor<Kind extends RuleKindName> = ReturnType<typeof useRuleEditor<Kind>>;
+
+/** A rule as it is written on the screen, and the draft's form of it that is being changed. */
+interface Written<Rule> {
+  rule: Rule;
+  base: Rule | null;
+}
 
 /**
  * A rule as it is being written on the screen, against the draft's form of it. What somebody is writing stays when the
- * draft changes beneath it; whose change it would take away is asked when it is put there.
+ * draft changes beneath it, when another rule is opened, and when the page is left and opened again in this tab; whose
+ * change it would take away is asked when it is put there.
  *
  * @param stored as the draft has it; null where it is new
  * @param start what a new one begins with
@@ -22,7 +32,7 @@ export function useRuleEditor<Kind extends RuleKindName>({
   kind: Kind;
   stored: RuleOf<Kind> | null;
   start: RuleOf<Kind>;
-  changed: RuleName[];
+  changed: ChangedRule[];
 }) {
   const [rule, setRule] = useState<RuleOf<Kind>>(stored ?? start);
   /** The draft's form that is being changed. */
@@ -32,11 +42,32 @@ export function useRuleEditor<Kind extends RuleKindName>({
     setBase(stored);
     setRule(stored ?? start);
   }
+  // A new one that begins otherwise is another one.
+  const place = `${business} ${kind} ${stored ? ruleKind(kind).at.idOf(stored) : `new ${JSON.stringify(start)}`}`;
+  useEffect(() => {
+    const written = readWritten<Written<RuleOf<Kind>>>(place);
+    if (!written) return;
+    setBase(written.base);
+    setRule(written.rule);
+  }, [place]);
+  const written = isChanged ? JSON.stringify({ rule, base }) : '';
+  const [isRead, setRead] = useState(false);
+  useEffect(() => {
+    // The first time it is what was drawn, before what was written is read.
+    if (isRead) keepWritten(place, written ? JSON.parse(written) : null);
+    setRead(true);
+  }, [place, written, isRead]);
   const draft = useDraft(business);
   const name = { kind, id: ruleKind(kind).at.idOf(rule) };
   const change: RuleChange = { ...name, value: rule };
+  const inDraft = changed.find((one) => one.kind === kind && one.id === name.id);
   const put = (from: unknown, onDone?: () => void) =>
-    draft.put.mutate([{ ...change, from }], { onSuccess: () => onDone?.() });
+    draft.put.mutate([{ ...change, from }], {
+      onSuccess() {
+        keepWritten(place, null);
+        onDone?.();
+      },
+    });
   const [conflict = null] = draft.conflicts;
   return {
     rule,
@@ -44,17 +75,19 @@ export function useRuleEditor<Kind extends RuleKindName>({
     edit: (part: Partial<RuleOf<Kind>>) => setRule((before) => ({ ...(before as object), ...part }) as RuleOf<Kind>),
     change,
     isChanged,
+    /** Whether it is not in the draft yet, and may still be named. */
+    isNew: stored === null,
     /** What the bar beneath the rule shows and does. */
     bar: {
       business,
       changed: isChanged || stored === null,
-      inDraft: changed.some((one) => one.kind === kind && one.id === name.id),
+      inDraft: inDraft !== undefined,
       busy: draft.put.isPending || draft.drop.isPending,
       wrong: draft.wrong,
       problem: draft.problem,
       warnings: draft.warnings,
-      /** Whether the draft has it otherwise than when this began. */
-      isChangedMeanwhile: !sameRule(stored, base),
+      /** Who changed the draft's form since this began; '' where nobody did. */
+      meanwhileBy: sameRule(stored, base) ? '' : (inDraft?.by ?? 'Somebody'),
       conflict,
       onPut: (onDone?: () => void) => put(base, onDone),
       /** Mine in place of theirs. */

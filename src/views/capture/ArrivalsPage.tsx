@@ -1,9 +1,13 @@
-import { createColumnHelper, type ColumnDef } from '@tanstack/react-table';
 import type { FoundArrival, FoundArrivalsView } from '../../core/capture/station-view';
+import type { Column } from '../../ui/list/DataTable';
 import { ListPage } from '../../ui/list/ListPage';
 import { Time } from '../../ui/text/Time';
 
-const column = createColumnHelper<FoundArrival>();
+const details: Column<FoundArrival> = {
+  id: 'detail',
+  head: 'What',
+  cell: ({ detail }) => detail && <code className="value">{detail}</code>,
+};
 
 /** The arrivals behind the number of a fault; each leads to its visitor's enquiry where there is one. */
 export function ArrivalsPage({
@@ -15,40 +19,31 @@ export function ArrivalsPage({
   initial: FoundArrivalsView;
   search: string;
 }) {
-  const columns = (timeZone: string) =>
-    [
-      column.accessor('at', {
-        header: 'Arrived',
-        cell: ({ getValue }) => <Time iso={getValue()} timeZone={timeZone} />,
-      }),
-      column.accessor('page', { header: 'Page', cell: ({ getValue }) => <code className="value">{getValue()}</code> }),
-      column.accessor('campaign', {
-        header: 'Campaign',
-        cell: ({ getValue }) =>
-          getValue() ? <code className="value">{getValue()}</code> : <span className="text-quiet">no value</span>,
-      }),
-      ...(initial.rows.some(({ detail }) => detail !== '')
-        ? [
-            column.accessor('detail', {
-              header: 'What',
-              enableSorting: false,
-              cell: ({ getValue }) => getValue() && <code className="value">{getValue()}</code>,
-            }),
-          ]
-        : []),
-      column.display({
-        id: 'enquiry',
-        header: 'Asked',
-        cell: ({ row: { original } }) =>
-          original.enquiryId ? (
-            <a className="quiet-link" href={`/b/${business}/leads/${original.enquiryId}`}>
-              {original.company || 'its enquiry'}
-            </a>
-          ) : (
-            <span className="text-quiet">no</span>
-          ),
-      }),
-    ] as ColumnDef<FoundArrival>[];
+  const hasDetails = initial.rows.some(({ detail }) => detail !== '');
+  const columns = (timeZone: string): Column<FoundArrival>[] => [
+    { id: 'at', head: 'Arrived', by: true, cell: ({ at }) => <Time iso={at} timeZone={timeZone} /> },
+    { id: 'page', head: 'Page', by: true, cell: ({ page }) => <code className="value">{page}</code> },
+    {
+      id: 'campaign',
+      head: 'Campaign',
+      by: true,
+      cell: ({ campaign }) =>
+        campaign ? <code className="value">{campaign}</code> : <span className="text-quiet">no value</span>,
+    },
+    ...(hasDetails ? [details] : []),
+    {
+      id: 'enquiry',
+      head: 'Enquired',
+      cell: ({ enquiryId, company }) =>
+        enquiryId ? (
+          <a className="quiet-link" href={`/b/${business}/leads/${enquiryId}`}>
+            {company || 'its enquiry'}
+          </a>
+        ) : (
+          <span className="text-quiet">no</span>
+        ),
+    },
+  ];
   return (
     <ListPage
       api={`/api/b/${business}/capture/arrivals`}

@@ -1,5 +1,6 @@
 import type { CaptureEffectView } from '../../core/capture/station-view';
 import { count, counted } from '../../core/strands';
+import { EffectSheet } from '../../ui/rule/EffectSheet';
 import { Time } from '../../ui/text/Time';
 
 /** What a rule as it stands on the screen would have done to the enquiries that were recorded. */
@@ -15,27 +16,23 @@ export function CaptureEffect({
   /** Takes a field of nearly the right name into the rule. */
   onField?: (field: string) => void;
 }) {
-  if (!effect)
-    return (
-      <section className="sheet text-quiet p-4" aria-label="Effect">
-        Holding it against what was recorded …
-      </section>
-    );
+  if (!effect) return <EffectSheet heading={null} />;
   const { enquiries, click, touch, fill, recordedSince } = effect;
   if (!recordedSince || enquiries === 0)
     return (
-      <section className="sheet p-4" aria-label="Effect">
-        <h2 className="text-base">{recordedSince ? `No enquiry in ${weeks} weeks` : 'Nothing is recorded yet'}</h2>
-        <p className="text-quiet mt-1">The first form that is sent shows what this rule does.</p>
-      </section>
+      <EffectSheet
+        heading={recordedSince ? `No enquiry in ${weeks} weeks` : 'Nothing is recorded yet'}
+        under="The first form that is sent shows what this rule does."
+      />
     );
   return (
-    <section className="sheet p-4" aria-label="Effect">
-      <h2 className="text-base">
-        {fill
+    <EffectSheet
+      heading={
+        fill
           ? `Would have filled ${count(fill.filled)} of ${counted(fill.sent, 'form', 'forms')} sent`
-          : `Of ${counted(enquiries, 'enquiry', 'enquiries')} in ${weeks} weeks`}
-      </h2>
+          : `Of ${counted(enquiries, 'enquiry', 'enquiries')} in ${weeks} weeks`
+      }
+    >
       {fill ? (
         <>
           <p className="text-quiet mt-1 text-[13px]">
@@ -85,6 +82,6 @@ export function CaptureEffect({
           ))}
         </dl>
       )}
-    </section>
+    </EffectSheet>
   );
 }

@@ -2,7 +2,7 @@ import type { ReactNode } from 'react';
 import type { CaptureBase } from '../../core/capture/station-view';
 import { StationFrame } from '../../ui/frame/StationFrame';
 
-type Section = 'Faults' | 'Kept' | 'Fields' | 'Swap tables' | 'Forms seen' | 'Elsewhere' | 'No customer' | 'Install';
+type Section = 'Faults' | 'Kept' | 'Fields' | 'Swap tables' | 'Forms seen' | 'Elsewhere' | 'Not customers' | 'Install';
 
 const paths: [Section, string][] = [
   ['Faults', ''],
@@ -11,7 +11,7 @@ const paths: [Section, string][] = [
   ['Swap tables', '/swaps'],
   ['Forms seen', '/forms'],
   ['Elsewhere', '/elsewhere'],
-  ['No customer', '/no-customer'],
+  ['Not customers', '/no-customer'],
   ['Install', '/install'],
 ];
 

@@ -3,18 +3,12 @@ import { useState } from 'react';
 import type { Elsewhere } from '../../core/capture';
 import { carries } from '../../core/capture/carries';
 import type { ElsewhereView, ReturnedFile } from '../../core/capture/station-view';
-import { elsewhere } from '../../core/rules/elsewhere';
 import { count, counted } from '../../core/strands';
+import { useOpen } from '../../ui/address/useOpen';
 import { FileButton } from '../../ui/files/FileButton';
-import { Key } from '../../ui/keys/Key';
-import { PickList } from '../../ui/list/PickList';
 import { Live } from '../../ui/live/Live';
-import { useView } from '../../ui/live/useView';
-import { DraftBar } from '../../ui/rule/DraftBar';
-import { RuleSentence } from '../../ui/rule/RuleSentence';
-import { TakeOut } from '../../ui/rule/TakeOut';
-import { useAddressPart } from '../../ui/rule/useAddressPart';
-import { useRuleEditor } from '../../ui/rule/useRuleEditor';
+import { useView, whileWriting } from '../../ui/live/useView';
+import { NewRule, RuleStation } from '../../ui/rule/RuleStation';
 import { Copy } from '../../ui/text/Copy';
 import { sendFile } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
@@ -27,8 +21,6 @@ interface Props {
   search: string;
 }
 
-const isNew = 'new';
-
 /** Places outside that values follow visitors to: what each can carry, and what came back. */
 export function ElsewherePage(props: Props) {
   return (
@@ -39,71 +31,40 @@ export function ElsewherePage(props: Props) {
 }
 
 function Places({ business, initial, search }: Props) {
-  const view = useView(`/api/b/${business}/capture/elsewhere`, initial);
-  const [named, setNamed] = useAddressPart('place', search);
-  const places = view.rules.elsewhere;
-  const name = named || (places[0]?.name ?? isNew);
-  const stored = places.find((place) => place.name === name) ?? null;
+  const view = useView(`/api/b/${business}/capture/elsewhere`, initial, whileWriting);
+  const open = useOpen('place', search);
   return (
     <CaptureFrame
       business={business}
       section="Elsewhere"
       view={view}
-      actions={
-        view.mayChange && (
-          <button type="button" className="button button-strong" data-new onClick={() => setNamed(isNew)}>
-            New place <Key k="n" strong />
-          </button>
-        )
-      }
+      actions={view.mayChange && <NewRule words="New place" open={open} />}
     >
-      <div className="grid grid-cols-1 items-start gap-4 lg:grid-cols-[250px_1fr] xl:grid-cols-[250px_1fr_330px]">
-        <PickList
-          label="Places"
-          items={places.map((place) => ({
-            id: place.name,
-            href: `?place=${encodeURIComponent(place.name)}`,
-            words: place.name,
-            under: <code className="value text-[12px]">{place.host}</code>,
-          }))}
-          current={name}
-          onPick={setNamed}
-          fresh={stored ? null : 'New place'}
-        />
-        <PlaceEditor key={name} business={business} view={view} stored={stored} onNamed={setNamed} />
-        <Answers business={business} view={view} />
-      </div>
+      <RuleStation
+        business={business}
+        kind="elsewhere"
+        view={view}
+        label="Places"
+        fresh="New place"
+        rules={view.rules.elsewhere}
+        open={open}
+        item={({ name, host }) => ({ words: name, under: <code className="value text-[12px]">{host}</code> })}
+        beside={{ capture: view.rules }}
+        title={({ name }) => name}
+        beneath={({ rule, isNew }) => <Carries view={view} place={rule} isNew={isNew} />}
+        effect={() => <Answers business={business} view={view} />}
+      />
     </CaptureFrame>
   );
 }
 
-function PlaceEditor({
-  business,
-  view,
-  stored,
-  onNamed,
-}: {
-  business: string;
-  view: ElsewhereView;
-  stored: Elsewhere | null;
-  onNamed: (name: string) => void;
-}) {
-  const { rule, setRule, bar } = useRuleEditor({
-    ...{ business, kind: 'elsewhere' as const, stored, start: elsewhere.start!({}, []), changed: view.changed },
-  });
-  const counts = view.counts.find(({ name }) => name === stored?.name);
+/** What can go to a place and what came of it. */
+function Carries({ view, place, isNew }: { view: ElsewhereView; place: Elsewhere; isNew: boolean }) {
+  const counts = isNew ? undefined : view.counts.find(({ name }) => name === place.name);
   return (
-    <section className="sheet min-w-0" aria-label={stored?.name ?? 'New place'}>
-      <RuleSentence
-        kind="elsewhere"
-        rule={rule}
-        onEdit={setRule}
-        beside={{ capture: view.rules }}
-        disabled={!view.mayChange}
-        isNew={stored === null}
-      />
+    <>
       <ul className="border-base-300 border-t px-5 py-3">
-        {carries(rule, view.rules).map(({ what, holds }) => (
+        {carries(place, view.rules).map(({ what, holds }) => (
           <li key={what} className="flex gap-2 py-0.5">
             <span className={`w-8 shrink-0 font-semibold ${holds ? 'text-success' : 'text-error'}`}>
               {holds ? 'yes' : 'no'}
@@ -115,7 +76,7 @@ function PlaceEditor({
       {counts && (
         <p className="border-base-300 border-t px-5 py-3">
           In {view.weeks} weeks{' '}
-          {rule.returns === 'restored'
+          {place.returns === 'restored'
             ? `${counted(counts.restored, 'arrival', 'arrivals')} came there with values`
             : `${counted(counts.returned, 'answer', 'answers')} came back`}
           {counts.lastAt ? (
@@ -127,11 +88,7 @@ function PlaceEditor({
           )}
         </p>
       )}
-      {view.mayChange && <DraftBar {...bar} onDone={() => onNamed(rule.name)} />}
-      {view.mayChange && stored && (
-        <TakeOut business={business} name={{ kind: 'elsewhere', id: stored.name }} onDone={() => onNamed('')} />
-      )}
-    </section>
+    </>
   );
 }
 
@@ -147,7 +104,7 @@ function Answers({ business, view }: { business: string; view: ElsewhereView }) 
     onSuccess: () => client.invalidateQueries(),
   });
   return (
-    <section className="sheet min-w-0 p-5 lg:col-start-2 xl:col-start-3" aria-label="Answers">
+    <section className="sheet min-w-0 p-5" aria-label="Answers">
       <div className="flex items-baseline justify-between gap-3">
         <h2 className="text-base">Where answers go</h2>
         <Copy text={view.door} words="Copy" />
@@ -159,7 +116,7 @@ function Answers({ business, view }: { business: string; view: ElsewhereView }) 
       </p>
       {view.mayChange && (
         <p className="mt-3">
-          <FileButton words="Read a file of answers" accept=".csv,.xlsx" onFile={(file) => read.mutate(file)} />
+          <FileButton words="Import answers" accept=".csv,.xlsx" onFile={(file) => read.mutate(file)} />
         </p>
       )}
       {read.data && (

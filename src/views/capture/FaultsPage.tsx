@@ -3,6 +3,7 @@ import type { StoppedWork } from '../../core/capture/faults';
 import { sendJson } from '../../ui/text/read';
 import type { FaultsView } from '../../core/capture/station-view';
 import { count, counted } from '../../core/strands';
+import { DataTable, type Column } from '../../ui/list/DataTable';
 import { Live } from '../../ui/live/Live';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
@@ -13,6 +14,8 @@ interface Props {
   business: string;
   initial: FaultsView;
 }
+
+type Fault = FaultsView['rows'][number];
 
 const firstFew = 3;
 
@@ -32,81 +35,65 @@ function Faults({ business, initial }: Props) {
     mutationFn: (kind: StoppedWork) => sendJson(`/api/b/${business}/capture/again`, { kind }),
     onSuccess: () => client.invalidateQueries(),
   });
+  const columns: Column<Fault>[] = [
+    {
+      id: 'what',
+      head: 'What is wrong',
+      className: 'max-w-[420px] py-2!',
+      cell: ({ what }) => <Words text={what} />,
+    },
+    {
+      id: 'where',
+      head: 'Where',
+      by: ({ pages }) => pages[0] ?? null,
+      className: 'py-2!',
+      cell: ({ pages }) => <Where pages={pages} />,
+    },
+    {
+      id: 'times',
+      head: `In ${view.weeks} weeks`,
+      by: ({ times }) => times,
+      right: true,
+      className: 'py-2! whitespace-nowrap',
+      cell: (fault) => <Times business={business} fault={fault} timeZone={view.timeZone} />,
+    },
+    {
+      id: 'fix',
+      head: 'Fix',
+      className: 'max-w-[300px] py-2!',
+      cell: ({ mend, again }) => (
+        <>
+          <Words text={mend} />
+          {again && view.mayChange && (
+            <button
+              type="button"
+              className="quiet-link block cursor-pointer"
+              disabled={tryAgain.isPending}
+              onClick={() => tryAgain.mutate(again)}
+            >
+              Try again
+            </button>
+          )}
+        </>
+      ),
+    },
+  ];
   return (
     <CaptureFrame business={business} section="Faults" view={view}>
-      <div className="sheet overflow-x-auto">
-        <table className="rows" aria-label="Faults">
-          <thead>
-            <tr>
-              <th scope="col">What is wrong</th>
-              <th scope="col">Where</th>
-              <th scope="col" className="text-right!">
-                In {view.weeks} weeks
-              </th>
-              <th scope="col">What mends it</th>
-            </tr>
-          </thead>
-          <tbody>
-            {view.rows.map(({ id, what, mend, pages, times, lastAt, isReported, found, again }) => (
-              <tr key={id}>
-                <td className="max-w-[420px] py-2!">
-                  <Words text={what} />
-                </td>
-                <td className="py-2!">
-                  {pages.slice(0, firstFew).map((page) => (
-                    <code key={page} className="value block text-[12.5px]">
-                      {page}
-                    </code>
-                  ))}
-                  {pages.length > firstFew && (
-                    <span className="text-quiet text-[12.5px]">and {count(pages.length - firstFew)} more</span>
-                  )}
-                </td>
-                <td className="py-2! text-right whitespace-nowrap tabular-nums">
-                  {times === null ? (
-                    <span className="text-quiet">{isReported ? 'reported by browsers' : 'as it stands'}</span>
-                  ) : found ? (
-                    <a className="quiet-link" href={`/b/${business}/capture/arrivals?${new URLSearchParams(found)}`}>
-                      {count(times)}
-                    </a>
-                  ) : (
-                    count(times)
-                  )}
-                  {lastAt !== null && (
-                    <span className="text-quiet block text-[12.5px]">
-                      {times === null && !isReported ? 'checked' : 'last'}{' '}
-                      <Time iso={new Date(lastAt).toISOString()} timeZone={view.timeZone} />
-                    </span>
-                  )}
-                </td>
-                <td className="max-w-[300px] py-2!">
-                  <Words text={mend} />
-                  {again && view.mayChange && (
-                    <button
-                      type="button"
-                      className="quiet-link block cursor-pointer"
-                      disabled={tryAgain.isPending}
-                      onClick={() => tryAgain.mutate(again)}
-                    >
-                      Try again
-                    </button>
-                  )}
-                </td>
-              </tr>
-            ))}
-            {view.rows.length === 0 && (
-              <tr>
-                <td colSpan={4} className="text-quiet">
-                  {view.sentence.title}{' '}
-                  <a className="quiet-link" href={`/b/${business}/capture/install`}>
-                    Install the line
-                  </a>
-                </td>
-              </tr>
-            )}
-          </tbody>
-        </table>
-      </div>
+      <DataTable
+        label="Faults"
+        rows={view.rows}
+        idOf={({ id }) => id}
+        columns={columns}
+        none={
+          <>
+            {view.sentence.title}{' '}
+            <a className="quiet-link" href={`/b/${business}/capture/install`}>
+              Install the snippet
+            </a>
+          </>
+        }
+      />
       {view.carried.length > 0 && (
         <p className="mt-4" aria-label="Saved by carry names">
           {view.carried.map(({ name, times, campaigns }) => (
@@ -130,5 +117,51 @@ function Faults({ business, initial }: Props) {
         </p>
       )}
     </CaptureFrame>
+  );
+}
+
+function Where({ pages }: { pages: string[] }) {
+  return (
+    <>
+      {pages.slice(0, firstFew).map((page) => (
+        <code key={page} className="value block text-[12.5px]">
+          {page}
+        </code>
+      ))}
+      {pages.length > firstFew && (
+        <span className="text-quiet text-[12.5px]">and {count(pages.length - firstFew)} more</span>
+      )}
+    </>
+  );
+}
+
+/** How often, with the way to the arrivals behind it where they are known. */
+function Times({
+  business,
+  fault: { times, isReported, found, lastAt },
+  timeZone,
+}: {
+  business: string;
+  fault: Fault;
+  timeZone: string;
+}) {
+  return (
+    <>
+      {times === null ? (
+        <span className="text-quiet">{isReported ? 'reported by browsers' : 'not counted'}</span>
+      ) : found ? (
+        <a className="quiet-link" href={`/b/${business}/capture/arrivals?${new URLSearchParams(found)}`}>
+          {count(times)}
+        </a>
+      ) : (
+        count(times)
+      )}
+      {lastAt !== null && (
+        <span className="text-quiet block text-[12.5px]">
+          {times === null && !isReported ? 'checked' : 'last'}{' '}
+          <Time iso={new Date(lastAt).toISOString()} timeZone={timeZone} />
+        </span>
+      )}
+    </>
   );
 }

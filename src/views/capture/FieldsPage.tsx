@@ -1,21 +1,16 @@
-import { useState } from 'react';
-import type { FillRule } from '../../core/capture';
 import { readingWords } from '../../core/capture/readings';
-import { fill } from '../../core/rules/fill';
 import type { CaptureEffectView, FormsView } from '../../core/capture/station-view';
-import { Key } from '../../ui/keys/Key';
-import { PickList } from '../../ui/list/PickList';
+import { fill } from '../../core/rules/fill';
+import { useAddressPart } from '../../ui/address/useAddressPart';
+import { useOpen } from '../../ui/address/useOpen';
 import { Live } from '../../ui/live/Live';
-import { DraftBar } from '../../ui/rule/DraftBar';
-import { RuleSentence } from '../../ui/rule/RuleSentence';
+import { useView, whileWriting } from '../../ui/live/useView';
 import { RuleGrid } from '../../ui/rule/RuleGrid';
-import { TakeOut } from '../../ui/rule/TakeOut';
-import { useAddressPart } from '../../ui/rule/useAddressPart';
+import { NewRule, RuleStation } from '../../ui/rule/RuleStation';
 import { useEffectOf } from '../../ui/rule/useEffectOf';
-import { useRuleEditor } from '../../ui/rule/useRuleEditor';
+import type { RuleEditor } from '../../ui/rule/useRuleEditor';
 import { CaptureEffect } from './CaptureEffect';
 import { CaptureFrame } from './CaptureFrame';
-import { useView } from '../../ui/live/useView';
 
 interface Props {
   business: string;
@@ -23,7 +18,6 @@ interface Props {
   search: string;
 }
 
-const fresh = 'new';
 /** The fill rules: each a sentence, with what it would have put into the forms that were sent. */
 export function FieldsPage(props: Props) {
   return (
@@ -34,13 +28,12 @@ export function FieldsPage(props: Props) {
 }
 
 function Fields({ business, initial, search }: Props) {
-  const view = useView(`/api/b/${business}/capture/fields`, initial);
-  const [named, setNamed] = useAddressPart('rule', search);
+  const view = useView(`/api/b/${business}/capture/fields`, initial, whileWriting);
+  const open = useOpen('rule', search);
   const [as, setAs] = useAddressPart('as', search);
+  const [field] = useAddressPart('field', search);
   const rules = view.rules.fill;
-  const id = named || (rules[0]?.id ?? fresh);
-  const stored = rules.find((rule) => rule.id === id) ?? null;
-  const field = new URLSearchParams(search).get('field') ?? '';
+  const names = rules.map(({ id }) => id);
   return (
     <CaptureFrame
       business={business}
@@ -51,11 +44,7 @@ function Fields({ business, initial, search }: Props) {
           <button type="button" className="button" onClick={() => setAs(as === 'grid' ? '' : 'grid')}>
             {as === 'grid' ? 'As sentences' : 'As a grid'}
           </button>
-          {view.mayChange && as !== 'grid' && (
-            <button type="button" className="button button-strong" data-new onClick={() => setNamed(fresh)}>
-              New rule <Key k="n" strong />
-            </button>
-          )}
+          {view.mayChange && as !== 'grid' && <NewRule words="New rule" open={open} />}
         </div>
       }
     >
@@ -69,91 +58,69 @@ function Fields({ business, initial, search }: Props) {
           disabled={!view.mayChange}
         />
       ) : (
-        <div className="grid grid-cols-1 items-start gap-4 lg:grid-cols-[270px_1fr] xl:grid-cols-[270px_1fr_310px]">
-          <PickList
-            label="Fill rules"
-            items={rules.map((rule) => ({
-              id: rule.id,
-              href: `?rule=${encodeURIComponent(rule.id)}`,
-              words: <code className="value font-semibold">{rule.field}</code>,
-              under: [readingWords[rule.reading], ...rule.forms].join(', '),
-            }))}
-            current={id}
-            onPick={setNamed}
-            fresh={stored ? null : 'New rule'}
-          />
-          <FillEditor key={id} business={business} view={view} stored={stored} field={field} onNamed={setNamed} />
-        </div>
+        <RuleStation
+          business={business}
+          kind="fill"
+          view={view}
+          label="Fill rules"
+          fresh="New rule"
+          rules={rules}
+          open={open}
+          item={(rule) => ({
+            words: <code className="value font-semibold">{rule.field}</code>,
+            under: [readingWords[rule.reading], ...rule.forms].join(', '),
+          })}
+          start={{ ...fill.start!({}, names), field }}
+          beside={{ capture: view.rules }}
+          title={(rule) => rule.field}
+          beneath={() => <Offers view={view} />}
+          effect={(editor) => <FillEffect business={business} view={view} editor={editor} />}
+        />
       )}
     </CaptureFrame>
   );
 }
 
-function FillEditor({
+/** Fields and forms that pages told of, offered while a rule is typed. */
+function Offers({ view }: { view: FormsView }) {
+  const fields = new Set(view.forms.flatMap((form) => form.fields.map(({ name }) => name)));
+  return (
+    <>
+      <datalist id="fields">
+        {[...fields].map((name) => (
+          <option key={name} value={name} />
+        ))}
+      </datalist>
+      <datalist id="forms">
+        {view.forms.map(({ form }) => (
+          <option key={form} value={form} />
+        ))}
+      </datalist>
+    </>
+  );
+}
+
+function FillEffect({
   business,
   view,
-  stored,
-  field,
-  onNamed,
+  editor: { rule, change, edit },
 }: {
   business: string;
   view: FormsView;
-  stored: FillRule | null;
-  field: string;
-  onNamed: (id: string) => void;
+  editor: RuleEditor<'fill'>;
 }) {
-  const [start] = useState(() => ({
-    ...fill.start!(
-      {},
-      view.rules.fill.map((one) => one.id),
-    ),
-    field,
-  }));
-  const { rule, setRule, edit, change, isChanged, bar } = useRuleEditor({
-    ...{ business, kind: 'fill' as const, stored, start, changed: view.changed },
-  });
-  const { data: effect } = useEffectOf<CaptureEffectView>(
-    `/api/b/${business}/capture/effect`,
-    rule.field.trim() === '' ? [] : [change],
-  );
+  const isNamed = rule.field.trim() !== '';
+  const { data: effect } = useEffectOf<CaptureEffectView>(`/api/b/${business}/capture/effect`, isNamed ? [change] : []);
+  if (!isNamed)
+    return (
+      <p className="sheet text-quiet p-4">Name the field, and what was sent shows what the rule would have done.</p>
+    );
   return (
-    <>
-      <section className="sheet min-w-0" aria-label={rule.field || 'New rule'}>
-        <RuleSentence
-          kind="fill"
-          rule={rule}
-          onEdit={setRule}
-          beside={{ capture: view.rules }}
-          disabled={!view.mayChange}
-          isNew={stored === null}
-        />
-        <datalist id="fields">
-          {[...new Set(view.forms.flatMap((form) => form.fields.map(({ name }) => name)))].map((name) => (
-            <option key={name} value={name} />
-          ))}
-        </datalist>
-        <datalist id="forms">
-          {view.forms.map(({ form }) => (
-            <option key={form} value={form} />
-          ))}
-        </datalist>
-        {view.mayChange && <DraftBar {...bar} changed={isChanged} onDone={() => onNamed(rule.id)} />}
-        {view.mayChange && stored && (
-          <TakeOut business={business} name={{ kind: 'fill', id: stored.id }} onDone={() => onNamed('')} />
-        )}
-      </section>
-      <div className="lg:col-start-2 xl:col-start-3">
-        {rule.field.trim() === '' ? (
-          <p className="sheet text-quiet p-4">Name the field, and what was sent shows what the rule would have done.</p>
-        ) : (
-          <CaptureEffect
-            effect={effect}
-            weeks={view.weeks}
-            timeZone={view.timeZone}
-            {...(view.mayChange ? { onField: (name: string) => edit({ field: name }) } : {})}
-          />
-        )}
-      </div>
-    </>
+    <CaptureEffect
+      effect={effect}
+      weeks={view.weeks}
+      timeZone={view.timeZone}
+      {...(view.mayChange ? { onField: (name: string) => edit({ field: name }) } : {})}
+    />
   );
 }

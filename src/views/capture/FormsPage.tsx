@@ -1,7 +1,9 @@
+import type { FillRule } from '../../core/capture';
 import type { JudgedForm } from '../../core/capture/forms-seen';
 import { formProblemWords } from '../../core/capture/faults';
 import type { FormsView } from '../../core/capture/station-view';
 import { readingWords } from '../../core/capture/readings';
+import { DataTable, type Column } from '../../ui/list/DataTable';
 import { Live } from '../../ui/live/Live';
 import { useDraft } from '../../ui/rule/useDraft';
 import { Time } from '../../ui/text/Time';
@@ -38,7 +40,7 @@ function Forms({ business, initial }: Props) {
         <p className="sheet text-quiet p-5">
           Nothing was seen yet.{' '}
           <a className="quiet-link" href={`/b/${business}/capture/install`}>
-            Install the line
+            Install the snippet
           </a>
         </p>
       )}
@@ -49,6 +51,20 @@ function Forms({ business, initial }: Props) {
 function Form({ business, view, form }: { business: string; view: FormsView; form: JudgedForm }) {
   const draft = useDraft(business);
   const rules = new Map(view.rules.fill.map((rule) => [rule.id, rule]));
+  const columns: Column<JudgedForm['fields'][number]>[] = [
+    {
+      id: 'field',
+      head: 'Hidden field',
+      className: 'w-1/2',
+      by: ({ name }) => name,
+      cell: ({ name }) => <code className="value">{name}</code>,
+    },
+    {
+      id: 'filled',
+      head: 'Filled with',
+      cell: ({ name, rules: by }) => <FilledWith business={business} field={name} rule={rules.get(by[0] ?? '')} />,
+    },
+  ];
   return (
     <section className="grid grid-cols-1 gap-x-8 px-5 py-4 lg:grid-cols-[1fr_1fr]" aria-label={form.words || form.form}>
       <div>
@@ -81,7 +97,7 @@ function Form({ business, view, form }: { business: string; view: FormsView; for
                   {problem.code === 'unfilled' && view.mayChange && (
                     <a
                       className="quiet-link"
-                      href={`/b/${business}/capture/fields?rule=new&field=${encodeURIComponent(problem.field)}`}
+                      href={`/b/${business}/capture/fields?new=yes&field=${encodeURIComponent(problem.field)}`}
                     >
                       Write a rule
                     </a>
@@ -120,39 +136,25 @@ function Form({ business, view, form }: { business: string; view: FormsView; for
         )}
         {draft.problem && <p className="text-error mt-2">{draft.problem}</p>}
       </div>
-      <table className="rows mt-3 self-start lg:mt-0" aria-label={`Hidden fields of ${form.form}`}>
-        <tbody>
-          {form.fields.map(({ name, rules: by }) => {
-            const rule = rules.get(by[0] ?? '');
-            return (
-              <tr key={name}>
-                <td className="w-1/2">
-                  <code className="value">{name}</code>
-                </td>
-                <td>
-                  {rule ? (
-                    <a
-                      className="quiet-link"
-                      href={`/b/${business}/capture/fields?rule=${encodeURIComponent(rule.id)}`}
-                    >
-                      {readingWords[rule.reading]}
-                    </a>
-                  ) : name === 'avx_lead' ? (
-                    'the lead token'
-                  ) : (
-                    <span className="text-quiet">nothing fills it</span>
-                  )}
-                </td>
-              </tr>
-            );
-          })}
-          {form.fields.length === 0 && (
-            <tr>
-              <td className="text-quiet">It has no hidden field.</td>
-            </tr>
-          )}
-        </tbody>
-      </table>
+      <div className="mt-3 self-start lg:mt-0">
+        <DataTable
+          label={`Hidden fields of ${form.form}`}
+          rows={form.fields}
+          idOf={({ name }) => name}
+          columns={columns}
+          none="It has no hidden field."
+        />
+      </div>
     </section>
   );
+}
+
+function FilledWith({ business, field, rule }: { business: string; field: string; rule: FillRule | undefined }) {
+  if (rule)
+    return (
+      <a className="quiet-link" href={`/b/${business}/capture/fields?rule=${encodeURIComponent(rule.id)}`}>
+        {readingWords[rule.reading]}
+      </a>
+    );
+  return field === 'avx_lead' ? 'the lead token' : <span className="text-quiet">nothing fills it</span>;
 }

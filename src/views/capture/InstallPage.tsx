@@ -1,5 +1,6 @@
 import type { InstallView } from '../../core/capture/station-view';
 import { count } from '../../core/strands';
+import { DataTable, type Column } from '../../ui/list/DataTable';
 import { Live } from '../../ui/live/Live';
 import { Copy } from '../../ui/text/Copy';
 import { Time } from '../../ui/text/Time';
@@ -14,11 +15,11 @@ interface Props {
 const stateWords = {
   seen: 'seen',
   missing: 'missing',
-  twice: 'stands twice',
+  twice: 'there twice',
   stopped: 'blocked by its content policy',
 } as const;
 
-/** The line to paste, the mail to send, and the pages where it was seen, is missing or stands twice. */
+/** The snippet to paste, the email to send, and the pages where it was seen, is missing or is there twice. */
 export function InstallPage(props: Props) {
   return (
     <Live>
@@ -30,11 +31,38 @@ export function InstallPage(props: Props) {
 function Install({ business, initial }: Props) {
   const view = useView(`/api/b/${business}/capture/install`, initial);
   const { lines, mail, pages } = view;
+  const at = (iso: string | null, never: string) =>
+    iso ? <Time iso={iso} timeZone={view.timeZone} /> : <span className="text-quiet">{never}</span>;
+  const columns: Column<InstallView['pages'][number]>[] = [
+    { id: 'page', head: 'Page', by: ({ page }) => page, cell: ({ page }) => <code className="value">{page}</code> },
+    {
+      id: 'state',
+      head: 'The snippet',
+      by: ({ state }) => stateWords[state],
+      cell: ({ state }) => (
+        <span className={state === 'seen' ? '' : 'text-error font-semibold'}>{stateWords[state]}</span>
+      ),
+    },
+    {
+      id: 'arrivals',
+      head: `Arrivals in ${view.weeks} weeks`,
+      by: ({ arrivals }) => arrivals,
+      right: true,
+      cell: ({ arrivals }) => count(arrivals),
+    },
+    { id: 'last', head: 'Last', by: ({ lastAt }) => lastAt, cell: ({ lastAt }) => at(lastAt, 'never') },
+    {
+      id: 'checked',
+      head: 'Checked',
+      by: ({ checkedAt }) => checkedAt,
+      cell: ({ checkedAt }) => at(checkedAt, 'not yet'),
+    },
+  ];
   return (
     <CaptureFrame business={business} section="Install" view={view}>
       <div className="grid grid-cols-1 items-start gap-4 lg:grid-cols-[1fr_400px]">
         <div className="flex min-w-0 flex-col gap-4">
-          <section className="sheet p-5" aria-label="The line">
+          <section className="sheet p-5" aria-label="The snippet">
             {lines.map(({ hosts, line }, at) => (
               <div key={line} className="mb-3 flex items-start justify-between gap-4">
                 <div className="min-w-0">
@@ -50,64 +78,25 @@ function Install({ business, initial }: Props) {
               loads changes with each release, so it takes no integrity hash; each release itself never changes.
             </p>
           </section>
-          <section className="sheet overflow-x-auto" aria-label="Pages">
-            <table className="rows">
-              <thead>
-                <tr>
-                  <th scope="col">Page</th>
-                  <th scope="col">The line</th>
-                  <th scope="col" className="text-right!">
-                    Arrivals in {view.weeks} weeks
-                  </th>
-                  <th scope="col">Last</th>
-                  <th scope="col">Checked</th>
-                </tr>
-              </thead>
-              <tbody>
-                {pages.map(({ page, arrivals, lastAt, state, checkedAt }) => (
-                  <tr key={page}>
-                    <td>
-                      <code className="value">{page}</code>
-                    </td>
-                    <td className={state === 'seen' ? '' : 'text-error font-semibold'}>{stateWords[state]}</td>
-                    <td className="text-right tabular-nums">{count(arrivals)}</td>
-                    <td>
-                      {lastAt ? (
-                        <Time iso={lastAt} timeZone={view.timeZone} />
-                      ) : (
-                        <span className="text-quiet">never</span>
-                      )}
-                    </td>
-                    <td>
-                      {checkedAt ? (
-                        <Time iso={checkedAt} timeZone={view.timeZone} />
-                      ) : (
-                        <span className="text-quiet">not yet</span>
-                      )}
-                    </td>
-                  </tr>
-                ))}
-                {pages.length === 0 && (
-                  <tr>
-                    <td colSpan={5} className="text-quiet">
-                      No page has told of itself yet. Open one of yours once the line is in it.
-                    </td>
-                  </tr>
-                )}
-              </tbody>
-            </table>
-          </section>
+          <DataTable
+            label="Pages"
+            rows={pages}
+            idOf={({ page }) => page}
+            columns={columns}
+            finds={{ what: 'Page', label: 'Find a page', in: ({ page }) => page }}
+            none="No page has reported yet. Open one of yours once the snippet is in it."
+          />
           <p className="text-quiet">
-            Pages that nobody opens do not tell of themselves:{' '}
+            Pages that nobody opens do not report:{' '}
             <a className="quiet-link" href={`/b/${business}/links/checks`}>
               check pages
             </a>
             .
           </p>
         </div>
-        <section className="sheet p-5" aria-label="Mail for a developer">
+        <section className="sheet p-5" aria-label="Email for your developer">
           <div className="flex items-baseline justify-between">
-            <h2 className="text-base">A mail for whoever keeps the website</h2>
+            <h2 className="text-base">Email for your developer</h2>
             <Copy text={`${mail.subject}\n\n${mail.body}`} words="Copy" />
           </div>
           <p className="mt-2 font-semibold">{mail.subject}</p>
@@ -116,7 +105,7 @@ function Install({ business, initial }: Props) {
             className="button mt-3 inline-block"
             href={`mailto:?subject=${encodeURIComponent(mail.subject)}&body=${encodeURIComponent(mail.body)}`}
           >
-            Write it
+            Open in email
           </a>
         </section>
       </div>

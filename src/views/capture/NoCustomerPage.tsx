@@ -6,6 +6,7 @@ import { sameRule } from '../../core/rules/same';
 import { listIn } from '../../core/rules/says';
 import { markWords } from '../../core/reasons/words';
 import { count, counted } from '../../core/strands';
+import { DataTable, type Column } from '../../ui/list/DataTable';
 import { Live, pageRead } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
 import { DraftBar } from '../../ui/rule/DraftBar';
@@ -37,7 +38,7 @@ export function NoCustomerPage(props: Props) {
 function NoCustomer({ business, initial }: Props) {
   const view = useView(`/api/b/${business}/capture/no-customer`, initial);
   return (
-    <CaptureFrame business={business} section="No customer" view={view}>
+    <CaptureFrame business={business} section="Not customers" view={view}>
       <div className="grid grid-cols-1 items-start gap-4 lg:grid-cols-[1fr_380px]">
         <div className="flex min-w-0 flex-col gap-4">
           <List business={business} view={view} />
@@ -70,7 +71,7 @@ function List({ business, view }: { business: string; view: NoCustomerView }) {
   });
   return (
     <section className="sheet" aria-label="No customers">
-      <p className="px-5 pt-4 text-[17px]">No customer is, besides bots and browsers marked by their link:</p>
+      <p className="px-5 pt-4 text-[17px]">Also leave out:</p>
       <div className="grid grid-cols-1 gap-4 px-5 py-4 md:grid-cols-3">
         {lists.map(({ key, words, example }) => (
           <Lines
@@ -128,45 +129,37 @@ const linesIn = (text: string) => listIn(text, { oneWord: true, tidy: (one) => o
 
 /** How much is marked, by why; each number opens its strands. */
 function Marked({ business, view }: { business: string; view: NoCustomerView }) {
+  const addressOf = (mark: string) =>
+    `/b/${business}/strands?${new URLSearchParams({ range: 'own', ...view.days, mark })}`;
+  const columns: Column<NoCustomerView['marked'][number]>[] = [
+    { id: 'mark', head: `Marked in ${view.weeks} weeks`, cell: ({ mark }) => markWords[mark] },
+    {
+      id: 'strands',
+      head: 'Clicks',
+      by: ({ strands }) => strands,
+      right: true,
+      cell: ({ mark, strands }) => (
+        <a className="quiet-link" href={addressOf(mark)}>
+          {count(strands)}
+        </a>
+      ),
+    },
+    {
+      id: 'enquiries',
+      head: 'Enquiries',
+      by: ({ enquiries }) => enquiries,
+      right: true,
+      cell: ({ enquiries }) => count(enquiries),
+    },
+  ];
   return (
-    <section className="sheet overflow-hidden" aria-label="Marked">
-      <table className="rows">
-        <thead>
-          <tr>
-            <th scope="col">Marked in {view.weeks} weeks</th>
-            <th scope="col" className="text-right!">
-              Strands
-            </th>
-            <th scope="col" className="text-right!">
-              Enquiries
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {view.marked.map(({ mark, strands, enquiries }) => (
-            <tr key={mark}>
-              <td>{markWords[mark]}</td>
-              <td className="text-right tabular-nums">
-                <a
-                  className="quiet-link"
-                  href={`/b/${business}/strands?${new URLSearchParams({ range: 'own', ...view.days, mark })}`}
-                >
-                  {count(strands)}
-                </a>
-              </td>
-              <td className="text-right tabular-nums">{count(enquiries)}</td>
-            </tr>
-          ))}
-          {view.marked.length === 0 && (
-            <tr>
-              <td colSpan={3} className="text-quiet">
-                Nothing is marked.
-              </td>
-            </tr>
-          )}
-        </tbody>
-      </table>
-    </section>
+    <DataTable
+      label="Marked"
+      rows={view.marked}
+      idOf={({ mark }) => mark}
+      columns={columns}
+      none="Nothing is marked."
+    />
   );
 }
 
@@ -213,8 +206,8 @@ function Past({ business, view }: { business: string; view: NoCustomerView }) {
           {view.mayChange && (
             <button type="button" className="button mt-3" disabled={apply.isPending} onClick={() => apply.mutate()}>
               {visitors + enquiries === 0
-                ? 'Let it hold for the past too'
-                : `Mark ${counted(visitors + enquiries, 'of the past', 'of the past')}`}
+                ? 'Apply to earlier records too'
+                : `Mark ${counted(visitors + enquiries, 'earlier record', 'earlier records')}`}
             </button>
           )}
         </>

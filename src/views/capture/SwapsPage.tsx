@@ -2,17 +2,15 @@ import { useState, type ClipboardEvent } from 'react';
 import { swapValue, type Reading, type SwapTable } from '../../core/capture';
 import { readingWords } from '../../core/capture/readings';
 import type { SwapsView } from '../../core/capture/station-view';
-import { readTabbed } from '../../core/links/cells';
-import { swap } from '../../core/rules/swap';
+import { readTabbed } from '../../core/grid/cells';
 import { count } from '../../core/strands';
-import { Key } from '../../ui/keys/Key';
-import { PickList } from '../../ui/list/PickList';
+import { DataTable, type Column } from '../../ui/list/DataTable';
+import { useOpen } from '../../ui/address/useOpen';
 import { Live } from '../../ui/live/Live';
-import { useView } from '../../ui/live/useView';
-import { DraftBar } from '../../ui/rule/DraftBar';
-import { TakeOut } from '../../ui/rule/TakeOut';
-import { useAddressPart } from '../../ui/rule/useAddressPart';
-import { useRuleEditor } from '../../ui/rule/useRuleEditor';
+import { useView, whileWriting } from '../../ui/live/useView';
+import { EffectSheet } from '../../ui/rule/EffectSheet';
+import { NewRule, RuleStation } from '../../ui/rule/RuleStation';
+import type { RuleEditor } from '../../ui/rule/useRuleEditor';
 import { CaptureFrame } from './CaptureFrame';
 
 interface Props {
@@ -22,7 +20,6 @@ interface Props {
 }
 
 type Replacement = SwapTable['otherwise'];
-const isNew = 'new';
 const takes: [Replacement['take'], string][] = [
   ['', 'the words'],
   ['itself', 'itself'],
@@ -39,62 +36,40 @@ export function SwapsPage(props: Props) {
 }
 
 function Swaps({ business, initial, search }: Props) {
-  const view = useView(`/api/b/${business}/capture/swaps`, initial);
-  const [named, setNamed] = useAddressPart('table', search);
-  const { swaps } = view.rules;
-  const name = named || (swaps[0]?.name ?? isNew);
-  const stored = swaps.find((table) => table.name === name) ?? null;
+  const view = useView(`/api/b/${business}/capture/swaps`, initial, whileWriting);
+  const open = useOpen('table', search);
+  const usersOf = ({ name }: SwapTable) =>
+    view.rules.fill.filter(({ swap }) => swap === name).map(({ field }) => field);
   return (
     <CaptureFrame
       business={business}
       section="Swap tables"
       view={view}
-      actions={
-        view.mayChange && (
-          <button type="button" className="button button-strong" data-new onClick={() => setNamed(isNew)}>
-            New table <Key k="n" strong />
-          </button>
-        )
-      }
+      actions={view.mayChange && <NewRule words="New table" open={open} />}
     >
-      <div className="grid grid-cols-1 items-start gap-4 lg:grid-cols-[220px_1fr] xl:grid-cols-[220px_1fr_330px]">
-        <PickList
-          label="Swap tables"
-          items={swaps.map((table) => {
-            const users = view.rules.fill.filter(({ swap }) => swap === table.name);
-            return {
-              id: table.name,
-              href: `?table=${encodeURIComponent(table.name)}`,
-              words: table.name,
-              under:
-                users.length === 0 ? 'no rule goes through it' : `for ${users.map(({ field }) => field).join(', ')}`,
-            };
-          })}
-          current={name}
-          onPick={setNamed}
-          fresh={stored ? null : 'New table'}
-        />
-        <TableEditor key={name} business={business} view={view} stored={stored} onNamed={setNamed} />
-      </div>
+      <RuleStation
+        business={business}
+        kind="swap"
+        view={view}
+        label="Swap tables"
+        fresh="New table"
+        rules={view.rules.swaps}
+        open={open}
+        item={(table) => {
+          const users = usersOf(table);
+          return { words: table.name, under: users.length === 0 ? 'no rule uses it' : `for ${users.join(', ')}` };
+        }}
+        beside={{ capture: view.rules }}
+        title={({ name }) => name}
+        editor={(editor) => <TableEditor editor={editor} mayChange={view.mayChange} />}
+        effect={({ rule }) => <Recorded view={view} table={rule} />}
+      />
     </CaptureFrame>
   );
 }
 
-function TableEditor({
-  business,
-  view,
-  stored,
-  onNamed,
-}: {
-  business: string;
-  view: SwapsView;
-  stored: SwapTable | null;
-  onNamed: (name: string) => void;
-}) {
-  const { rule, edit, bar } = useRuleEditor({
-    ...{ business, kind: 'swap' as const, stored, start: swap.start!({}, []), changed: view.changed },
-  });
-  const disabled = !view.mayChange;
+function TableEditor({ editor: { rule, edit, isNew }, mayChange }: { editor: RuleEditor<'swap'>; mayChange: boolean }) {
+  const disabled = !mayChange;
   const setRow = (at: number, part: Partial<SwapTable['rows'][number]>) =>
     edit({ rows: rule.rows.map((row, i) => (i === at ? { ...row, ...part } : row)) });
   const onPaste = (event: ClipboardEvent) => {
@@ -105,95 +80,88 @@ function TableEditor({
     edit({ rows: [...rule.rows.filter(({ value }) => value !== ''), ...rows] });
   };
   return (
-    <>
-      <section className="sheet min-w-0" aria-label={stored?.name ?? 'New table'} onPaste={onPaste}>
-        <label className="block px-5 pt-4">
-          <span className="text-quiet block text-[12.5px]">Name of the table</span>
-          <input
-            className="field mt-0.5 w-64"
-            value={rule.name}
-            placeholder="placements"
-            disabled={disabled || stored !== null}
-            onChange={(event) => edit({ name: event.target.value })}
-          />
-        </label>
-        <div className="mt-3 overflow-x-auto">
-          <table className="rows">
-            <thead>
-              <tr>
-                <th scope="col">Value</th>
-                <th scope="col">becomes</th>
-                <th scope="col">Words</th>
-                <th scope="col">
-                  <span className="sr-only">What to do</span>
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {rule.rows.map((row, at) => (
-                <tr key={at}>
-                  <td className="px-2!">
-                    <input
-                      className="field value w-full min-w-28"
-                      aria-label={`Value, row ${at + 1}`}
-                      value={row.value}
-                      disabled={disabled}
-                      spellCheck={false}
-                      onChange={(event) => setRow(at, { value: event.target.value })}
-                    />
-                  </td>
-                  <Becomes
-                    label={`row ${at + 1}`}
-                    value={row}
+    <div onPaste={onPaste}>
+      <label className="block px-5 pt-4">
+        <span className="text-quiet block text-[12.5px]">Name of the table</span>
+        <input
+          className="field mt-0.5 w-64"
+          value={rule.name}
+          placeholder="placements"
+          disabled={disabled || !isNew}
+          onChange={(event) => edit({ name: event.target.value })}
+        />
+      </label>
+      <div className="mt-3 overflow-x-auto">
+        <table className="rows">
+          <thead>
+            <tr>
+              <th scope="col">Value</th>
+              <th scope="col">becomes</th>
+              <th scope="col">Words</th>
+              <th scope="col">
+                <span className="sr-only">What to do</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {rule.rows.map((row, at) => (
+              <tr key={at}>
+                <td className="px-2!">
+                  <input
+                    className="field value w-full min-w-28"
+                    aria-label={`Value, row ${at + 1}`}
+                    value={row.value}
                     disabled={disabled}
-                    onChange={(part) => setRow(at, part)}
+                    spellCheck={false}
+                    onChange={(event) => setRow(at, { value: event.target.value })}
                   />
-                  <td>
-                    {!disabled && (
-                      <button
-                        type="button"
-                        className="quiet-link cursor-pointer whitespace-nowrap"
-                        aria-label={`Take out row ${at + 1}`}
-                        onClick={() => edit({ rows: rule.rows.filter((_, i) => i !== at) })}
-                      >
-                        Take out
-                      </button>
-                    )}
-                  </td>
-                </tr>
-              ))}
-              <tr>
-                <td className="text-quiet">everything else</td>
+                </td>
                 <Becomes
-                  label="everything else"
-                  value={rule.otherwise}
+                  label={`row ${at + 1}`}
+                  value={row}
                   disabled={disabled}
-                  onChange={(part) => edit({ otherwise: { ...rule.otherwise, ...part } })}
+                  onChange={(part) => setRow(at, part)}
                 />
-                <td />
+                <td>
+                  {!disabled && (
+                    <button
+                      type="button"
+                      className="quiet-link cursor-pointer whitespace-nowrap"
+                      aria-label={`Take out row ${at + 1}`}
+                      onClick={() => edit({ rows: rule.rows.filter((_, i) => i !== at) })}
+                    >
+                      Take out
+                    </button>
+                  )}
+                </td>
               </tr>
-            </tbody>
-          </table>
-        </div>
-        {!disabled && (
-          <p className="px-5 py-3">
-            <button
-              type="button"
-              className="button"
-              onClick={() => edit({ rows: [...rule.rows, { value: '', gives: '', take: '' }] })}
-            >
-              Add a row
-            </button>{' '}
-            <span className="text-quiet">Two columns copied from a spreadsheet can be pasted here.</span>
-          </p>
-        )}
-        {!disabled && <DraftBar {...bar} onDone={() => onNamed(rule.name)} />}
-        {!disabled && stored && (
-          <TakeOut business={business} name={{ kind: 'swap', id: stored.name }} onDone={() => onNamed('')} />
-        )}
-      </section>
-      <Recorded view={view} table={rule} />
-    </>
+            ))}
+            <tr>
+              <td className="text-quiet">everything else</td>
+              <Becomes
+                label="everything else"
+                value={rule.otherwise}
+                disabled={disabled}
+                onChange={(part) => edit({ otherwise: { ...rule.otherwise, ...part } })}
+              />
+              <td />
+            </tr>
+          </tbody>
+        </table>
+      </div>
+      {!disabled && (
+        <p className="px-5 py-3">
+          <button
+            type="button"
+            className="button"
+            onClick={() => edit({ rows: [...rule.rows, { value: '', gives: '', take: '' }] })}
+          >
+            Add a row
+          </button>{' '}
+          <span className="text-quiet">Two columns copied from a spreadsheet can be pasted here.</span>
+        </p>
+      )}
+    </div>
   );
 }
 
@@ -247,9 +215,22 @@ function Recorded({ view, table }: { view: SwapsView; table: SwapTable }) {
   const [picked, setPicked] = useState<Reading | ''>('');
   const reading = picked || (used && readings.includes(used) ? used : readings[0]);
   const values = (reading && view.recorded[reading]) ?? [];
+  const columns: Column<(typeof values)[number]>[] = [
+    {
+      id: 'value',
+      head: 'Value',
+      by: ({ value }) => value,
+      cell: ({ value }) => (
+        <>
+          <code className="value block [overflow-wrap:anywhere]">{value}</code>
+          <Made value={value} table={table} />
+        </>
+      ),
+    },
+    { id: 'times', head: 'Arrived', by: ({ times }) => times, right: true, cell: ({ times }) => count(times) },
+  ];
   return (
-    <section className="sheet min-w-0 p-4 lg:col-start-2 xl:col-start-3" aria-label="Effect">
-      <h2 className="text-base">In {view.weeks} weeks it would have made</h2>
+    <EffectSheet heading={`In ${view.weeks} weeks it would have made`}>
       {readings.length === 0 ? (
         <p className="text-quiet mt-1">No visit is recorded yet.</p>
       ) : (
@@ -269,32 +250,24 @@ function Recorded({ view, table }: { view: SwapsView; table: SwapTable }) {
               ))}
             </select>
           </label>
-          <table className="mt-2 w-full">
-            <tbody>
-              {values.map(({ value, times }) => {
-                const made = swapValue(table, value, (other) => `{${readingWords[other]}}`);
-                return (
-                  <tr key={value} className="border-base-300 border-b last:border-0">
-                    <td className="py-1.5 align-top">
-                      <code className="value block [overflow-wrap:anywhere]">{value}</code>
-                      <span className={made === value ? 'text-quiet' : ''}>
-                        {made === value ? (
-                          'stays'
-                        ) : made.startsWith('{') ? (
-                          made.slice(1, -1)
-                        ) : (
-                          <code className="value">{made || 'nothing'}</code>
-                        )}
-                      </span>
-                    </td>
-                    <td className="py-1.5 text-right align-top tabular-nums">{count(times)}</td>
-                  </tr>
-                );
-              })}
-            </tbody>
-          </table>
+          <div className="mt-2">
+            <DataTable
+              rows={values}
+              idOf={({ value }) => value}
+              columns={columns}
+              start={{ by: 'times', descending: true }}
+              none="It had no value."
+            />
+          </div>
         </>
       )}
-    </section>
+    </EffectSheet>
   );
+}
+
+/** What a table makes of a value. */
+function Made({ value, table }: { value: string; table: SwapTable }) {
+  const made = swapValue(table, value, (other) => `{${readingWords[other]}}`);
+  if (made === value) return <span className="text-quiet">stays</span>;
+  return made.startsWith('{') ? made.slice(1, -1) : <code className="value">{made || 'nothing'}</code>;
 }

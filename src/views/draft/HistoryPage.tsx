@@ -5,7 +5,7 @@ import { counted } from '../../core/strands';
 import { StationFrame } from '../../ui/frame/StationFrame';
 import { Live, pageRead } from '../../ui/live/Live';
 import { sayDraftChanged } from '../../ui/rule/draft-changed';
-import { useAddressPart } from '../../ui/rule/useAddressPart';
+import { useAddressPart } from '../../ui/address/useAddressPart';
 import { readJson, sendJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';

@@ -1,10 +1,11 @@
-import { createColumnHelper, type ColumnDef } from '@tanstack/react-table';
 import type { LeadListRow, LeadListView } from '../../core/strands';
+import type { Column } from '../../ui/list/DataTable';
 import { ListPage } from '../../ui/list/ListPage';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
 
-const column = createColumnHelper<LeadListRow>();
+/** Cells that break only where there is little room. */
+const oneLine = 'xl:whitespace-nowrap';
 
 /** Every enquiry, with where it came from in words and how far its value went. */
 export function LeadsPage({
@@ -19,44 +20,27 @@ export function LeadsPage({
   seesPeople: boolean;
 }) {
   const hrefOf = (row: LeadListRow) => `/b/${business}/leads/${row.id}`;
-  const columns = (timeZone: string) =>
-    [
-      column.accessor('company', {
-        header: 'Lead',
-        enableSorting: seesPeople,
-        cell: ({ row: { original: lead } }) => (
-          <span className="xl:whitespace-nowrap">
-            <a href={hrefOf(lead)} className="quiet-link font-semibold">
-              {lead.company}
-            </a>
-            {lead.name && lead.name !== lead.company && <span className="text-quiet"> {lead.name}</span>}
-          </span>
-        ),
-      }),
-      column.accessor('cameFrom', {
-        header: 'Came from',
-        enableSorting: false,
-        cell: ({ getValue }) => <span className="xl:whitespace-nowrap">{getValue()}</span>,
-      }),
-      column.accessor('form', {
-        header: 'Form',
-        enableSorting: false,
-        cell: ({ getValue }) => <span className="xl:whitespace-nowrap">{getValue()}</span>,
-      }),
-      column.accessor('sentAt', {
-        header: 'Asked',
-        cell: ({ getValue }) => <Time iso={getValue()} timeZone={timeZone} />,
-      }),
-      column.accessor('stage', {
-        header: 'Stage',
-        cell: ({ getValue }) => <span className="xl:whitespace-nowrap">{getValue()}</span>,
-      }),
-      column.display({
-        id: 'standing',
-        header: 'How far its value went',
-        cell: ({ row: { original: lead } }) => <Standing lead={lead} />,
-      }),
-    ] as ColumnDef<LeadListRow>[];
+  const columns = (timeZone: string): Column<LeadListRow>[] => [
+    {
+      id: 'company',
+      head: 'Lead',
+      ...(seesPeople ? { by: true } : {}),
+      className: oneLine,
+      cell: (lead) => (
+        <>
+          <a href={hrefOf(lead)} className="quiet-link font-semibold">
+            {lead.company}
+          </a>
+          {lead.name && lead.name !== lead.company && <span className="text-quiet"> {lead.name}</span>}
+        </>
+      ),
+    },
+    { id: 'cameFrom', head: 'Came from', className: oneLine, cell: ({ cameFrom }) => cameFrom },
+    { id: 'form', head: 'Form', className: oneLine, cell: ({ form }) => form },
+    { id: 'sentAt', head: 'Enquired', by: true, cell: ({ sentAt }) => <Time iso={sentAt} timeZone={timeZone} /> },
+    { id: 'stage', head: 'Stage', by: true, className: oneLine, cell: ({ stage }) => stage },
+    { id: 'standing', head: 'How far its value went', cell: (lead) => <Standing lead={lead} /> },
+  ];
   return (
     <ListPage
       api={`/api/b/${business}/leads`}

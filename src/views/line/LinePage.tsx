@@ -4,6 +4,7 @@ import { Sentence } from '../../ui/frame/Sentence';
 import { LineFigure } from '../../ui/line/LineFigure';
 import { rangeQuery, strandsAddress } from '../../ui/line/addresses';
 import { RangePicker } from '../../ui/line/RangePicker';
+import { DataTable, type Column } from '../../ui/list/DataTable';
 import { Live, pageRead } from '../../ui/live/Live';
 import { readJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
@@ -59,7 +60,7 @@ function Losses({ line, business }: { line: LineView; business: string }) {
       href: strandsAddress(business, line.range, { hop: 'clicked', state: 'unknown' }),
     },
     line.noCustomers > 0 && {
-      words: `${counted(line.noCustomers, 'strand', 'strands')} of no customers, never counted`,
+      words: `${counted(line.noCustomers, 'click', 'clicks')} from staff or bots, not counted`,
       href: strandsAddress(business, line.range, { mark: 'any' }),
     },
     line.counted > 0 && {
@@ -67,7 +68,7 @@ function Losses({ line, business }: { line: LineView; business: string }) {
       href: null,
     },
     line.landedUncounted > 0 && {
-      words: `${counted(line.landedUncounted, 'landing', 'landings')} of campaigns whose clicks nobody reports`,
+      words: `${counted(line.landedUncounted, 'landing', 'landings')} from campaigns with no click count`,
       href: null,
     },
     line.surplus > 0 && {
@@ -75,63 +76,55 @@ function Losses({ line, business }: { line: LineView; business: string }) {
       href: null,
     },
   ].filter((row) => row !== false);
+  const columns: Column<LineView['losses'][number]>[] = [
+    {
+      id: 'hop',
+      head: 'Hop',
+      className: 'font-semibold whitespace-nowrap',
+      cell: ({ from, to }) => `${hopWords[from]} → ${hopWords[to]}`,
+    },
+    {
+      id: 'why',
+      head: 'Why',
+      cell: ({ words, kind }) => (
+        <>
+          <Words text={words.text} />
+          <div className="text-quiet text-[12.5px]">{kindWords[kind]}</div>
+        </>
+      ),
+    },
+    {
+      id: 'lost',
+      head: 'Lost',
+      by: ({ strands }) => strands,
+      right: true,
+      cell: ({ kind, strands, to, reason }) =>
+        kind === 'inferred' ? (
+          <span className="value font-semibold" title="Worked out from two totals; there are no rows behind it">
+            {count(strands)}
+          </span>
+        ) : (
+          <a
+            className="value quiet-link font-semibold"
+            href={strandsAddress(business, line.range, { hop: to, state: 'lost', reason: reason.code })}
+          >
+            {count(strands)}
+          </a>
+        ),
+    },
+    { id: 'fix', head: 'Fix', className: 'max-w-72 text-[13px]', cell: ({ words }) => <Words text={words.mend} /> },
+  ];
   return (
-    <section className="sheet overflow-hidden" id="losses" aria-label="Losses">
-      <table className="rows">
-        <thead>
-          <tr>
-            <th scope="col">Hop</th>
-            <th scope="col">Why</th>
-            <th scope="col" className="text-right!">
-              Lost
-            </th>
-            <th scope="col">What mends it</th>
-          </tr>
-        </thead>
-        <tbody>
-          {line.losses.map((loss) => (
-            <tr key={`${loss.to} ${loss.words.text} ${loss.kind}`}>
-              <td className="font-semibold whitespace-nowrap">
-                {hopWords[loss.from]} → {hopWords[loss.to]}
-              </td>
-              <td>
-                <Words text={loss.words.text} />
-                <div className="text-quiet text-[12.5px]">{kindWords[loss.kind]}</div>
-              </td>
-              <td className="text-right">
-                {loss.kind === 'inferred' ? (
-                  <span className="value font-semibold" title="Worked out from two totals; there are no rows behind it">
-                    {count(loss.strands)}
-                  </span>
-                ) : (
-                  <a
-                    className="value quiet-link font-semibold"
-                    href={strandsAddress(business, line.range, {
-                      hop: loss.to,
-                      state: 'lost',
-                      reason: loss.reason.code,
-                    })}
-                  >
-                    {count(loss.strands)}
-                  </a>
-                )}
-              </td>
-              <td className="max-w-72 text-[13px]">
-                <Words text={loss.words.mend} />
-              </td>
-            </tr>
-          ))}
-          {line.losses.length === 0 && (
-            <tr>
-              <td colSpan={4} className="text-quiet">
-                Nothing was lost in these days.
-              </td>
-            </tr>
-          )}
-        </tbody>
-      </table>
+    <div id="losses">
+      <DataTable
+        label="Losses"
+        rows={line.losses}
+        idOf={(loss) => `${loss.to} ${loss.words.text} ${loss.kind}`}
+        columns={columns}
+        none="Nothing was lost in these days."
+      />
       {beside.length > 0 && (
-        <div className="border-base-300 text-quiet border-t px-3.5 py-2.5 text-[13px]">
+        <p className="text-quiet px-3.5 py-2.5 text-[13px]">
           Beside the line:{' '}
           {beside.map(({ words, href }, i) => (
             <span key={words}>
@@ -146,9 +139,9 @@ function Losses({ line, business }: { line: LineView; business: string }) {
             </span>
           ))}
           .
-        </div>
+        </p>
       )}
-    </section>
+    </div>
   );
 }
 
@@ -159,47 +152,34 @@ const kindWords = {
 };
 
 function Latest({ line, business }: { line: LineView; business: string }) {
+  const columns: Column<LineView['latest'][number]>[] = [
+    {
+      id: 'lead',
+      head: 'Latest leads',
+      cell: ({ id, company, sentAt }) => (
+        <>
+          <a href={`/b/${business}/leads/${id}`} className="quiet-link">
+            {company}
+          </a>
+          <div className="text-quiet text-[12.5px]">
+            <Time iso={sentAt} timeZone={line.timeZone} />
+          </div>
+        </>
+      ),
+    },
+    { id: 'cameFrom', head: 'Came from', className: 'text-[13px]', cell: ({ cameFrom }) => cameFrom },
+    {
+      id: 'hop',
+      head: 'Last hop',
+      className: 'whitespace-nowrap',
+      cell: ({ state, lastHop, why }) => (
+        <span className={state === 'lost' ? 'text-error' : ''} title={why || undefined}>
+          {state === 'lost' ? `lost after ${lastHop}` : lastHop}
+        </span>
+      ),
+    },
+  ];
   return (
-    <section className="sheet overflow-hidden" aria-label="Latest leads">
-      <table className="rows">
-        <thead>
-          <tr>
-            <th scope="col">Latest leads</th>
-            <th scope="col">Came from</th>
-            <th scope="col" className="text-right!">
-              Last hop
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {line.latest.map((lead) => (
-            <tr key={lead.id}>
-              <td>
-                <a href={`/b/${business}/leads/${lead.id}`} className="quiet-link">
-                  {lead.company}
-                </a>
-                <div className="text-quiet text-[12.5px]">
-                  <Time iso={lead.sentAt} timeZone={line.timeZone} />
-                </div>
-              </td>
-              <td className="text-[13px]">{lead.cameFrom}</td>
-              <td
-                className={`text-right whitespace-nowrap ${lead.state === 'lost' ? 'text-error' : ''}`}
-                title={lead.why || undefined}
-              >
-                {lead.state === 'lost' ? `lost after ${lead.lastHop}` : lead.lastHop}
-              </td>
-            </tr>
-          ))}
-          {line.latest.length === 0 && (
-            <tr>
-              <td colSpan={3} className="text-quiet">
-                No lead yet.
-              </td>
-            </tr>
-          )}
-        </tbody>
-      </table>
-    </section>
+    <DataTable label="Latest leads" rows={line.latest} idOf={({ id }) => id} columns={columns} none="No lead yet." />
   );
 }

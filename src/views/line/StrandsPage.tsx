@@ -1,10 +1,10 @@
-import { createColumnHelper, type ColumnDef } from '@tanstack/react-table';
 import type { StrandListRow, StrandListView } from '../../core/strands';
+import type { Column } from '../../ui/list/DataTable';
 import { ListPage } from '../../ui/list/ListPage';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
 
-const column = createColumnHelper<StrandListRow>();
+const kindWords = { click: '', landing: 'tagged landing, no click ID', enquiry: 'enquiry alone' };
 
 /** The strands behind one number of the line; each leads to its trace. */
 export function StrandsPage({
@@ -22,53 +22,47 @@ export function StrandsPage({
 }) {
   const hrefOf = (row: StrandListRow) =>
     row.enquiryId ? `/b/${business}/leads/${row.enquiryId}` : `/b/${business}/strands/${row.id}`;
-  const columns = (timeZone: string) =>
-    [
-      column.accessor('clickId', {
-        header: 'Click ID',
-        enableSorting: false,
-        cell: ({ row: { original: strand } }) => (
-          <a href={hrefOf(strand)} className="quiet-link whitespace-nowrap">
-            {strand.clickId ? (
-              <code className="value">{strand.clickId}</code>
-            ) : (
-              { click: '', landing: 'tagged landing, no click ID', enquiry: 'enquiry alone' }[strand.kind]
-            )}
-          </a>
-        ),
-      }),
-      column.accessor('firstAt', {
-        id: 'first_at',
-        header: 'First seen',
-        cell: ({ getValue }) => <Time iso={getValue()} timeZone={timeZone} />,
-      }),
-      column.accessor('cameFrom', { header: 'Came from', enableSorting: false }),
-      column.accessor('campaign', {
-        header: 'Campaign',
-        cell: ({ getValue }) =>
-          getValue() ? <code className="value">{getValue()}</code> : <span className="text-quiet">no value</span>,
-      }),
-      column.accessor('company', {
-        header: 'Lead',
-        enableSorting: seesPeople,
-        cell: ({ getValue, row }) =>
-          getValue() || <span className="text-quiet">{row.original.enquiryId ? 'not in the CRM yet' : 'none'}</span>,
-      }),
-      column.display({
-        id: 'standing',
-        header: 'Last hop',
-        cell: ({ row: { original: strand } }) => (
-          <>
-            {strand.lastHop}
-            {strand.why && (
-              <span className="text-quiet">
-                : <Words text={strand.why} />
-              </span>
-            )}
-          </>
-        ),
-      }),
-    ] as ColumnDef<StrandListRow>[];
+  const columns = (timeZone: string): Column<StrandListRow>[] => [
+    {
+      id: 'clickId',
+      head: 'Click ID',
+      cell: (strand) => (
+        <a href={hrefOf(strand)} className="quiet-link whitespace-nowrap">
+          {strand.clickId ? <code className="value">{strand.clickId}</code> : kindWords[strand.kind]}
+        </a>
+      ),
+    },
+    { id: 'first_at', head: 'First seen', by: true, cell: ({ firstAt }) => <Time iso={firstAt} timeZone={timeZone} /> },
+    { id: 'cameFrom', head: 'Came from', cell: ({ cameFrom }) => cameFrom },
+    {
+      id: 'campaign',
+      head: 'Campaign',
+      by: true,
+      cell: ({ campaign }) =>
+        campaign ? <code className="value">{campaign}</code> : <span className="text-quiet">no value</span>,
+    },
+    {
+      id: 'company',
+      head: 'Lead',
+      ...(seesPeople ? { by: true } : {}),
+      cell: ({ company, enquiryId }) =>
+        company || <span className="text-quiet">{enquiryId ? 'not in the CRM yet' : 'none'}</span>,
+    },
+    {
+      id: 'standing',
+      head: 'Last hop',
+      cell: ({ lastHop, why }) => (
+        <>
+          {lastHop}
+          {why && (
+            <span className="text-quiet">
+              : <Words text={why} />
+            </span>
+          )}
+        </>
+      ),
+    },
+  ];
   return (
     <ListPage
       api={`/api/b/${business}/strands`}

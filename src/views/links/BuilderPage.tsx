@@ -136,7 +136,7 @@ function Builder({ business, initial, search }: Props) {
                   disabled={keep.isPending || keep.isSuccess}
                   onClick={() => keep.mutate()}
                 >
-                  {keep.isSuccess ? 'In the register' : 'Keep it'}
+                  {keep.isSuccess ? 'Saved' : 'Save link'}
                 </button>
               )}
             </div>

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { readTabbed } from '../../core/links';
+import { readTabbed } from '../../core/grid/cells';
 import type { PageCheckView, PageChecksView } from '../../core/links/view';
 import { counted } from '../../core/strands';
 import { Live, pageRead } from '../../ui/live/Live';

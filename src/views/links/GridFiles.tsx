@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { landingColumn, readCell, writeTabbed, type GridRow } from '../../core/links';
+import { writeTabbed } from '../../core/grid/cells';
+import { cellsOf, linkColumns, type GridRow } from '../../core/links';
 import type { MakingView } from '../../core/links/view';
 import { counted } from '../../core/strands';
 import { FileButton } from '../../ui/files/FileButton';
@@ -34,11 +35,8 @@ export function GridFiles({
     .split(',')
     .map((one) => one.trim())
     .filter(Boolean);
-  const tags = view.plan.tags.map(({ tag }) => tag);
-  const cells = writeTabbed([
-    [landingColumn, ...tags],
-    ...rows.map((row) => [landingColumn, ...tags].map((column) => readCell(row, column))),
-  ]);
+  const keys = linkColumns(view.plan).map(({ key }) => key);
+  const cells = writeTabbed([keys, ...rows.map(cellsOf).map((row) => keys.map((key) => row[key] ?? ''))]);
   const save = useMutation({
     mutationFn: () => sendJson(`/api/b/${business}/column-orders`, { name, columns: listed }),
     onSuccess: () => client.invalidateQueries(),
@@ -68,7 +66,7 @@ export function GridFiles({
   return (
     <section className="mt-4" aria-label="Files">
       <div className="flex flex-wrap items-end gap-3">
-        <FileButton words="Read a file" accept=".csv,.xlsx" onFile={(file) => read.mutate(file)} />
+        <FileButton words="Import" accept=".csv,.xlsx" onFile={(file) => read.mutate(file)} />
         <button type="button" className="button" disabled={rows.length === 0} onClick={() => write.mutate('csv')}>
           Export CSV
         </button>

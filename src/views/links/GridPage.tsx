@@ -1,16 +1,17 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { combine, landingColumn, readTabbed, repairRows, type GridRow } from '../../core/links';
+import { readTabbed } from '../../core/grid/cells';
+import { combine, landingColumn, repairRows, type GridRow } from '../../core/links';
 import type { MakingView } from '../../core/links/view';
 import { count, counted } from '../../core/strands';
 import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
+import { useHistory } from '../../ui/grid/useHistory';
 import { Copy } from '../../ui/text/Copy';
 import { sendJson } from '../../ui/text/read';
 import { GridFiles } from './GridFiles';
 import { LinkGrid, mostRows } from './LinkGrid';
 import { LinksFrame } from './LinksFrame';
-import { useHistory } from './useHistory';
 import { useMadeRows } from './useMadeRows';
 
 interface Props {
@@ -34,7 +35,7 @@ function Grid({ business, initial }: Props) {
   const api = `/api/b/${business}/links`;
   const client = useQueryClient();
   const view = useView(`${api}/making`, initial);
-  const rows = useHistory<GridRow[]>(emptyRows());
+  const rows = useHistory(emptyRows);
   const { made, busy } = useMadeRows(view.plan, rows.value);
   const filled = rows.value.map((row, index) => ({ row, index })).filter(({ row }) => !isEmpty(row));
   const links = filled.flatMap(({ index }) => made[index]?.link || []);
@@ -65,7 +66,7 @@ function Grid({ business, initial }: Props) {
         }
       : {
           title: `${counted(links.length, 'link', 'links')}, ${wrong === 0 ? 'all on plan' : `${count(wrong)} with something wrong`}.`,
-          under: `${busy ? 'Checking … ' : ''}${doubled > 0 ? `${counted(doubled, 'row stands', 'rows stand')} there twice. ` : ''}Ctrl D fills a cell down, Ctrl Z takes the last step back.`,
+          under: `${busy ? 'Checking … ' : ''}${doubled > 0 ? `${counted(doubled, 'row is', 'rows are')} there twice. ` : ''}Shift and arrows mark cells, Ctrl D fills them, Ctrl Z undoes.`,
         };
   return (
     <LinksFrame
@@ -76,7 +77,7 @@ function Grid({ business, initial }: Props) {
         <div className="flex items-start gap-2">
           {keep.data && (
             <span className="text-success py-1" role="status">
-              {count(keep.data.added)} kept{keep.data.known > 0 && `, ${count(keep.data.known)} were there`}
+              {count(keep.data.added)} saved{keep.data.known > 0 && `, ${count(keep.data.known)} were there`}
             </span>
           )}
           {repair.repaired > 0 && (
@@ -92,7 +93,7 @@ function Grid({ business, initial }: Props) {
               disabled={links.length === 0 || busy || keep.isPending}
               onClick={() => keep.mutate()}
             >
-              Keep {count(links.length)}
+              Save {count(links.length)}
             </button>
           )}
         </div>

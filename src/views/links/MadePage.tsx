@@ -1,7 +1,7 @@
-import { createColumnHelper, type ColumnDef } from '@tanstack/react-table';
 import { useState } from 'react';
 import type { LinkListRow, LinkListView } from '../../core/links/view';
 import { count } from '../../core/strands';
+import type { Column } from '../../ui/list/DataTable';
 import { ListPage } from '../../ui/list/ListPage';
 import { sendJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
@@ -10,8 +10,6 @@ import { PartsOf } from '../../ui/frame/StationFrame';
 import { linkParts } from './LinksFrame';
 import { ReplaceInLinks } from './ReplaceInLinks';
 import { UsedCell } from './UsedCell';
-
-const column = createColumnHelper<LinkListRow>();
 
 /** The register: each link with where it is used, whose it is, what came by it, and whether its page answers. */
 export function MadePage({
@@ -26,53 +24,51 @@ export function MadePage({
   mayChange: boolean;
 }) {
   const api = `/api/b/${business}/links`;
-  const columns = (timeZone: string) =>
-    [
-      column.accessor('url', {
-        header: 'Link',
-        cell: ({ row: { original: link } }) => (
-          <div className="max-w-[560px] py-1">
-            <code className="value text-[12.5px]">{link.url}</code>
-            {link.problems.length > 0 && (
-              <span className="text-error block text-[12.5px]">
-                <Words text={link.problems.join(' ')} />
-              </span>
-            )}
-          </div>
-        ),
-      }),
-      column.accessor('owner', {
-        header: 'Used',
-        cell: ({ row: { original: link } }) => <UsedCell business={business} link={link} mayChange={mayChange} />,
-      }),
-      column.accessor('madeAt', {
-        id: 'made_at',
-        header: 'Made',
-        cell: ({ getValue }) => <Time iso={getValue()} timeZone={timeZone} />,
-      }),
-      column.display({
-        id: 'came',
-        header: 'Came by it',
-        cell: ({ row: { original: link } }) =>
-          link.arrivals === 0 ? (
-            <span className="text-quiet">nobody yet</span>
-          ) : (
-            <span className="whitespace-nowrap">
-              {count(link.arrivals)}, last <Time iso={link.lastAt!} timeZone={timeZone} />
+  const columns = (timeZone: string): Column<LinkListRow>[] => [
+    {
+      id: 'url',
+      head: 'Link',
+      by: true,
+      className: 'max-w-[560px] py-1.5!',
+      cell: ({ url, problems }) => (
+        <>
+          <code className="value text-[12.5px]">{url}</code>
+          {problems.length > 0 && (
+            <span className="text-error block text-[12.5px]">
+              <Words text={problems.join(' ')} />
             </span>
-          ),
-      }),
-      column.display({
-        id: 'page',
-        header: 'Its page',
-        cell: ({ row: { original: link } }) => <PageState link={link} timeZone={timeZone} />,
-      }),
-      column.display({
-        id: 'do',
-        header: () => <span className="sr-only">What to do</span>,
-        cell: ({ row: { original: link } }) => mayChange && <Actions business={business} link={link} />,
-      }),
-    ] as ColumnDef<LinkListRow>[];
+          )}
+        </>
+      ),
+    },
+    {
+      id: 'owner',
+      head: 'Used',
+      by: true,
+      cell: (link) => <UsedCell business={business} link={link} mayChange={mayChange} />,
+    },
+    { id: 'made_at', head: 'Made', by: true, cell: ({ madeAt }) => <Time iso={madeAt} timeZone={timeZone} /> },
+    {
+      id: 'came',
+      head: 'Came by it',
+      className: 'whitespace-nowrap',
+      cell: ({ arrivals, lastAt }) =>
+        arrivals === 0 ? (
+          <span className="text-quiet">nobody yet</span>
+        ) : (
+          <>
+            {count(arrivals)}, last <Time iso={lastAt!} timeZone={timeZone} />
+          </>
+        ),
+    },
+    { id: 'page', head: 'Its page', cell: (link) => <PageState link={link} timeZone={timeZone} /> },
+    {
+      id: 'do',
+      head: 'What to do',
+      isHeadHidden: true,
+      cell: (link) => mayChange && <Actions business={business} link={link} />,
+    },
+  ];
   return (
     <ListPage
       api={api}

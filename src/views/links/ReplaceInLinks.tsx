@@ -2,9 +2,28 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { Replaced } from '../../core/links';
 import { count, counted } from '../../core/strands';
+import { DataTable, type Column } from '../../ui/list/DataTable';
 import { sendJson } from '../../ui/text/read';
 
-const firstFew = 8;
+const columns: Column<Replaced>[] = [
+  {
+    id: 'before',
+    head: 'Before',
+    by: ({ before }) => before,
+    cell: ({ before }) => <code className="value text-quiet text-[12.5px]">{before}</code>,
+  },
+  {
+    id: 'after',
+    head: 'After',
+    by: ({ after }) => after,
+    cell: ({ after, wrong }) => (
+      <>
+        <code className="value text-[12.5px]">{after}</code>
+        {wrong && <span className="text-error block text-[12.5px]">{wrong}</span>}
+      </>
+    ),
+  },
+];
 
 /** Finds a text in all links in use and puts another in its place: first shown, then done, taken back by one press. */
 export function ReplaceInLinks({ api }: { api: string }) {
@@ -82,37 +101,10 @@ export function ReplaceInLinks({ api }: { api: string }) {
         </p>
       )}
       {preview.data && (
-        <div className="sheet mt-3">
-          <table className="rows">
-            <thead>
-              <tr>
-                <th scope="col">Before</th>
-                <th scope="col">After</th>
-              </tr>
-            </thead>
-            <tbody>
-              {found.slice(0, firstFew).map(({ id, before, after, wrong }) => (
-                <tr key={id}>
-                  <td>
-                    <code className="value text-quiet text-[12.5px]">{before}</code>
-                  </td>
-                  <td>
-                    <code className="value text-[12.5px]">{after}</code>
-                    {wrong && <span className="text-error block text-[12.5px]">{wrong}</span>}
-                  </td>
-                </tr>
-              ))}
-              {found.length === 0 && (
-                <tr>
-                  <td colSpan={2} className="text-quiet">
-                    No link holds “{wanted.find}”.
-                  </td>
-                </tr>
-              )}
-            </tbody>
-          </table>
+        <div className="mt-3">
+          <DataTable rows={found} idOf={({ id }) => id} columns={columns} none={`No link holds “${wanted.find}”.`} />
           {found.length > 0 && (
-            <p className="px-3.5 py-3">
+            <p className="mt-3">
               <button
                 type="button"
                 className="button button-strong"
@@ -121,7 +113,6 @@ export function ReplaceInLinks({ api }: { api: string }) {
               >
                 Change {count(good.length)}
               </button>
-              {found.length > firstFew && <span className="text-quiet ml-3">The first {firstFew} are shown.</span>}
             </p>
           )}
         </div>

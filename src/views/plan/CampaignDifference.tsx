@@ -2,10 +2,13 @@ import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { CampaignDifference, DifferenceRow } from '../../core/plan/campaign-view';
 import { count, counted } from '../../core/strands';
+import { DataTable, type Column } from '../../ui/list/DataTable';
 import { sendJson } from '../../ui/text/read';
 
+type Difference = DifferenceRow & { kind: 'new' | 'changed' | 'vanished' };
+
 /** What campaigns from outside would change, each ticked or not; nothing is taken before the button. */
-export function Difference({
+export function CampaignDifferences({
   api,
   from,
   difference,
@@ -31,31 +34,49 @@ export function Difference({
     if (!next.delete(key)) next.add(key);
     setLeft(next);
   };
-  const group = (words: string, rows: DifferenceRow[]) =>
-    rows.map((row) => (
-      <tr key={row.key}>
-        <td className="w-8">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-sm"
-            checked={isIn(row)}
-            aria-label={`${words} ${row.campaign.name}`}
-            onChange={() => toggle(row.key)}
-          />
-        </td>
-        <td>{words}</td>
-        <td>
-          {row.campaign.friendly} <code className="value text-quiet">{row.campaign.name}</code>
-        </td>
-        <td>
-          {row.changes.map(({ field, was, will }) => (
-            <span key={field} className="block">
-              {field}: <span className="text-quiet line-through">{was || 'nothing'}</span> {will || 'nothing'}
-            </span>
-          ))}
-        </td>
-      </tr>
-    ));
+  const columns: Column<Difference>[] = [
+    {
+      id: 'in',
+      head: 'Take it',
+      isHeadHidden: true,
+      className: 'w-8',
+      cell: (row) => (
+        <input
+          type="checkbox"
+          className="checkbox checkbox-sm"
+          checked={isIn(row)}
+          aria-label={`${row.kind} ${row.campaign.name}`}
+          onChange={() => toggle(row.key)}
+        />
+      ),
+    },
+    { id: 'kind', head: 'What', by: ({ kind }) => kind, cell: ({ kind }) => kind },
+    {
+      id: 'campaign',
+      head: 'Campaign',
+      by: ({ campaign }) => campaign.friendly || campaign.name,
+      cell: ({ campaign }) => (
+        <>
+          {campaign.friendly} <code className="value text-quiet">{campaign.name}</code>
+        </>
+      ),
+    },
+    {
+      id: 'changes',
+      head: 'Changes',
+      cell: ({ changes }) =>
+        changes.map(({ field, was, will }) => (
+          <span key={field} className="block">
+            {field}: <span className="text-quiet line-through">{was || 'nothing'}</span> {will || 'nothing'}
+          </span>
+        )),
+    },
+  ];
+  const differences: Difference[] = [
+    ...fresh.map((row): Difference => ({ ...row, kind: 'new' })),
+    ...changed.map((row): Difference => ({ ...row, kind: 'changed' })),
+    ...vanished.map((row): Difference => ({ ...row, kind: 'vanished' })),
+  ];
   const all = taken.length + gone.length;
   return (
     <section className="sheet mb-4" aria-label={`What ${from} would change`}>
@@ -66,13 +87,11 @@ export function Difference({
             : `${from.charAt(0).toUpperCase() + from.slice(1)} has ${count(fresh.length)} new, ${count(changed.length)} changed and ${count(vanished.length)} vanished; ${count(same)} the same.`}
         </h2>
       </div>
-      <table className="rows mt-2 [&_td:first-child]:pl-5">
-        <tbody>
-          {group('new', fresh)}
-          {group('changed', changed)}
-          {group('vanished', vanished)}
-        </tbody>
-      </table>
+      {differences.length > 0 && (
+        <div className="mt-3 px-5 pb-4">
+          <DataTable rows={differences} idOf={({ kind, key }) => `${kind} ${key}`} columns={columns} none="" />
+        </div>
+      )}
       {refused.length > 0 && (
         <div className="border-base-300 border-t px-5 py-3">
           <h3 className="text-error font-semibold">{counted(refused.length, 'thing', 'things')} cannot be taken</h3>

@@ -1,11 +1,14 @@
+import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { buildName, piecesOf } from '../../core/plan';
-import type { Campaign } from '../../core/plan/campaign';
+import { campaignSchema, type Campaign } from '../../core/plan/campaign';
 import { campaignStages, stageWords } from '../../core/plan/stages';
 import type { CampaignsView, CampaignView } from '../../core/plan/campaign-view';
 import type { Plan } from '../../core/plan';
-import { ApiProblem, sendJson } from '../../ui/text/read';
-import { Wrong } from '../../ui/text/Wrong';
+import { Field } from '../../ui/form/Field';
+import { Problem } from '../../ui/form/Problem';
+import { useAppForm } from '../../ui/form/useAppForm';
+import { sendJson } from '../../ui/text/read';
 import { PartField } from './NameTrial';
 
 interface Props {
@@ -23,96 +26,63 @@ const empty = (currency: string): Campaign => ({
 
 /** One campaign, written by hand. Its tracking name is put together from the plan's parts. */
 export function CampaignForm({ business, api, view, row, onDone }: Props) {
-  const [campaign, setCampaign] = useState<Campaign>(() => (row ? campaignOf(row) : empty(view.currency)));
-  const [wrong, setWrong] = useState<Record<string, string>>({});
-  const [busy, setBusy] = useState(false);
-  const edit = (part: Partial<Campaign>) => setCampaign((before) => ({ ...before, ...part }));
-  const send = async (address: string, body: object) => {
-    setBusy(true);
-    try {
-      await sendJson(address, body);
-      onDone();
-    } catch (error) {
-      const fields = error instanceof ApiProblem ? error.fields : [];
-      const named = Object.fromEntries(fields.map(({ field, was }) => [field, was]));
-      setWrong(fields.length > 0 ? named : { name: (error as Error).message });
-    } finally {
-      setBusy(false);
-    }
-  };
-  const text = (field: keyof Campaign, words: string, type = 'text') => (
-    <div>
-      <label className="block">
-        <span className="text-quiet block text-[12.5px]">{words}</span>
-        <input
-          className={`field mt-0.5 w-full ${field === 'name' ? 'value' : ''}`}
-          type={type}
-          value={campaign[field]}
-          disabled={!view.mayChange}
-          aria-invalid={field in wrong}
-          aria-describedby={`${field}-wrong`}
-          onChange={(event) => edit({ [field]: event.target.value })}
-        />
-      </label>
-      <Wrong id={`${field}-wrong`} text={wrong[field]} />
-    </div>
-  );
+  const form = useAppForm({
+    name: `${business} campaign ${row?.id ?? 'new'}`,
+    schema: campaignSchema,
+    isStored: row !== null,
+    values: row ? campaignOf(row) : empty(view.currency),
+    save: (campaign) => sendJson(row ? `${api}/${row.id}` : api, campaign).then(onDone),
+  });
+  const retire = useMutation({
+    mutationFn: () => sendJson(`${api}/${row!.id}/retire`, { retired: true }),
+    onSuccess: onDone,
+  });
+  const title = row ? row.friendly || row.name : 'New campaign';
+  const disabled = !view.mayChange;
+  const common = { form, disabled };
   return (
-    <form
-      className="sheet flex flex-col gap-3 p-5"
-      aria-label={row ? campaign.friendly || campaign.name : 'New campaign'}
-      onSubmit={(event) => {
-        event.preventDefault();
-        void send(row ? `${api}/${row.id}` : api, campaign);
-      }}
-    >
-      <h2 className="text-base">{row ? campaign.friendly || campaign.name : 'New campaign'}</h2>
-      {text('friendly', 'What people call it')}
-      <NameParts plan={view.plan} onBuilt={(name) => edit({ name })} />
-      {text('name', 'Tracking name, as it stands in links')}
+    <form className="sheet flex flex-col gap-3 p-5" aria-label={title} onSubmit={form.onSubmit} noValidate>
+      <h2 className="text-base">{title}</h2>
+      <Field {...common} name="friendly" words="What people call it" />
+      {!disabled && (
+        <NameParts
+          plan={view.plan}
+          onBuilt={(name) => form.setValue('name', name, { shouldDirty: true, shouldValidate: true })}
+        />
+      )}
+      <Field {...common} name="name" words="Tracking name, used in links" isValue />
       <div className="grid grid-cols-2 gap-3">
-        <label className="block">
-          <span className="text-quiet block text-[12.5px]">It is for people who are</span>
-          <select
-            className="field mt-0.5 w-full"
-            value={campaign.stage}
-            disabled={!view.mayChange}
-            onChange={(event) => edit({ stage: event.target.value as Campaign['stage'] })}
-          >
-            {campaignStages.map((stage) => (
-              <option key={stage} value={stage}>
-                {stageWords[stage]}
-              </option>
-            ))}
-          </select>
-        </label>
-        {text('owner', 'Owner')}
-        {text('startsOn', 'From', 'date')}
-        {text('endsOn', 'To', 'date')}
-        {text('budget', 'Budget')}
-        {text('currency', 'Currency')}
-        {text('crmId', `Number in ${view.crm || 'the CRM'}`)}
-        <label className="block">
-          <span className="text-quiet block text-[12.5px]">Campaign type there</span>
-          <input
-            className="field mt-0.5 w-full"
-            list="crm types"
-            value={campaign.crmType}
-            disabled={!view.mayChange}
-            onChange={(event) => edit({ crmType: event.target.value })}
-          />
+        <Field
+          {...common}
+          name="stage"
+          words="Its job"
+          options={campaignStages.map((stage) => [stage, stageWords[stage]])}
+        />
+        <Field {...common} name="owner" words="Owner" />
+        <Field {...common} name="startsOn" words="From" as="date" />
+        <Field {...common} name="endsOn" words="To" as="date" />
+        <Field {...common} name="budget" words="Budget" />
+        <Field {...common} name="currency" words="Currency" />
+        <Field {...common} name="crmId" words={`Number in ${view.crm || 'the CRM'}`} />
+        <Field {...common} name="crmType" words="Campaign type there" list="crm types">
           <datalist id="crm types">
             {view.crmTypes.map((type) => (
               <option key={type} value={type} />
             ))}
           </datalist>
-        </label>
+        </Field>
       </div>
-      {text('note', 'Note')}
+      <Field {...common} name="note" words="Note" />
+      <Problem text={form.problem ?? retire.error?.message} />
       <div className="mt-1 flex flex-wrap gap-2">
         {view.mayChange && (
-          <button className="button button-strong" disabled={busy}>
-            {row ? 'Keep it' : 'Add it'}
+          <button className="button button-strong" disabled={form.isSaving}>
+            {row ? 'Save' : 'Add campaign'}
+          </button>
+        )}
+        {form.isWritten && (
+          <button type="button" className="button" onClick={form.undo}>
+            Undo
           </button>
         )}
         {row && (
@@ -121,12 +91,7 @@ export function CampaignForm({ business, api, view, row, onDone }: Props) {
           </a>
         )}
         {row && view.mayChange && (
-          <button
-            type="button"
-            className="button"
-            disabled={busy}
-            onClick={() => void send(`${api}/${row.id}/retire`, { retired: true })}
-          >
+          <button type="button" className="button" disabled={retire.isPending} onClick={() => retire.mutate()}>
             Retire it
           </button>
         )}

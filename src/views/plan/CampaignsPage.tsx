@@ -1,25 +1,20 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import type { Campaign } from '../../core/plan/campaign';
 import type { CampaignDifference, CampaignsView, CampaignView } from '../../core/plan/campaign-view';
 import { count } from '../../core/strands';
+import { useOpen } from '../../ui/address/useOpen';
 import { FileButton } from '../../ui/files/FileButton';
 import { Key } from '../../ui/keys/Key';
-import { isPlainKey } from '../../ui/keys/plain-key';
 import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
-import { FindField } from '../../ui/list/FindField';
-import { NoRows } from '../../ui/list/NoRows';
+import { DataTable, type Column } from '../../ui/list/DataTable';
 import { PickLink } from '../../ui/list/PickLink';
-import { SortHead } from '../../ui/list/SortHead';
-import { useRowKeys } from '../../ui/list/useRowKeys';
-import { useSorted } from '../../ui/list/useSorted';
-import { useAddressPart } from '../../ui/rule/useAddressPart';
 import { sendFile, sendJson } from '../../ui/text/read';
 import { dayOfYear } from '../../ui/text/time';
 import { CampaignForm } from './CampaignForm';
-import { stageWords } from '../../core/plan/stages';
-import { Difference } from './CampaignDifference';
+import { campaignStages, stageWords } from '../../core/plan/stages';
+import { CampaignDifferences } from './CampaignDifference';
 import { PlanFrame } from './PlanFrame';
 
 interface Props {
@@ -27,8 +22,6 @@ interface Props {
   initial: CampaignsView;
   search: string;
 }
-
-type SortColumn = 'friendly' | 'stage' | 'startsOn' | 'owner' | 'links' | 'arrivals';
 
 /** The campaign register: written by hand, read from a file, or pulled from the CRM. */
 export function CampaignsPage(props: Props) {
@@ -43,8 +36,7 @@ function Campaigns({ business, initial, search }: Props) {
   const api = `/api/b/${business}/plan/campaigns`;
   const client = useQueryClient();
   const view = useView(api, initial);
-  const [picked, setPicked] = useAddressPart('campaign', search);
-  const [find, setFind] = useState('');
+  const open = useOpen('campaign', search);
   const [difference, setDifference] = useState<CampaignDifference | null>(null);
   const pull = useMutation({
     mutationFn: () => sendJson(`${api}/pull`, {}) as Promise<CampaignDifference>,
@@ -55,27 +47,63 @@ function Campaigns({ business, initial, search }: Props) {
     onSuccess: setDifference,
   });
   const readAnew = () => void client.invalidateQueries();
-  const found = view.rows.filter(
-    ({ name, friendly, owner, retired }) =>
-      !retired && `${name} ${friendly} ${owner}`.toLowerCase().includes(find.toLowerCase()),
-  );
-  const { sorted: rows, ...sort } = useSorted<CampaignView, SortColumn>(found, { by: 'startsOn', descending: true });
-  const head = (column: SortColumn, words: string, right = false) => (
-    <SortHead column={column} words={words} right={right} sorting={sort.sorting} onSort={sort.sortBy} />
-  );
-  const open = (row: CampaignView | undefined) => row && setPicked(row.id);
-  const selected = useRowKeys(rows.length, (index) => open(rows[index]));
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const row = selected === null ? undefined : rows[selected];
-      if (row && event.key === 'l' && isPlainKey(event))
-        location.assign(`/b/${business}/links?campaign=${encodeURIComponent(row.name)}`);
-    };
-    addEventListener('keydown', onKey);
-    return () => removeEventListener('keydown', onKey);
-  });
-  const row = view.rows.find(({ id }) => id === picked);
+  const row = view.rows.find(({ id }) => id === open.id);
   const problem = pull.error ?? compare.error;
+  const columns: Column<CampaignView>[] = [
+    {
+      id: 'friendly',
+      head: 'Campaign',
+      by: ({ friendly, name }) => friendly || name,
+      cell: (campaign) => (
+        <>
+          <PickLink
+            href={open.href(campaign.id)}
+            className="quiet-link font-semibold"
+            onPick={() => open.open(campaign.id)}
+          >
+            {campaign.friendly || campaign.name}
+          </PickLink>
+          <code className="value text-quiet block text-[12px]">{campaign.name}</code>
+          {campaign.wrong && <span className="text-error block text-[12.5px]">{campaign.wrong}</span>}
+        </>
+      ),
+    },
+    {
+      id: 'stage',
+      head: 'Its job',
+      by: ({ stage }) => campaignStages.indexOf(stage),
+      cell: ({ stage, crmType }) => (
+        <>
+          {stageWords[stage]}
+          {crmType && <span className="text-quiet block text-[12.5px]">{crmType}</span>}
+        </>
+      ),
+    },
+    { id: 'startsOn', head: 'Runs', by: ({ startsOn }) => startsOn, className: 'whitespace-nowrap', cell: runs },
+    { id: 'owner', head: 'Owner', by: ({ owner }) => owner, cell: ({ owner }) => owner },
+    {
+      id: 'links',
+      head: 'Links',
+      by: ({ links }) => links,
+      right: true,
+      cell: ({ links, name }) => (
+        <a
+          href={`/b/${business}/links/made?find=${encodeURIComponent(name)}`}
+          className="quiet-link"
+          aria-label={`${links} links of ${name}`}
+        >
+          {count(links)}
+        </a>
+      ),
+    },
+    {
+      id: 'arrivals',
+      head: 'Arrived',
+      by: ({ arrivals }) => arrivals,
+      right: true,
+      cell: ({ arrivals }) => count(arrivals),
+    },
+  ];
   return (
     <PlanFrame
       business={business}
@@ -90,8 +118,8 @@ function Campaigns({ business, initial, search }: Props) {
                 {pull.isPending ? 'Reading …' : `Pull from ${view.crm}`}
               </button>
             )}
-            <FileButton words="Read a file" accept=".csv,.xlsx" onFile={(file) => compare.mutate(file)} />
-            <button type="button" className="button button-strong" data-new onClick={() => setPicked('new')}>
+            <FileButton words="Import" accept=".csv,.xlsx" onFile={(file) => compare.mutate(file)} />
+            <button type="button" className="button button-strong" data-new onClick={() => open.make()}>
               New campaign <Key k="n" strong />
             </button>
           </div>
@@ -104,7 +132,7 @@ function Campaigns({ business, initial, search }: Props) {
         </p>
       )}
       {difference && (
-        <Difference
+        <CampaignDifferences
           api={api}
           from={pull.data === difference ? view.crm : 'the file'}
           difference={difference}
@@ -114,69 +142,32 @@ function Campaigns({ business, initial, search }: Props) {
           }}
         />
       )}
-      <div className={`grid grid-cols-1 items-start gap-4 ${picked ? 'xl:grid-cols-[1fr_360px]' : ''}`}>
+      <div className={`grid grid-cols-1 items-start gap-4 ${row || open.isNew ? 'xl:grid-cols-[1fr_360px]' : ''}`}>
         <div className="min-w-0">
-          <section className="sheet overflow-x-auto" aria-label="Campaigns">
-            <div className="flex items-center justify-between px-3.5 pt-3">
-              <FindField what="Name, tracking name, owner" label="Find a campaign" onFind={setFind} />
-              <span className="text-quiet ml-3 flex-1">
+          <DataTable
+            label="Campaigns"
+            rows={view.rows.filter(({ retired }) => !retired)}
+            idOf={({ id }) => id}
+            columns={columns}
+            start={{ by: 'startsOn', descending: true }}
+            finds={{
+              what: 'Name, tracking name, owner',
+              label: 'Find a campaign',
+              in: ({ name, friendly, owner }) => `${name} ${friendly} ${owner}`,
+            }}
+            tools={
+              <span className="text-quiet">
                 <Key k="j" /> moves, <Key k="l" /> makes a link for it
               </span>
-              <a href={`${api}.csv`} className="button" download>
-                Export CSV
-              </a>
-            </div>
-            <table className="rows">
-              <thead>
-                <tr>
-                  {head('friendly', 'Campaign')}
-                  {head('stage', 'For')}
-                  {head('startsOn', 'Runs')}
-                  {head('owner', 'Owner')}
-                  {head('links', 'Links', true)}
-                  {head('arrivals', 'Arrived', true)}
-                </tr>
-              </thead>
-              <tbody>
-                {rows.map((one, index) => (
-                  <tr key={one.id} data-row={index} aria-selected={selected === index || one.id === picked}>
-                    <td>
-                      <PickLink
-                        href={`?campaign=${one.id}`}
-                        className="quiet-link font-semibold"
-                        onPick={() => open(one)}
-                      >
-                        {one.friendly || one.name}
-                      </PickLink>
-                      <code className="value text-quiet block text-[12px]">{one.name}</code>
-                      {one.wrong && <span className="text-error block text-[12.5px]">{one.wrong}</span>}
-                    </td>
-                    <td>
-                      {stageWords[one.stage]}
-                      {one.crmType && <span className="text-quiet block text-[12.5px]">{one.crmType}</span>}
-                    </td>
-                    <td className="whitespace-nowrap">{runs(one)}</td>
-                    <td>{one.owner}</td>
-                    <td className="text-right tabular-nums">
-                      <a
-                        href={`/b/${business}/links/made?find=${encodeURIComponent(one.name)}`}
-                        className="quiet-link"
-                        aria-label={`${one.links} links of ${one.name}`}
-                      >
-                        {count(one.links)}
-                      </a>
-                    </td>
-                    <td className="text-right tabular-nums">{count(one.arrivals)}</td>
-                  </tr>
-                ))}
-                {rows.length === 0 && (
-                  <NoRows columns={6} find={find}>
-                    None yet.
-                  </NoRows>
-                )}
-              </tbody>
-            </table>
-          </section>
+            }
+            csv={`${api}.csv`}
+            keys={{
+              Enter: ({ id }) => open.open(id),
+              l: ({ name }) => location.assign(`/b/${business}/links?campaign=${encodeURIComponent(name)}`),
+            }}
+            isOpen={({ id }) => id === open.id}
+            none="None yet."
+          />
           {view.unregistered.length > 0 && (
             <p className="text-quiet mt-3">
               Arrived without standing here:{' '}
@@ -190,15 +181,15 @@ function Campaigns({ business, initial, search }: Props) {
             </p>
           )}
         </div>
-        {(row ?? (picked === 'new' && view.mayChange)) && (
+        {(row ?? (open.isNew && view.mayChange)) && (
           <CampaignForm
-            key={`${picked} ${JSON.stringify(row)}`}
+            key={open.id}
             business={business}
             api={api}
             view={view}
             row={row ?? null}
             onDone={() => {
-              setPicked('');
+              open.close();
               readAnew();
             }}
           />

@@ -1,11 +1,12 @@
 import { disagreementWords, type ChannelRule, type ComparedRow } from '../../core/plan';
 import type { ChannelsView } from '../../core/plan/view';
 import { count } from '../../core/strands';
+import { DataTable, type Column } from '../../ui/list/DataTable';
 import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
 import { DraftBar } from '../../ui/rule/DraftBar';
 import { RuleSentence } from '../../ui/rule/RuleSentence';
-import { useAddressPart } from '../../ui/rule/useAddressPart';
+import { useAddressPart } from '../../ui/address/useAddressPart';
 import { useRuleEditor } from '../../ui/rule/useRuleEditor';
 import { Words } from '../../ui/text/Words';
 import { PlanFrame } from './PlanFrame';
@@ -26,48 +27,89 @@ export function ChannelsPage(props: Props) {
   );
 }
 
+const none = <span className="text-error">none</span>;
+
 function Channels({ business, initial, search }: Props) {
   const api = `/api/b/${business}/plan/channels`;
   const view = useView(api, initial);
   const [medium, setMedium] = useAddressPart('medium', search);
   const row = view.rows.find((one) => one.medium !== '' && one.medium === medium);
+  const columns: Column<ComparedRow>[] = [
+    {
+      id: 'medium',
+      head: 'In links, the medium',
+      by: (one) => one.medium,
+      cell: (one) =>
+        one.medium ? (
+          <button
+            type="button"
+            className="cursor-pointer text-left"
+            onClick={() => setMedium(one.medium)}
+            aria-expanded={one.medium === medium}
+          >
+            <code className="value quiet-link font-semibold">{one.medium}</code>{' '}
+            <span className="text-quiet">{one.label !== one.medium && one.label}</span>
+          </button>
+        ) : (
+          none
+        ),
+    },
+    {
+      id: 'channel',
+      head: 'In results, the channel',
+      by: ({ channel }) => channel,
+      cell: ({ channel }) => channel || none,
+    },
+    {
+      id: 'crmTypes',
+      head: `In ${view.crm.name || 'the CRM'}, the campaign type`,
+      by: ({ crmTypes }) => crmTypes.join(', '),
+      cell: ({ crmTypes, disagreements }) =>
+        crmTypes.length > 0
+          ? crmTypes.join(', ')
+          : disagreements.some(({ code }) => code === 'no_crm_type')
+            ? none
+            : 'none',
+    },
+    {
+      id: 'media',
+      head: 'Media',
+      by: ({ media }) => media ?? '',
+      className: 'whitespace-nowrap',
+      cell: ({ media, tracked }) =>
+        media ? `${media}, ${tracked ? 'tracked' : 'not tracked'}` : <span className="text-quiet">not said</span>,
+    },
+    {
+      id: 'arrivals',
+      head: 'Arrived',
+      by: ({ arrivals }) => arrivals,
+      right: true,
+      cell: (one) => (one.medium ? count(one.arrivals) : ''),
+    },
+  ];
   return (
     <PlanFrame business={business} section="Do they agree?" sentence={view.sentence} offPlan={view.offPlan}>
       <div className="grid grid-cols-1 items-start gap-4 xl:grid-cols-[1fr_330px]">
         <div className="flex min-w-0 flex-col gap-6">
-          <section className="sheet overflow-x-auto" aria-label="Do they agree?">
-            <table className="rows">
-              <thead>
-                <tr>
-                  <th scope="col">In links, the medium</th>
-                  <th scope="col">In results, the channel</th>
-                  <th scope="col">In {view.crm.name || 'the CRM'}, the campaign type</th>
-                  <th scope="col">Media</th>
-                  <th scope="col" className="text-right!">
-                    Arrived
-                  </th>
-                </tr>
-              </thead>
-              <tbody>
-                {view.rows.map((one) => (
-                  <Compared
-                    key={one.medium || `type ${one.crmTypes[0]}`}
-                    row={one}
-                    current={one.medium !== '' && one.medium === medium}
-                    onPick={() => setMedium(one.medium)}
-                  />
-                ))}
-                {view.rows.length === 0 && (
-                  <tr>
-                    <td colSpan={5} className="text-quiet">
-                      List media at the tag Medium; each then stands here.
-                    </td>
-                  </tr>
-                )}
-              </tbody>
-            </table>
-            {view.crm.why && <p className="text-quiet border-base-300 border-t px-4 py-2.5">{view.crm.why}</p>}
-          </section>
+          <div>
+            <DataTable
+              label="Do they agree?"
+              rows={view.rows}
+              idOf={(one) => one.medium || `type ${one.crmTypes[0]}`}
+              columns={columns}
+              keys={{ Enter: (one) => setMedium(one.medium) }}
+              isOpen={(one) => one.medium !== '' && one.medium === medium}
+              under={({ disagreements }) =>
+                disagreements.length > 0 && (
+                  <span className="text-error text-[13px]">
+                    {disagreements.map((found) => disagreementWords(found)).join(' ')}
+                  </span>
+                )
+              }
+              none="List media at the tag Medium; each then stands here."
+            />
+            {view.crm.why && <p className="text-quiet mt-2">{view.crm.why}</p>}
+          </div>
           <Referrers business={business} view={view} />
         </div>
         {row ? (
@@ -85,42 +127,6 @@ function Channels({ business, initial, search }: Props) {
         )}
       </div>
     </PlanFrame>
-  );
-}
-
-const none = <span className="text-error">none</span>;
-
-function Compared({ row, current, onPick }: { row: ComparedRow; current: boolean; onPick: () => void }) {
-  const { medium, label, channel, crmTypes, media, tracked, arrivals, disagreements } = row;
-  const has = (...codes: string[]) => disagreements.some(({ code }) => codes.includes(code));
-  return (
-    <>
-      <tr aria-selected={current} className={disagreements.length > 0 ? '[&>td]:border-b-0' : ''}>
-        <td>
-          {medium ? (
-            <button type="button" className="cursor-pointer text-left" onClick={onPick} aria-expanded={current}>
-              <code className="value quiet-link font-semibold">{medium}</code>{' '}
-              <span className="text-quiet">{label !== medium && label}</span>
-            </button>
-          ) : (
-            none
-          )}
-        </td>
-        <td>{channel || none}</td>
-        <td>{crmTypes.length > 0 ? crmTypes.join(', ') : has('no_crm_type') ? none : 'none'}</td>
-        <td className="whitespace-nowrap">
-          {media ? `${media}, ${tracked ? 'tracked' : 'not tracked'}` : <span className="text-quiet">not said</span>}
-        </td>
-        <td className="text-right tabular-nums">{medium ? count(arrivals) : ''}</td>
-      </tr>
-      {disagreements.length > 0 && (
-        <tr aria-selected={current}>
-          <td colSpan={5} className="text-error h-auto! pt-0! pb-2.5! text-[13px]">
-            {disagreements.map((found) => disagreementWords(found)).join(' ')}
-          </td>
-        </tr>
-      )}
-    </>
   );
 }
 

@@ -1,5 +1,6 @@
 import type { EffectView, ValueEffect } from '../../core/plan/view';
 import { count, counted } from '../../core/strands';
+import { EffectSheet } from '../../ui/rule/EffectSheet';
 
 /** What a rule as it stands on the screen does to what was recorded, and to the links there are. */
 export function Effect({
@@ -11,37 +12,33 @@ export function Effect({
   changed: boolean;
   weeks: number;
 }) {
-  if (!effect)
-    return (
-      <section className="sheet text-quiet p-4" aria-label="Effect">
-        Holding it against what was recorded …
-      </section>
-    );
+  if (!effect) return <EffectSheet heading={null} />;
   const { off, putOff, takenIn, links, recordedSince } = effect;
   if (!recordedSince)
     return (
-      <section className="sheet p-4" aria-label="Effect">
-        <h2 className="text-base">Nothing is recorded yet</h2>
-        <p className="text-quiet mt-1">The first tagged visit shows what this rule does.</p>
+      <EffectSheet heading="Nothing is recorded yet" under="The first tagged visit shows what this rule does.">
         <LinksPart links={links} />
-      </section>
+      </EffectSheet>
     );
   return (
-    <section className="sheet p-4" aria-label="Effect">
-      <h2 className="text-base">
-        {off.values === 0
+    <EffectSheet
+      heading={
+        off.values === 0
           ? `All that arrived in ${weeks} weeks fits`
-          : `${counted(off.values, 'value', 'values')} in ${weeks} weeks off plan`}
-      </h2>
-      <p className="text-quiet mt-1 text-[13px]">
-        {changed ? 'As written here.' : 'As it stands.'}{' '}
-        {off.values > 0 && `${counted(off.arrivals, 'arrival', 'arrivals')} carried them.`}
-      </p>
+          : `${counted(off.values, 'value', 'values')} in ${weeks} weeks off plan`
+      }
+      under={
+        <>
+          {changed ? 'As written here.' : 'As the draft has it.'}{' '}
+          {off.values > 0 && `${counted(off.arrivals, 'arrival', 'arrivals')} carried them.`}
+        </>
+      }
+    >
       <Values effect={off} />
       {putOff.values > 0 && (
         <>
           <h3 className="text-error mt-4 font-semibold">
-            Would be put off plan: {counted(putOff.values, 'value', 'values')}, {count(putOff.arrivals)} arrivals
+            Would no longer fit: {counted(putOff.values, 'value', 'values')}, {count(putOff.arrivals)} arrivals
           </h3>
           <Values effect={putOff} />
         </>
@@ -49,13 +46,13 @@ export function Effect({
       {takenIn.values > 0 && (
         <>
           <h3 className="mt-4 font-semibold">
-            Would be taken in: {counted(takenIn.values, 'value', 'values')}, {count(takenIn.arrivals)} arrivals
+            Would fit now: {counted(takenIn.values, 'value', 'values')}, {count(takenIn.arrivals)} arrivals
           </h3>
           <Values effect={takenIn} />
         </>
       )}
       <LinksPart links={links} />
-    </section>
+    </EffectSheet>
   );
 }
 
@@ -64,11 +61,13 @@ function LinksPart({ links }: { links: EffectView['links'] }) {
   return (
     <div className="border-base-300 mt-4 border-t pt-3">
       {links.putOff === 0 ? (
-        <p className="text-quiet">None of {counted(links.total, 'link', 'links')} is put off plan.</p>
+        <p className="text-quiet">
+          {links.total === 1 ? 'The one link still fits.' : `All ${count(links.total)} links still fit.`}
+        </p>
       ) : (
         <>
           <h3 className="text-error font-semibold">
-            {count(links.putOff)} of {counted(links.total, 'link', 'links')} would be put off plan
+            {count(links.putOff)} of {counted(links.total, 'link', 'links')} would no longer fit
           </h3>
           <ul className="mt-1">
             {links.examples.map((url) => (

@@ -1,18 +1,16 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { aliasId } from '../../core/rules';
-import type { TagRule } from '../../core/plan';
+import type { Plan, TagRule } from '../../core/plan';
 import type { OffPlanView } from '../../core/plan/view';
 import { count } from '../../core/strands';
 import { Key } from '../../ui/keys/Key';
-import { isPlainKey } from '../../ui/keys/plain-key';
 import { Live, pageRead } from '../../ui/live/Live';
 import { FindField } from '../../ui/list/FindField';
-import { NoRows } from '../../ui/list/NoRows';
+import { DataTable, type Column } from '../../ui/list/DataTable';
 import { Pages } from '../../ui/list/Pages';
-import { SortHead } from '../../ui/list/SortHead';
 import { useListState } from '../../ui/list/useListState';
-import { useRowKeys } from '../../ui/list/useRowKeys';
+import type { RowKeys } from '../../ui/list/useRowKeys';
 import { useDraft } from '../../ui/rule/useDraft';
 import { readJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
@@ -47,8 +45,6 @@ function OffPlan({ business, initial, search }: Props) {
   });
   const draft = useDraft(business);
   const [done, setDone] = useState<{ words: string; undo: () => void } | null>(null);
-  const selected = useRowKeys(view.rows.length, () => undefined);
-
   const alias = (row: Row, means: string) => {
     const name = { kind: 'alias', id: aliasId(row) } as const;
     const value = { tag: row.tag, value: row.value, means };
@@ -77,23 +73,55 @@ function OffPlan({ business, initial, search }: Props) {
     );
   };
 
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const row = selected === null ? undefined : view.rows[selected];
-      if (!row || !view.mayChange || !isPlainKey(event)) return;
-      if (event.key === 'a' && row.nearest) alias(row, row.nearest);
-      else if (event.key === 'p') accept(row);
-      else if (event.key === 'x') alias(row, '');
-    };
-    addEventListener('keydown', onKey);
-    return () => removeEventListener('keydown', onKey);
-  });
-
-  const sort = {
-    sorting: { by: state.sort, descending: state.descending },
-    onSort: (by: string) =>
-      change({ sort: by, descending: state.sort === by ? !state.descending : by !== 'value', page: 1 }),
+  const keys: RowKeys<Row> = {
+    a: (row) => row.nearest && alias(row, row.nearest),
+    p: accept,
+    x: (row) => alias(row, ''),
   };
+  const columns: Column<Row>[] = [
+    {
+      id: 'value',
+      head: 'Value',
+      by: true,
+      cell: ({ value, tag }) => (
+        <>
+          <code className="value font-semibold">{value}</code>
+          <code className="value text-quiet block text-[12px]">{tag}</code>
+        </>
+      ),
+    },
+    { id: 'problems', head: 'What is wrong', className: 'max-w-72', cell: ({ problems }) => problems.join(', ') },
+    {
+      id: 'host',
+      head: 'Came from',
+      cell: ({ host, campaign, tag }) => (
+        <>
+          {host || <span className="text-quiet">no referrer</span>}
+          {campaign && tag !== 'utm_campaign' && <code className="value text-quiet block text-[12px]">{campaign}</code>}
+        </>
+      ),
+    },
+    { id: 'arrivals', head: 'Arrived', by: true, right: true, cell: ({ arrivals }) => count(arrivals) },
+    {
+      id: 'lastAt',
+      head: 'Last',
+      by: true,
+      cell: ({ lastAt }) => <Time iso={new Date(lastAt).toISOString()} timeZone={view.timeZone} />,
+    },
+    {
+      id: 'decide',
+      head: 'What it should be',
+      cell: (row) => (
+        <Decide
+          row={row}
+          view={view}
+          busy={draft.put.isPending || draft.revise.isPending}
+          onAlias={alias}
+          onAccept={accept}
+        />
+      ),
+    },
+  ];
   return (
     <PlanFrame
       business={business}
@@ -129,55 +157,21 @@ function OffPlan({ business, initial, search }: Props) {
           )
         )}
       </p>
-      <div className={`sheet overflow-x-auto ${isPlaceholderData ? 'opacity-60' : ''}`} aria-busy={isPlaceholderData}>
-        <table className="rows">
-          <thead>
-            <tr>
-              <SortHead words="Value" column="value" {...sort} />
-              <th scope="col">What is wrong</th>
-              <th scope="col">Came from</th>
-              <SortHead words="Arrived" column="arrivals" right {...sort} />
-              <SortHead words="Last" column="lastAt" {...sort} />
-              <th scope="col">What it should be</th>
-            </tr>
-          </thead>
-          <tbody>
-            {view.rows.map((row, index) => (
-              <tr key={`${row.tag} ${row.value}`} aria-selected={selected === index} data-row={index}>
-                <td>
-                  <code className="value font-semibold">{row.value}</code>
-                  <code className="value text-quiet block text-[12px]">{row.tag}</code>
-                </td>
-                <td className="max-w-72">{row.problems.join(', ')}</td>
-                <td>
-                  {row.host || <span className="text-quiet">no referrer</span>}
-                  {row.campaign && row.tag !== 'utm_campaign' && (
-                    <code className="value text-quiet block text-[12px]">{row.campaign}</code>
-                  )}
-                </td>
-                <td className="text-right tabular-nums">{count(row.arrivals)}</td>
-                <td>
-                  <Time iso={new Date(row.lastAt).toISOString()} timeZone={view.timeZone} />
-                </td>
-                <td>
-                  <Decide
-                    row={row}
-                    view={view}
-                    busy={draft.put.isPending || draft.revise.isPending}
-                    onAlias={alias}
-                    onAccept={accept}
-                  />
-                </td>
-              </tr>
-            ))}
-            {view.rows.length === 0 && (
-              <NoRows columns={6} find={state.find}>
-                Nothing that arrived is off plan.
-              </NoRows>
-            )}
-          </tbody>
-        </table>
-      </div>
+      <DataTable
+        label="Off plan"
+        rows={view.rows}
+        idOf={({ tag, value }) => `${tag} ${value}`}
+        columns={columns}
+        sorted={{
+          by: state.sort,
+          descending: state.descending,
+          onSort: ({ by, descending }) => change({ sort: by, descending, page: 1 }),
+        }}
+        found={state.find}
+        {...(view.mayChange ? { keys } : {})}
+        none="Nothing that arrived is off plan."
+        isBusy={isPlaceholderData}
+      />
       <Pages view={view} page={state.page} onPage={(page) => change({ page })} />
       {view.plan.aliases.length > 0 && <Aliases business={business} view={view} />}
     </PlanFrame>
@@ -219,13 +213,13 @@ function Decide({
         ))}
       </select>
       <button type="button" className="button" disabled={busy || means === ''} onClick={() => onAlias(row, means)}>
-        Read it so
+        Count as this
       </button>
       <button type="button" className="button" disabled={busy} onClick={() => onAccept(row)}>
-        Plan it
+        Add to plan
       </button>
       <button type="button" className="button" disabled={busy} onClick={() => onAlias(row, '')}>
-        Leave it
+        Ignore
       </button>
     </span>
   );
@@ -235,42 +229,50 @@ function Decide({
 function Aliases({ business, view }: { business: string; view: OffPlanView }) {
   const draft = useDraft(business);
   const ids = new Set(view.changed.filter(({ kind }) => kind === 'alias').map(({ id }) => id));
+  const columns: Column<Plan['aliases'][number]>[] = [
+    {
+      id: 'value',
+      head: 'Value',
+      by: ({ value }) => value,
+      cell: ({ value, tag }) => (
+        <>
+          <code className="value">{value}</code> <span className="text-quiet">in {tag}</span>
+        </>
+      ),
+    },
+    {
+      id: 'means',
+      head: 'Counts as',
+      by: ({ means }) => means,
+      cell: ({ means }) => (means ? <code className="value">{means}</code> : 'ignored'),
+    },
+    {
+      id: 'state',
+      head: 'State',
+      cell: (alias) => <span className="text-quiet">{ids.has(aliasId(alias)) ? 'not live yet' : 'live'}</span>,
+    },
+    {
+      id: 'do',
+      head: 'What to do',
+      isHeadHidden: true,
+      className: 'text-right',
+      cell: (alias) =>
+        view.mayChange && (
+          <button
+            type="button"
+            className="button"
+            onClick={() => draft.put.mutate([{ kind: 'alias', id: aliasId(alias), value: null }])}
+          >
+            Take it back
+          </button>
+        ),
+    },
+  ];
   return (
     <section className="mt-6" aria-label="Aliases">
-      <h2 className="text-base">What is read as something else</h2>
-      <div className="sheet mt-2">
-        <table className="rows">
-          <tbody>
-            {view.plan.aliases.map((one) => (
-              <tr key={aliasId(one)}>
-                <td>
-                  <code className="value">{one.value}</code> <span className="text-quiet">in {one.tag}</span>
-                </td>
-                <td>
-                  {one.means ? (
-                    <>
-                      is read as <code className="value">{one.means}</code>
-                    </>
-                  ) : (
-                    'is left as it is'
-                  )}
-                </td>
-                <td className="text-quiet">{ids.has(aliasId(one)) ? 'not live yet' : 'live'}</td>
-                <td className="text-right">
-                  {view.mayChange && (
-                    <button
-                      type="button"
-                      className="button"
-                      onClick={() => draft.put.mutate([{ kind: 'alias', id: aliasId(one), value: null }])}
-                    >
-                      Take it back
-                    </button>
-                  )}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+      <h2 className="text-base">Values that count as another, or are ignored</h2>
+      <div className="mt-2">
+        <DataTable rows={view.plan.aliases} idOf={aliasId} columns={columns} none="Nothing is." />
       </div>
     </section>
   );

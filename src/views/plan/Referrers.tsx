@@ -1,62 +1,57 @@
 import { useState } from 'react';
 import type { ChannelsView } from '../../core/plan/view';
 import { count } from '../../core/strands';
+import { DataTable, type Column } from '../../ui/list/DataTable';
 import { useDraft } from '../../ui/rule/useDraft';
+
+type Referrer = ChannelsView['referrers'][number];
 
 /** Hosts that sent people without tags, each with the channel that it belongs to. */
 export function Referrers({ business, view }: { business: string; view: ChannelsView }) {
   const draft = useDraft(business);
   const arrived = new Set(view.referrers.map(({ host }) => host));
-  const quiet = view.plan.referrers.filter(({ host }) => !arrived.has(host));
+  const rows: Referrer[] = [
+    ...view.referrers,
+    ...view.plan.referrers.filter(({ host }) => !arrived.has(host)).map((planned) => ({ ...planned, arrivals: 0 })),
+  ];
   const set = (host: string, channel: string) =>
     draft.put.mutate([{ kind: 'referrer', id: host, value: channel ? { host, channel } : null }]);
+  const columns: Column<Referrer>[] = [
+    { id: 'host', head: 'Website', by: ({ host }) => host, cell: ({ host }) => <code className="value">{host}</code> },
+    {
+      id: 'arrivals',
+      head: 'Arrived',
+      by: ({ arrivals }) => arrivals,
+      right: true,
+      cell: ({ arrivals }) => (arrivals === 0 ? <span className="text-quiet">none</span> : count(arrivals)),
+    },
+    {
+      id: 'channel',
+      head: 'Channel',
+      by: ({ channel }) => channel,
+      className: 'w-64',
+      cell: ({ host, channel }) => (
+        <HostChannel
+          key={channel}
+          host={host}
+          channel={channel ?? ''}
+          mayChange={view.mayChange}
+          onSet={(next) => set(host, next)}
+        />
+      ),
+    },
+  ];
   return (
     <section aria-label="Referrers">
-      <h2 className="text-base">Who comes without tags, by referrer</h2>
-      <div className="sheet mt-2">
-        <table className="rows">
-          <tbody>
-            {view.referrers.map(({ host, arrivals, channel }) => (
-              <tr key={host}>
-                <td>
-                  <code className="value">{host}</code>
-                </td>
-                <td className="text-right tabular-nums">{count(arrivals)}</td>
-                <td className="w-64">
-                  <HostChannel
-                    key={channel}
-                    host={host}
-                    channel={channel ?? ''}
-                    mayChange={view.mayChange}
-                    onSet={(next) => set(host, next)}
-                  />
-                </td>
-              </tr>
-            ))}
-            {quiet.map(({ host, channel }) => (
-              <tr key={host}>
-                <td>
-                  <code className="value">{host}</code>
-                </td>
-                <td className="text-quiet text-right">none</td>
-                <td>
-                  <HostChannel
-                    key={channel}
-                    host={host}
-                    channel={channel}
-                    mayChange={view.mayChange}
-                    onSet={(next) => set(host, next)}
-                  />
-                </td>
-              </tr>
-            ))}
-            {view.referrers.length + quiet.length === 0 && (
-              <tr>
-                <td className="text-quiet">Nobody came from another website without tags in {view.weeks} weeks.</td>
-              </tr>
-            )}
-          </tbody>
-        </table>
+      <h2 className="text-base">Arrivals without tags, by referrer</h2>
+      <div className="mt-2">
+        <DataTable
+          rows={rows}
+          idOf={({ host }) => host}
+          columns={columns}
+          start={{ by: 'arrivals', descending: true }}
+          none={`Nobody came from another website without tags in ${view.weeks} weeks.`}
+        />
       </div>
       {draft.problem && (
         <p role="alert" className="text-error mt-2">

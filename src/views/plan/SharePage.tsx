@@ -160,8 +160,8 @@ function Printed({ view }: { view: ShareView }) {
   return (
     <article className="sheet px-7 py-6 print:border-0 print:p-0">
       <p className="text-quiet">
-        As it is live since <Time iso={release.madeAt} timeZone={view.timeZone} far />, release {release.number}, “
-        {release.name}”.
+        Live since <Time iso={release.madeAt} timeZone={view.timeZone} far />, release {release.number}, “{release.name}
+        ”.
       </p>
       <Part title="How a campaign is made">
         <ol className="list-decimal pl-5">

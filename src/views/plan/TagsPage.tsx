@@ -2,15 +2,12 @@ import { tagRule } from '../../core/plan/first-plan';
 import type { TagRule } from '../../core/plan';
 import type { EffectView, TagsView } from '../../core/plan/view';
 import { counted } from '../../core/strands';
-import { Key } from '../../ui/keys/Key';
-import { PickList } from '../../ui/list/PickList';
+import { useOpen } from '../../ui/address/useOpen';
 import { Live } from '../../ui/live/Live';
-import { useView } from '../../ui/live/useView';
-import { DraftBar } from '../../ui/rule/DraftBar';
-import { useAddressPart } from '../../ui/rule/useAddressPart';
-import { RuleSentence } from '../../ui/rule/RuleSentence';
+import { useView, whileWriting } from '../../ui/live/useView';
 import { TextPart } from '../../ui/rule/parts';
-import { useRuleEditor } from '../../ui/rule/useRuleEditor';
+import { NewRule, RuleStation } from '../../ui/rule/RuleStation';
+import type { RuleEditor } from '../../ui/rule/useRuleEditor';
 import { useEffectOf } from '../../ui/rule/useEffectOf';
 import { Effect } from './Effect';
 import { PlanFrame } from './PlanFrame';
@@ -31,108 +28,78 @@ export function TagsPage(props: Props) {
   );
 }
 
-const fresh = 'new';
-
 function Tags({ business, initial, search }: Props) {
-  const api = `/api/b/${business}/plan/tags`;
-  const view = useView(api, initial);
-  const [named, setNamed] = useAddressPart('tag', search);
-  const tag = named || (view.tags[0]?.rule.tag ?? fresh);
-  const row = view.tags.find(({ rule }) => rule.tag === tag);
+  const view = useView(`/api/b/${business}/plan/tags`, initial, whileWriting);
+  const open = useOpen('tag', search);
   return (
     <PlanFrame
       business={business}
       section="Tags"
       sentence={view.sentence}
       offPlan={view.offPlan}
-      actions={
-        view.mayChange && (
-          <button type="button" className="button button-strong" data-new onClick={() => setNamed(fresh)}>
-            New tag <Key k="n" strong />
-          </button>
-        )
-      }
+      actions={view.mayChange && <NewRule words="New tag" open={open} />}
     >
-      <div className="grid grid-cols-1 items-start gap-4 lg:grid-cols-[250px_1fr] xl:grid-cols-[250px_1fr_310px]">
-        <TagList view={view} tag={tag} onPick={setNamed} />
-        <TagEditor key={tag} business={business} view={view} rule={row?.rule ?? null} onNamed={setNamed} />
-      </div>
+      <RuleStation
+        business={business}
+        kind="tag"
+        view={view}
+        label="Tags"
+        fresh="New tag"
+        rules={view.tags.map(({ rule }) => rule)}
+        open={open}
+        item={(rule) => ({ words: rule.name, aside: rule.tag, under: howItArrived(view, rule) })}
+        start={tagRule('', '')}
+        beside={{ plan: view.plan }}
+        title={({ name }) => name}
+        canGo={false}
+        beneath={(editor) => <Values view={view} editor={editor} />}
+        effect={(editor) => <TagEffect business={business} view={view} editor={editor} />}
+      />
     </PlanFrame>
   );
 }
 
-function TagList({ view, tag, onPick }: { view: TagsView; tag: string; onPick: (tag: string) => void }) {
+function howItArrived(view: TagsView, { tag }: TagRule): string {
+  const { arrivals, offPlan } = view.tags.find(({ rule }) => rule.tag === tag)!;
+  const arrived = arrivals === 0 ? 'none arrived' : counted(arrivals, 'arrival', 'arrivals');
+  return offPlan > 0 ? `${arrived}, ${counted(offPlan, 'value', 'values')} off plan` : arrived;
+}
+
+function Values({ view, editor: { rule, edit } }: { view: TagsView; editor: RuleEditor<'tag'> }) {
   return (
-    <PickList
-      label="Tags"
-      items={view.tags.map(({ rule, arrivals, offPlan }) => ({
-        id: rule.tag,
-        href: `?tag=${rule.tag}`,
-        words: rule.name,
-        aside: rule.tag,
-        under: [
-          arrivals === 0 ? 'none arrived' : counted(arrivals, 'arrival', 'arrivals'),
-          ...(offPlan > 0 ? [`${counted(offPlan, 'value', 'values')} off plan`] : []),
-        ].join(', '),
-      }))}
-      current={tag}
-      onPick={onPick}
-      fresh={tag === fresh ? 'New tag' : null}
-    />
+    <>
+      <p className="text-quiet px-5 pb-4">
+        <TextPart
+          label="Note"
+          isValue={false}
+          value={rule.note}
+          placeholder="A note for those who make links"
+          disabled={!view.mayChange}
+          onChange={(note) => edit({ note })}
+        />
+      </p>
+      <TagValues
+        rule={rule}
+        counts={view.counts[rule.tag] ?? {}}
+        mayChange={view.mayChange}
+        onEdit={(values) => edit({ values })}
+      />
+    </>
   );
 }
 
-function TagEditor({
+function TagEffect({
   business,
   view,
-  rule: stored,
-  onNamed,
+  editor: { rule, change, isChanged },
 }: {
   business: string;
   view: TagsView;
-  rule: TagRule | null;
-  onNamed: (tag: string) => void;
+  editor: RuleEditor<'tag'>;
 }) {
-  const { rule, setRule, edit, change, isChanged, bar } = useRuleEditor({
-    ...{ business, kind: 'tag' as const, stored, start: tagRule('', ''), changed: view.changed },
-  });
-  const complete = rule.tag !== '' && rule.name !== '';
-  const { data: effect } = useEffectOf<EffectView>(`/api/b/${business}/plan/effect`, complete ? [change] : []);
-  return (
-    <>
-      <section className="sheet min-w-0" aria-label={rule.name || 'New tag'}>
-        <div className="px-5 py-4">
-          <RuleSentence
-            className="text-[17px] leading-[1.9]"
-            kind="tag"
-            rule={rule}
-            onEdit={setRule}
-            beside={{ plan: view.plan }}
-            disabled={!view.mayChange}
-            isNew={!stored}
-          />
-          <p className="text-quiet mt-1">
-            <TextPart
-              label="Note"
-              isValue={false}
-              value={rule.note}
-              placeholder="A note for those who make links"
-              disabled={!view.mayChange}
-              onChange={(note) => edit({ note })}
-            />
-          </p>
-        </div>
-        <TagValues
-          rule={rule}
-          counts={view.counts[rule.tag] ?? {}}
-          mayChange={view.mayChange}
-          onEdit={(values) => edit({ values })}
-        />
-        {view.mayChange && <DraftBar {...bar} changed={isChanged} onDone={() => onNamed(rule.tag)} />}
-      </section>
-      <div className="lg:col-start-2 xl:col-start-3">
-        <Effect effect={effect} changed={isChanged} weeks={view.weeks} />
-      </div>
-    </>
-  );
+  const isComplete = rule.tag !== '' && rule.name !== '';
+  const { data: effect } = useEffectOf<EffectView>(`/api/b/${business}/plan/effect`, isComplete ? [change] : []);
+  if (!isComplete)
+    return <p className="sheet text-quiet p-4">Name the tag, and what arrived shows what the rule would do.</p>;
+  return <Effect effect={effect} changed={isChanged} weeks={view.weeks} />;
 }

@@ -1,16 +1,13 @@
-import { zodResolver } from '@hookform/resolvers/zod';
-import { useForm } from 'react-hook-form';
 import { z } from 'zod';
 import { newTokenSchema } from '../../core/people/schema';
 import type { TokensView } from '../../core/people/view';
-import { ApiProblem, sendJson } from '../../ui/text/read';
+import { Field } from '../../ui/form/Field';
+import { Problem } from '../../ui/form/Problem';
+import { useAppForm } from '../../ui/form/useAppForm';
+import { sendJson } from '../../ui/text/read';
 import { Wrong } from '../../ui/text/Wrong';
 
-// Zod would compile its checks with `eval`, which the content security policy forbids.
-z.config({ jitless: true });
-
 const formSchema = newTokenSchema.extend({ seesPeople: z.boolean(), seesMoney: z.boolean() });
-type Fields = z.input<typeof formSchema>;
 const onOff = (on: boolean) => (on ? 'on' : 'off');
 
 interface Props {
@@ -21,37 +18,24 @@ interface Props {
 
 /** Asks what a new token is for and what it may; offers only what its maker may give. */
 export function NewTokenForm({ api, mayGive, onMade }: Props) {
-  const { register, handleSubmit, formState, setError, reset } = useForm<Fields, unknown, z.output<typeof formSchema>>({
-    resolver: zodResolver(formSchema),
-    defaultValues: { name: '', rights: 'read', seesPeople: false, seesMoney: false, days: '365' },
-  });
-  const { errors, isSubmitting } = formState;
-  const make = handleSubmit(async ({ seesPeople, seesMoney, ...wanted }) => {
-    try {
+  const form = useAppForm({
+    name: `${api} new`,
+    schema: formSchema,
+    isStored: false,
+    values: { name: '', rights: 'read', seesPeople: false, seesMoney: false, days: '365' },
+    async save({ seesPeople, seesMoney, ...wanted }) {
       const body = { ...wanted, seesPeople: onOff(seesPeople), seesMoney: onOff(seesMoney) };
       const { token } = (await sendJson(api, body)) as { token: string };
-      reset();
       onMade(token);
-    } catch (error) {
-      if (!(error instanceof ApiProblem)) throw error;
-      for (const { field, was } of error.fields) setError(field as keyof Fields, { message: was });
-      if (error.fields.length === 0) setError('root', { message: error.message });
-    }
+    },
   });
+  const { register } = form;
   return (
-    <form onSubmit={(event) => void make(event)} className="sheet p-5" noValidate>
+    <form onSubmit={form.onSubmit} className="sheet p-5" noValidate>
       <h2 className="text-base">A new token</h2>
-      <label className="mt-3 block">
-        What is it for
-        <input
-          {...register('name')}
-          className="field mt-1 block w-full"
-          placeholder="nightly export"
-          aria-invalid={Boolean(errors.name)}
-          aria-describedby="name-wrong"
-        />
-      </label>
-      <Wrong id="name-wrong" text={errors.name?.message} />
+      <div className="mt-3">
+        <Field form={form} name="name" words="What is it for" placeholder="nightly export" />
+      </div>
       <fieldset className="mt-3 flex flex-col gap-1.5">
         <legend className="mb-1">It may</legend>
         <label className="flex items-center gap-2">
@@ -93,16 +77,16 @@ export function NewTokenForm({ api, mayGive, onMade }: Props) {
           {...register('days')}
           className="field value w-16"
           inputMode="numeric"
-          aria-invalid={Boolean(errors.days)}
+          aria-invalid={form.wrong('days') !== undefined}
           aria-describedby="days-wrong"
         />
         days
       </label>
-      <Wrong id="days-wrong" text={errors.days?.message} />
-      <button className="button button-strong mt-4" disabled={isSubmitting}>
+      <Wrong id="days-wrong" text={form.wrong('days')} />
+      <button className="button button-strong mt-4" disabled={form.isSaving}>
         Make the token
       </button>
-      <Wrong id="form-wrong" text={errors.root?.message} />
+      <Problem text={form.problem} />
     </form>
   );
 }

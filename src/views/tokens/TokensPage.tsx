@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { TokensView, TokenView } from '../../core/people/view';
 import { StationFrame } from '../../ui/frame/StationFrame';
+import { DataTable, type Column } from '../../ui/list/DataTable';
 import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
 import { sendJson } from '../../ui/text/read';
@@ -29,37 +30,67 @@ function LiveTokens({ business, initial }: Props) {
   const view = useView(api, initial);
   const [fresh, setFresh] = useState<string | null>(null);
   const readAnew = () => void client.invalidateQueries({ queryKey: [api] });
+  const { timeZone } = view;
+  const columns: Column<TokenView>[] = [
+    {
+      id: 'name',
+      head: 'For',
+      by: ({ name }) => name,
+      cell: ({ name, begins, maker }) => (
+        <>
+          {name}
+          <div className="text-quiet text-[12.5px]">
+            <code className="value">{begins}…</code> by {maker}
+          </div>
+        </>
+      ),
+    },
+    { id: 'rights', head: 'May', cell: ({ rights }) => rights },
+    {
+      id: 'made',
+      head: 'Made',
+      by: ({ madeAt }) => madeAt,
+      cell: ({ madeAt }) => <Time iso={madeAt} timeZone={timeZone} far />,
+    },
+    {
+      id: 'used',
+      head: 'Last used',
+      by: ({ usedAt }) => usedAt,
+      cell: ({ usedAt }) => (usedAt ? <Time iso={usedAt} timeZone={timeZone} /> : 'never'),
+    },
+    {
+      id: 'ends',
+      head: 'Ends',
+      by: ({ expiresAt }) => expiresAt,
+      cell: ({ state, expiresAt }) =>
+        state === 'revoked' ? (
+          'revoked'
+        ) : (
+          <>
+            {state === 'over' && 'ended '}
+            <Time iso={expiresAt} timeZone={timeZone} far />
+          </>
+        ),
+    },
+    {
+      id: 'revoke',
+      head: 'Revoke',
+      isHeadHidden: true,
+      className: 'text-right whitespace-nowrap',
+      cell: ({ id, state }) => state === 'runs' && <Revoke api={`${api}/${id}`} onDone={readAnew} />,
+    },
+  ];
   return (
     <StationFrame sentence={view.sentence}>
       <div className="mt-5 grid grid-cols-1 items-start gap-4 xl:grid-cols-[1.9fr_1fr]">
-        <section className="sheet overflow-x-auto" aria-label="Tokens">
-          <table className="rows">
-            <thead>
-              <tr>
-                <th scope="col">For</th>
-                <th scope="col">May</th>
-                <th scope="col">Made</th>
-                <th scope="col">Last used</th>
-                <th scope="col">Ends</th>
-                <th>
-                  <span className="sr-only">Revoke</span>
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {view.rows.map((token) => (
-                <Row key={token.id} token={token} api={api} timeZone={view.timeZone} onDone={readAnew} />
-              ))}
-              {view.rows.length === 0 && (
-                <tr>
-                  <td colSpan={6} className="text-quiet">
-                    Make the first one beside this; the call it is for is shown with it.
-                  </td>
-                </tr>
-              )}
-            </tbody>
-          </table>
-        </section>
+        <DataTable
+          label="Tokens"
+          rows={view.rows}
+          idOf={({ id }) => id}
+          columns={columns}
+          rowClass={({ state }) => (state === 'runs' ? '' : 'text-quiet')}
+          none="Make the first one beside this; the call it is for is shown with it."
+        />
         <div className="flex min-w-0 flex-col gap-4">
           {fresh && <FreshToken token={fresh} example={view.example} onDone={() => setFresh(null)} />}
           <NewTokenForm
@@ -83,66 +114,32 @@ function LiveTokens({ business, initial }: Props) {
   );
 }
 
-interface RowProps {
-  token: TokenView;
-  api: string;
-  timeZone: string;
-  onDone(): void;
-}
-
-function Row({ token, api, timeZone, onDone }: RowProps) {
+/** Ends a token, asked once more before it does. */
+function Revoke({ api, onDone }: { api: string; onDone: () => void }) {
   const [asked, setAsked] = useState(false);
-  const revoke = useMutation({
-    mutationFn: () => sendJson(`${api}/${token.id}/revoke`, {}),
-    onSuccess: onDone,
-  });
-  const ended = token.state !== 'runs';
+  const revoke = useMutation({ mutationFn: () => sendJson(`${api}/revoke`, {}), onSuccess: onDone });
   return (
-    <tr className={ended ? 'text-quiet' : ''}>
-      <td>
-        {token.name}
-        <div className="text-quiet text-[12.5px]">
-          <code className="value">{token.begins}…</code> by {token.maker}
-        </div>
-      </td>
-      <td>{token.rights}</td>
-      <td>
-        <Time iso={token.madeAt} timeZone={timeZone} far />
-      </td>
-      <td>{token.usedAt ? <Time iso={token.usedAt} timeZone={timeZone} /> : 'never'}</td>
-      <td>
-        {token.state === 'revoked' ? (
-          'revoked'
-        ) : (
-          <>
-            {token.state === 'over' && 'ended '}
-            <Time iso={token.expiresAt} timeZone={timeZone} far />
-          </>
-        )}
-      </td>
-      <td className="text-right whitespace-nowrap">
-        {!ended && !asked && (
-          <button type="button" className="button" onClick={() => setAsked(true)}>
-            Revoke
+    <>
+      {asked ? (
+        <span className="inline-flex gap-2">
+          <button type="button" className="button" onClick={() => setAsked(false)}>
+            Cancel
           </button>
-        )}
-        {!ended && asked && (
-          <span className="inline-flex gap-2">
-            <button type="button" className="button" onClick={() => setAsked(false)}>
-              Keep it
-            </button>
-            <button
-              type="button"
-              className="button button-strong"
-              disabled={revoke.isPending}
-              onClick={() => revoke.mutate()}
-            >
-              Revoke now
-            </button>
-          </span>
-        )}
-        {revoke.error && <div className="text-error text-[12.5px]">{revoke.error.message}</div>}
-      </td>
-    </tr>
+          <button
+            type="button"
+            className="button button-strong"
+            disabled={revoke.isPending}
+            onClick={() => revoke.mutate()}
+          >
+            Revoke now
+          </button>
+        </span>
+      ) : (
+        <button type="button" className="button" onClick={() => setAsked(true)}>
+          Revoke
+        </button>
+      )}
+      {revoke.error && <div className="text-error text-[12.5px]">{revoke.error.message}</div>}
+    </>
   );
 }

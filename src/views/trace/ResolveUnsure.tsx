@@ -17,13 +17,13 @@ export function ResolveUnsure({ business, reportBack, platform, onDecided }: Pro
   });
   return (
     <div className="border-base-300 mt-4 border-t pt-3">
-      <p>Does it stand in {platform}?</p>
+      <p>Is it in {platform}?</p>
       <div className="mt-2 flex flex-wrap gap-2">
         <button type="button" className="button" disabled={say.isPending} onClick={() => say.mutate('taken')}>
-          It does
+          Yes
         </button>
         <button type="button" className="button" disabled={say.isPending} onClick={() => say.mutate('not taken')}>
-          It does not, tell it again
+          No, tell it again
         </button>
       </div>
       {say.error && (

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import type { TraceEvent, TraceView } from '../../core/strands';
 import { StationFrame } from '../../ui/frame/StationFrame';
 import { Copy } from '../../ui/text/Copy';
+import { DataTable, type Column } from '../../ui/list/DataTable';
 import { Live, pageRead } from '../../ui/live/Live';
 import { readJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
@@ -66,35 +67,31 @@ function LiveTrace({ business, api, crumb, initial }: Props) {
 }
 
 function Happened({ events, timeZone }: { events: TraceEvent[]; timeZone: string }) {
+  const columns: Column<TraceEvent & { place: number }>[] = [
+    {
+      id: 'at',
+      head: 'When',
+      by: ({ place }) => place,
+      className: 'w-40 value',
+      cell: ({ at }) => <Time iso={at} timeZone={timeZone} />,
+    },
+    { id: 'what', head: 'What happened', cell: ({ text }) => <Words text={text} /> },
+    {
+      id: 'by',
+      head: 'Seen by',
+      by: ({ seenBy }) => seenBy,
+      className: 'w-32 text-quiet',
+      cell: ({ seenBy }) => seenBy,
+    },
+  ];
   return (
-    <section className="sheet overflow-hidden" aria-label="What happened">
-      <table className="rows">
-        <thead>
-          <tr>
-            <th scope="col" className="w-40">
-              When
-            </th>
-            <th scope="col">What happened</th>
-            <th scope="col" className="w-32">
-              Seen by
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {events.map((event, i) => (
-            <tr key={i}>
-              <td className="value">
-                <Time iso={event.at} timeZone={timeZone} />
-              </td>
-              <td>
-                <Words text={event.text} />
-              </td>
-              <td className="text-quiet">{event.seenBy}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </section>
+    <DataTable
+      label="What happened"
+      rows={events.map((event, place) => ({ ...event, place }))}
+      idOf={({ place }) => String(place)}
+      columns={columns}
+      none="Nothing is recorded."
+    />
   );
 }
 

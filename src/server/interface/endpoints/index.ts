@@ -1,0 +1,10 @@
+import type { Endpoint } from '../endpoint';
+import { capture } from './capture';
+import { links } from './links';
+import { plan } from './plan';
+import { rules } from './rules';
+import { strands } from './strands';
+import { tokens } from './tokens';
+
+/** Everything that pages ask of a business, below `/api/b/{business}`. */
+export const endpoints: Endpoint[] = [...strands, ...plan, ...links, ...capture, ...rules, ...tokens];

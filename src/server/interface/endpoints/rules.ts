@@ -1,0 +1,36 @@
+import {
+  changesSchema,
+  dropSchema,
+  historyQuerySchema,
+  newReleaseSchema,
+  takeBackSchema,
+} from '../../../core/releases/draft-schema';
+import { reads, readsBy, takes, type Endpoint } from '../endpoint';
+
+export const rules: Endpoint[] = [
+  reads('/draft', ({ draft }, { membership }) => draft.view(membership)),
+  takes('/draft', changesSchema, async ({ draft }, { membership, person, body: { changes } }) => {
+    const found = await draft.change(membership, person.id, changes);
+    return { warnings: found.map(({ was, wants }) => ({ was, wants })) };
+  }),
+  takes('/draft/drop', dropSchema, ({ draft }, { membership, body }) => draft.drop(membership, body.rules)),
+  readsBy('/releases', historyQuerySchema, ({ releasing }, { membership, query: { before } }) =>
+    releasing.history(membership, before),
+  ),
+  takes(
+    '/releases',
+    newReleaseSchema,
+    async ({ releasing }, { membership, person, body }) => ({
+      number: await releasing.release(membership, person.id, body),
+    }),
+    201,
+  ),
+  takes(
+    '/releases/back',
+    takeBackSchema,
+    async ({ releasing }, { membership, person, body: { number } }) => ({
+      number: await releasing.takeBack(membership, person.id, number),
+    }),
+    201,
+  ),
+];

@@ -1,0 +1,67 @@
+import { z } from 'zod';
+import { AvrixError } from '../../../core/errors';
+import { leadListSchema } from '../../../core/leads/schema';
+import { mayChange } from '../../../core/people/rights';
+import { foundSchema } from '../../../core/reportbacks/answers';
+import { rangeSchema, strandListSchema } from '../../../core/strands/schema';
+import { reads, readsBy, takes, type Endpoint } from '../endpoint';
+
+const strandColumns = {
+  clickId: 'click ID',
+  firstAt: 'first seen',
+  cameFrom: 'came from',
+  campaign: 'campaign',
+  company: 'company',
+  lastHop: 'last hop',
+  why: 'why',
+};
+const leadColumns = {
+  company: 'company',
+  name: 'name',
+  cameFrom: 'came from',
+  form: 'asked by',
+  sentAt: 'asked',
+  stage: 'stage',
+  lastHop: 'last hop',
+  why: 'why',
+};
+/** The days, and which of their strands. */
+const strandsSchema = z.unknown().transform((given) => ({
+  range: rangeSchema.parse(given),
+  list: strandListSchema.parse(given),
+}));
+
+export const strands: Endpoint[] = [
+  readsBy('/line', rangeSchema, ({ strands: pages }, { membership: { business, role }, query }) =>
+    pages.line(business, role, query),
+  ),
+  readsBy('/strands', strandsSchema, ({ strands: pages }, { membership: { business, role }, query }) =>
+    pages.strands(business, role, query.range, query.list),
+  ),
+  readsBy('/strands.csv', strandsSchema, ({ files, strands: pages }, { membership, query, drained }) => {
+    const { business, role } = membership;
+    const rows = pages.allStrands(business, role, query.range, { ...query.list, page: 1 });
+    return files.writeList('strands', rows, strandColumns, drained);
+  }),
+  reads('/strands/{strand}', ({ traces }, { membership: { business, role }, params }) =>
+    traces.ofStrand(business, role, params.strand!),
+  ),
+  readsBy('/leads', leadListSchema, ({ leads }, { membership: { business, role }, query }) =>
+    leads.page(business, role, query),
+  ),
+  readsBy('/leads.csv', leadListSchema, ({ files, leads }, { membership: { business, role }, query, drained }) =>
+    files.writeList('leads', leads.all(business, role, { ...query, page: 1 }), leadColumns, drained),
+  ),
+  reads('/leads/{enquiry}', ({ traces }, { membership: { business, role }, params }) =>
+    traces.ofEnquiry(business, role, params.enquiry!),
+  ),
+  // A person says what stands in the platform about a report-back that is unsure.
+  takes(
+    '/report-backs/{reportBack}/found',
+    foundSchema,
+    ({ reportBacks }, { membership: { business, role }, person, params, body: { found } }) => {
+      if (!mayChange(role)) throw new AvrixError('AVX_ROLE_TOO_SMALL', { right: 'change something' });
+      return reportBacks.decide(business.id, params.reportBack!, found, person.name);
+    },
+  ),
+];

@@ -1,0 +1,31 @@
+import { goTo, useAddressPart } from './useAddressPart';
+
+/** What is open beside a list. */
+export interface Open {
+  /** Its name; '' where none is picked or a new one is being made. */
+  id: string;
+  /** Whether a new one is being made. */
+  isNew: boolean;
+  /** The address of one. */
+  href(id: string): string;
+  open(id: string): void;
+  make(): void;
+  close(): void;
+}
+
+/**
+ * What is open beside a list, in the address: `?<name>=<id>`, or `?new=yes` while a new one is made, so that nothing
+ * can have a name that means an action.
+ */
+export function useOpen(name: string, search: string): Open {
+  const [id] = useAddressPart(name, search);
+  const [fresh] = useAddressPart('new', search);
+  return {
+    id: fresh ? '' : id,
+    isNew: fresh !== '',
+    href: (one) => `?${new URLSearchParams({ [name]: one })}`,
+    open: (next) => goTo({ [name]: next, new: '' }),
+    make: () => goTo({ [name]: '', new: 'yes' }),
+    close: () => goTo({ [name]: '', new: '' }),
+  };
+}

@@ -1,0 +1,122 @@
+import { zodResolver } from '@hookform/resolvers/zod';
+import { useEffect, useRef, useState } from 'react';
+import { useForm, type DefaultValues, type FieldValues, type Path, type UseFormReturn } from 'react-hook-form';
+import { z } from 'zod';
+import { ApiProblem } from '../text/read';
+import { keepWritten, readWritten } from './written';
+
+// Zod would compile its checks with `eval`, which the content security policy forbids.
+z.config({ jitless: true });
+
+export interface AppForm<Fields extends FieldValues> extends Pick<
+  UseFormReturn<Fields>,
+  'register' | 'watch' | 'setValue' | 'getValues'
+> {
+  onSubmit: (event: { preventDefault(): void }) => void;
+  /** What is wrong with a field, as its schema or the server says; undefined where nothing is. */
+  wrong: (field: Path<Fields>) => string | undefined;
+  /** What is wrong with the whole. */
+  problem: string | undefined;
+  isSaving: boolean;
+  isWritten: boolean;
+  /** Fields that somebody else changed while they were being written here, with what they are now. */
+  meanwhile: { field: Path<Fields>; now: unknown }[];
+  /** Drops what is written here. */
+  undo: () => void;
+}
+
+/**
+ * A form: checked by its Zod schema while it is filled in, sent by `save`, with what the server refuses said at its
+ * field. What is typed stays when the stored values are read anew or the page is left for a moment.
+ *
+ * @param name of what is being written, for keeping it in this tab
+ * @param values as they are stored; fields that nobody has touched here follow them
+ */
+export function useAppForm<Schema extends z.ZodType<FieldValues, FieldValues>>({
+  name,
+  schema,
+  values,
+  isStored = true,
+  save,
+}: {
+  name: string;
+  schema: Schema;
+  values: z.input<Schema>;
+  /** Whether it changes something that is there already. */
+  isStored?: boolean;
+  save: (wanted: z.output<Schema>) => Promise<unknown>;
+}): AppForm<z.input<Schema>> {
+  type Fields = z.input<Schema>;
+  const [began, setBegan] = useState(values);
+  const form = useForm<Fields, unknown, z.output<Schema>>({
+    resolver: zodResolver(schema) as never,
+    defaultValues: values as DefaultValues<Fields>,
+    mode: 'onTouched',
+  });
+  const { formState, setError, reset, clearErrors } = form;
+  const { errors, isSubmitting, dirtyFields } = formState;
+  const dirty = Object.keys(dirtyFields);
+  const text = JSON.stringify(values);
+
+  // What was written before the page was left.
+  useEffect(() => {
+    const written = readWritten<Fields>(name);
+    if (written) reset(written, { keepDefaultValues: true });
+  }, [name, reset]);
+
+  // Fields that nobody has touched follow what is stored.
+  const known = useRef(text);
+  useEffect(() => {
+    if (known.current === text) return;
+    known.current = text;
+    reset(JSON.parse(text) as Fields, { keepDirtyValues: true, keepErrors: true });
+    if (dirty.length === 0) setBegan(JSON.parse(text) as Fields);
+    // It follows what is stored, not what is written.
+  }, [text, reset]);
+
+  useEffect(() => {
+    const { unsubscribe } = form.watch((written) => {
+      keepWritten(name, written);
+    });
+    return unsubscribe;
+  }, [form, name]);
+
+  const submit = form.handleSubmit(async (wanted) => {
+    try {
+      await save(wanted);
+      // A new one begins anew; of a stored one what was sent is what is stored now.
+      reset(isStored ? form.getValues() : values);
+      setBegan(isStored ? form.getValues() : values);
+      keepWritten(name, null);
+    } catch (error) {
+      const fields = error instanceof ApiProblem ? error.fields : [];
+      for (const { field, was, wants } of fields)
+        setError(field as Path<Fields>, { message: wants.startsWith('Fix it') ? was : `${was}. ${wants}` });
+      if (fields.length === 0) setError('root', { message: (error as Error).message });
+    }
+  });
+
+  return {
+    register: form.register,
+    watch: form.watch,
+    setValue: form.setValue,
+    getValues: form.getValues,
+    onSubmit: (event) => {
+      event.preventDefault();
+      clearErrors('root');
+      void submit();
+    },
+    wrong: (field) => (errors as Record<string, { message?: string } | undefined>)[field]?.message,
+    problem: errors.root?.message,
+    isSaving: isSubmitting,
+    isWritten: dirty.length > 0,
+    meanwhile: dirty
+      .filter((field) => JSON.stringify(began[field]) !== JSON.stringify(values[field]))
+      .map((field) => ({ field: field as Path<Fields>, now: values[field] })),
+    undo: () => {
+      keepWritten(name, null);
+      reset(values);
+      setBegan(values);
+    },
+  };
+}

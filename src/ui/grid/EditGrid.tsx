@@ -1,0 +1,263 @@
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useRef, useState, type ClipboardEvent, type KeyboardEvent, type ReactNode } from 'react';
+import { fillDown, isBlank, pasteCells, readTabbed, type CellColumn, type Cells } from '../../core/grid/cells';
+
+export interface GridColumn extends CellColumn {
+  /** Px. */
+  width: number;
+  /** Of a column that holds one of a few values: each with its words. */
+  options?: readonly (readonly [value: string, words: string])[];
+}
+
+interface Props {
+  label: string;
+  columns: readonly GridColumn[];
+  rows: readonly Cells[];
+  /** Called with all rows as they are to be; rows that were added stand last. */
+  onRows: (rows: Cells[]) => void;
+  onUndo: () => void;
+  onRedo: () => void;
+  /** Rows at most. */
+  most: number;
+  disabled?: boolean;
+  /** What is wrong with a cell, in words. */
+  wrong?: (row: number, key: string) => string | undefined;
+  /** A last column that is shown and not written: what became of each row, or what to do with it. */
+  end?: { heading: string; isHeadHidden?: boolean; cell: (row: number) => ReactNode };
+  /** The row one is in. */
+  onMark?: (row: number) => void;
+  /** What stands in place of rows where there are none. */
+  none?: ReactNode;
+  className?: string;
+}
+
+const rowHeight = 36;
+
+/** The cells of one column that keys act on: from where the marking began to where it goes. */
+interface Marked {
+  key: string;
+  from: number;
+  to: number;
+}
+
+/**
+ * A grid of cells to write in, as in a spreadsheet: Enter and the arrows move, Shift marks several cells of a column,
+ * Ctrl D fills them from the first, Delete empties them, Ctrl Z takes a step back, cells are pasted in from where one
+ * is. Only the rows in sight are drawn.
+ */
+export function EditGrid(props: Props) {
+  const { label, columns, rows, onRows, most, end, none, disabled = false } = props;
+  const scroll = useRef<HTMLDivElement>(null);
+  const [marked, setMarked] = useState<Marked | null>(null);
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => scroll.current,
+    estimateSize: () => rowHeight,
+    overscan: 12,
+    // What the server draws, before anything is measured.
+    initialRect: { width: 1000, height: 430 },
+  });
+  const template = [
+    '48px',
+    ...columns.map(({ width }) => `minmax(${width}px, auto)`),
+    end ? 'minmax(max-content, 1fr)' : '',
+  ].join(' ');
+
+  const focus = (row: number, key: string) => {
+    virtual.scrollToIndex(row);
+    requestAnimationFrame(() => scroll.current?.querySelector<HTMLElement>(`[data-cell="${row} ${key}"]`)?.focus());
+  };
+  const range = (row: number, key: string): [first: number, last: number] =>
+    marked?.key === key && marked.to === row
+      ? [Math.min(marked.from, marked.to), Math.max(marked.from, marked.to)]
+      : [row, row];
+  const moveTo = (to: number, from: number, key: string, isMarking: boolean) => {
+    const began = marked?.key === key && marked.to === from ? marked.from : from;
+    setMarked({ key, from: isMarking ? began : to, to });
+    focus(to, key);
+  };
+
+  const onKey = (event: KeyboardEvent, row: number, key: string) => {
+    const pressed = event.key.toLowerCase();
+    const isMarking = event.shiftKey;
+    const [first, last] = range(row, key);
+    if (event.ctrlKey || event.metaKey) {
+      const lastFilled = rows.findLastIndex((cells) => !isBlank(cells));
+      if (pressed === 'd') onRows(fillDown(rows, key, first, last));
+      else if (pressed === 'z') (isMarking ? props.onRedo : props.onUndo)();
+      else if (pressed === 'arrowdown' && isMarking) moveTo(Math.max(row, lastFilled), row, key, true);
+      else if (pressed === 'arrowup' && isMarking) moveTo(0, row, key, true);
+      else return;
+    } else if (pressed === 'arrowdown' && isMarking) moveTo(Math.min(rows.length - 1, row + 1), row, key, true);
+    else if (pressed === 'arrowup') moveTo(Math.max(0, row - 1), row, key, isMarking);
+    else if (pressed === 'arrowdown' || pressed === 'enter') {
+      const isLast = row + 1 >= rows.length;
+      if (isLast && rows.length < most) onRows([...rows, {}]);
+      moveTo(isLast && rows.length >= most ? row : row + 1, row, key, false);
+    } else if (pressed === 'delete' && last > first)
+      onRows(rows.map((cells, at) => (at >= first && at <= last ? { ...cells, [key]: '' } : cells)));
+    else if (pressed === 'escape') (event.target as HTMLElement).blur();
+    else return;
+    event.preventDefault();
+  };
+  const onPaste = (event: ClipboardEvent, row: number, key: string) => {
+    const texts = readTabbed(event.clipboardData.getData('text/plain'));
+    if (texts.length < 2 && (texts[0]?.length ?? 0) < 2) return;
+    event.preventDefault();
+    onRows(pasteCells(rows, columns, { row, key }, texts, most));
+  };
+
+  const isMarked = (row: number, key: string) => {
+    if (marked?.key !== key || marked.from === marked.to) return false;
+    const [first, last] = [Math.min(marked.from, marked.to), Math.max(marked.from, marked.to)];
+    return row >= first && row <= last;
+  };
+  return (
+    <div
+      ref={scroll}
+      className={`overflow-auto ${props.className ?? ''}`}
+      role="grid"
+      tabIndex={0}
+      aria-label={label}
+      aria-rowcount={rows.length + 1}
+    >
+      <div className="bg-base-100 border-base-300 sticky top-0 z-10 w-max min-w-full border-b">
+        <Row template={template}>
+          <span role="columnheader" className="text-quiet px-2 text-right">
+            <span className="sr-only">Row</span>
+          </span>
+          {columns.map(({ key, heading }) => (
+            <span key={key} role="columnheader" className="text-quiet px-2.5">
+              {heading}
+            </span>
+          ))}
+          {end && (
+            <span role="columnheader" className={end.isHeadHidden ? 'sr-only' : 'text-quiet px-2.5'}>
+              {end.heading}
+            </span>
+          )}
+        </Row>
+      </div>
+      {rows.length === 0 && none && (
+        <div role="row">
+          <p role="gridcell" className="text-quiet px-4 py-2">
+            {none}
+          </p>
+        </div>
+      )}
+      {/* The height of all rows, in which those in sight are placed. */}
+      <svg className="block" width="1" height={virtual.getTotalSize()} aria-hidden="true" />
+      <div className="relative">
+        {virtual.getVirtualItems().map(({ index, start }) => (
+          <div
+            key={index}
+            ref={(element) => {
+              if (element) element.style.top = `${start - virtual.getTotalSize()}px`;
+            }}
+            onFocus={() => props.onMark?.(index)}
+            className="border-base-300 absolute h-9 w-max min-w-full border-b"
+          >
+            <Row template={template}>
+              <span role="gridcell" className="text-quiet px-2 text-right tabular-nums">
+                {index + 1}
+              </span>
+              {columns.map((column) => (
+                <span
+                  key={column.key}
+                  role="gridcell"
+                  aria-selected={isMarked(index, column.key)}
+                  className={`px-0.5 ${isMarked(index, column.key) ? 'bg-base-300' : ''}`}
+                >
+                  <Cell
+                    column={column}
+                    row={index}
+                    value={rows[index]![column.key] ?? ''}
+                    wrong={props.wrong?.(index, column.key)}
+                    disabled={disabled}
+                    onChange={(value) =>
+                      onRows(rows.map((cells, at) => (at === index ? { ...cells, [column.key]: value } : cells)))
+                    }
+                    onKeyDown={(event) => onKey(event, index, column.key)}
+                    onPaste={(event) => onPaste(event, index, column.key)}
+                    onMouseDown={(event) => setMarked(markedBy(event.shiftKey, marked, index, column.key))}
+                  />
+                </span>
+              ))}
+              {end && (
+                <span role="gridcell" className="max-w-[560px] truncate px-2.5 text-[12.5px]">
+                  {end.cell(index)}
+                </span>
+              )}
+            </Row>
+          </div>
+        ))}
+      </div>
+    </div>
+  );
+}
+
+/** What is marked after a press on a cell; with Shift all from where the marking began. */
+const markedBy = (isMarking: boolean, marked: Marked | null, row: number, key: string): Marked =>
+  isMarking && marked?.key === key ? { ...marked, to: row } : { key, from: row, to: row };
+
+function Row({ template, children }: { template: string; children: ReactNode }) {
+  return (
+    <div
+      role="row"
+      className="grid items-center py-1"
+      ref={(element) => {
+        if (element) element.style.gridTemplateColumns = template;
+      }}
+    >
+      {children}
+    </div>
+  );
+}
+
+interface CellProps {
+  column: GridColumn;
+  row: number;
+  value: string;
+  wrong: string | undefined;
+  disabled: boolean;
+  onChange: (value: string) => void;
+  onKeyDown: (event: KeyboardEvent) => void;
+  onPaste: (event: ClipboardEvent) => void;
+  onMouseDown: (event: React.MouseEvent) => void;
+}
+
+function Cell({ column, row, value, wrong, disabled, onChange, ...handlers }: CellProps) {
+  const props = {
+    ...handlers,
+    'data-cell': `${row} ${column.key}`,
+    'aria-label': `${column.heading}, row ${row + 1}`,
+    'aria-invalid': wrong !== undefined,
+    title: wrong,
+    disabled,
+  };
+  const look = `h-7 w-full rounded-[3px] bg-transparent px-2 ${wrong ? 'border-error border-b-2' : ''}`;
+  if (column.options)
+    return (
+      <select
+        {...props}
+        className={look}
+        value={value || column.options[0]![0]}
+        onChange={(event) => onChange(event.target.value)}
+      >
+        {column.options.map(([option, words]) => (
+          <option key={option} value={option}>
+            {words}
+          </option>
+        ))}
+      </select>
+    );
+  return (
+    <input
+      {...props}
+      className={`value ${look}`}
+      value={value}
+      spellCheck={false}
+      onChange={(event) => onChange(event.target.value)}
+    />
+  );
+}
