@@ -183,8 +183,8 @@ describe('the station Capture', () => {
       for (const id of ids) await place.services.pageChecks.run(larkmoor.id, id);
       const { sentence, pages: seen } = await place.services.capture.install(member);
       expect(sentence).toEqual({
-        title: 'The line was seen on 3 pages and is missing on 1.',
-        under: 'It stands twice on 1 page; once is right.',
+        title: 'The snippet was seen on 3 pages and is missing on 1.',
+        under: 'It is on 1 page twice; once is right.',
       });
       expect(seen.map(({ page, state, arrivals }) => [page, state, arrivals])).toEqual([
         ['pages.localhost/none', 'missing', 0],
