@@ -13,6 +13,8 @@ export default defineConfig({
   security: { checkOrigin: false },
   experimental: {
     csp: {
+      // One style element of the comboboxes' package, which lets a finger that presses also scroll.
+      styleDirective: { hashes: ['sha256-38RhXrc7EdReTKsOm23ZPOCUgniTUUcjky8QOOrQx6o='] },
       directives: [
         "default-src 'self'",
         "img-src 'self' data:",

@@ -176,7 +176,7 @@ test('a token is made by hand, shown once, used, and revoked at once', async ({ 
   expect(await page.content()).not.toContain(token);
   const row = page.getByRole('row').filter({ hasText: 'fleet desk board' });
   await row.getByRole('button', { name: 'Revoke' }).click();
-  await row.getByRole('button', { name: 'Revoke now' }).click();
+  await page.getByRole('alertdialog').getByRole('button', { name: 'Revoke now' }).click();
   await expect(row).toContainText('revoked');
   expect((await ask(api('/line'), { headers: bearer(token) })).status).toBe(401);
 });

@@ -185,7 +185,7 @@ test('the line is copied, and the pages where it was seen are listed', async ({ 
     .toMatch(/^<script src="http:\/\/avrix-edge\.localhost:\d+\/b\/larkmoor\.js" async><\/script>$/);
   await expect(page.getByRole('row').filter({ hasText: 'larkmoor.localhost/fleet/call-back' })).toContainText('seen');
   await expect(page.getByRole('region', { name: 'Email for your developer' })).toContainText(
-    'this line belongs into the head of every page of larkmoor.localhost',
+    'this snippet goes into the head of every page of larkmoor.localhost',
   );
 });
 

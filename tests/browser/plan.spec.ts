@@ -101,7 +101,7 @@ test('spellings that a partner sends appear off plan, are read as one, and count
   await expect(page.getByText(/^Release \d+ is live\./)).toBeVisible();
 
   await open(page, '/plan/off-plan');
-  await expect(page.getByRole('heading', { name: 'What is read as something else' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Values that count as another, or are ignored' })).toBeVisible();
   await expect(rows).toHaveCount(0);
   await open(page, '/plan/channels');
   const paid = page.getByRole('row').filter({ hasText: 'paid-social' });

@@ -25,7 +25,7 @@ function wordsOf(reason: Reason, formWords: (form: string) => string): ReasonWor
       return {
         text: 'The browser keeps no cookies',
         short: 'browser keeps no cookies',
-        mend: 'Nothing to mend: these visitors switched cookies off.',
+        mend: 'Nothing to fix: these visitors switched cookies off.',
       };
     case 'not_kept':
       return {
@@ -157,7 +157,7 @@ function wordsOf(reason: Reason, formWords: (form: string) => string): ReasonWor
       return {
         text: 'Held: no consent to tell platforms',
         short: 'held: no consent',
-        mend: 'Nothing to mend: this person did not agree to it, or took it back.',
+        mend: 'Nothing to fix: this person did not agree to it, or took it back.',
       };
     case 'refused':
       return {

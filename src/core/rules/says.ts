@@ -25,6 +25,9 @@ interface PartOf<Rule> {
   /** What else changes with it. */
   also?: (value: never, before: Rule) => Partial<Rule>;
 }
+/** What a page knows of values that are typed. */
+export type Offered = 'fields' | 'forms' | 'channels';
+
 /** One of a few words. */
 export interface Choice<Rule> extends PartOf<Rule> {
   part: 'choice';
@@ -39,7 +42,7 @@ export interface Text<Rule> extends PartOf<Rule> {
   /** What is read where there is none. */
   none: string;
   /** What there is to pick from, beside what may be typed. */
-  offers?: string;
+  offers?: Offered;
   tidy?: (text: string) => string;
 }
 /** A whole number, with its unit where the sentence has one. */
@@ -51,7 +54,7 @@ export interface Whole<Rule> extends PartOf<Rule> {
 export interface List<Rule> extends PartOf<Rule> {
   part: 'list';
   none: string;
-  offers?: string;
+  offers?: Offered;
   /** Values have no spaces in them. */
   oneWord?: boolean;
   tidy?: (text: string) => string;

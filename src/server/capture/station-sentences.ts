@@ -88,7 +88,7 @@ export const mailOf = (lines: InstallView['lines']) => ({
 ${lines
   .map(({ hosts, line }, at) => {
     const pages = `every page of ${hosts.join(', ') || 'our website'}, once`;
-    return `${at === 0 ? `this line belongs into the head of ${pages}` : `and this one into that of ${pages}`}:\n\n${line}`;
+    return `${at === 0 ? `this snippet goes into the head of ${pages}` : `and this one into the head of ${pages}`}:\n\n${line}`;
   })
   .join('\n\n')}
 

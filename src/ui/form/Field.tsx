@@ -1,5 +1,6 @@
 import type { HTMLInputTypeAttribute, ReactNode } from 'react';
-import type { FieldValues, Path } from 'react-hook-form';
+import type { FieldValues, Path, PathValue } from 'react-hook-form';
+import { Combobox, type Choice } from '../pick/Combobox';
 import { Wrong } from '../text/Wrong';
 import type { AppForm } from './useAppForm';
 
@@ -12,12 +13,11 @@ export function Field<Fields extends FieldValues>({
   isValue = false,
   options,
   placeholder,
-  list,
+  choices,
   autoComplete = 'off',
   disabled = false,
   readOnly = false,
   className = '',
-  children,
 }: {
   form: AppForm<Fields>;
   name: Path<Fields>;
@@ -28,13 +28,12 @@ export function Field<Fields extends FieldValues>({
   /** Of a field that is one of a few: each with its words. */
   options?: readonly (readonly [value: string, words: string])[];
   placeholder?: string;
-  list?: string;
+  /** What it may be picked from, beside what may be typed. */
+  choices?: readonly Choice[];
   autoComplete?: string;
   disabled?: boolean;
   readOnly?: boolean;
   className?: string;
-  /** What stands beneath it. */
-  children?: ReactNode;
 }) {
   const wrong = form.wrong(name);
   const meanwhile = form.meanwhile.find(({ field }) => field === name);
@@ -60,13 +59,27 @@ export function Field<Fields extends FieldValues>({
               </option>
             ))}
           </select>
+        ) : choices ? (
+          <Combobox
+            label={String(words)}
+            className={props.className}
+            value={String(form.watch(name) ?? '')}
+            choices={choices}
+            isValue={isValue}
+            isInvalid={wrong !== undefined}
+            describedBy={`${name}-wrong`}
+            disabled={disabled}
+            placeholder={placeholder}
+            onChange={(value) =>
+              form.setValue(name, value as PathValue<Fields, Path<Fields>>, { shouldDirty: true, shouldValidate: true })
+            }
+          />
         ) : as === 'textarea' ? (
           <textarea {...props} />
         ) : (
-          <input {...props} type={as} list={list} autoComplete={autoComplete} />
+          <input {...props} type={as} autoComplete={autoComplete} />
         )}
       </label>
-      {children}
       <Wrong id={`${name}-wrong`} text={wrong} />
       {meanwhile && (
         <p role="status" className="text-quiet mt-1 text-[12.5px]">

@@ -23,7 +23,7 @@ interface Props {
   /** What is wrong with a cell, in words. */
   wrong?: (row: number, key: string) => string | undefined;
   /** A last column that is shown and not written: what became of each row, or what to do with it. */
-  end?: { heading: string; isHeadHidden?: boolean; cell: (row: number) => ReactNode };
+  end?: { heading: string; isHeadHidden?: boolean; width: number; cell: (row: number) => ReactNode };
   /** The row one is in. */
   onMark?: (row: number) => void;
   /** What stands in place of rows where there are none. */
@@ -57,11 +57,12 @@ export function EditGrid(props: Props) {
     // What the server draws, before anything is measured.
     initialRect: { width: 1000, height: 430 },
   });
-  const template = [
-    '48px',
-    ...columns.map(({ width }) => `minmax(${width}px, auto)`),
-    end ? 'minmax(max-content, 1fr)' : '',
-  ].join(' ');
+  // Every row is as wide as the others, so that columns are in line; room that is left goes to all of them.
+  const widths = [...columns.map(({ width }) => width), ...(end ? [end.width] : [])];
+  const look = {
+    columns: ['48px', ...widths.map((width) => `minmax(${width}px, ${width}fr)`)].join(' '),
+    width: `${widths.reduce((sum, width) => sum + width, 48)}px`,
+  };
 
   const focus = (row: number, key: string) => {
     virtual.scrollToIndex(row);
@@ -121,8 +122,13 @@ export function EditGrid(props: Props) {
       aria-label={label}
       aria-rowcount={rows.length + 1}
     >
-      <div className="bg-base-100 border-base-300 sticky top-0 z-10 w-max min-w-full border-b">
-        <Row template={template}>
+      <div
+        ref={(element) => {
+          if (element) element.style.minWidth = look.width;
+        }}
+        className="bg-base-100 border-base-300 sticky top-0 z-10 w-full border-b"
+      >
+        <Row look={look}>
           <span role="columnheader" className="text-quiet px-2 text-right">
             <span className="sr-only">Row</span>
           </span>
@@ -152,12 +158,14 @@ export function EditGrid(props: Props) {
           <div
             key={index}
             ref={(element) => {
-              if (element) element.style.top = `${start - virtual.getTotalSize()}px`;
+              if (!element) return;
+              element.style.top = `${start - virtual.getTotalSize()}px`;
+              element.style.minWidth = look.width;
             }}
             onFocus={() => props.onMark?.(index)}
-            className="border-base-300 absolute h-9 w-max min-w-full border-b"
+            className="border-base-300 absolute h-9 w-full border-b"
           >
-            <Row template={template}>
+            <Row look={look}>
               <span role="gridcell" className="text-quiet px-2 text-right tabular-nums">
                 {index + 1}
               </span>
@@ -184,7 +192,7 @@ export function EditGrid(props: Props) {
                 </span>
               ))}
               {end && (
-                <span role="gridcell" className="max-w-[560px] truncate px-2.5 text-[12.5px]">
+                <span role="gridcell" className="truncate px-2.5 text-[12.5px]">
                   {end.cell(index)}
                 </span>
               )}
@@ -200,13 +208,13 @@ export function EditGrid(props: Props) {
 const markedBy = (isMarking: boolean, marked: Marked | null, row: number, key: string): Marked =>
   isMarking && marked?.key === key ? { ...marked, to: row } : { key, from: row, to: row };
 
-function Row({ template, children }: { template: string; children: ReactNode }) {
+function Row({ look, children }: { look: { columns: string; width: string }; children: ReactNode }) {
   return (
     <div
       role="row"
       className="grid items-center py-1"
       ref={(element) => {
-        if (element) element.style.gridTemplateColumns = template;
+        if (element) element.style.gridTemplateColumns = look.columns;
       }}
     >
       {children}

@@ -60,6 +60,8 @@ interface Props<Row> {
   /** What stands in place of rows where there are none. */
   none: ReactNode;
   isBusy?: boolean;
+  /** Whether it stands on a sheet of something else, and needs none of its own. */
+  isPart?: boolean;
 }
 
 declare module '@tanstack/react-table' {
@@ -101,7 +103,7 @@ function compare(a: unknown, b: unknown): number {
 
 /** A table: sorted by its headings, found, turned over and moved through by keys, by the page or by the server. */
 export function DataTable<Row>(props: Props<Row>) {
-  const { label, rows, columns, finds, tools, csv, sorted, keys, isBusy = false } = props;
+  const { label, rows, columns, finds, tools, csv, sorted, keys, isBusy = false, isPart = false } = props;
   const [find, setFind] = useState('');
   const [own, setOwn] = useState<Sorting | null>(props.start ?? null);
   const [page, setPage] = useState(1);
@@ -140,7 +142,11 @@ export function DataTable<Row>(props: Props<Row>) {
   const hasTools = finds !== undefined || tools !== undefined || csv !== undefined;
   return (
     <>
-      <section className={`sheet overflow-x-auto ${isBusy ? 'opacity-60' : ''}`} aria-label={label} aria-busy={isBusy}>
+      <section
+        className={`${isPart ? '' : 'sheet'} overflow-x-auto ${isBusy ? 'opacity-60' : ''}`}
+        aria-label={label}
+        aria-busy={isBusy}
+      >
         {hasTools && (
           <div className="flex flex-wrap items-center gap-3 px-3.5 pt-3">
             {finds && (

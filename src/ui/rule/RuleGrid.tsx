@@ -15,6 +15,8 @@ import { WrongFields } from './WrongFields';
 /** Rows at most. */
 const mostLines = 500;
 
+const widthOf = ({ options, wide }: RuleColumn) => (options ? (wide ? 128 : 92) : wide ? 140 : 120);
+
 /** A row of the grid: the rule's own name, '' for one that is new here, and its cells. */
 interface Line {
   id: string;
@@ -162,14 +164,14 @@ export function RuleGrid<Kind extends RuleKindName>({
       <EditGrid
         className="max-h-[60vh]"
         label={label}
-        columns={columns.map((column) => ({ ...column, width: column.wide ? 170 : 120 }))}
+        columns={columns.map((column) => ({ ...column, width: widthOf(column) }))}
         rows={shown.map(({ line }) => line.cells)}
         onRows={onRows}
         onUndo={history.undo}
         onRedo={history.redo}
         most={mostLines}
         disabled={disabled}
-        {...(disabled ? {} : { end: { heading: 'What to do', isHeadHidden: true, cell: duplicate } })}
+        {...(disabled ? {} : { end: { heading: 'What to do', isHeadHidden: true, width: 84, cell: duplicate } })}
         none={find ? 'Nothing matches what you look for.' : 'No rule yet. Paste rows from a spreadsheet, or add one.'}
       />
       {!disabled && (

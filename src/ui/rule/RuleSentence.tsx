@@ -1,9 +1,20 @@
 import { useState } from 'react';
 import { ruleKinds, type RuleKindName, type RuleOf } from '../../core/rules';
-import { listIn, optionsOf, withPart, type Beside, type List, type Part, type Piece } from '../../core/rules/says';
+import {
+  listIn,
+  optionsOf,
+  withPart,
+  type Beside,
+  type List,
+  type Offered,
+  type Part,
+  type Piece,
+} from '../../core/rules/says';
 import { marked } from '../../core/marked';
 import { Words } from '../text/Words';
 import { ChoicePart, NumberPart, TextPart } from './parts';
+
+export type Offers = Partial<Record<Offered, readonly string[]>>;
 
 interface Props<Rule> {
   rule: Rule;
@@ -13,6 +24,8 @@ interface Props<Rule> {
   disabled: boolean;
   /** A new one may still be named. */
   isNew?: boolean;
+  /** What is known of values that are typed, by what the parts call it. */
+  offers?: Offers;
 }
 
 /** A rule as its sentence, whose parts are changed in place. */
@@ -23,9 +36,9 @@ export function RuleSentence<Kind extends RuleKindName>({
 }: Props<RuleOf<Kind>> & { kind: Kind; className?: string }) {
   const { says } = ruleKinds[kind] as unknown as { says: Piece<RuleOf<Kind>>[] };
   return (
-    <p className={className}>
+    <div className={className}>
       <Pieces pieces={says} {...props} />
-    </p>
+    </div>
   );
 }
 
@@ -59,7 +72,16 @@ function Pieces<Rule>({ pieces, ...props }: Props<Rule> & { pieces: readonly Pie
   });
 }
 
-function PartOf<Rule>({ part, rule, onEdit, beside, disabled, isNew = false }: Props<Rule> & { part: Part<Rule> }) {
+function PartOf<Rule>({
+  part,
+  rule,
+  onEdit,
+  beside,
+  disabled,
+  isNew = false,
+  offers = {},
+}: Props<Rule> & { part: Part<Rule> }) {
+  const known = ('offers' in part && part.offers && offers[part.offers]) || [];
   const value = rule[part.key];
   const set = (next: unknown) => onEdit(withPart(part, rule, next));
   const { label } = part;
@@ -85,7 +107,7 @@ function PartOf<Rule>({ part, rule, onEdit, beside, disabled, isNew = false }: P
         </>
       );
     case 'list':
-      return <ListPart part={part} values={value as string[]} disabled={disabled} onChange={set} />;
+      return <ListPart part={part} values={value as string[]} known={known} disabled={disabled} onChange={set} />;
     default:
       return (
         <TextPart
@@ -95,7 +117,7 @@ function PartOf<Rule>({ part, rule, onEdit, beside, disabled, isNew = false }: P
           isValue={part.part === 'value'}
           disabled={disabled || (part.isName === true && !isNew)}
           onChange={(text) => set(part.tidy ? part.tidy(text) : text)}
-          {...(part.offers ? { list: part.offers } : {})}
+          choices={known.map((one) => ({ value: one }))}
         />
       );
   }
@@ -105,11 +127,13 @@ function PartOf<Rule>({ part, rule, onEdit, beside, disabled, isNew = false }: P
 function ListPart<Rule>({
   part,
   values,
+  known,
   disabled,
   onChange,
 }: {
   part: List<Rule>;
   values: string[];
+  known: readonly string[];
   disabled: boolean;
   onChange: (values: string[]) => void;
 }) {
@@ -117,6 +141,8 @@ function ListPart<Rule>({
   // A value that came from elsewhere, such as Undo, takes the place of what was typed.
   const typed = listIn(text, part);
   const shown = JSON.stringify(typed) === JSON.stringify(values) ? text : values.join(', ');
+  // The last one is being typed.
+  const begun = listIn(shown.slice(0, shown.lastIndexOf(',') + 1), part);
   return (
     <TextPart
       label={part.label}
@@ -127,7 +153,9 @@ function ListPart<Rule>({
         setText(next);
         onChange(listIn(next, part));
       }}
-      {...(part.offers ? { list: part.offers } : {})}
+      choices={known
+        .filter((one) => !values.includes(one))
+        .map((one) => ({ value: [...begun, one].join(', '), label: one, isShort: true }))}
     />
   );
 }

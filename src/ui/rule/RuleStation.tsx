@@ -5,7 +5,7 @@ import type { Open } from '../address/useOpen';
 import { Key } from '../keys/Key';
 import { PickList, type Item } from '../list/PickList';
 import { DraftBar } from './DraftBar';
-import { RuleSentence } from './RuleSentence';
+import { RuleSentence, type Offers } from './RuleSentence';
 import { TakeOut } from './TakeOut';
 import { useRuleEditor, type RuleEditor } from './useRuleEditor';
 
@@ -24,6 +24,7 @@ interface Props<Kind extends RuleKindName> {
   /** What a new one begins with; the kind's own start where it is left out. */
   start?: RuleOf<Kind>;
   beside: Beside;
+  offers?: Offers;
   title: (rule: RuleOf<Kind>) => string;
   /** Whether one can be taken out here. */
   canGo?: boolean;
@@ -72,6 +73,7 @@ function Editor<Kind extends RuleKindName>({
   open,
   start,
   beside,
+  offers,
   title,
   canGo = true,
   rules,
@@ -93,6 +95,7 @@ function Editor<Kind extends RuleKindName>({
             beside={beside}
             disabled={!view.mayChange}
             isNew={stored === null}
+            {...(offers ? { offers } : {})}
           />
         )}
         {parts.beneath?.(editor)}

@@ -1,3 +1,5 @@
+import { Combobox, type Choice } from '../pick/Combobox';
+
 /** Parts of a rule's sentence that are changed in place. */
 
 interface PartProps<V> {
@@ -41,16 +43,28 @@ export function TextPart({
   disabled,
   isValue = true,
   placeholder = '…',
-  list,
-}: PartProps<string> & { isValue?: boolean; placeholder?: string; list?: string }) {
+  choices = [],
+}: PartProps<string> & { isValue?: boolean; placeholder?: string; choices?: readonly Choice[] }) {
+  const look = `part ${isValue ? 'part-value' : ''} max-w-full min-w-3`;
+  if (choices.length > 0 && !disabled)
+    return (
+      <Combobox
+        label={label}
+        className={look}
+        value={value}
+        choices={choices}
+        placeholder={placeholder}
+        isValue={isValue}
+        onChange={onChange}
+      />
+    );
   return (
     <input
-      className={`part ${isValue ? 'part-value' : ''} max-w-full min-w-3`}
+      className={look}
       aria-label={label}
       value={value}
       placeholder={placeholder}
       disabled={disabled}
-      list={list}
       spellCheck={false}
       autoComplete="off"
       onChange={(event) => onChange(event.target.value)}

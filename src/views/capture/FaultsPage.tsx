@@ -157,7 +157,7 @@ function Times({
         count(times)
       )}
       {lastAt !== null && (
-        <span className="text-quiet block text-[12.5px]">
+        <span className="text-quiet block text-[12.5px] normal-nums">
           {times === null && !isReported ? 'checked' : 'last'}{' '}
           <Time iso={new Date(lastAt).toISOString()} timeZone={timeZone} />
         </span>

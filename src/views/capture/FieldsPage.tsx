@@ -73,7 +73,7 @@ function Fields({ business, initial, search }: Props) {
           start={{ ...fill.start!({}, names), field }}
           beside={{ capture: view.rules }}
           title={(rule) => rule.field}
-          beneath={() => <Offers view={view} />}
+          offers={offersOf(view)}
           effect={(editor) => <FillEffect business={business} view={view} editor={editor} />}
         />
       )}
@@ -81,24 +81,11 @@ function Fields({ business, initial, search }: Props) {
   );
 }
 
-/** Fields and forms that pages told of, offered while a rule is typed. */
-function Offers({ view }: { view: FormsView }) {
-  const fields = new Set(view.forms.flatMap((form) => form.fields.map(({ name }) => name)));
-  return (
-    <>
-      <datalist id="fields">
-        {[...fields].map((name) => (
-          <option key={name} value={name} />
-        ))}
-      </datalist>
-      <datalist id="forms">
-        {view.forms.map(({ form }) => (
-          <option key={form} value={form} />
-        ))}
-      </datalist>
-    </>
-  );
-}
+/** Fields and forms that pages reported, offered while a rule is typed. */
+const offersOf = ({ forms }: FormsView) => ({
+  fields: [...new Set(forms.flatMap(({ fields }) => fields.map(({ name }) => name)))],
+  forms: forms.map(({ form }) => form),
+});
 
 function FillEffect({
   business,

@@ -143,6 +143,7 @@ function Form({ business, view, form }: { business: string; view: FormsView; for
           idOf={({ name }) => name}
           columns={columns}
           none="It has no hidden field."
+          isPart
         />
       </div>
     </section>

@@ -73,9 +73,10 @@ function Install({ business, initial }: Props) {
               </div>
             ))}
             <p className="text-quiet mt-2">
-              Once, in the head of every page. A content security policy needs its host in <code>script-src</code> and{' '}
-              <code>connect-src</code>, and <code>avrix</code> in <code>trusted-types</code> where it has that. What it
-              loads changes with each release, so it takes no integrity hash; each release itself never changes.
+              Once, in the head of every page. A content security policy needs its host in{' '}
+              <code className="value">script-src</code> and <code className="value">connect-src</code>, and{' '}
+              <code className="value">avrix</code> in <code className="value">trusted-types</code> where it has that.
+              What it loads changes with each release, so it takes no integrity hash; each release itself never changes.
             </p>
           </section>
           <DataTable

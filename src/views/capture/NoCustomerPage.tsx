@@ -21,9 +21,9 @@ interface Props {
 }
 
 const lists: { key: keyof NoCustomerRule; words: string; example: string }[] = [
-  { key: 'networks', words: 'Who comes from these networks', example: '203.0.113.0/24' },
-  { key: 'mailDomains', words: 'Who has a mail address at', example: 'larkmoor.example' },
-  { key: 'hosts', words: 'What happens on these hosts', example: 'staging.larkmoor.example' },
+  { key: 'networks', words: 'People from these networks', example: '203.0.113.0/24' },
+  { key: 'mailDomains', words: 'People with an email address at', example: 'larkmoor.example' },
+  { key: 'hosts', words: 'Everything on these hosts', example: 'staging.larkmoor.example' },
 ];
 
 /** Who and what is no customer: one list, what it marks, and its use on what was recorded before. */

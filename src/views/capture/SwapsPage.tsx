@@ -257,6 +257,7 @@ function Recorded({ view, table }: { view: SwapsView; table: SwapTable }) {
               columns={columns}
               start={{ by: 'times', descending: true }}
               none="It had no value."
+              isPart
             />
           </div>
         </>

@@ -14,6 +14,7 @@ import {
 import type { MakingView } from '../../core/links/view';
 import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
+import { Combobox } from '../../ui/pick/Combobox';
 import { Copy } from '../../ui/text/Copy';
 import { sendJson } from '../../ui/text/read';
 import { Words } from '../../ui/text/Words';
@@ -172,22 +173,15 @@ function Builder({ business, initial, search }: Props) {
               Landing page
             </label>
             <div>
-              <input
+              <Combobox
                 id="landing"
-                className="field value w-full"
+                label="Landing page"
+                isFound
                 value={landing}
-                list="landings"
+                choices={view.landings.map((value) => ({ value }))}
                 placeholder="paste a page, or any link"
-                spellCheck={false}
-                autoComplete="off"
-                data-find
-                onChange={(event) => take(event.target.value)}
+                onChange={take}
               />
-              <datalist id="landings">
-                {view.landings.map((one) => (
-                  <option key={one} value={one} />
-                ))}
-              </datalist>
             </div>
           </div>
           {plan.tags.map((rule, index) => (

@@ -47,7 +47,7 @@ export function LinkGrid({
         onRedo={onRedo}
         most={mostRows}
         wrong={wrong}
-        end={{ heading: 'Link', cell: outcome }}
+        end={{ heading: 'Link', width: 420, cell: outcome }}
         onMark={setMarked}
       />
       <p className="mt-2 min-h-10" role="status">

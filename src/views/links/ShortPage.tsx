@@ -59,6 +59,7 @@ function Short({ business, initial, search }: Props) {
       head: 'Clicks',
       by: ({ clicks }) => clicks,
       right: true,
+      className: 'whitespace-nowrap',
       cell: ({ clicks, bots }) => (
         <>
           {count(clicks)}

@@ -1,5 +1,6 @@
 import { freezingPlatforms, placeholdersIn, type LinkProblem, type Placeholder } from '../../core/links';
 import type { TagRule } from '../../core/plan';
+import { Combobox } from '../../ui/pick/Combobox';
 import { Words } from '../../ui/text/Words';
 import { underline } from './underlines';
 
@@ -37,33 +38,26 @@ export function TagField({
           <code className="value text-quiet block text-[11.5px]">{rule.tag}</code>
         </label>
         <div className="min-w-0">
-          <input
-            id={id}
-            className="field value w-full"
-            value={value}
-            list={known.length > 0 ? `${id}-known` : undefined}
-            placeholder={rule.example || (rule.entry === 'picked' ? 'pick one' : '')}
-            spellCheck={false}
-            autoComplete="off"
-            aria-invalid={problems.length > 0}
-            aria-describedby={`${id}-wrong`}
-            onChange={(event) => onChange(event.target.value)}
-            onKeyDown={(event) => {
+          {/* Enter takes the repair, Tab leaves what was typed. */}
+          <div
+            onKeyDownCapture={(event) => {
               const repaired = problems.find((problem) => problem.repaired)?.repaired;
               if (event.key !== 'Enter' || !repaired) return;
               event.preventDefault();
               onChange(repaired);
             }}
-          />
-          {known.length > 0 && (
-            <datalist id={`${id}-known`}>
-              {known.map((one) => (
-                <option key={one.value} value={one.value}>
-                  {one.label}
-                </option>
-              ))}
-            </datalist>
-          )}
+          >
+            <Combobox
+              label={rule.name}
+              id={id}
+              value={value}
+              choices={known}
+              placeholder={rule.example || (rule.entry === 'picked' ? 'pick one' : '')}
+              isInvalid={problems.length > 0}
+              describedBy={`${id}-wrong`}
+              onChange={onChange}
+            />
+          </div>
           <div id={`${id}-wrong`} className="text-[12.5px]">
             {problems.map((problem) => (
               <p key={problem.code + problem.words} className="text-error mt-1">

@@ -88,8 +88,8 @@ export function CampaignDifferences({
         </h2>
       </div>
       {differences.length > 0 && (
-        <div className="mt-3 px-5 pb-4">
-          <DataTable rows={differences} idOf={({ kind, key }) => `${kind} ${key}`} columns={columns} none="" />
+        <div className="mt-2">
+          <DataTable rows={differences} idOf={({ kind, key }) => `${kind} ${key}`} columns={columns} none="" isPart />
         </div>
       )}
       {refused.length > 0 && (

@@ -64,13 +64,12 @@ export function CampaignForm({ business, api, view, row, onDone }: Props) {
         <Field {...common} name="budget" words="Budget" />
         <Field {...common} name="currency" words="Currency" />
         <Field {...common} name="crmId" words={`Number in ${view.crm || 'the CRM'}`} />
-        <Field {...common} name="crmType" words="Campaign type there" list="crm types">
-          <datalist id="crm types">
-            {view.crmTypes.map((type) => (
-              <option key={type} value={type} />
-            ))}
-          </datalist>
-        </Field>
+        <Field
+          {...common}
+          name="crmType"
+          words="Campaign type there"
+          choices={view.crmTypes.map((value) => ({ value }))}
+        />
       </div>
       <Field {...common} name="note" words="Note" />
       <Problem text={form.problem ?? retire.error?.message} />

@@ -170,7 +170,7 @@ function Campaigns({ business, initial, search }: Props) {
           />
           {view.unregistered.length > 0 && (
             <p className="text-quiet mt-3">
-              Arrived without standing here:{' '}
+              Arrived, and in no campaign here:{' '}
               {view.unregistered.map(({ name, arrivals }, index) => (
                 <span key={name}>
                   {index > 0 && ', '}

@@ -10,7 +10,7 @@ import { useAddressPart } from '../../ui/address/useAddressPart';
 import { useRuleEditor } from '../../ui/rule/useRuleEditor';
 import { Words } from '../../ui/text/Words';
 import { PlanFrame } from './PlanFrame';
-import { Referrers } from './Referrers';
+import { channelsOf, Referrers } from './Referrers';
 
 interface Props {
   business: string;
@@ -140,7 +140,6 @@ function ChannelEditor({ business, view, row }: { business: string; view: Channe
   });
   const disabled = !view.mayChange;
   const types = [...new Set([...(view.crm.types ?? []), ...rule.crmTypes])];
-  const channels = [...new Set(view.plan.channels.map(({ channel }) => channel))];
   return (
     <section className="sheet" aria-label={row.medium}>
       <div className="px-5 py-4">
@@ -151,12 +150,8 @@ function ChannelEditor({ business, view, row }: { business: string; view: Channe
           onEdit={setRule}
           beside={{ plan: view.plan }}
           disabled={disabled}
+          offers={{ channels: channelsOf(view) }}
         />
-        <datalist id="channels">
-          {channels.map((channel) => (
-            <option key={channel} value={channel} />
-          ))}
-        </datalist>
         <fieldset className="mt-3" disabled={disabled}>
           <legend className="text-quiet text-[13px]">Campaign types in {view.crm.name || 'the CRM'}</legend>
           {types.length === 0 && <p className="text-quiet mt-1">None are known. {view.crm.why}</p>}

@@ -83,6 +83,7 @@ function OffPlan({ business, initial, search }: Props) {
       id: 'value',
       head: 'Value',
       by: true,
+      className: 'whitespace-nowrap',
       cell: ({ value, tag }) => (
         <>
           <code className="value font-semibold">{value}</code>
@@ -151,8 +152,8 @@ function OffPlan({ business, initial, search }: Props) {
           view.rows.length > 0 &&
           view.mayChange && (
             <span className="text-quiet">
-              <Key k="j" /> <Key k="k" /> move, <Key k="a" /> read it as the planned value, <Key k="p" /> take it into
-              the plan, <Key k="x" /> leave it
+              <Key k="j" /> <Key k="k" /> move, <Key k="a" /> count it as the planned value, <Key k="p" /> add it to the
+              plan, <Key k="x" /> ignore it
             </span>
           )
         )}

@@ -2,9 +2,15 @@ import { useState } from 'react';
 import type { ChannelsView } from '../../core/plan/view';
 import { count } from '../../core/strands';
 import { DataTable, type Column } from '../../ui/list/DataTable';
+import { Combobox } from '../../ui/pick/Combobox';
 import { useDraft } from '../../ui/rule/useDraft';
 
 type Referrer = ChannelsView['referrers'][number];
+
+/** The names of channels that the plan has. */
+export const channelsOf = ({ plan }: Pick<ChannelsView, 'plan'>): string[] => [
+  ...new Set(plan.channels.map(({ channel }) => channel)),
+];
 
 /** Hosts that sent people without tags, each with the channel that it belongs to. */
 export function Referrers({ business, view }: { business: string; view: ChannelsView }) {
@@ -35,6 +41,7 @@ export function Referrers({ business, view }: { business: string; view: Channels
           key={channel}
           host={host}
           channel={channel ?? ''}
+          channels={channelsOf(view)}
           mayChange={view.mayChange}
           onSet={(next) => set(host, next)}
         />
@@ -65,26 +72,27 @@ export function Referrers({ business, view }: { business: string; view: Channels
 function HostChannel({
   host,
   channel,
+  channels,
   mayChange,
   onSet,
 }: {
   host: string;
   channel: string;
+  channels: string[];
   mayChange: boolean;
   onSet: (channel: string) => void;
 }) {
   const [text, setText] = useState(channel);
   return (
-    <input
-      className="field w-full"
-      aria-label={`Channel of ${host}`}
+    <Combobox
+      label={`Channel of ${host}`}
       value={text}
-      list="channels"
+      choices={channels.map((value) => ({ value }))}
+      isValue={false}
       placeholder="no channel yet"
       disabled={!mayChange}
-      onChange={(event) => setText(event.target.value)}
-      onBlur={() => text.trim() !== channel && onSet(text.trim())}
-      onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+      onChange={setText}
+      onDone={(picked) => picked.trim() !== channel && onSet(picked.trim())}
     />
   );
 }

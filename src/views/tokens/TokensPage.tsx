@@ -3,6 +3,7 @@ import { useState } from 'react';
 import type { TokensView, TokenView } from '../../core/people/view';
 import { StationFrame } from '../../ui/frame/StationFrame';
 import { DataTable, type Column } from '../../ui/list/DataTable';
+import { Confirm } from '../../ui/form/Confirm';
 import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
 import { sendJson } from '../../ui/text/read';
@@ -77,7 +78,7 @@ function LiveTokens({ business, initial }: Props) {
       head: 'Revoke',
       isHeadHidden: true,
       className: 'text-right whitespace-nowrap',
-      cell: ({ id, state }) => state === 'runs' && <Revoke api={`${api}/${id}`} onDone={readAnew} />,
+      cell: ({ id, name, state }) => state === 'runs' && <Revoke api={`${api}/${id}`} name={name} onDone={readAnew} />,
     },
   ];
   return (
@@ -114,31 +115,18 @@ function LiveTokens({ business, initial }: Props) {
   );
 }
 
-/** Ends a token, asked once more before it does. */
-function Revoke({ api, onDone }: { api: string; onDone: () => void }) {
-  const [asked, setAsked] = useState(false);
+function Revoke({ api, name, onDone }: { api: string; name: string; onDone: () => void }) {
   const revoke = useMutation({ mutationFn: () => sendJson(`${api}/revoke`, {}), onSuccess: onDone });
   return (
     <>
-      {asked ? (
-        <span className="inline-flex gap-2">
-          <button type="button" className="button" onClick={() => setAsked(false)}>
-            Cancel
-          </button>
-          <button
-            type="button"
-            className="button button-strong"
-            disabled={revoke.isPending}
-            onClick={() => revoke.mutate()}
-          >
-            Revoke now
-          </button>
-        </span>
-      ) : (
-        <button type="button" className="button" onClick={() => setAsked(true)}>
-          Revoke
-        </button>
-      )}
+      <Confirm
+        words="Revoke"
+        question={`Revoke the token “${name}”?`}
+        does="Revoke now"
+        onConfirm={() => revoke.mutate()}
+      >
+        Programs that use it are refused from then on. It cannot be given back; a new one can be made.
+      </Confirm>
       {revoke.error && <div className="text-error text-[12.5px]">{revoke.error.message}</div>}
     </>
   );
