@@ -22,7 +22,7 @@ export default defineConfig({
           name: 'service',
           include: ['tests/service/**/*.test.ts'],
           hookTimeout: 60_000,
-          testTimeout: 30_000,
+          testTimeout: 120_000,
         },
       },
       {

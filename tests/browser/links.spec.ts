@@ -191,7 +191,7 @@ test('a new short link takes no path that is there, may be called “new”, and
 test('a short link with a password asks for it, and one that is over says so', async ({ page }) => {
   await open(page, '/links/short?new=yes');
   await page.getByLabel('Its own path').fill('trade-prices');
-  await page.getByLabel('Leads to').fill(`${places.larkmoor}/shop`);
+  await page.getByLabel('Leads to').fill(`${places.larkmoor}/fleet?utm_source=printed&utm_medium=print`);
   await page.getByLabel(/^Password/).fill('wholesale');
   await page.getByRole('button', { name: 'Make short link' }).click();
   await expect(page.getByRole('img', { name: /^QR picture of .*\/go\/trade-prices$/ })).toBeVisible();
@@ -202,7 +202,9 @@ test('a short link with a password asks for it, and one that is over says so', a
   await expect(visitor.getByRole('alert')).toHaveText('That is not the password.');
   await visitor.getByLabel('This link asks for a password').fill('wholesale');
   await visitor.getByRole('button', { name: 'Go on' }).click();
-  await expect(visitor).toHaveURL(`${places.larkmoor}/shop`);
+  await expect(visitor).toHaveURL(/\/fleet\?utm_source=printed/);
+  // The page that asked for the password is no place that anybody came from.
+  await expect(visitor.locator('form[name=test-ride] [name=source]')).toHaveValue('printed');
 
   await page.getByRole('button', { name: 'Retire it' }).click();
   await expect(page.getByRole('button', { name: 'Use it again' })).toBeVisible();

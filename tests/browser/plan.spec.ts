@@ -67,7 +67,7 @@ test('a rule that cannot be used is refused with its field and what would be rig
   await open(page, '/plan?tag=utm_content');
   await page.getByLabel('Pattern', { exact: true }).fill('(?=a)b');
   await page.getByRole('button', { name: 'Add to draft' }).click();
-  await expect(page.getByRole('alert')).toContainText('pattern: it is no pattern: invalid or unsupported Perl syntax');
+  await expect(page.getByRole('alert')).toContainText('Pattern: it is no pattern: invalid or unsupported Perl syntax');
 });
 
 test('a naming pattern that reads in two ways is refused with the example that shows it', async ({ page }) => {

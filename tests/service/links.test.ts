@@ -138,7 +138,10 @@ describe('the register of links', () => {
     const { making } = place.services;
     const tags = { utm_source: ['larkmoor-letter'], utm_content: ['top', 'foot'] };
     await making.saveTagSet(editor, { name: 'Letter', tags, usedIn: 'mail' });
-    await making.saveTagSet(editor, { name: 'Letter', tags: { utm_source: ['printed'] }, usedIn: 'print' });
+    const printed = { name: 'Letter', tags: { utm_source: ['printed'] }, usedIn: 'print' as const };
+    await expect(making.saveTagSet(editor, printed)).rejects.toMatchObject({ fields: [{ field: 'name' }] });
+    const { id } = (await making.view(editor)).tagSets[0]!;
+    await making.saveTagSet(editor, { ...printed, id });
     const view = await making.view(editor);
     expect(view.tagSets).toMatchObject([{ name: 'Letter', tags: { utm_source: ['printed'] }, usedIn: 'print' }]);
     expect(view.usual).toEqual({ email: 'larkmoor-letter' });

@@ -29,6 +29,11 @@ describe('a file of links', () => {
     ]);
   });
 
+  it('is understood by the headings that the grid has', () => {
+    const { rows, problems } = columnsOf(table(['landing page', 'source'], ['l.example/a', 'letter']), plan);
+    expect([rows, problems]).toEqual([[{ landing: 'l.example/a', tags: { utm_source: 'letter' } }], []]);
+  });
+
   it('with whole links is read into pages and tags', () => {
     const { rows } = columnsOf(table(['link'], ['https://l.example/a?x=1&utm_source=letter&utm_medium=email']), plan);
     expect(rows).toEqual([{ landing: 'https://l.example/a?x=1', tags: { utm_source: 'letter', utm_medium: 'email' } }]);

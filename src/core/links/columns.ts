@@ -1,6 +1,6 @@
 import type { Plan } from '../plan';
 import type { GridRow } from './combine';
-import { cellsOf, landingColumn } from './cells';
+import { cellsOf, landingColumn, linkColumns } from './cells';
 import { readLink } from './read';
 
 /** A column of a file of links, as `link`, `landing` or a tag, and what it is called there. */
@@ -18,13 +18,20 @@ interface Table {
 }
 
 /**
- * Rows of the grid from a table: its columns are `landing` and tags; a whole `link` is read into them. Columns of other
+ * Rows of the grid from a table: its columns are `landing` and tags, by name or heading; a whole `link` is read into them. Columns of other
  * names are left out. A row without a page is named.
  */
 export function columnsOf(table: Table, plan: Plan): { rows: GridRow[]; problems: Table['problems'] } {
-  const tags = plan.tags.map(({ tag }) => tag).filter((tag) => table.columns.includes(tag.toLowerCase()));
+  const named = new Map(
+    linkColumns(plan).flatMap(({ key, heading }) => [
+      [key.toLowerCase(), key],
+      [heading.toLowerCase(), key],
+    ]),
+  );
+  /** What the file calls a column, by the grid's key. */
+  const there = new Map(table.columns.flatMap((column) => (named.has(column) ? [[named.get(column)!, column]] : [])));
   const problems = [...table.problems];
-  if (!table.columns.includes(landingColumn) && !table.columns.includes('link'))
+  if (!there.has(landingColumn) && !table.columns.includes('link'))
     return {
       rows: [],
       problems: [
@@ -37,8 +44,9 @@ export function columnsOf(table: Table, plan: Plan): { rows: GridRow[]; problems
       ],
     };
   const rows = table.rows.flatMap(({ row, cells }): GridRow[] => {
-    const given = Object.fromEntries(tags.map((tag) => [tag, cells[tag.toLowerCase()] ?? '']));
-    const landing = cells[landingColumn] ?? '';
+    const { landing = '', ...given } = Object.fromEntries(
+      [...there].map(([key, column]) => [key, cells[column] ?? '']),
+    );
     if (landing) return [{ landing, tags: given }];
     const read = cells.link ? readLink(cells.link, plan) : null;
     if (read) return [{ landing: read.landing, tags: { ...given, ...Object.fromEntries(read.tags) } }];

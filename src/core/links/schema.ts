@@ -24,6 +24,8 @@ export const newLinksSchema = z.strictObject({
 
 /** A saved combination of tags that makes links; several values of a tag make a link each. */
 export const tagSetSchema = z.strictObject({
+  /** The set that takes on these tags; without it a new one is made. */
+  id: z.uuid().optional(),
   name: words(80).min(1, 'must have a name'),
   tags: z.record(tagSchema, z.array(z.string().min(1).max(400)).max(50, 'must have at most 50 values')),
   usedIn: z.enum(usedIn).default('other'),
@@ -32,6 +34,8 @@ export type TagSet = z.infer<typeof tagSetSchema>;
 
 /** The columns that a platform's upload of links wants: `link`, `landing` or a tag, each with what it is called there. */
 export const columnOrderSchema = z.strictObject({
+  /** The order that takes on these columns; without it a new one is made. */
+  replaces: z.string().optional(),
   name: words(80).min(1, 'must have a name'),
   columns: z
     .array(z.string().trim().min(1).max(120))

@@ -3,6 +3,9 @@ import type { ChannelRule, Plan, TagRule } from './schema';
 import { checkValue, ruleOf } from './check';
 import { patternProblem } from './pattern';
 import { utmTags } from './tags';
+import { problemWords } from './words';
+
+const noNames = { naming: { pattern: '', parts: [] }, aliases: [] };
 
 /** What keeps a tag's rule from being used; `field` is its own field. */
 export function checkTagRule(rule: TagRule): NamingProblem[] {
@@ -24,17 +27,28 @@ export function checkTagRule(rule: TagRule): NamingProblem[] {
       was: 'nothing can be picked',
       wants: 'List at least one value, or let it be typed.',
     });
+  // A value that is listed is right however it is written; so it is held to the rule when it is listed.
+  const misfit = values.flatMap((value) => {
+    const bare: TagRule = { ...rule, entry: 'typed', values: [], required: false };
+    const problem = checkValue(noNames, bare, value).problems.find(
+      // How long one is allowed to be is asked below; the pattern is for what is typed.
+      (one) => one !== 'too_long' && (one !== 'pattern' || rule.entry === 'typed'),
+    );
+    return problem ? [{ value, problem }] : [];
+  })[0];
+  if (!wrong && misfit)
+    problems.push({
+      field: 'values',
+      was: `“${misfit.value}” does not fit: ${problemWords(misfit.problem, rule)}`,
+      wants: 'Write it as the rule says, or change the rule.',
+    });
   const long = values.find((value) => value.length > rule.longest);
   if (long !== undefined)
     problems.push({
       ...{ field: 'longest', was: `“${long}” has ${long.length} characters` },
       wants: `Allow at least ${long.length}.`,
     });
-  if (
-    !wrong &&
-    rule.example &&
-    checkValue({ naming: { pattern: '', parts: [] }, aliases: [] }, rule, rule.example).problems.length > 0
-  )
+  if (!wrong && rule.example && checkValue(noNames, rule, rule.example).problems.length > 0)
     problems.push({ field: 'example', was: `“${rule.example}” does not fit the rule`, wants: 'Give one that does.' });
   if (rule.tag.toLowerCase().startsWith('utm_') && !utmTags.some((tag) => tag === rule.tag))
     problems.push({

@@ -37,11 +37,26 @@ describe('a value that is typed', () => {
   it.each([
     ['Hill Video', ['letters', 'separator'], 'hill-video'],
     ['hill_video', ['separator'], 'hill-video'],
+    ['<script>alert(1)</script>', ['separator', 'too_long'], null],
+    ['<b>hill/2</b>', ['separator'], null],
     ['hill-video', [], null],
     ['anna@bakery.example', ['personal', 'separator'], null],
     ['a-value-that-is-far-too-long', ['too_long'], null],
   ])('%s has %j and is repaired to %s', (value, problems, repaired) => {
     expect(checkValue(plan, content, value)).toEqual({ problems, repaired });
+  });
+  it('keeps its words where other letters are all that it needs', () => {
+    const campaign = tagRule('utm_campaign', 'Campaign', { named: true });
+    const naming = {
+      pattern: '{market}-{yy}q{n}-{line}',
+      parts: [
+        { key: 'market', label: 'Market', kind: 'listed' as const, values: [{ value: 'uk', label: '' }], digits: 1 },
+        { key: 'yy', label: 'Year', kind: 'digits' as const, values: [], digits: 2 },
+        { key: 'n', label: 'Quarter', kind: 'digits' as const, values: [], digits: 1 },
+        { key: 'line', label: 'Line', kind: 'word' as const, values: [], digits: 1 },
+      ],
+    };
+    expect(checkValue({ ...plan, naming }, campaign, 'UK-27Q1-Fleet').repaired).toBe('uk-27q1-fleet');
   });
   it('is held to the pattern of its rule as a whole', () => {
     const year = tagRule('year', 'Year', { pattern: '20\\d\\d', separator: '' });

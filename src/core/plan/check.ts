@@ -33,6 +33,9 @@ export const foldValue = (value: string): string =>
     .normalize('NFKD')
     .replace(/[^\p{L}\p{N}]/gu, '');
 
+/** Characters of code; what holds them has no better spelling. */
+const markup = /[<>"'`(){}[\]\\]/;
+
 /** A value's words: cut at separators, spaces and where a capital follows a small letter. */
 const wordsOf = (value: string): string[] =>
   value
@@ -89,12 +92,16 @@ export function checkValue(plan: Pick<Plan, 'naming' | 'aliases'>, rule: TagRule
   const problems = problemsOf(plan, rule, value);
   // Who somebody is has no better spelling: it must go.
   if (problems.length === 0 || problems.includes('personal')) return { problems, repaired: null };
-  const words = wordsOf(value);
-  const joined = rule.separator ? words.join(rule.separator) : value.trim();
-  const written = withLetters(joined, rule.letters);
-  const repaired = nearestPlanned(rule, value) ?? written;
-  const good = repaired !== '' && repaired !== value && problemsOf(plan, rule, repaired).length === 0;
-  return { problems, repaired: good ? repaired : null };
+  const joined = rule.separator ? wordsOf(value).join(rule.separator) : value.trim();
+  const offered = [
+    nearestPlanned(rule, value),
+    withLetters(value.trim(), rule.letters),
+    withLetters(joined, rule.letters),
+  ];
+  const good = offered.find(
+    (one) => one && one !== value && !markup.test(one) && problemsOf(plan, rule, one).length === 0,
+  );
+  return { problems, repaired: good ?? null };
 }
 
 /** Rules of a plan by tag. */

@@ -52,6 +52,10 @@ describe('a tag’s rule that cannot be used names its field', () => {
     [{ values: [] }, ['values: nothing can be picked']],
     [{ values: [...medium.values, ...medium.values] }, ['values: “email” is listed twice']],
     [{ longest: 3 }, ['longest: “email” has 5 characters']],
+    [
+      { values: [...medium.values, { value: 'Trade Fair Böth', label: '' }] },
+      ['values: “Trade Fair Böth” does not fit: it must be in lower case'],
+    ],
     [{ example: 'fax' }, ['example: “fax” does not fit the rule']],
     [{ pattern: '(?=a)b' }, ['pattern: it is no pattern: invalid or unsupported Perl syntax: `(?=`']],
     [{ pattern: '(a+)+' }, []],

@@ -201,8 +201,12 @@ describe('the drawing', () => {
   it('shows every hop and every fate that has a count, however small', () => {
     fc.assert(
       fc.property(groups, clicked, (rows, clicks) => {
-        const { columns } = countLine(rows, clicks);
-        const { strands } = drawLine(columns, 1232, 150);
+        const { columns, landedUncounted, surplus } = countLine(rows, clicks);
+        const joined = landedUncounted + surplus;
+        const { strands, losses } = drawLine(columns, joined, 1232, 196);
+        expect(strands.some(({ fate }) => fate === 'joins')).toBe(joined > 0 && columns[1]!.count! > 0);
+        for (const { stretch, frays } of losses)
+          expect(frays).toHaveLength(strands.filter((s) => s.stretch === stretch && s.fate === 'lost').length);
         columns.slice(0, -1).forEach((column, stretch) => {
           const drawn = (fate: string) => strands.filter((s) => s.stretch === stretch && s.fate === fate).length;
           for (const fate of ['lost', 'left', 'waiting', 'unknown'] as const)
@@ -218,7 +222,7 @@ describe('the drawing', () => {
       [group({ strands: 100_000 }), group({ reached: 4, state: 'lost', strands: 1 })],
       noClicks,
     );
-    for (const { path } of drawLine(columns, 640, 150).strands)
+    for (const { path } of drawLine(columns, 100_000, 640, 196).strands)
       for (const number of path.match(/-?\d+(\.\d+)?/g)!.map(Number)) {
         expect(number).toBeGreaterThanOrEqual(-12);
         expect(number).toBeLessThanOrEqual(640);

@@ -121,6 +121,16 @@ describe('a short link with a password', () => {
     expect(clicks).toHaveLength(1);
   });
 
+  it('remembers where somebody came from before it asked, and is itself no place to come from', async () => {
+    const from = 'https://partner.example/?a="b"&c=<d>';
+    const asked = await ask('/secret', { headers: { ...html.headers, referer: encodeURI(from) } });
+    expect(asked.headers.get('referrer-policy')).toBe('no-referrer');
+    const [, field = ''] = /name="from" value="([^"]*)"/.exec(await asked.text())!;
+    const told = field.replaceAll(/&#(\d+);/g, (_, code) => String.fromCharCode(Number(code)));
+    await ask('/secret', { method: 'POST', body: new URLSearchParams({ from: told, password: 'wholesale' }) });
+    expect(clicks).toMatchObject([{ referrer: encodeURI(from) }]);
+  });
+
   it('lets its form go nowhere but to itself and where it leads', async () => {
     expect((await ask('/secret')).headers.get('content-security-policy')).toContain(
       "form-action 'self' http://l.example;",

@@ -53,17 +53,20 @@ export function makeOpenShortLink(
     const link = await book.find(business.id, path.toLowerCase());
     if (!link) throw new AvrixError('AVX_NOT_FOUND', { what: 'short link' });
     if (stateOf(link) !== 'open') throw new AvrixError('AVX_SHORT_LINK_OVER', { path });
-    if (link.passwordHash && !(await isLetIn(request, response, link))) return;
+    const from = link.passwordHash ? await letIn(request, response, link) : cameFrom(request);
+    if (from === null) return;
     const [, query = ''] = (request.url ?? '').split(/\?(.*)/s);
     const location = openShortLink(link.destination, query, link.wins);
-    await count(request, business, link, location);
+    await count(request, business, link, { location, referrer: from });
     // After a form was sent the next page is asked for with GET.
     reply(response, request.method === 'POST' ? 303 : link.status, { ...always, location });
   }
 
-  async function isLetIn(request: IncomingMessage, response: ServerResponse, link: ShortLinkRow): Promise<boolean> {
-    const given =
-      request.method === 'POST' ? new URLSearchParams(await readBody(request, formLimit)).get('password') : null;
+  /** Where somebody who knows the password came from; null where it was asked for. */
+  async function letIn(request: IncomingMessage, response: ServerResponse, link: ShortLinkRow): Promise<string | null> {
+    const form = request.method === 'POST' ? new URLSearchParams(await readBody(request, formLimit)) : null;
+    const given = form?.get('password') ?? null;
+    const from = form?.get('from') ?? cameFrom(request).slice(0, longestFrom);
     if (given !== null) {
       const subject = `short link ${link.id} ${link.passwordHash}`;
       const pass = parseCookieText(request.headers.cookie ?? '')[passCookie] ?? '';
@@ -76,24 +79,29 @@ export function makeOpenShortLink(
         const secure = edgeOrigin.startsWith('https:') ? '; Secure' : '';
         const kept = `; Path=${path}; Max-Age=${passDays * 86_400}; HttpOnly; SameSite=Lax${secure}`;
         response.setHeader('set-cookie', `${passCookie}=${makePass(secretKey, subject)}${kept}`);
-        return true;
+        return from;
       }
     }
     reply(
       response,
       given === null ? 200 : 403,
       { ...always, ...pageHeaders(link.destination) },
-      passwordPage(given !== null),
+      passwordPage(given !== null, from),
     );
-    return false;
+    return null;
   }
 
   /** A click that cannot be kept must not keep anybody from the page. */
-  async function count(request: IncomingMessage, business: KnownBusiness, link: ShortLinkRow, location: string) {
+  async function count(
+    request: IncomingMessage,
+    business: KnownBusiness,
+    link: ShortLinkRow,
+    way: Pick<SpooledClick, 'location' | 'referrer'>,
+  ) {
     const header = (name: string) => String(request.headers[name] ?? '');
     const click: SpooledClick = {
       ...{ business: business.id, click: newId(), shortLink: link.id, at: nowMs(), timeZone: business.timeZone },
-      ...{ location, referrer: header('referer').slice(0, 4000) },
+      ...way,
       bot: request.method === 'HEAD' || /prefetch/.test(header('sec-purpose')) || isBot(header('user-agent')),
     };
     await spool
@@ -101,6 +109,11 @@ export function makeOpenShortLink(
       .catch((error: unknown) => log.warn({ error: (error as Error).message }, 'click could not be kept'));
   }
 }
+
+const cameFrom = (request: IncomingMessage): string => String(request.headers.referer ?? '').slice(0, 4000);
+
+/** Characters of it that the form of a password takes along. */
+const longestFrom = 1000;
 
 /** By which a browser that knew a link's password before is known. */
 const passCookie = 'avx_pass';
@@ -132,10 +145,14 @@ function makePasswordTries() {
 /** A browser holds a form to its policy also where the answer sends on, so the destination stands in it. */
 const pageHeaders = (destination?: string) => ({
   'content-type': 'text/html; charset=utf-8',
+  // The page that is led to must not take this one, on the website's own host, for where somebody came from.
+  'referrer-policy': 'no-referrer',
   'content-security-policy': `default-src 'none'; style-src 'unsafe-inline'; form-action 'self' ${destination ? new URL(destination).origin : ''}; frame-ancestors 'none'`,
 });
 
-/** `body` is made of our own words and of paths that hold letters, digits and hyphens only. */
+const escaped = (text: string): string => text.replace(/[&<>"]/g, (letter) => `&#${letter.charCodeAt(0)};`);
+
+/** `body` is made of our own words, of paths that hold letters, digits and hyphens only, and of what is escaped. */
 const page = (body: string): string => `<!doctype html>
 <html lang="en">
 <head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>Short link</title>
@@ -143,8 +160,8 @@ const page = (body: string): string => `<!doctype html>
 input,button{font:inherit;padding:.4rem .6rem;width:100%;box-sizing:border-box;margin-top:.5rem}</style></head>
 <body>${body}</body></html>`;
 
-const passwordPage = (wrong: boolean): string =>
-  page(`<form method="post">
+const passwordPage = (wrong: boolean, from: string): string =>
+  page(`<form method="post"><input type="hidden" name="from" value="${escaped(from)}">
 <label>This link asks for a password<input type="password" name="password" autofocus required></label>
 ${wrong ? '<p role="alert">That is not the password.</p>' : ''}<button>Go on</button>
 </form>`);

@@ -1,5 +1,5 @@
 import { Op } from 'sequelize';
-import { AvrixError } from '../../core/errors';
+import { AvrixError, fieldsWrong } from '../../core/errors';
 import type { ColumnOrder, TagSet } from '../../core/links';
 import type { MakingView } from '../../core/links/view';
 import { mayChange } from '../../core/people/rights';
@@ -59,21 +59,30 @@ export function makeLinkBuilder({ db, tables }: Context, releases: Releases, dra
       };
     },
 
-    /** Saves in which order a platform's upload wants its columns, in place of one of that name. */
-    async saveColumnOrder(membership: Membership, { name, columns }: ColumnOrder): Promise<void> {
+    /**
+     * Saves in which order a platform's upload wants its columns; one that is there is changed only where it is named.
+     * @throws AVX_FIELD_WRONG
+     */
+    async saveColumnOrder(membership: Membership, { name, columns, replaces }: ColumnOrder): Promise<void> {
       requireEditor(membership);
       const { id: businessId } = membership.business;
       const known = await tables.columnOrders.findOne({ where: { businessId, name } });
+      if (known && replaces !== name) throw nameTaken(name);
       if (known) await known.update({ columnsWanted: columns });
       else await tables.columnOrders.create({ businessId, id: newId(), name, columnsWanted: columns });
     },
 
-    /** Saves a tag set under its name, in place of one of that name. */
-    async saveTagSet(membership: Membership, { name, tags, usedIn }: TagSet): Promise<void> {
+    /**
+     * Saves a tag set: a new one, or one that is there where its ID is given. One out of use gives its name away.
+     * @throws AVX_FIELD_WRONG
+     */
+    async saveTagSet(membership: Membership, { id, name, tags, usedIn }: TagSet): Promise<void> {
       requireEditor(membership);
       const { id: businessId } = membership.business;
       const known = await tables.tagSets.findOne({ where: { businessId, name } });
       const row = { name, tags, usedIn, changedAt: now(), retiredAt: null };
+      const { id: knownId = null, retiredAt = null } = known?.get({ plain: true }) ?? {};
+      if (known && retiredAt === null && knownId !== id) throw nameTaken(name);
       if (known) await known.update(row);
       else await tables.tagSets.create({ businessId, id: newId(), ...row });
     },
@@ -87,6 +96,11 @@ export function makeLinkBuilder({ db, tables }: Context, releases: Releases, dra
     },
   };
 }
+
+const nameTaken = (name: string) =>
+  fieldsWrong([
+    { field: 'name', was: `“${name}” is taken`, wants: 'Choose another name, or say that it is to be replaced.' },
+  ]);
 
 function makingSentence(links: number, plan: Plan) {
   const planned = plan.tags.some(({ values, named }) => values.length > 0 || named);

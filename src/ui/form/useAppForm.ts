@@ -37,11 +37,14 @@ export function useAppForm<Schema extends z.ZodType<FieldValues, FieldValues>>({
   schema,
   values,
   isStored = true,
+  secret,
   save,
 }: {
   name: string;
   schema: Schema;
   values: z.input<Schema>;
+  /** A field that is never kept in the tab, such as a password. */
+  secret?: keyof z.input<Schema>;
   /** Whether it changes something that is there already. */
   isStored?: boolean;
   save: (wanted: z.output<Schema>) => Promise<unknown>;
@@ -76,10 +79,10 @@ export function useAppForm<Schema extends z.ZodType<FieldValues, FieldValues>>({
 
   useEffect(() => {
     const { unsubscribe } = form.watch((written) => {
-      keepWritten(name, written);
+      keepWritten(name, secret === undefined ? written : { ...written, [secret]: '' });
     });
     return unsubscribe;
-  }, [form, name]);
+  }, [form, name, secret]);
 
   const submit = form.handleSubmit(async (wanted) => {
     try {

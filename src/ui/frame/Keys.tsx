@@ -12,6 +12,7 @@ const words: [keys: string, what: string][] = [
   ['j k', 'move in this list'],
   ['Enter', 'open'],
   ['n', 'make a new one here'],
+  ['Esc', 'leave a field'],
   ['?', 'these keys'],
 ];
 
@@ -22,6 +23,8 @@ export function Keys() {
   useEffect(() => {
     let before = '';
     const onKey = (event: KeyboardEvent) => {
+      // Escape leaves a field, so that single keys work again.
+      if (event.key === 'Escape' && !event.defaultPrevented) (document.activeElement as HTMLElement | null)?.blur();
       if (!isPlainKey(event)) return;
       const pressed = before === 'g' ? `g ${event.key}` : event.key;
       before = event.key === 'g' ? 'g' : '';

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useCallback, useState } from 'react';
 
 const mostSteps = 100;
 
@@ -9,11 +9,12 @@ export function useHistory<V>(start: () => V) {
     value: start(),
     future: [],
   }));
+  const begin = useCallback((value: V) => setState({ past: [], value, future: [] }), []);
   return {
     value: state.value,
     canUndo: state.past.length > 0,
     /** Begins anew, with nothing to take back. */
-    begin: (value: V) => setState({ past: [], value, future: [] }),
+    begin,
     set: (value: V) =>
       setState((before) => ({ past: [...before.past, before.value].slice(-mostSteps), value, future: [] })),
     undo: () =>

@@ -4,22 +4,24 @@ import { Words } from '../text/Words';
 import { strandsAddress } from './addresses';
 
 const usualWidth = 1232;
-const height = 150;
+const height = 196;
 
 const strokes: Record<DrawnStrand['fate'], { stroke: string; dashes?: string; opacity?: number }> = {
   through: { stroke: '#e8b53c' },
   left: { stroke: '#e8b53c', opacity: 0.75 },
   waiting: { stroke: '#e8b53c', dashes: '2 3' },
   unknown: { stroke: '#a9bdb5', dashes: '1 4' },
-  lost: { stroke: '#ff6f91' },
+  lost: { stroke: '#e8b53c' },
+  joins: { stroke: '#e8b53c', opacity: 0.8 },
 };
 
 /** The line as a picture, its figures above and its reasons below, and a table with the same content behind it. */
 export function LineFigure({ line, business }: { line: LineView; business: string }) {
   const [box, width] = useWidth();
-  const drawing = drawLine(line.columns, width, height);
+  const joined = line.landedUncounted + line.surplus;
+  const drawing = drawLine(line.columns, joined, width, height);
   return (
-    <figure ref={box}>
+    <figure ref={box} className="relative">
       <div className="grid grid-cols-8">
         {line.columns.map((column) => (
           <Figure key={column.hop} column={column} href={hrefOf(line, business, column)} />
@@ -28,6 +30,9 @@ export function LineFigure({ line, business }: { line: LineView; business: strin
       <svg viewBox={`0 0 ${width} ${height}`} width={width} height={height} className="mt-2 block" aria-hidden="true">
         {drawing.rails.map((x) => (
           <path key={x} d={`M${x} 0V${drawing.railHeight}`} stroke="#45605a" strokeWidth="1" />
+        ))}
+        {drawing.losses.map(({ stretch, tick }) => (
+          <path key={stretch} d={tick} stroke="#ff6f91" strokeWidth="1" opacity="0.7" />
         ))}
         {drawing.strands.map(({ path, fate }, i) => {
           const { stroke, dashes, opacity } = strokes[fate];
@@ -43,7 +48,11 @@ export function LineFigure({ line, business }: { line: LineView; business: strin
             />
           );
         })}
+        {drawing.losses.map(({ stretch, frays }) => (
+          <path key={stretch} d={frays.join('')} fill="none" stroke="#ff6f91" strokeWidth="1.5" />
+        ))}
       </svg>
+      {joined > 0 && <Joined joined={joined} />}
       <div className="grid grid-cols-16 items-start">
         {line.columns.slice(0, -1).map((column, i) => (
           <Notes key={column.hop} line={line} business={business} index={i} />
@@ -51,6 +60,18 @@ export function LineFigure({ line, business }: { line: LineView; business: strin
       </div>
       <LineTable line={line} />
     </figure>
+  );
+}
+
+/** Landings that no click count explains, beside the strands that join. */
+function Joined({ joined }: { joined: number }) {
+  return (
+    <div className="text-hero-quiet pointer-events-none absolute inset-x-0 top-[54px] grid grid-cols-16">
+      <p className="col-start-2 text-right text-[12.5px] leading-[1.2]">
+        <span className="value text-hero-ink block text-[14px] font-semibold">+{count(joined)}</span>
+        no click count
+      </p>
+    </div>
   );
 }
 
@@ -129,7 +150,7 @@ function LineTable({ line }: { line: LineView }) {
       <caption>The line: strands at each hop</caption>
       <thead>
         <tr>
-          {['Hop', 'Made it', 'Lost before the next', 'Left', 'Waiting'].map((head) => (
+          {['Hop', 'Made it', 'Joined here', 'Lost before the next', 'Left', 'Waiting'].map((head) => (
             <th key={head} scope="col">
               {head}
             </th>
@@ -141,6 +162,7 @@ function LineTable({ line }: { line: LineView }) {
           <tr key={column.hop}>
             <th scope="row">{hopWords[column.hop]}</th>
             <td>{column.count === null ? 'not known' : count(column.count)}</td>
+            <td>{column.hop === 'landed' ? count(line.landedUncounted + line.surplus) : 0}</td>
             <td>{count(column.lost)}</td>
             <td>{count(column.left)}</td>
             <td>{count(column.waiting)}</td>

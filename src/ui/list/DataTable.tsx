@@ -138,6 +138,7 @@ export function DataTable<Row>(props: Props<Row>) {
   const selected = useRowKeys(
     shown.map(({ original }) => original),
     keys,
+    shown.findIndex(({ original }) => props.isOpen?.(original) ?? false),
   );
   const hasTools = finds !== undefined || tools !== undefined || csv !== undefined;
   return (

@@ -1,3 +1,4 @@
+import { useEffect } from 'react';
 import { count } from '../../core/strands';
 
 /** Which rows of a list are shown, and the way to those before and after. */
@@ -11,7 +12,11 @@ export function Pages({
   onPage: (page: number) => void;
 }) {
   const pages = Math.max(1, Math.ceil(view.total / view.pageSize));
-  if (view.total === 0) return null;
+  // An address may name a page that is no longer there.
+  useEffect(() => {
+    if (view.total > 0 && page > pages) onPage(pages);
+  }, [view.total, page, pages, onPage]);
+  if (view.total === 0 || page > pages) return null;
   const first = (page - 1) * view.pageSize + 1;
   return (
     <nav aria-label="Pages" className="mt-3 flex items-center justify-between">

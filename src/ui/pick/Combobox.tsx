@@ -21,6 +21,7 @@ export function Combobox({
   choices,
   onChange,
   onDone,
+  onPaste,
   id,
   className = 'field w-full',
   placeholder,
@@ -36,6 +37,8 @@ export function Combobox({
   onChange: (value: string) => void;
   /** Once the field is left, or a choice is picked. */
   onDone?: (value: string) => void;
+  /** Takes a whole text that is pasted in place of what is there. */
+  onPaste?: (text: string) => void;
   id?: string;
   className?: string;
   placeholder?: string | undefined;
@@ -79,6 +82,13 @@ export function Combobox({
         autoComplete="off"
         aria-describedby={describedBy}
         data-find={isFound || undefined}
+        onPaste={(event) => {
+          const { selectionStart, selectionEnd } = event.currentTarget;
+          const isWhole = selectionStart === 0 && selectionEnd === value.length;
+          if (!onPaste || !isWhole) return;
+          event.preventDefault();
+          onPaste(event.clipboardData.getData('text/plain').trim());
+        }}
         onKeyDown={(event) => {
           // Enter takes what is typed, where it does not take a choice.
           const isChoosing = event.currentTarget.getAttribute('aria-activedescendant');

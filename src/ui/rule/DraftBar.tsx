@@ -7,6 +7,7 @@ type Bar = ReturnType<typeof useRuleEditor>['bar'];
 /** How a rule on the screen stands to the draft and to what is live, and what can be done about it. */
 export function DraftBar({
   business,
+  kind,
   changed,
   inDraft,
   busy,
@@ -38,7 +39,7 @@ export function DraftBar({
           </dl>
         </div>
       ) : (
-        <WrongFields wrong={wrong} problem={problem} />
+        <WrongFields kind={kind} wrong={wrong} problem={problem} />
       )}
       {warnings.length > 0 && (
         <ul role="status" className="mb-2">

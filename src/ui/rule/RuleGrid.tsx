@@ -186,7 +186,7 @@ export function RuleGrid<Kind extends RuleKindName>({
               }}
             />
           ) : (
-            <WrongFields wrong={wrong} problem={problem} />
+            <WrongFields kind={kind} wrong={wrong} problem={problem} />
           )}
           <div className="flex flex-wrap items-center gap-2">
             <button

@@ -2,6 +2,7 @@ import { useState, type ReactNode } from 'react';
 import { ruleKind, type ChangedRule, type RuleKindName, type RuleOf } from '../../core/rules';
 import type { Beside } from '../../core/rules/says';
 import type { Open } from '../address/useOpen';
+import { useFocusFirst } from '../form/useFocusFirst';
 import { Key } from '../keys/Key';
 import { PickList, type Item } from '../list/PickList';
 import { DraftBar } from './DraftBar';
@@ -84,9 +85,10 @@ function Editor<Kind extends RuleKindName>({
   const [begin] = useState((): RuleOf<Kind> => start ?? (ownStart!(beside, rules.map(at.idOf)) as RuleOf<Kind>));
   const editor = useRuleEditor<Kind>({ business, kind, stored, start: begin, changed: view.changed });
   const { rule, setRule, bar } = editor;
+  const sheet = useFocusFirst<HTMLElement>(open.isNew);
   return (
     <>
-      <section className="sheet min-w-0" aria-label={stored ? title(stored) : fresh}>
+      <section ref={sheet} className="sheet min-w-0" aria-label={stored ? title(stored) : fresh}>
         {parts.editor?.(editor) ?? (
           <RuleSentence
             kind={kind}

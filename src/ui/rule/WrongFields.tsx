@@ -1,13 +1,22 @@
 import type { WrongField } from '../../core/errors';
+import { ruleKinds, type RuleKindName } from '../../core/rules';
+import { partsIn, type Piece } from '../../core/rules/says';
+
+/** What people call a field of a rule, by its sentence; its name where the sentence does not hold it. */
+function labelOf(kind: RuleKindName, field: string): string | null {
+  const { says } = ruleKinds[kind] as { says: readonly Piece<Record<string, unknown>>[] };
+  const [key = ''] = field.split('.');
+  return partsIn(says).find((part) => part.key === key)?.label ?? null;
+}
 
 /** What was wrong with what was put into the draft, field by field; nothing where nothing was. */
-export function WrongFields({ wrong, problem }: { wrong: WrongField[]; problem: string }) {
+export function WrongFields({ kind, wrong, problem }: { kind: RuleKindName; wrong: WrongField[]; problem: string }) {
   if (wrong.length === 0 && !problem) return null;
   return (
     <ul role="alert" className="text-error mb-2">
       {wrong.map(({ field, was, wants }) => (
         <li key={field + was}>
-          <code className="value">{field}</code>: {was}. {wants}
+          {labelOf(kind, field) ?? <code className="value">{field}</code>}: {was}. {wants}
         </li>
       ))}
       {wrong.length === 0 && <li>{problem}</li>}

@@ -80,6 +80,7 @@ export function useRuleEditor<Kind extends RuleKindName>({
     /** What the bar beneath the rule shows and does. */
     bar: {
       business,
+      kind: kind as RuleKindName,
       changed: isChanged || stored === null,
       inDraft: inDraft !== undefined,
       busy: draft.put.isPending || draft.drop.isPending,

@@ -1,3 +1,4 @@
+import type { Reading } from '../../core/capture';
 import { readingWords } from '../../core/capture/readings';
 import type { CaptureEffectView, FormsView } from '../../core/capture/station-view';
 import { fill } from '../../core/rules/fill';
@@ -31,7 +32,8 @@ function Fields({ business, initial, search }: Props) {
   const view = useView(`/api/b/${business}/capture/fields`, initial, whileWriting);
   const open = useOpen('rule', search);
   const [as, setAs] = useAddressPart('as', search);
-  const [field] = useAddressPart('field', search);
+  const given = new URLSearchParams(search);
+  const reading = given.get('reading') as Reading | null;
   const rules = view.rules.fill;
   const names = rules.map(({ id }) => id);
   return (
@@ -70,7 +72,12 @@ function Fields({ business, initial, search }: Props) {
             words: <code className="value font-semibold">{rule.field}</code>,
             under: [readingWords[rule.reading], ...rule.forms].join(', '),
           })}
-          start={{ ...fill.start!({}, names), field }}
+          start={{
+            ...fill.start!({}, names),
+            field: given.get('field') ?? '',
+            forms: given.getAll('form'),
+            ...(reading && reading in readingWords ? { reading } : {}),
+          }}
           beside={{ capture: view.rules }}
           title={(rule) => rule.field}
           offers={offersOf(view)}

@@ -95,10 +95,7 @@ function Form({ business, view, form }: { business: string; view: FormsView; for
                   </span>
                   <Words text={mend} />{' '}
                   {problem.code === 'unfilled' && view.mayChange && (
-                    <a
-                      className="quiet-link"
-                      href={`/b/${business}/capture/fields?new=yes&field=${encodeURIComponent(problem.field)}`}
-                    >
+                    <a className="quiet-link" href={ruleAddress(business, form.form, problem)}>
                       Write a rule
                     </a>
                   )}
@@ -149,6 +146,10 @@ function Form({ business, view, form }: { business: string; view: FormsView; for
     </section>
   );
 }
+
+/** Where a rule for a field that nothing fills is written, with what its name asks for. */
+const ruleAddress = (business: string, form: string, { field, reading }: { field: string; reading: string | null }) =>
+  `/b/${business}/capture/fields?${new URLSearchParams({ new: 'yes', field, form, ...(reading ? { reading } : {}) })}`;
 
 function FilledWith({ business, field, rule }: { business: string; field: string; rule: FillRule | undefined }) {
   if (rule)

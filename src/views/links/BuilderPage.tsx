@@ -12,6 +12,7 @@ import {
   type TagValue,
 } from '../../core/links';
 import type { MakingView } from '../../core/links/view';
+import { useWritten } from '../../ui/form/useWritten';
 import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
 import { Combobox } from '../../ui/pick/Combobox';
@@ -71,10 +72,16 @@ function Builder({ business, initial, search }: Props) {
   const client = useQueryClient();
   const view = useView(`${api}/making`, initial);
   const { plan } = view;
-  const [state, setState] = useState<State>(() => begin(initial, new URLSearchParams(search)));
+  const written = useWritten<State>(
+    `${business} link ${search}`,
+    begin(initial, new URLSearchParams(search)),
+    (one) => one.landing === '' && Object.values(one.tags).every((value) => value === ''),
+  );
+  const state = written.value;
+  const setState = written.set;
   const { landing, tags } = state;
 
-  /** Takes a page or a whole link: its tags go into their fields. */
+  /** Takes a page or a whole link that was pasted: its tags go into their fields. */
   const take = (text: string) => {
     const read = /[?#&]/.test(text) ? readLink(text, plan) : null;
     if (!read) return setState({ ...state, landing: text, pasted: [] });
@@ -107,10 +114,17 @@ function Builder({ business, initial, search }: Props) {
   const [use, setUse] = useState<LinkUse>({ usedIn: 'other', place: '', owner: '' });
   const keep = useMutation({
     mutationFn: () => sendJson(api, { links: [{ landing, tags: Object.fromEntries(values), ...use }] }),
-    onSuccess: () => client.invalidateQueries(),
+    onSuccess: () => {
+      written.saved();
+      return client.invalidateQueries();
+    },
   });
   const setTag = (tag: string, value: string) => {
     setState({ ...state, tags: { ...tags, [tag]: value } });
+    keep.reset();
+  };
+  const clear = () => {
+    setState({ landing: '', tags: {}, pasted: [] });
     keep.reset();
   };
   const good = link !== '' && problems.length === 0;
@@ -140,6 +154,9 @@ function Builder({ business, initial, search }: Props) {
                   {keep.isSuccess ? 'Saved' : 'Save link'}
                 </button>
               )}
+              <button type="button" className="quiet-link cursor-pointer" onClick={clear}>
+                Clear
+              </button>
             </div>
           </div>
         ) : (
@@ -180,7 +197,8 @@ function Builder({ business, initial, search }: Props) {
                 value={landing}
                 choices={view.landings.map((value) => ({ value }))}
                 placeholder="paste a page, or any link"
-                onChange={take}
+                onChange={(text) => setState({ ...state, landing: text, pasted: [] })}
+                onPaste={take}
               />
             </div>
           </div>

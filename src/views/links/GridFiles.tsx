@@ -38,7 +38,12 @@ export function GridFiles({
   const keys = linkColumns(view.plan).map(({ key }) => key);
   const cells = writeTabbed([keys, ...rows.map(cellsOf).map((row) => keys.map((key) => row[key] ?? ''))]);
   const save = useMutation({
-    mutationFn: () => sendJson(`/api/b/${business}/column-orders`, { name, columns: listed }),
+    mutationFn: () =>
+      sendJson(`/api/b/${business}/column-orders`, {
+        name,
+        columns: listed,
+        ...(order === '' ? {} : { replaces: order }),
+      }),
     onSuccess: () => client.invalidateQueries(),
   });
   const read = useMutation({

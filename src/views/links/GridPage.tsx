@@ -1,11 +1,12 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { readTabbed } from '../../core/grid/cells';
 import { combine, landingColumn, repairRows, type GridRow } from '../../core/links';
 import type { MakingView } from '../../core/links/view';
 import { count, counted } from '../../core/strands';
 import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
+import { keepWritten, readWritten } from '../../ui/form/written';
 import { useHistory } from '../../ui/grid/useHistory';
 import { Copy } from '../../ui/text/Copy';
 import { sendJson } from '../../ui/text/read';
@@ -35,7 +36,13 @@ function Grid({ business, initial }: Props) {
   const api = `/api/b/${business}/links`;
   const client = useQueryClient();
   const view = useView(`${api}/making`, initial);
+  const place = `${business} many links`;
   const rows = useHistory(emptyRows);
+  const { begin } = rows;
+  useEffect(() => {
+    const written = readWritten<GridRow[]>(place);
+    if (written) begin(written);
+  }, [place, begin]);
   const { made, busy } = useMadeRows(view.plan, rows.value);
   const filled = rows.value.map((row, index) => ({ row, index })).filter(({ row }) => !isEmpty(row));
   const links = filled.flatMap(({ index }) => made[index]?.link || []);
@@ -51,11 +58,15 @@ function Grid({ business, initial }: Props) {
             tags: Object.fromEntries(Object.entries(row.tags).filter(([, value]) => value !== '')),
           })),
       }) as Promise<{ added: number; known: number }>,
-    onSuccess: () => client.invalidateQueries(),
+    onSuccess: () => {
+      keepWritten(place, null);
+      return client.invalidateQueries();
+    },
   });
   const repair = repairRows(rows.value, filled.length > 0 ? made : []);
   const set = (next: GridRow[]) => {
     rows.set(next);
+    keepWritten(place, next.every(isEmpty) ? null : next);
     keep.reset();
   };
   const sentence =

@@ -5,6 +5,7 @@ import { shortLinkSchema } from '../../core/links/short-link';
 import type { ShortLinkView } from '../../core/links/view';
 import { Field } from '../../ui/form/Field';
 import { Problem } from '../../ui/form/Problem';
+import { useFocusFirst } from '../../ui/form/useFocusFirst';
 import { useAppForm } from '../../ui/form/useAppForm';
 import { sendJson } from '../../ui/text/read';
 import { fromLocalField, toLocalField } from '../../ui/text/time';
@@ -50,6 +51,7 @@ export function ShortForm({
     name: `${business} short link ${link?.path ?? 'new'}`,
     schema: formSchema,
     isStored: link !== null,
+    secret: 'password',
     values: {
       path: link?.path ?? '',
       destination: link?.destination ?? '',
@@ -73,11 +75,13 @@ export function ShortForm({
     mutationFn: (retired: boolean) => sendJson(`${api}/retire`, { retired }),
     onSuccess: () => client.invalidateQueries(),
   });
+  const first = useFocusFirst<HTMLFormElement>(link === null);
   const common = { form, disabled: !mayChange };
   const [leadsTo, held, opensFreely] = form.watch(['destination', 'wins', 'opensFreely']);
   const opened = openedAt(leadsTo, held);
   return (
     <form
+      ref={first}
       className="sheet flex flex-col gap-3 p-5"
       aria-label={link ? link.path : 'New short link'}
       onSubmit={form.onSubmit}

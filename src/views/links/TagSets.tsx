@@ -17,6 +17,7 @@ export function TagSets({
 }) {
   const client = useQueryClient();
   const [name, setName] = useState('');
+  const same = view.tagSets.find((set) => set.name === name.trim());
   const onSuccess = () => {
     setName('');
     return client.invalidateQueries();
@@ -25,6 +26,7 @@ export function TagSets({
     mutationFn: () =>
       sendJson(`/api/b/${business}/tag-sets`, {
         name,
+        ...(same ? { id: same.id, usedIn: same.usedIn } : {}),
         tags: Object.fromEntries(Object.entries(tags).map(([tag, value]) => [tag, [value]])),
       }),
     onSuccess,
@@ -80,12 +82,14 @@ export function TagSets({
             onChange={(event) => setName(event.target.value)}
           />
           <button className="button" disabled={name.trim() === '' || save.isPending}>
-            Save
+            {same ? 'Replace it' : 'Save'}
           </button>
         </form>
       )}
+      {same && <p className="text-quiet mt-1">“{same.name}” is there already; these tags would take its place.</p>}
       {(save.error ?? retire.error) && (
         <p role="alert" className="text-error mt-2">
+          {same && <p className="text-quiet mt-1">“{same.name}” is there already; these tags would take its place.</p>}
           {(save.error ?? retire.error)!.message}
         </p>
       )}

@@ -7,6 +7,7 @@ import type { CampaignsView, CampaignView } from '../../core/plan/campaign-view'
 import type { Plan } from '../../core/plan';
 import { Field } from '../../ui/form/Field';
 import { Problem } from '../../ui/form/Problem';
+import { useFocusFirst } from '../../ui/form/useFocusFirst';
 import { useAppForm } from '../../ui/form/useAppForm';
 import { sendJson } from '../../ui/text/read';
 import { PartField } from './NameTrial';
@@ -37,11 +38,12 @@ export function CampaignForm({ business, api, view, row, onDone }: Props) {
     mutationFn: () => sendJson(`${api}/${row!.id}/retire`, { retired: true }),
     onSuccess: onDone,
   });
+  const first = useFocusFirst<HTMLFormElement>(row === null);
   const title = row ? row.friendly || row.name : 'New campaign';
   const disabled = !view.mayChange;
   const common = { form, disabled };
   return (
-    <form className="sheet flex flex-col gap-3 p-5" aria-label={title} onSubmit={form.onSubmit} noValidate>
+    <form ref={first} className="sheet flex flex-col gap-3 p-5" aria-label={title} onSubmit={form.onSubmit} noValidate>
       <h2 className="text-base">{title}</h2>
       <Field {...common} name="friendly" words="What people call it" />
       {!disabled && (

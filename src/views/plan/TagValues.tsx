@@ -20,6 +20,8 @@ export function TagValues({
   onEdit: (values: PlannedValue[]) => void;
 }) {
   const [find, setFind] = useState('');
+  /** The row that was just added, which is written next. */
+  const [added, setAdded] = useState(-1);
   const { values } = rule;
   const shown = values
     .map((planned, index) => ({ ...planned, index }))
@@ -73,6 +75,7 @@ export function TagValues({
                   value={value}
                   disabled={!mayChange}
                   spellCheck={false}
+                  autoFocus={index === added}
                   onChange={(event) => set(index, { value: event.target.value })}
                 />
               </td>
@@ -111,7 +114,14 @@ export function TagValues({
       )}
       {mayChange && (
         <p className="px-5 py-3">
-          <button type="button" className="button" onClick={() => onEdit([...values, { value: '', label: '' }])}>
+          <button
+            type="button"
+            className="button"
+            onClick={() => {
+              setAdded(values.length);
+              onEdit([...values, { value: '', label: '' }]);
+            }}
+          >
             Add a value
           </button>
           <span className="text-quiet ml-3">or paste cells from a spreadsheet here</span>
