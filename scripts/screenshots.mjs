@@ -68,6 +68,11 @@ async function takeAll(places, password) {
   };
 
   const page = await open('light');
+  /** Until its script runs a page takes no typing. */
+  const visit = async (url) => {
+    await page.goto(url);
+    await page.locator('html[data-ready]').waitFor();
+  };
   const home = `${places.avrix}/b/larkmoor`;
   await take(page, 'sign-in', `${places.avrix}/sign-in`);
   await signIn(page);
@@ -81,7 +86,7 @@ async function takeAll(places, password) {
   await page.locator('tbody a').first().click();
   await page.waitForURL(/\/leads\//);
   await take(page, 'trace-confirmed');
-  await page.goto(`${home}/tokens`);
+  await visit(`${home}/tokens`);
   for (const [name, people] of [
     ['board of the fleet desk', false],
     ['nightly export', true],
@@ -94,13 +99,9 @@ async function takeAll(places, password) {
   await take(page, 'tokens');
   await take(page, 'plan', `${home}/plan?tag=utm_medium`);
   await take(page, 'plan-agree', `${home}/plan/channels?medium=display`);
-  /** Until its script runs a page takes no typing. */
-  const visit = async (url) => {
-    await page.goto(url);
-    await page.locator('html[data-ready]').waitFor();
-  };
   await visit(`${home}/links?campaign=uk-27q1-fleet-letter`);
   await page.locator('#tag-utm_content').fill('top');
+  await page.keyboard.press('Tab');
   await take(page, 'links');
   await visit(`${home}/links/many`);
   await page.getByRole('combobox', { name: 'Tag set' }).selectOption({ label: 'Letter, top and foot' });

@@ -96,11 +96,12 @@ test('a form that appears late is filled, and one that was never sent is seen an
   await page.waitForURL(/capture\/fields/);
   await ready(page);
   await expect(page.getByLabel('Field', { exact: true })).toHaveValue('utm_term');
-  await page.getByLabel('Reading').selectOption({ label: 'the term' });
+  // What its name asks for is offered, for the form that was looked at.
+  await expect(page.getByLabel('Reading')).toHaveValue('last_term');
   await page.getByRole('button', { name: 'Add to draft' }).click();
   await expect(page.getByRole('link', { name: '2 not live' })).toBeVisible();
   await open(page, '/not-live');
-  await expect(page.getByText('The field utm_term of every form gets the term.')).toBeVisible();
+  await expect(page.getByText('The field utm_term of late-form gets the term.')).toBeVisible();
   await expect(page.getByText('Each sending of the form late-form is an enquiry, called “late-form”.')).toBeVisible();
   await page.getByRole('button', { name: 'Drop them all' }).click();
   await expect(page.getByRole('heading', { name: 'Everything is live.' })).toBeVisible();

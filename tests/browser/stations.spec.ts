@@ -62,6 +62,7 @@ test.describe('the link builder', () => {
 
     await open(page, '/links');
     await page.getByLabel('Landing page').fill('larkmoor.localhost/shop');
+    await page.keyboard.press('Tab');
     await set.getByRole('button', { name: 'Use' }).click();
     await expect(link(page)).toHaveText('https://larkmoor.localhost/shop?utm_source=larkmoor-letter&utm_medium=email');
     await set.getByRole('button', { name: 'Retire Care letters' }).click();
