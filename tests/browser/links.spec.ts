@@ -188,6 +188,26 @@ test('a new short link takes no path that is there, may be called “new”, and
   await expect(page.getByRole('form', { name: 'New short link' }).getByLabel('Its own path')).toHaveValue('');
 });
 
+test('what somebody else changes while a field is written is named beside it, and what is typed stays', async ({
+  page,
+}) => {
+  await open(page, '/links/short?path=cargo-fair');
+  await page.getByLabel('Leads to').fill(`${places.larkmoor}/care`);
+  await page.evaluate(async (destination) => {
+    const read = (await (await fetch('/api/b/larkmoor/short-links')).json()) as { rows: Record<string, unknown>[] };
+    const { id, path, wins, status, expiresAt } = read.rows.find((row) => row.path === 'cargo-fair')!;
+    await fetch(`/api/b/larkmoor/short-links/${String(id)}`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ path, wins, status, expiresAt, destination }),
+    });
+  }, `${places.larkmoor}/shop`);
+  await expect(page.getByText(`Changed meanwhile: now ${places.larkmoor}/shop`)).toBeVisible();
+  await expect(page.getByLabel('Leads to')).toHaveValue(`${places.larkmoor}/care`);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByLabel('Leads to')).toHaveValue(`${places.larkmoor}/shop`);
+});
+
 test('a short link with a password asks for it, and one that is over says so', async ({ page }) => {
   await open(page, '/links/short?new=yes');
   await page.getByLabel('Its own path').fill('trade-prices');

@@ -8,7 +8,7 @@ export interface Open {
   isNew: boolean;
   /** The address of one. */
   href(id: string): string;
-  open(id: string): void;
+  pick(id: string): void;
   make(): void;
   close(): void;
 }
@@ -24,7 +24,7 @@ export function useOpen(name: string, search: string): Open {
     id: fresh ? '' : id,
     isNew: fresh !== '',
     href: (one) => `?${new URLSearchParams({ [name]: one })}`,
-    open: (next) => goTo({ [name]: next, new: '' }),
+    pick: (next) => goTo({ [name]: next, new: '' }),
     make: () => goTo({ [name]: '', new: 'yes' }),
     close: () => goTo({ [name]: '', new: '' }),
   };

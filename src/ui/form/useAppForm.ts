@@ -1,12 +1,25 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useEffect, useRef, useState } from 'react';
-import { useForm, type DefaultValues, type FieldValues, type Path, type UseFormReturn } from 'react-hook-form';
+import {
+  useForm,
+  type DefaultValues,
+  type FieldValues,
+  type Path,
+  type PathValue,
+  type UseFormReturn,
+} from 'react-hook-form';
 import { z } from 'zod';
 import { ApiProblem } from '../text/read';
 import { keepWritten, readWritten } from './written';
 
 // Zod would compile its checks with `eval`, which the content security policy forbids.
 z.config({ jitless: true });
+
+/** What is kept in the tab: what is written, and what it was when the writing began. */
+interface Kept<Fields> {
+  began: Fields;
+  written: Fields;
+}
 
 export interface AppForm<Fields extends FieldValues> extends Pick<
   UseFormReturn<Fields>,
@@ -61,11 +74,16 @@ export function useAppForm<Schema extends z.ZodType<FieldValues, FieldValues>>({
   const dirty = Object.keys(dirtyFields);
   const text = JSON.stringify(values);
 
-  // What was written before the page was left.
+  // What was written before the page was left; fields that were not touched are as they are stored now.
+  const { setValue } = form;
   useEffect(() => {
-    const written = readWritten<Fields>(name);
-    if (written) reset(written, { keepDefaultValues: true });
-  }, [name, reset]);
+    const kept = readWritten<Kept<Fields>>(name);
+    if (!kept) return;
+    setBegan(kept.began);
+    for (const field of Object.keys(kept.written) as Path<Fields>[])
+      if (JSON.stringify(kept.written[field]) !== JSON.stringify(kept.began[field]))
+        setValue(field, kept.written[field] as PathValue<Fields, Path<Fields>>, { shouldDirty: true });
+  }, [name, setValue]);
 
   // Fields that nobody has touched follow what is stored.
   const known = useRef(text);
@@ -78,11 +96,13 @@ export function useAppForm<Schema extends z.ZodType<FieldValues, FieldValues>>({
   }, [text, reset]);
 
   useEffect(() => {
-    const { unsubscribe } = form.watch((written) => {
-      keepWritten(name, secret === undefined ? written : { ...written, [secret]: '' });
+    // Without a name it is the form that follows what is stored, and nobody who writes.
+    const { unsubscribe } = form.watch((written, { name: changed }) => {
+      if (changed === undefined) return;
+      keepWritten(name, { began, written: secret === undefined ? written : { ...written, [secret]: '' } });
     });
     return unsubscribe;
-  }, [form, name, secret]);
+  }, [form, name, secret, began]);
 
   const submit = form.handleSubmit(async (wanted) => {
     try {

@@ -58,7 +58,7 @@ export function RuleStation<Kind extends RuleKindName>(props: Props<Kind>) {
         label={label}
         items={rules.map((rule) => ({ ...item(rule), id: idOf(rule), href: open.href(idOf(rule)) }))}
         current={current}
-        onPick={(id) => open.open(id)}
+        onPick={(id) => open.pick(id)}
         fresh={stored ? null : fresh}
       />
       <Editor key={current} {...props} stored={stored} />
@@ -101,7 +101,7 @@ function Editor<Kind extends RuleKindName>({
           />
         )}
         {parts.beneath?.(editor)}
-        {view.mayChange && <DraftBar {...bar} onDone={() => open.open(at.idOf(rule))} />}
+        {view.mayChange && <DraftBar {...bar} onDone={() => open.pick(at.idOf(rule))} />}
         {view.mayChange && stored && canGo && (
           <TakeOut business={business} name={{ kind, id: at.idOf(stored) }} onDone={() => open.close()} />
         )}

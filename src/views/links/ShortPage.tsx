@@ -41,7 +41,7 @@ function Short({ business, initial, search }: Props) {
       className: 'whitespace-nowrap',
       cell: (row) => (
         <>
-          <PickLink href={open.href(row.path)} className="quiet-link font-semibold" onPick={() => open.open(row.path)}>
+          <PickLink href={open.href(row.path)} className="quiet-link font-semibold" onPick={() => open.pick(row.path)}>
             <code className="value">/go/{row.path}</code>
           </PickLink>
           {row.state !== 'open' && <span className="block text-[12.5px]">{row.state}</span>}
@@ -106,7 +106,7 @@ function Short({ business, initial, search }: Props) {
               label: 'Find a short link',
               in: (row) => `${row.path} ${row.destination}`,
             }}
-            keys={{ Enter: ({ path }) => open.open(path) }}
+            keys={{ Enter: ({ path }) => open.pick(path) }}
             isOpen={({ path }) => path === open.id}
             rowClass={({ state }) => (state === 'open' ? '' : 'text-quiet')}
             none="None yet."
@@ -121,7 +121,7 @@ function Short({ business, initial, search }: Props) {
               mayChange={view.mayChange}
               timeZone={view.timeZone}
               onSaved={(path) => {
-                open.open(path);
+                open.pick(path);
                 void client.invalidateQueries();
               }}
               onClose={() => open.close()}

@@ -59,7 +59,7 @@ function Campaigns({ business, initial, search }: Props) {
           <PickLink
             href={open.href(campaign.id)}
             className="quiet-link font-semibold"
-            onPick={() => open.open(campaign.id)}
+            onPick={() => open.pick(campaign.id)}
           >
             {campaign.friendly || campaign.name}
           </PickLink>
@@ -162,7 +162,7 @@ function Campaigns({ business, initial, search }: Props) {
             }
             csv={`${api}.csv`}
             keys={{
-              Enter: ({ id }) => open.open(id),
+              Enter: ({ id }) => open.pick(id),
               l: ({ name }) => location.assign(`/b/${business}/links?campaign=${encodeURIComponent(name)}`),
             }}
             isOpen={({ id }) => id === open.id}
