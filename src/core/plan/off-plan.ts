@@ -36,7 +36,7 @@ export function findOffPlan(plan: Plan, arrived: ArrivedValue[]): OffPlanValue[]
     .sort((a, b) => b.arrivals - a.arrivals || a.value.localeCompare(b.value));
 }
 
-/** What a change of the plan does to values: those it would put off plan, and those it would take in. */
+/** What a change of the plan does to values: those that would no longer fit, and those that would fit now. */
 export function comparePlans(before: Plan, after: Plan, arrived: ArrivedValue[]) {
   const key = ({ tag, value }: ArrivedValue) => `${tag} ${value}`;
   const offBefore = new Map(findOffPlan(before, arrived).map((one) => [key(one), one]));

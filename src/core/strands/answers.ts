@@ -33,7 +33,7 @@ export const lineAnswerSchema = z.object({
     }),
   ),
   enquiriesBeside: z.number().int().describe('Enquiries without any known click or tagged landing.'),
-  noCustomers: z.number().int().describe('Strands of no customers, such as bots; counted nowhere.'),
+  noCustomers: z.number().int().describe('Strands of staff and bots; counted nowhere.'),
   countedLandings: z
     .number()
     .int()

@@ -32,7 +32,7 @@ export const strandListSchema = listSchema.extend({
     .string()
     .regex(/^[a-z_]{0,40}$/)
     .catch(''),
-  /** Those marked so instead, wherever they are; `any`: all that are no customers. */
+  /** Those marked so instead, wherever they are; `any`: all of staff and bots. */
   mark: z.enum([...marks, 'any']).catch(''),
   sort: z.enum(['first_at', 'campaign', 'company']).catch('first_at'),
 });

@@ -23,7 +23,7 @@ interface Kept<Fields> {
 
 export interface AppForm<Fields extends FieldValues> extends Pick<
   UseFormReturn<Fields>,
-  'register' | 'watch' | 'setValue' | 'getValues'
+  'register' | 'watch' | 'setValue'
 > {
   onSubmit: (event: { preventDefault(): void }) => void;
   /** What is wrong with a field, as its schema or the server says; undefined where nothing is. */
@@ -123,7 +123,6 @@ export function useAppForm<Schema extends z.ZodType<FieldValues, FieldValues>>({
     register: form.register,
     watch: form.watch,
     setValue: form.setValue,
-    getValues: form.getValues,
     onSubmit: (event) => {
       event.preventDefault();
       clearErrors('root');

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { keepWritten, readWritten } from './written';
 
 /**
@@ -10,7 +10,6 @@ import { keepWritten, readWritten } from './written';
  */
 export function useWritten<T>(name: string, start: T, isBlank: (written: T) => boolean) {
   const [value, setValue] = useState(start);
-  const begin = useRef(start);
   useEffect(() => {
     const written = readWritten<T>(name);
     if (written) setValue(written);
@@ -22,8 +21,7 @@ export function useWritten<T>(name: string, start: T, isBlank: (written: T) => b
   return {
     value,
     set,
-    /** It is saved: it stays on the screen and is not here again. */
+    /** It is saved: it stays on the screen, and is not there again when the page is opened anew. */
     saved: () => keepWritten(name, null),
-    clear: () => set(begin.current),
   };
 }

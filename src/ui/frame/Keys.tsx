@@ -1,6 +1,6 @@
 import { useEffect, useRef } from 'react';
 import { Key } from '../keys/Key';
-import { isPlainKey } from '../keys/plain-key';
+import { isPlainKey, isTyping } from '../keys/plain-key';
 
 const words: [keys: string, what: string][] = [
   ['g 0', 'the line'],
@@ -24,7 +24,7 @@ export function Keys() {
     let before = '';
     const onKey = (event: KeyboardEvent) => {
       // Escape leaves a field, so that single keys work again.
-      if (event.key === 'Escape' && !event.defaultPrevented) (document.activeElement as HTMLElement | null)?.blur();
+      if (event.key === 'Escape' && isTyping(event) && !event.defaultPrevented) (event.target as HTMLElement).blur();
       if (!isPlainKey(event)) return;
       const pressed = before === 'g' ? `g ${event.key}` : event.key;
       before = event.key === 'g' ? 'g' : '';

@@ -1,12 +1,11 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useRef, useState, type ClipboardEvent, type KeyboardEvent, type ReactNode } from 'react';
+import { useRef, useState, type ClipboardEvent, type KeyboardEvent, type MouseEvent, type ReactNode } from 'react';
+import { CellField, type CellShape } from './CellField';
 import { fillDown, isBlank, pasteCells, readTabbed, type CellColumn, type Cells } from '../../core/grid/cells';
 
-export interface GridColumn extends CellColumn {
+export interface GridColumn extends CellColumn, CellShape {
   /** Px. */
   width: number;
-  /** Of a column that holds one of a few values: each with its words. */
-  options?: readonly (readonly [value: string, words: string])[];
 }
 
 interface Props {
@@ -97,7 +96,6 @@ export function EditGrid(props: Props) {
       moveTo(isLast && rows.length >= most ? row : row + 1, row, key, false);
     } else if (pressed === 'delete' && last > first)
       onRows(rows.map((cells, at) => (at >= first && at <= last ? { ...cells, [key]: '' } : cells)));
-    else if (pressed === 'escape') (event.target as HTMLElement).blur();
     else return;
     event.preventDefault();
   };
@@ -176,18 +174,21 @@ export function EditGrid(props: Props) {
                   aria-selected={isMarked(index, column.key)}
                   className={`px-0.5 ${isMarked(index, column.key) ? 'bg-base-300' : ''}`}
                 >
-                  <Cell
+                  <CellField
                     column={column}
-                    row={index}
+                    data-cell={`${index} ${column.key}`}
+                    aria-label={`${column.heading}, row ${index + 1}`}
+                    aria-invalid={props.wrong?.(index, column.key) !== undefined}
+                    title={props.wrong?.(index, column.key)}
+                    className={`h-7 w-full rounded-[3px] bg-transparent px-2 ${props.wrong?.(index, column.key) ? 'border-error border-b-2' : ''}`}
                     value={rows[index]![column.key] ?? ''}
-                    wrong={props.wrong?.(index, column.key)}
                     disabled={disabled}
                     onChange={(value) =>
                       onRows(rows.map((cells, at) => (at === index ? { ...cells, [column.key]: value } : cells)))
                     }
-                    onKeyDown={(event) => onKey(event, index, column.key)}
-                    onPaste={(event) => onPaste(event, index, column.key)}
-                    onMouseDown={(event) => setMarked(markedBy(event.shiftKey, marked, index, column.key))}
+                    onKeyDown={(event: KeyboardEvent) => onKey(event, index, column.key)}
+                    onPaste={(event: ClipboardEvent) => onPaste(event, index, column.key)}
+                    onMouseDown={(event: MouseEvent) => setMarked(markedBy(event.shiftKey, marked, index, column.key))}
                   />
                 </span>
               ))}
@@ -219,53 +220,5 @@ function Row({ look, children }: { look: { columns: string; width: string }; chi
     >
       {children}
     </div>
-  );
-}
-
-interface CellProps {
-  column: GridColumn;
-  row: number;
-  value: string;
-  wrong: string | undefined;
-  disabled: boolean;
-  onChange: (value: string) => void;
-  onKeyDown: (event: KeyboardEvent) => void;
-  onPaste: (event: ClipboardEvent) => void;
-  onMouseDown: (event: React.MouseEvent) => void;
-}
-
-function Cell({ column, row, value, wrong, disabled, onChange, ...handlers }: CellProps) {
-  const props = {
-    ...handlers,
-    'data-cell': `${row} ${column.key}`,
-    'aria-label': `${column.heading}, row ${row + 1}`,
-    'aria-invalid': wrong !== undefined,
-    title: wrong,
-    disabled,
-  };
-  const look = `h-7 w-full rounded-[3px] bg-transparent px-2 ${wrong ? 'border-error border-b-2' : ''}`;
-  if (column.options)
-    return (
-      <select
-        {...props}
-        className={look}
-        value={value || column.options[0]![0]}
-        onChange={(event) => onChange(event.target.value)}
-      >
-        {column.options.map(([option, words]) => (
-          <option key={option} value={option}>
-            {words}
-          </option>
-        ))}
-      </select>
-    );
-  return (
-    <input
-      {...props}
-      className={`value ${look}`}
-      value={value}
-      spellCheck={false}
-      onChange={(event) => onChange(event.target.value)}
-    />
   );
 }

@@ -3,8 +3,12 @@
  * page says so in `data-single-keys`).
  */
 export function isPlainKey(event: KeyboardEvent): boolean {
-  const target = event.target as HTMLElement;
-  const typing = target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName);
   const off = document.documentElement.dataset.singleKeys === 'off';
-  return !off && !typing && !event.ctrlKey && !event.metaKey && !event.altKey;
+  return !off && !isTyping(event) && !event.ctrlKey && !event.metaKey && !event.altKey;
+}
+
+/** True where a key goes into a field. */
+export function isTyping({ target }: KeyboardEvent): boolean {
+  const { isContentEditable, tagName } = target as HTMLElement;
+  return isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(tagName);
 }

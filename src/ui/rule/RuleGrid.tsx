@@ -4,6 +4,7 @@ import { ruleKind, type RuleChange, type RuleKindName, type RuleOf } from '../..
 import { columnsOf, rowOf, ruleOf, type RuleColumn } from '../../core/rules/rows';
 import type { Beside } from '../../core/rules/says';
 import { counted } from '../../core/strands';
+import { CellField } from '../grid/CellField';
 import { EditGrid } from '../grid/EditGrid';
 import { useHistory } from '../grid/useHistory';
 import { FindField } from '../list/FindField';
@@ -134,9 +135,10 @@ export function RuleGrid<Kind extends RuleKindName>({
             </select>
             <span className="text-quiet">to</span>
             <span className="w-48">
-              <ValueField
+              <CellField
                 column={manyColumn}
-                label="Value for all shown"
+                aria-label="Value for all shown"
+                className="field w-full"
                 value={many.value}
                 onChange={(value) => setMany({ ...many, value })}
               />
@@ -241,43 +243,5 @@ function Conflicts({
         </button>
       </div>
     </div>
-  );
-}
-
-/** A value for a column, whatever the row. */
-function ValueField({
-  column,
-  label,
-  value,
-  onChange,
-}: {
-  column: RuleColumn;
-  label: string;
-  value: string;
-  onChange: (value: string) => void;
-}) {
-  if (column.options)
-    return (
-      <select
-        className="field w-full"
-        aria-label={label}
-        value={value || column.options[0]![0]}
-        onChange={(event) => onChange(event.target.value)}
-      >
-        {column.options.map(([option, words]) => (
-          <option key={option} value={option}>
-            {words}
-          </option>
-        ))}
-      </select>
-    );
-  return (
-    <input
-      className="field value w-full"
-      aria-label={label}
-      value={value}
-      spellCheck={false}
-      onChange={(event) => onChange(event.target.value)}
-    />
   );
 }

@@ -19,6 +19,9 @@ interface Props {
   search: string;
 }
 
+/** What the address may say of a rule that is made: a field that nothing fills, its form and what its name asks for. */
+const offered = ['field', 'form', 'reading'];
+
 /** The fill rules: each a sentence, with what it would have put into the forms that were sent. */
 export function FieldsPage(props: Props) {
   return (
@@ -30,10 +33,11 @@ export function FieldsPage(props: Props) {
 
 function Fields({ business, initial, search }: Props) {
   const view = useView(`/api/b/${business}/capture/fields`, initial, whileWriting);
-  const open = useOpen('rule', search);
+  const open = useOpen('rule', search, offered);
   const [as, setAs] = useAddressPart('as', search);
-  const given = new URLSearchParams(search);
-  const reading = given.get('reading') as Reading | null;
+  const [field] = useAddressPart('field', search);
+  const [form] = useAddressPart('form', search);
+  const [reading] = useAddressPart('reading', search);
   const rules = view.rules.fill;
   const names = rules.map(({ id }) => id);
   return (
@@ -74,9 +78,9 @@ function Fields({ business, initial, search }: Props) {
           })}
           start={{
             ...fill.start!({}, names),
-            field: given.get('field') ?? '',
-            forms: given.getAll('form'),
-            ...(reading && reading in readingWords ? { reading } : {}),
+            field,
+            forms: form ? [form] : [],
+            ...(reading in readingWords ? { reading: reading as Reading } : {}),
           }}
           beside={{ capture: view.rules }}
           title={(rule) => rule.field}
