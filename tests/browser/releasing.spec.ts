@@ -30,7 +30,8 @@ test('what two people write on one rule: the second is shown both, and chooses',
   await put(other);
   await expect(other.getByText('In the draft,').first()).toBeVisible();
 
-  // What Anna is writing stays, whatever the page reads anew meanwhile.
+  // Anna is told without doing anything, and what she is writing stays, whatever the page reads anew meanwhile.
+  await expect(anna.getByText('Maud changed this rule meanwhile.')).toBeVisible();
   await anna.getByLabel('Idle minutes that end a visit').fill('31');
   await anna.getByRole('region', { name: 'Visits' }).getByRole('button', { name: 'Add to draft' }).click();
   await expect(anna.getByText('Maud changed this rule meanwhile.')).toBeVisible();

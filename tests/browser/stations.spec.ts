@@ -69,6 +69,23 @@ test.describe('the link builder', () => {
     await expect(set).toHaveCount(0);
   });
 
+  test('offers what is known while typing, found by its words, and taken by keys alone', async ({ page }) => {
+    await open(page, '/links');
+    const campaign = page.getByLabel('Campaign', { exact: true });
+    await campaign.focus();
+    await page.keyboard.type('bakery run');
+    const offered = page.locator('[role=listbox] [role=option]');
+    await expect(offered).toHaveCount(1);
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('Enter');
+    await expect(campaign).toHaveValue('ie-27q1-fleet-bakery');
+    await expect(offered).toHaveCount(0);
+    // What is not known stays as it is typed.
+    await campaign.fill('uk-27q1-fleet-of-our-own');
+    await page.keyboard.press('Tab');
+    await expect(campaign).toHaveValue('uk-27q1-fleet-of-our-own');
+  });
+
   test('lets a platform fill in values, previews a click, and warns of names that freeze', async ({ page }) => {
     await open(page, '/links?campaign=uk-27q1-fleet-winterproof');
     await page.getByLabel('Source').fill('quillsearch');

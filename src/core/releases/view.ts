@@ -1,5 +1,11 @@
 import type { Sentence } from '../strands/sentence';
-import type { RuleName } from '../rules';
+import type { ChangedRule, RuleName } from '../rules';
+
+/** Whether rules are as they were: the number of the live release, and what the draft changes. */
+export interface DraftState {
+  release: number;
+  changed: ChangedRule[];
+}
 
 /** One rule as the draft changes it: the sentence that is live, and the one that would be. */
 export interface ChangeView extends RuleName {

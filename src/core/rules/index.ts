@@ -42,6 +42,8 @@ export interface RuleName {
 /** A rule that is not as it is live, and who changed it last. */
 export interface ChangedRule extends RuleName {
   by: string;
+  /** UTC, ISO 8601. */
+  changedAt: string;
 }
 
 export interface RuleChange extends RuleName {

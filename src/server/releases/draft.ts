@@ -4,7 +4,7 @@ import { AvrixError, fieldsWrong, type WrongField } from '../../core/errors';
 import { mayChange } from '../../core/people/rights';
 import type { ReleaseContent } from '../../core/releases';
 import { readChanges } from '../../core/releases/draft-schema';
-import type { ChangeView, NotLiveView } from '../../core/releases/view';
+import type { ChangeView, DraftState, NotLiveView } from '../../core/releases/view';
 import {
   applyChanges,
   isRuleKind,
@@ -67,11 +67,16 @@ export function makeDraft({ db, tables }: Context, releases: Releases) {
     const [release, stored] = await Promise.all([releases.live(businessId), rows(businessId)]);
     const live = release.content;
     const changes = changesOf(stored);
+    return { live, draft: applyChanges(live, changes), changed: await changedOf(stored) };
+  }
+
+  /** The rules that are not as they are live, each with who changed it last and when. */
+  async function changedOf(stored: DraftChangeRow[]): Promise<ChangedRule[]> {
     const names = await namesOf(stored.map(({ changedBy }) => changedBy));
-    const changed = stored.flatMap(({ kind, ruleId, changedBy }): ChangedRule[] =>
-      isRuleKind(kind) ? [{ kind, id: ruleId, by: names.get(changedBy) ?? 'somebody who left' }] : [],
-    );
-    return { live, draft: applyChanges(live, changes), changed };
+    return stored.flatMap(({ kind, ruleId, changedBy, changedAt }): ChangedRule[] => {
+      const by = names.get(changedBy) ?? 'somebody who left';
+      return isRuleKind(kind) ? [{ kind, id: ruleId, by, changedAt: changedAt.toISOString() }] : [];
+    });
   }
 
   const count = makeLastKnown((businessId) => tables.draftChanges.count({ where: { businessId } }));
@@ -129,6 +134,12 @@ export function makeDraft({ db, tables }: Context, releases: Releases) {
     content,
     rows,
     namesOf,
+
+    /** What says whether rules are as they were: the release that is live, and what the draft changes. */
+    async state({ business }: Membership): Promise<DraftState> {
+      const [{ number }, stored] = await Promise.all([releases.live(business.id), rows(business.id)]);
+      return { release: number, changed: await changedOf(stored) };
+    },
 
     /** How many rules are not live, known within two seconds. */
     count: (businessId: string): Promise<number> => count.get(businessId),

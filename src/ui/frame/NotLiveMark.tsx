@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import type { NotLiveView } from '../../core/releases/view';
+import type { DraftState } from '../../core/releases/view';
 import { count } from '../../core/strands';
 import { onDraftChanged } from '../rule/draft-changed';
 import { readJson } from '../text/read';
@@ -10,8 +10,8 @@ export function NotLiveMark({ business, notLive }: { business: string; notLive: 
   useEffect(
     () =>
       onDraftChanged(() => {
-        readJson<NotLiveView>(`/api/b/${business}/draft`).then(
-          ({ changes }) => setRules(changes.length),
+        readJson<DraftState>(`/api/b/${business}/draft/state`).then(
+          ({ changed }) => setRules(changed.length),
           () => undefined,
         );
       }),

@@ -2,9 +2,6 @@ import { useQuery } from '@tanstack/react-query';
 import { readJson } from '../text/read';
 import { pageRead } from './Live';
 
-/** Ms after which a page on which rules are written looks whether somebody else changed one. */
-export const whileWriting = 10_000;
-
 /**
  * What a page shows: as the server drew it, and read anew when something was changed.
  * @param every ms after which it is read anew by itself

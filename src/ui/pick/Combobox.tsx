@@ -11,6 +11,9 @@ export interface Choice {
 /** Choices that are drawn; more are found by typing. */
 const mostDrawn = 60;
 
+/** Whether a choice of a field's list is marked, which Enter takes. */
+export const isChoosing = (field: EventTarget): boolean => (field as Element).hasAttribute('aria-activedescendant');
+
 /**
  * A field whose value is picked from what is known or typed: the choices are found by value and by words while typing.
  * What is typed stays as it is typed.
@@ -65,7 +68,7 @@ export function Combobox({
       items={found.slice(0, mostDrawn)}
       inputValue={value}
       onInputChange={onChange}
-      selectedKey={null}
+      selectedKey={isPicked ? value : null}
       onSelectionChange={(key) => {
         if (key === null) return;
         onChange(String(key));
@@ -91,8 +94,7 @@ export function Combobox({
         }}
         onKeyDown={(event) => {
           // Enter takes what is typed, where it does not take a choice.
-          const isChoosing = event.currentTarget.getAttribute('aria-activedescendant');
-          if (event.key === 'Enter' && !isChoosing) onDone?.(value);
+          if (event.key === 'Enter' && !isChoosing(event.currentTarget)) onDone?.(value);
         }}
       />
       <Popover

@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
 import type { CaptureBase } from '../../core/capture/station-view';
 import { StationFrame } from '../../ui/frame/StationFrame';
+import { useDraftWatch } from '../../ui/rule/useDraftWatch';
 
 type Section = 'Faults' | 'Kept' | 'Fields' | 'Swap tables' | 'Forms seen' | 'Elsewhere' | 'Not customers' | 'Install';
 
@@ -29,6 +30,7 @@ export function CaptureFrame({
   actions?: ReactNode;
   children: ReactNode;
 }) {
+  useDraftWatch(business);
   const parts = {
     label: 'Capture',
     home: `/b/${business}/capture`,

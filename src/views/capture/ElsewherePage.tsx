@@ -7,7 +7,7 @@ import { count, counted } from '../../core/strands';
 import { useOpen } from '../../ui/address/useOpen';
 import { FileButton } from '../../ui/files/FileButton';
 import { Live } from '../../ui/live/Live';
-import { useView, whileWriting } from '../../ui/live/useView';
+import { useView } from '../../ui/live/useView';
 import { NewRule, RuleStation } from '../../ui/rule/RuleStation';
 import { Copy } from '../../ui/text/Copy';
 import { sendFile } from '../../ui/text/read';
@@ -31,7 +31,7 @@ export function ElsewherePage(props: Props) {
 }
 
 function Places({ business, initial, search }: Props) {
-  const view = useView(`/api/b/${business}/capture/elsewhere`, initial, whileWriting);
+  const view = useView(`/api/b/${business}/capture/elsewhere`, initial);
   const open = useOpen('place', search);
   return (
     <CaptureFrame

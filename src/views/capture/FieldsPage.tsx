@@ -5,7 +5,7 @@ import { fill } from '../../core/rules/fill';
 import { useAddressPart } from '../../ui/address/useAddressPart';
 import { useOpen } from '../../ui/address/useOpen';
 import { Live } from '../../ui/live/Live';
-import { useView, whileWriting } from '../../ui/live/useView';
+import { useView } from '../../ui/live/useView';
 import { RuleGrid } from '../../ui/rule/RuleGrid';
 import { NewRule, RuleStation } from '../../ui/rule/RuleStation';
 import { useEffectOf } from '../../ui/rule/useEffectOf';
@@ -32,7 +32,7 @@ export function FieldsPage(props: Props) {
 }
 
 function Fields({ business, initial, search }: Props) {
-  const view = useView(`/api/b/${business}/capture/fields`, initial, whileWriting);
+  const view = useView(`/api/b/${business}/capture/fields`, initial);
   const open = useOpen('rule', search, offered);
   const [as, setAs] = useAddressPart('as', search);
   const [field] = useAddressPart('field', search);

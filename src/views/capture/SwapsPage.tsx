@@ -7,7 +7,7 @@ import { count } from '../../core/strands';
 import { DataTable, type Column } from '../../ui/list/DataTable';
 import { useOpen } from '../../ui/address/useOpen';
 import { Live } from '../../ui/live/Live';
-import { useView, whileWriting } from '../../ui/live/useView';
+import { useView } from '../../ui/live/useView';
 import { EffectSheet } from '../../ui/rule/EffectSheet';
 import { NewRule, RuleStation } from '../../ui/rule/RuleStation';
 import type { RuleEditor } from '../../ui/rule/useRuleEditor';
@@ -36,7 +36,7 @@ export function SwapsPage(props: Props) {
 }
 
 function Swaps({ business, initial, search }: Props) {
-  const view = useView(`/api/b/${business}/capture/swaps`, initial, whileWriting);
+  const view = useView(`/api/b/${business}/capture/swaps`, initial);
   const open = useOpen('table', search);
   const usersOf = ({ name }: SwapTable) =>
     view.rules.fill.filter(({ swap }) => swap === name).map(({ field }) => field);

@@ -1,6 +1,6 @@
 import { freezingPlatforms, placeholdersIn, type LinkProblem, type Placeholder } from '../../core/links';
 import type { TagRule } from '../../core/plan';
-import { Combobox } from '../../ui/pick/Combobox';
+import { Combobox, isChoosing } from '../../ui/pick/Combobox';
 import { Words } from '../../ui/text/Words';
 import { underline } from './underlines';
 
@@ -42,7 +42,7 @@ export function TagField({
           <div
             onKeyDownCapture={(event) => {
               const repaired = problems.find((problem) => problem.repaired)?.repaired;
-              if (event.key !== 'Enter' || !repaired) return;
+              if (event.key !== 'Enter' || !repaired || isChoosing(event.target)) return;
               event.preventDefault();
               onChange(repaired);
             }}

@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
 import type { Sentence as SentenceWords } from '../../core/strands';
 import { StationFrame } from '../../ui/frame/StationFrame';
+import { useDraftWatch } from '../../ui/rule/useDraftWatch';
 
 type Section = 'Tags' | 'Campaign names' | 'Do they agree?' | 'Campaigns' | 'Off plan' | 'Share';
 
@@ -29,6 +30,7 @@ export function PlanFrame({
   actions?: ReactNode;
   children: ReactNode;
 }) {
+  useDraftWatch(business);
   const parts = {
     label: 'Plan',
     home: `/b/${business}/plan`,

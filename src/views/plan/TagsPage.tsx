@@ -4,7 +4,7 @@ import type { EffectView, TagsView } from '../../core/plan/view';
 import { counted } from '../../core/strands';
 import { useOpen } from '../../ui/address/useOpen';
 import { Live } from '../../ui/live/Live';
-import { useView, whileWriting } from '../../ui/live/useView';
+import { useView } from '../../ui/live/useView';
 import { TextPart } from '../../ui/rule/parts';
 import { NewRule, RuleStation } from '../../ui/rule/RuleStation';
 import type { RuleEditor } from '../../ui/rule/useRuleEditor';
@@ -29,7 +29,7 @@ export function TagsPage(props: Props) {
 }
 
 function Tags({ business, initial, search }: Props) {
-  const view = useView(`/api/b/${business}/plan/tags`, initial, whileWriting);
+  const view = useView(`/api/b/${business}/plan/tags`, initial);
   const open = useOpen('tag', search);
   return (
     <PlanFrame
