@@ -8,6 +8,8 @@ import { larkmoorWork } from './setup/work';
 const day = 86_400_000;
 /** Days that come to rest together, as long as they are longer ago than the last ones anyone looks at. */
 const oldDaysTogether = 7;
+/** Sums of days are written when all days are there: nobody reads them before. */
+const sums = ['roll_up'];
 
 /**
  * Sets Larkmoor up and replays its days in order: everything goes in through the doors that live traffic uses, each at
@@ -34,7 +36,7 @@ async function load(): Promise<void> {
   const form = { 'content-type': 'application/x-www-form-urlencoded' };
   await places.ask(`${places.quillsearch}/account/outcomes`, form, 'code=FLT-QUAL');
 
-  const replay = makeReplay(places);
+  const replay = makeReplay(places, events);
   const days: Days[] = [];
   for (let from = begin; from < end; from = days.at(-1)!.end) {
     const isOld = end - from > (size.latelyDays + oldDaysTogether) * day;
@@ -51,10 +53,11 @@ async function load(): Promise<void> {
     await moveTo(today.end);
     await places.standins('rest');
     // The pages of the next day open while this one comes to rest.
-    await Promise.all([places.avrix('rest'), replay.visits(days[i + 1]?.visits ?? [])]);
+    await Promise.all([places.avrix('rest', { later: sums }), replay.visits(days[i + 1]?.visits ?? [])]);
     done += today.visits.length + today.desk.length;
     sayHowFar(today, done, events.length);
   }
+  await places.avrix('rest');
   await places.standins('clock', { at: end, replaying: false });
   await places.avrix('clock', { at: end, paused: false });
   const seconds = ((performance.now() - started) / 1000).toFixed(0);

@@ -26,9 +26,12 @@ const agents = {
 /** An address of Larkmoor's own network, and anybody else's. */
 const addresses = { office: '203.0.113.24', elsewhere: '198.51.100.7' };
 
-/** Plays events against the running application and stand-ins, each at its own time. */
-export function makeReplay(places: Places) {
+/** Plays events against the running application and stand-ins, each at its own time. @param all what is to be played */
+export function makeReplay(places: Places, all: DemoEvent[]) {
   const visitors = new Map<number, Visitor>();
+  /** How often a browser is still used; one that is used no more is forgotten, with the page that is open in it. */
+  const uses = new Map<number, number>();
+  for (const event of all) if ('browser' in event) uses.set(event.browser, (uses.get(event.browser) ?? 0) + 1);
   const pages = new Map<string, Promise<Pick<PageVisit, 'forms' | 'lines'>>>();
   const deals = new Map<string, string>();
   let engine: Promise<Engine> | null = null;
@@ -50,6 +53,12 @@ export function makeReplay(places: Places) {
     visitors.set(id, known);
     return known;
   };
+
+  function used(id: number): void {
+    const left = uses.get(id)! - 1;
+    uses.set(id, left);
+    if (left === 0) visitors.delete(id);
+  }
 
   /** The forms of a page as the website serves it, and how often the pasted line stands in it. */
   async function readPage(pathname: string): Promise<Pick<PageVisit, 'forms' | 'lines'>> {
@@ -124,6 +133,7 @@ export function makeReplay(places: Places) {
       const arrives = event.strips ? address.replace(/&qsid=[^&]*/, '') : address;
       await open(visitor, event.at, arrives, `${places.quillsearch}/`);
     }
+    used(event.browser);
   }
 
   async function findDeal(mail: string): Promise<string | null> {
@@ -137,6 +147,7 @@ export function makeReplay(places: Places) {
     async form({ at, browser, path, form, person }: Extract<DemoEvent, { kind: 'form' }>) {
       const visible = { ...person, bikes: String(person.bikes) };
       const hidden = await visitors.get(browser)!.send!(form, at);
+      used(browser);
       const body = new URLSearchParams({ ...hidden, ...visible }).toString();
       const sent = await places.ask(
         places.larkmoor + path,

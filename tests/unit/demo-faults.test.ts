@@ -68,8 +68,8 @@ async function play(size: 'small' | 'clean') {
     },
   } as unknown as Places;
 
-  const replay = makeReplay(places);
   const events = generate(sizes[size], end, places.quillsearch);
+  const replay = makeReplay(places, events);
   await replay.visits(events.filter((event): event is Visit => event.kind === 'click' || event.kind === 'page'));
   await replay.handOver(end);
   rmSync(folder, { recursive: true });

@@ -1,6 +1,6 @@
 /* eslint-disable no-await-in-loop -- hits are read in pieces, so that memory holds one */
 import type { Sequelize } from 'sequelize';
-import { pick, selectRows, whole } from '../db';
+import { pick, selectOne, selectRows, uuid, whole } from '../db';
 import type { Mark, RecordedHit } from '../../core/strands';
 import { groupBy } from '../group-by';
 import { hits } from './table';
@@ -12,32 +12,48 @@ const hitsAtOnce = 2000;
 /** A browser with more is looked at for its bytes too. */
 const manyHits = 500;
 
-/** Visitors that are derived together, and how many hits of each are read at most. */
+/** The first and the last ID of a business's hits: between them lie few of the monthly partitions. */
+type Between = [first: string, last: string];
+
+/** Visitors that are derived together, and how many hits are read of them at most. */
 export interface VisitorPiece {
   visitorIds: string[];
+  between: Between;
   mostHits: number;
 }
 
+/** Hits of some visitors. Left alone the database would read all hits of the business in the order of their IDs. */
+const ofVisitors =
+  'FROM hits FORCE INDEX (by_visitor) WHERE business_id = ? AND visitor_id IN (?) AND id BETWEEN ? AND ?';
+
 /** Divides visitors into pieces that are bounded by their hits, so that a browser with thousands holds up nobody else. */
 export async function pieceVisitors(db: Sequelize, businessId: string, visitorIds: string[]): Promise<VisitorPiece[]> {
-  if (visitorIds.length === 0) return [];
+  const { first, last } = await selectOne(
+    db,
+    { first: uuid().nullable().of('MIN(id)'), last: uuid().nullable().of('MAX(id)') },
+    'FROM hits WHERE business_id = ?',
+    [businessId],
+  );
+  if (visitorIds.length === 0 || first === null || last === null) return [];
+  const between: Between = [first, last];
   const counted = await selectRows(
     db,
     { ...pick(hits, ['visitorId']), n: whole().of('COUNT(*)') },
-    'FROM hits FORCE INDEX (by_visitor) WHERE business_id = ? AND visitor_id IN (?) GROUP BY visitor_id',
-    [businessId, visitorIds],
+    `${ofVisitors} GROUP BY visitor_id`,
+    [businessId, visitorIds, ...between],
   );
   const hitsOf = new Map(counted.map(({ visitorId, n }) => [visitorId, n]));
   const many = visitorIds.filter((id) => (hitsOf.get(id) ?? 0) > manyHits);
   const pieces: VisitorPiece[] = [];
-  for (const id of many) pieces.push({ visitorIds: [id], mostHits: await readable(db, businessId, id) });
-  let piece: VisitorPiece = { visitorIds: [], mostHits: hitsAtOnce };
+  for (const id of many)
+    pieces.push({ visitorIds: [id], between, mostHits: await readable(db, businessId, id, between) });
+  let piece: VisitorPiece = { visitorIds: [], between, mostHits: hitsAtOnce };
   let read = 0;
   for (const id of visitorIds.filter((one) => !many.includes(one))) {
     const own = hitsOf.get(id) ?? 0;
     if (read + own > hitsAtOnce) {
       pieces.push(piece);
-      piece = { visitorIds: [], mostHits: hitsAtOnce };
+      piece = { visitorIds: [], between, mostHits: hitsAtOnce };
       read = 0;
     }
     piece.visitorIds.push(id);
@@ -47,12 +63,12 @@ export async function pieceVisitors(db: Sequelize, businessId: string, visitorId
 }
 
 /** How many of a browser's first hits are within its bounds. */
-async function readable(db: Sequelize, businessId: string, id: string): Promise<number> {
+async function readable(db: Sequelize, businessId: string, id: string, between: Between): Promise<number> {
   const rows = await selectRows(
     db,
     { size: whole().of('LENGTH(body)') },
-    `FROM hits FORCE INDEX (by_visitor) WHERE business_id = ? AND visitor_id = ? ORDER BY id LIMIT ${most.hits}`,
-    [businessId, id],
+    `${ofVisitors} ORDER BY id LIMIT ${most.hits}`,
+    [businessId, [id], ...between],
   );
   let bytes = 0;
   const within = rows.findIndex(({ size }) => (bytes += size) > most.bytes);
@@ -63,15 +79,13 @@ async function readable(db: Sequelize, businessId: string, id: string): Promise<
 export async function readVisitorHits(
   db: Sequelize,
   businessId: string,
-  { visitorIds, mostHits }: VisitorPiece,
+  { visitorIds, between, mostHits }: VisitorPiece,
 ): Promise<Map<string, RecordedHit[]>> {
-  // Left alone the database would read all hits of the business in the order of their IDs.
   const rows = await selectRows(
     db,
     pick(hits, ['visitorId', 'at', 'bot', 'ownNetwork', 'browser', 'body']),
-    `FROM hits FORCE INDEX (by_visitor)
-     WHERE business_id = ? AND visitor_id IN (?) ORDER BY visitor_id, id LIMIT ?`,
-    [businessId, visitorIds, mostHits],
+    `${ofVisitors} ORDER BY visitor_id, id LIMIT ?`,
+    [businessId, visitorIds, ...between, mostHits],
   );
   const recorded = rows.map((row) => ({
     ...{ visitorId: row.visitorId, at: row.at.getTime(), hit: row.body, browser: row.browser },

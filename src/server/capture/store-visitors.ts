@@ -35,7 +35,7 @@ export async function storeVisitors(
   );
 
   const touches = all.flatMap(({ visitorId, derived }) => derived.touches.map((touch) => ({ ...touch, visitorId })));
-  await deleteStale(tables.touches, touches, replace);
+  const staleTouches = await deleteStale(tables.touches, touches, replace);
   await insertRows(
     tables.touches,
     touches.map(({ at, visit, hit, release, tags: _, ...rest }) => ({
@@ -45,7 +45,7 @@ export async function storeVisitors(
     transaction,
   );
 
-  await storeTouchTags(context, all, replace);
+  await storeTouchTags(context, all, staleTouches, replace);
   await tables.findings.destroy({ where: { businessId, visitorId: visitorIds }, transaction });
   await insertRows(
     tables.findings,
@@ -119,18 +119,16 @@ interface Replace {
 async function storeTouchTags(
   { tables }: Context,
   all: { visitorId: string; derived: DerivedVisitor }[],
-  { businessId, visitorIds, transaction }: Replace,
+  staleTouches: string[],
+  { businessId, transaction }: Replace,
 ): Promise<void> {
-  const bots = new Set(
-    all.filter(({ derived }) => derived.strands.some(({ marked }) => marked)).map((v) => v.visitorId),
-  );
-  const touches = all.flatMap(({ visitorId, derived }) =>
-    bots.has(visitorId) ? [] : derived.touches.map((touch) => ({ ...touch, visitorId })),
-  );
-  await tables.touchTags.destroy({
-    where: { businessId, visitorId: visitorIds, touchId: { [Op.notIn]: touches.map(({ id }) => id) } },
-    transaction,
-  });
+  const isBot = ({ derived }: { derived: DerivedVisitor }) => derived.strands.some(({ marked }) => marked);
+  const ofBots = all.filter(isBot).flatMap(({ derived }) => derived.touches.map(({ id }) => id));
+  const without = [...staleTouches, ...ofBots];
+  if (without.length > 0) await tables.touchTags.destroy({ where: { businessId, touchId: without }, transaction });
+  const touches = all
+    .filter((one) => !isBot(one))
+    .flatMap(({ visitorId, derived }) => derived.touches.map((touch) => ({ ...touch, visitorId })));
   await insertRows(
     tables.touchTags,
     touches.flatMap(({ id, visitorId, at, referrer, campaign, tags }) =>

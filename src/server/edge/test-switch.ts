@@ -1,6 +1,7 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { z } from 'zod';
 import { atTime, setClock } from '../clock';
+import { workKinds } from '../db';
 import { sameText } from '../secrets';
 import type { Services } from '../services';
 import { setupSchema } from '../setup';
@@ -46,9 +47,11 @@ export function makeTestSwitch({ config, runner, spoolWriter, setUpBusiness, bus
       return { refused: refused.flat() };
     },
     drain: () => spoolWriter.drain(),
-    async rest() {
+    /** Runs the background work until nothing is due, but for kinds that are left for `later`. */
+    async rest(body) {
+      const { later } = z.object({ later: z.array(z.enum(workKinds)).default([]) }).parse(body);
       await spoolWriter.drain();
-      return { done: await runner.runToRest() };
+      return { done: await runner.runToRest(later) };
     },
     business: async (body) => ({ id: await setUpBusiness(setupSchema.parse(body)) }),
     async person(body) {

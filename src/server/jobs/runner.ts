@@ -13,6 +13,7 @@ import {
   workMarked,
   type Lane,
   type WorkItem,
+  type WorkKind,
 } from '../db';
 import { groupBy } from '../group-by';
 import { log } from '../log';
@@ -113,9 +114,10 @@ export function makeRunner({ db }: Context, jobs: Job[]) {
   }
 
   /** One pass over the kinds that are due; returns how many pieces were taken up. */
-  async function round(): Promise<number> {
+  async function round(later: readonly WorkKind[]): Promise<number> {
     let taken = 0;
     for (const kind of await dueKinds(db)) {
+      if (later.includes(kind)) continue;
       const job = jobOf.get(kind)!;
       const items = await claimWork(db, kind, job.claim);
       taken += items.length;
@@ -139,10 +141,13 @@ export function makeRunner({ db }: Context, jobs: Job[]) {
       paused = value;
       wake();
     },
-    /** Runs until nothing is due any more; returns how many pieces were done. */
-    async runToRest(): Promise<number> {
+    /**
+     * Runs until nothing is due any more; returns how many pieces were done.
+     * @param later kinds that are left for another time
+     */
+    async runToRest(later: readonly WorkKind[] = []): Promise<number> {
       let total = 0;
-      for (let taken = -1; taken !== 0; total += taken) taken = await round();
+      for (let taken = -1; taken !== 0; total += taken) taken = await round(later);
       return total;
     },
   };
