@@ -22,7 +22,7 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     screenshot: 'only-on-failure',
     launchOptions: {
-      executablePath: '/usr/bin/chromium',
+      executablePath: '/usr/bin/chromium-headless-shell',
       args: [
         ...asRoot,
         // A browser without a window names itself as one; a person's does not, and would be taken for a bot.

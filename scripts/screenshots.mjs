@@ -46,7 +46,10 @@ await main(async () => {
 async function takeAll(places, password) {
   const { chromium } = await import('@playwright/test');
   const asRoot = process.getuid?.() === 0 ? ['--no-sandbox'] : [];
-  const chrome = await chromium.launch({ executablePath: '/usr/bin/chromium', args: [...asRoot, '--disable-gpu'] });
+  const chrome = await chromium.launch({
+    executablePath: '/usr/bin/chromium-headless-shell',
+    args: [...asRoot, '--disable-gpu'],
+  });
   const open = async (colorScheme) =>
     (
       await chrome.newContext({ viewport: { width: 1280, height: 800 }, colorScheme, reducedMotion: 'reduce' })

@@ -21,7 +21,7 @@ export async function startChromium() {
     '--remote-debugging-port=0',
     `--user-data-dir=${folder}`,
   ];
-  const child = spawn('/usr/bin/chromium', [...asRoot, ...wanted, 'about:blank'], {
+  const child = spawn('/usr/bin/chromium-headless-shell', [...asRoot, ...wanted, 'about:blank'], {
     stdio: ['ignore', 'ignore', 'pipe'],
   });
   const address = await new Promise<string>((resolve, reject) => {

@@ -7,7 +7,7 @@ export const database = {
   'mariadb-server-core': '/usr/sbin/mariadbd',
   'mariadb-client-core': '/usr/bin/mariadb',
 };
-export const browser = { chromium: '/usr/bin/chromium' };
+export const browser = { 'chromium-headless-shell': '/usr/bin/chromium-headless-shell' };
 
 /** Node 20.18 or newer, else a sentence. */
 export function needNode() {

@@ -101,6 +101,16 @@ describe('what forms show', () => {
       'Rename the field and its rule to `click_id`.',
     ],
     [
+      { code: 'changed', field: 'campaign', crm: 'campaign', how: 'cut at 18 characters', times: 18, of: 20 },
+      'the CRM’s field `campaign` does not hold what was sent: cut at 18 characters, 18 of the last 20 times.',
+      'Look at the length and the rules of the CRM’s field `campaign`.',
+    ],
+    [
+      { code: 'ignored', field: 'placement', reading: 'last_referrer_host', times: 3, of: 3 },
+      'the CRM has no field for `placement`: what it carries ends with the form.',
+      'Add a field `placement` to the CRM, or take it out of the form.',
+    ],
+    [
       { code: 'no_token' },
       'it has no hidden field `avx_lead`: its enquiries can be joined to their visits by guess only.',
       'Add a hidden field `avx_lead`, left empty.',

@@ -159,6 +159,10 @@ export function findingFaults(found: FoundTimes[]): Fault[] {
     .sort((a, b) => b.times! - a.times! || a.id.localeCompare(b.id));
 }
 
+/** How many of the newest sendings came out so. */
+const sendings = ({ times, of }: { times: number; of: number }): string =>
+  of === 1 ? 'the one time it was sent' : `${times} of the last ${of} times`;
+
 /** What a form's problem is called, and what mends it. */
 export function formProblemWords(problem: FormProblem, form: string): { what: string; mend: string } {
   switch (problem.code) {
@@ -183,6 +187,16 @@ export function formProblemWords(problem: FormProblem, form: string): { what: st
       return {
         what: `It sends ${readingWords[problem.reading]} as ${marked(problem.field)}; the CRM reads ${marked(problem.crm)}.`,
         mend: `Rename the field and its rule to ${marked(problem.crm)}.`,
+      };
+    case 'changed':
+      return {
+        what: `The CRM’s field ${marked(problem.crm)} does not hold what was sent: ${problem.how}, ${sendings(problem)}.`,
+        mend: `Look at the length and the rules of the CRM’s field ${marked(problem.crm)}.`,
+      };
+    case 'ignored':
+      return {
+        what: `The CRM has no field for ${marked(problem.field)}: what it carries ends with the form.`,
+        mend: `Add a field ${marked(problem.field)} to the CRM, or take it out of the form.`,
       };
     case 'no_token':
       return {

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { judgeForms, readingFor, type SeenOnPage } from './forms-seen';
+import type { FieldInCrm } from './fields-in-crm';
 import { fillRule, rules as fixture, start } from './rules.fixture';
 
 const rules = {
@@ -44,6 +45,30 @@ describe('a form that was seen', () => {
     const fill = [fillRule({ id: 'click', field: 'click_ref', reading: 'click_id' }), rules.fill[1]!];
     const { forms } = judgeForms([seen('call-back', ['click_ref', 'source', 'avx_lead'])], { ...rules, fill }, crm);
     expect(forms[0]!.problems).toEqual([{ code: 'unread', field: 'click_ref', reading: 'click_id', crm: 'click_id' }]);
+  });
+
+  it('is told by what the CRM holds of its sendings: cut, ignored, or read after all', () => {
+    const one = { form: 'test-ride', times: 3, of: 3 };
+    const judged = (name: string, more: Partial<FieldInCrm>) => {
+      const fill = [fillRule({ id: 'source', field: name, reading: 'last_source' })];
+      const known = { ...one, field: name, reading: 'last_source', crm: 'source', how: '', ...more } as FieldInCrm;
+      return judgeForms([seen('test-ride', [name, 'avx_lead'])], { ...rules, fill }, crm, [known]).forms[0]!.problems;
+    };
+    expect(judged('utm_source', { state: 'same' })).toEqual([]);
+    expect(judged('source', { state: 'changed', how: 'cut at 18 characters' })).toEqual([
+      { code: 'changed', field: 'source', crm: 'source', how: 'cut at 18 characters', times: 3, of: 3 },
+    ]);
+    expect(judged('source', { state: 'ignored', crm: '' })).toEqual([
+      { code: 'ignored', field: 'source', reading: 'last_source', times: 3, of: 3 },
+    ]);
+  });
+
+  it('misses no field whose value another field carries', () => {
+    const fill = [rules.fill[1]!, fillRule({ id: 'utm', field: 'utm_source', reading: 'last_source' })];
+    const { forms } = judgeForms([seen('test-ride', ['utm_source', 'avx_lead'])], { ...rules, fill }, crm);
+    expect(forms[0]!.problems).toEqual([
+      { code: 'unread', field: 'utm_source', reading: 'last_source', crm: 'source' },
+    ]);
   });
 
   it('has a field nobody fills, a field that is missing, and no lead token', () => {

@@ -1,3 +1,4 @@
+import type { FieldInCrm } from './fields-in-crm';
 import { isFor, isNear, leadTokenField } from './fill';
 import type { CaptureRules, FillRule, FormOnPage, Reading } from './schema';
 
@@ -16,6 +17,10 @@ export type FormProblem =
   | { code: 'unfilled'; field: string; reading: Reading | null }
   /** A field carries a reading that the CRM reads under another name. */
   | { code: 'unread'; field: string; reading: Reading; crm: string }
+  /** What the field carried is another value, or none, in the CRM's field. */
+  | { code: 'changed'; field: string; crm: string; how: string; times: number; of: number }
+  /** What the field carried is in no field of the CRM's records. */
+  | { code: 'ignored'; field: string; reading: Reading; times: number; of: number }
   /** The form carries no lead token; its enquiries can be joined by guess only. */
   | { code: 'no_token' };
 
@@ -35,14 +40,17 @@ export type CrmFields = Partial<Record<Reading, string>>;
 
 /**
  * Holds every form that was seen against the fill rules and against what the CRM reads: a field nobody fills,
- * a rule nobody matches, and a field of nearly the right name are named before anybody has sent the form.
+ * a rule nobody matches, and a field of nearly the right name are named before anybody has sent the form. What was sent
+ * already says more: a field counts by what the CRM holds of it.
  *
+ * @param inCrm what became of fields' values in the CRM
  * @returns the forms, those with problems first, and the rules that no form matched
  */
 export function judgeForms(
   seen: SeenOnPage[],
   rules: CaptureRules,
   crm: CrmFields,
+  inCrm: FieldInCrm[] = [],
 ): { forms: JudgedForm[]; idle: FillRule[] } {
   const matched = new Set<string>();
   const byForm = new Map<string, SeenOnPage[]>();
@@ -56,6 +64,10 @@ export function judgeForms(
     const found = new Map(own.map((rule) => [rule, fieldOf(rule, newest)]));
     for (const [rule, field] of found) if (field !== null) matched.add(rule.id);
     const isFilled = (name: string) => own.filter((rule) => found.get(rule) === name);
+    const isCarried = ({ reading, platform, swap }: FillRule) =>
+      own.some(
+        (o) => (found.get(o) ?? null) !== null && o.reading === reading && o.platform === platform && !o.swap === !swap,
+      );
     const problems: FormProblem[] = [];
 
     for (const rule of own) {
@@ -63,14 +75,23 @@ export function judgeForms(
       const near = hidden.find(({ name }) => isFilled(name).length === 0 && isNear(name, rule.field));
       // A rule for every form misses its field on many that never had it; only forms that are followed are to have it.
       if (near) problems.push({ code: 'near', rule: rule.id, field: rule.field, near: near.name });
-      else if (rule.forms.includes(form) || words) problems.push({ code: 'missing', rule: rule.id, field: rule.field });
+      // What another field carries is not missing, whatever the CRM makes of that field.
+      else if ((rule.forms.includes(form) || words) && !isCarried(rule))
+        problems.push({ code: 'missing', rule: rule.id, field: rule.field });
     }
     for (const { name } of hidden) {
       const [rule] = isFilled(name);
       // What a swap table makes of a reading is another thing than the reading.
       const wanted = rule && !rule.swap && crm[rule.reading];
-      if (rule && wanted && wanted !== name)
+      const known = inCrm.find((one) => one.form === form && one.field === name);
+      // One that somebody in sales wrote over is no fault of the field.
+      if (rule && known && (known.state === 'changed' || known.state === 'empty') && known.times * 2 >= known.of) {
+        const { crm: holder, how, times, of } = known;
+        problems.push({ code: 'changed', field: name, crm: holder, how: how || 'empty', times, of });
+      } else if (rule && wanted && wanted !== name && known?.state !== 'same')
         problems.push({ code: 'unread', field: name, reading: rule.reading, crm: wanted });
+      else if (rule && known?.state === 'ignored')
+        problems.push({ code: 'ignored', field: name, reading: rule.reading, times: known.times, of: known.of });
       const isNamed = problems.some((problem) => problem.code === 'near' && problem.near === name);
       const reading = readingFor(name, rules);
       if (!rule && !isNamed && name !== leadTokenField && (words || reading))

@@ -1,7 +1,9 @@
 import { reasonWords } from '../reasons/words';
 import type { Followed } from './follow';
 import type { Line } from './line';
-import { hopWords, type StrandKind } from './types';
+import { valueWords } from '../leads/schema';
+import type { changedOnTheWay } from './trace';
+import { hopWords, type Hop, type StrandKind } from './types';
 
 /** What a page opens with: one sentence with what matters now, and one smaller line under it. */
 export interface Sentence {
@@ -61,20 +63,60 @@ const plainText = (text: string) => text.replace(/`/g, '');
 const inSentence = (text: string) =>
   /^(The|No|Another|Came|Did) /.test(text) ? text.charAt(0).toLowerCase() + text.slice(1) : text;
 
-/** The sentence of a trace: where the value stands now, or where and why it stopped. */
+/** Where a value is at a hop, within a sentence. */
+const atHop: Record<Hop, string> = {
+  clicked: 'at the click',
+  landed: 'at the landing',
+  kept: 'in the cookie',
+  form_sent: 'in the form',
+  in_crm: 'in the CRM',
+  qualified: 'in the CRM',
+  told: 'in what was told',
+  confirmed: 'in the platform’s report',
+};
+
+const notMade: Partial<Record<Hop, string>> = {
+  landed: 'did not arrive with the landing',
+  kept: 'was not kept',
+  form_sent: 'was not sent with the form',
+  in_crm: 'stopped at the CRM',
+};
+
+/**
+ * The sentence of a trace: where the value is now, or where and why it stopped; and which values changed on the way,
+ * which is not fine even where every hop was made.
+ */
 export function traceSentence(
   kind: StrandKind,
   { stop }: Followed,
   platform: string,
   formWords: (form: string) => string,
+  changed: ReturnType<typeof changedOnTheWay>,
+): string {
+  const base = whereItIs(kind, stop, platform, formWords, changed.length > 0);
+  if (stop?.state === 'lost' || changed.length === 0) return base;
+  const [first, ...others] = changed;
+  const more = others.length > 0 ? `, and ${counted(others.length, 'more value', 'more values')} changed` : '';
+  const { value, hop, how } = first!;
+  const what = how === 'empty' ? `is empty ${atHop[hop]}` : `changed ${atHop[hop]}: ${how}`;
+  return `${base} But its ${valueWords[value]} ${what}${more}.`;
+}
+
+function whereItIs(
+  kind: StrandKind,
+  stop: Followed['stop'],
+  platform: string,
+  formWords: (form: string) => string,
+  isChanged: boolean,
 ): string {
   const what = kind === 'click' ? 'The click ID' : kind === 'landing' ? 'The campaign' : 'This enquiry';
-  if (!stop) return `Every hop made it: ${platform} confirmed it.`;
+  if (!stop) return isChanged ? `${platform} confirmed it.` : `Every hop made it: ${platform} confirmed it.`;
   const words = stop.reason ? plainText(reasonWords(stop.reason, formWords).text) : '';
-  if (stop.state === 'lost')
-    return stop.hop === 'in_crm'
-      ? `${what} stopped at the CRM.`
-      : `${what} was lost on the way to ${hopWords[stop.hop]}.`;
+  if (stop.state === 'lost') {
+    if (stop.hop === 'confirmed') return `Qualified and told, but ${inSentence(words)}.`;
+    if (stop.hop === 'told') return `Qualified, but not told: ${inSentence(words)}.`;
+    return `${what} ${notMade[stop.hop] ?? `was lost on the way to ${hopWords[stop.hop]}`}.`;
+  }
   if (kind === 'enquiry' && stop.hop === 'landed') return 'Where this enquiry came from is not known.';
   if (stop.hop === 'form_sent')
     return stop.state === 'left'
@@ -90,5 +132,5 @@ export function traceSentence(
     return stop.state === 'left'
       ? `Qualified; it came through no platform that is told.`
       : `Qualified; not told yet. ${words}.`;
-  return `Told and taken; ${platform}’s own report does not hold it yet.`;
+  return `Told and taken; it is not in ${platform}’s own report yet.`;
 }

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { arrive, decideFills, nothingKept, type Hit } from '../capture';
 import { day, hiddenFields, rules, start } from '../capture/rules.fixture';
 import type { CrmRecord, CrmRule } from '../leads/schema';
-import { traceValues, type TraceInput } from './trace';
+import { changedOnTheWay, traceValues, type TraceInput } from './trace';
 import type { Strand } from './types';
 
 const id = '0190aaaa-0000-7000-8000-000000000001';
@@ -57,6 +57,7 @@ const input = (change: Partial<TraceInput> = {}): TraceInput => ({
     arrival: hit,
     keptHit: hit,
     fills: decideFills(form, kept, rules).report,
+    swapOf: () => '',
     crm,
     toldClickId: '',
     confirmed: false,
@@ -93,6 +94,29 @@ describe('the values of a trace', () => {
   it('show the first referrer without its query, and not before the landing', () => {
     const cells = traceValues(input()).find((r) => r.value === 'first_referrer')!.cells;
     expect([cells.clicked.state, cells.landed.value]).toEqual(['not_seen', 'quillsearch.localhost/']);
+  });
+
+  it('do not show the referrer of a later landing as the first', () => {
+    const first = { ...kept.first!, at: start - day, referrer: 'wren.example/' };
+    const cells = traceValues(input({ keptHit: { ...hit, kept: { ...hit.kept, first } } as Hit })).find(
+      (r) => r.value === 'first_referrer',
+    )!.cells;
+    expect([cells.landed.state, cells.kept.value]).toEqual(['not_seen', 'wren.example/']);
+  });
+
+  it('are what changed on the way where one was cut or emptied, and not where a swap table worded it', () => {
+    const fills = decideFills(form, kept, rules).report.map((line) =>
+      line.reading === 'last_source' ? { ...line, value: 'Quillsearch ads', rule: 'words' } : line,
+    );
+    const change = { fills, swapOf: (rule: string) => (rule === 'words' ? 'source-words' : '') };
+    expect(row('source', { ...change, record: null })).toMatchObject({ form_sent: 'by the swap table source-words' });
+    const changed = changedOnTheWay(
+      traceValues(input({ ...change, record: record({ source: 'Quillsearch ads', campaign: 'uk-27q1-fleet-wint' }) })),
+    );
+    expect(changed).toEqual([
+      { value: 'click_id', hop: 'in_crm', how: 'empty' },
+      { value: 'campaign', hop: 'in_crm', how: 'cut at 18 characters' },
+    ]);
   });
 
   it('leave out what was never there, and say “not seen” where nothing looked', () => {

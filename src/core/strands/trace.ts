@@ -1,11 +1,12 @@
-import { campaignValues, decodePart, splitAddress, splitReferrer } from '../capture';
+import { campaignValues, splitAddress, splitReferrer } from '../capture';
+import { howChanged } from '../capture/how-changed';
 import type { FillReport, Hit, Reading } from '../capture/schema';
 import { followedValues, type CrmRecord, type CrmRule, type FollowedValue } from '../leads/schema';
 import { hops, type Hop, type Strand } from './types';
 
-/** How a value stands at a hop. `how` says in words what changed. */
+/** How a value stands at a hop. `how` says in words what changed; `swapped`: as a swap table of ours says. */
 export interface TracedValue {
-  state: 'first' | 'same' | 'changed' | 'empty' | 'not_seen' | 'none';
+  state: 'first' | 'same' | 'changed' | 'swapped' | 'empty' | 'not_seen' | 'none';
   value: string;
   how: string;
 }
@@ -22,6 +23,8 @@ export interface TraceInput {
   /** The newest hit up to the sending, whose cookie state was in force. */
   keptHit: Hit | null;
   fills: FillReport[] | null;
+  /** The swap table that a fill rule reads through, '' where it reads through none. */
+  swapOf: (rule: string) => string;
   record: CrmRecord | null;
   crm: CrmRule;
   /** The click ID the platform was told, '' while none was. */
@@ -49,13 +52,25 @@ export function traceValues(input: TraceInput): TraceRow[] {
     .filter((row) => hops.some((hop) => row.cells[hop].value !== ''));
 }
 
+/** Values that came out other than they went in, at which hop, and how: what no summary may call fine. */
+export function changedOnTheWay(rows: TraceRow[]): { value: FollowedValue; hop: Hop; how: string }[] {
+  return rows.flatMap(({ value, cells }) =>
+    hops.flatMap((hop) => {
+      const { state, how } = cells[hop];
+      if (state === 'changed') return [{ value, hop, how }];
+      return state === 'empty' ? [{ value, hop, how: 'empty' }] : [];
+    }),
+  );
+}
+
 function traceOne(value: FollowedValue, input: TraceInput): Record<Hop, TracedValue> {
   const landed = landedValue(value, input);
+  const sent = sentLine(value, input);
   const seen: Record<Hop, string | null> = {
     clicked: input.strand.clickId && value !== 'first_referrer' ? landed : null,
     landed,
     kept: keptValue(value, input),
-    form_sent: sentValue(value, input.fills),
+    form_sent: sent && sent.value,
     in_crm: crmValue(value, input),
     qualified: null,
     told: value === 'click_id' && input.toldClickId ? input.toldClickId : null,
@@ -65,6 +80,8 @@ function traceOne(value: FollowedValue, input: TraceInput): Record<Hop, TracedVa
   let before: string | null = null;
   for (const hop of hops) {
     cells[hop] = compare(before, seen[hop]);
+    if (hop === 'form_sent' && sent?.swap && cells[hop].state === 'changed')
+      cells[hop] = { state: 'swapped', value: sent.value, how: `by the swap table ${sent.swap}` };
     if (seen[hop]) before = seen[hop];
   }
   return cells;
@@ -78,20 +95,15 @@ function compare(before: string | null, now: string | null): TracedValue {
   return { state: 'changed', value: now, how: howChanged(before, now) };
 }
 
-/** What happened to a value between two hops, as far as the two values show it. */
-export function howChanged(before: string, now: string): string {
-  if (before.startsWith(now)) return `cut at ${now.length} characters`;
-  if (before.toLowerCase() === now.toLowerCase()) return 'upper and lower case changed';
-  if (decodePart(before) === decodePart(now)) return 'encoded differently';
-  return 'another value';
-}
-
 function landedValue(value: FollowedValue, { arrival, strand, utmLowerCase, keptHit }: TraceInput): string | null {
   if (!arrival) return null;
   if (value === 'click_id') return strand.clickId;
   if (value === 'first_referrer') {
+    // What came with a later arrival is not the first.
+    const { first } = (keptHit ?? arrival).kept;
+    if (first) return first.at === strand.firstAt || first.at === arrival.at ? first.referrer : null;
     const from = splitReferrer(arrival.referrer);
-    return (keptHit ?? arrival).kept.first?.referrer || (from ? from.host + from.path : '');
+    return from ? from.host + from.path : '';
   }
   const address = splitAddress(arrival.address);
   return address ? campaignValues(address, utmLowerCase)[value] || strand[value] : null;
@@ -112,9 +124,12 @@ function crmValue(value: FollowedValue, { record, crm }: TraceInput): string | n
   return record && field ? (record.fields[field] ?? '') : null;
 }
 
-function sentValue(value: FollowedValue, fills: FillReport[] | null): string | null {
+/** What the form carried of a value: as it is kept if a field has that, else as a swap table words it. */
+function sentLine(value: FollowedValue, { fills, swapOf }: TraceInput): { value: string; swap: string } | null {
   if (!fills) return null;
   const lines = fills.filter((line) => line.reading === readings[value]);
   if (lines.length === 0) return null;
-  return lines.find((line) => line.state === 'filled' || line.state === 'had_value')?.value ?? '';
+  const carrying = lines.filter((line) => line.state === 'filled' || line.state === 'had_value');
+  const line = carrying.find(({ rule }) => swapOf(rule) === '') ?? carrying[0];
+  return line ? { value: line.value, swap: swapOf(line.rule) } : { value: '', swap: '' };
 }

@@ -1,13 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import {
-  countLine,
-  howChanged,
-  lineSentence,
-  median,
-  traceSentence,
-  type ClickComparison,
-  type FollowedGroup,
-} from '.';
+import { countLine, lineSentence, median, traceSentence, type ClickComparison, type FollowedGroup } from '.';
 
 const form = (name: string) => `the form “${name}”`;
 const noClicks: ClickComparison = { clicks: null, missing: 0, surplus: 0, uncounted: 0 };
@@ -39,12 +31,12 @@ describe('the sentence of the line', () => {
 
 describe('the sentence of a trace', () => {
   const sentence = (hop: 'in_crm' | 'kept' | 'qualified' | 'told' | 'confirmed', state: 'lost' | 'waiting' | 'left') =>
-    traceSentence('click', { reached: 3, stop: { hop, state, reason: { code: 'not_due' } } }, 'Quillsearch', form);
+    traceSentence('click', { reached: 3, stop: { hop, state, reason: { code: 'not_due' } } }, 'Quillsearch', form, []);
   it('says where the value stands', () => {
     expect(sentence('in_crm', 'lost')).toBe('The click ID stopped at the CRM.');
-    expect(sentence('kept', 'lost')).toBe('The click ID was lost on the way to Kept.');
+    expect(sentence('kept', 'lost')).toBe('The click ID was not kept.');
     expect(sentence('told', 'waiting')).toBe('Qualified; not told yet. Not due yet.');
-    expect(sentence('confirmed', 'waiting')).toContain('Quillsearch’s own report does not hold it yet');
+    expect(sentence('confirmed', 'waiting')).toContain('it is not in Quillsearch’s own report yet');
     const unsure = { code: 'maybe_taken', platform: 'Quillsearch' } as const;
     expect(
       traceSentence(
@@ -52,21 +44,36 @@ describe('the sentence of a trace', () => {
         { reached: 6, stop: { hop: 'told', state: 'waiting', reason: unsure } },
         'Quillsearch',
         form,
+        [],
       ),
     ).toBe('Qualified; it is not sure whether Quillsearch took it.');
-    expect(traceSentence('click', { reached: 8, stop: null }, 'Quillsearch', form)).toBe(
+    expect(traceSentence('click', { reached: 8, stop: null }, 'Quillsearch', form, [])).toBe(
       'Every hop made it: Quillsearch confirmed it.',
     );
   });
-});
 
-describe('how a value changed', () => {
-  it.each([
-    ['uk-27q1-fleet-winterproof', 'uk-27q1-fleet-wint', 'cut at 18 characters'],
-    ['Qs-A', 'qs-a', 'upper and lower case changed'],
-    ['a b', 'a%20b', 'encoded differently'],
-    ['a', 'z', 'another value'],
-  ])('%s → %s: %s', (before, now, how) => expect(howChanged(before, now)).toBe(how));
+  it('never says that all is well where a value changed on the way', () => {
+    const cut = { value: 'campaign', hop: 'in_crm', how: 'cut at 18 characters' } as const;
+    const all = { reached: 8, stop: null };
+    expect(traceSentence('click', all, 'Quillsearch', form, [cut])).toBe(
+      'Quillsearch confirmed it. But its campaign changed in the CRM: cut at 18 characters.',
+    );
+    expect(traceSentence('click', all, 'Quillsearch', form, [cut, { ...cut, value: 'source', how: 'empty' }])).toBe(
+      'Quillsearch confirmed it. But its campaign changed in the CRM: cut at 18 characters, and 1 more value changed.',
+    );
+  });
+
+  it('says of a refusal who refused and why', () => {
+    const refused = { code: 'refused', platform: 'Quillsearch', answer: 'click too old' } as const;
+    const stop = { hop: 'confirmed', state: 'lost', reason: refused } as const;
+    expect(traceSentence('click', { reached: 7, stop }, 'Quillsearch', form, [])).toBe(
+      'Qualified and told, but Quillsearch refused: click too old.',
+    );
+    const old = { hop: 'told', state: 'lost', reason: { code: 'click_too_old', limit: 80 } } as const;
+    expect(traceSentence('click', { reached: 6, stop: old }, 'Quillsearch', form, [])).toBe(
+      'Qualified, but not told: the click was 80 days old or older.',
+    );
+  });
 });
 
 describe('the median', () => {

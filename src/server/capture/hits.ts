@@ -2,7 +2,7 @@
 import type { Sequelize } from 'sequelize';
 import { pick, selectOne, selectRows, uuid, whole } from '../db';
 import type { Mark, RecordedHit } from '../../core/strands';
-import { groupBy } from '../group-by';
+import { groupBy } from '../../core/group-by';
 import { hits } from './table';
 
 /** A browser with more hits than this, or more bytes of them, is derived from its first ones; no person has as many. */

@@ -5,6 +5,9 @@ import type { ArrivedHit } from '../../core/capture';
 import type { Returns } from '../../core/capture/capped';
 import type { CountedFinding, Quarantined } from '../../core/capture/faults';
 import { findingDays, pageDays, returnDays } from '../rollups/table';
+import type { FollowedSending } from '../../core/capture/fields-in-crm';
+import type { CrmRecord } from '../../core/leads';
+import { enquiries } from '../leads/table';
 import { hits, stoppedPages } from './table';
 
 /** Pages (host and path) where the snippet was seen since a day, with how often. */
@@ -35,6 +38,18 @@ export async function readReturns(db: Sequelize, businessId: string, since: stri
     `FROM return_days WHERE business_id = ? AND zone = '' AND day >= ? GROUP BY browser`,
     [businessId, since],
   );
+}
+
+/** The newest sendings since a time that the CRM has a record of, newest first: what was filled, and the record's fields. */
+export async function readFollowedSendings(db: Sequelize, businessId: string, since: Date): Promise<FollowedSending[]> {
+  const rows = await selectRows(
+    db,
+    { ...pick(enquiries, ['form', 'fills']), record: json<CrmRecord>().of('crm_record') },
+    `FROM enquiries WHERE business_id = ? AND sent_at >= ? AND hit_id IS NOT NULL AND crm_record IS NOT NULL
+     ORDER BY sent_at DESC LIMIT 200`,
+    [businessId, since],
+  );
+  return rows.map(({ form, fills, record }) => ({ form, fills: fills ?? [], record: record.fields }));
 }
 
 /** What could not be stored or worked out since a time, by kind and reason, the newest first. */

@@ -14,6 +14,7 @@ import {
 } from '../../core/capture/faults';
 import { mostCookieBytes } from '../../core/capture';
 import { keptBytes, type FindingKind } from '../../core/capture/findings';
+import { fieldsInCrm } from '../../core/capture/fields-in-crm';
 import { judgeForms, type CrmFields, type SeenOnPage } from '../../core/capture/forms-seen';
 import type { Stopped } from '../../core/capture/stopped';
 import type { CaptureBase, FaultsView, FormsView, InstallView, KeptView } from '../../core/capture/station-view';
@@ -33,6 +34,7 @@ import type { Draft } from '../releases/draft';
 import {
   isRecorded,
   readFindings,
+  readFollowedSendings,
   readNewestKept,
   readPagesSeen,
   readQuarantine,
@@ -78,6 +80,10 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
     }));
   }
 
+  /** What became in the CRM of what forms carried lately. */
+  const readInCrm = async (businessId: string, crm: CrmRule) =>
+    fieldsInCrm(await readFollowedSendings(db, businessId, observationStart()), crmFields(crm));
+
   /** Pages that the newest check found without the snippet or with it twice. */
   async function readCheckedPages(businessId: string) {
     const rows = plain(
@@ -102,9 +108,10 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
     plain(await tables.websites.findAll({ where: { businessId }, order: [['place', 'ASC']], limit: 50 }));
 
   async function faultsOf(businessId: string, { capture, crm }: ReleaseContent) {
-    const [findings, seen, checked, returns, apart, stopped] = await Promise.all([
+    const [findings, seen, inCrm, checked, returns, apart, stopped] = await Promise.all([
       readFound(businessId),
       readForms(businessId),
+      readInCrm(businessId, crm),
       readCheckedPages(businessId),
       readReturns(db, businessId, observationStartDay()),
       readQuarantine(db, businessId, observationStart()),
@@ -112,7 +119,7 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
     ]);
     const found = foldFindings(findings);
     const shown = new Set(found.filter(({ kind }) => isLineFinding(kind)).flatMap(({ pages }) => pages));
-    const { forms, idle } = judgeForms(seen, capture, crmFields(crm));
+    const { forms, idle } = judgeForms(seen, capture, crmFields(crm), inCrm);
     const pages = checked.flatMap(({ page, faults, checkedAt }) =>
       faults
         // What arrivals show already is not said twice.
@@ -163,8 +170,9 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
 
   async function judgedForms(membership: Membership, sentence: typeof formsSentence): Promise<FormsView> {
     const { draft: edited } = await draft.content(membership.business.id);
-    const seen = await readForms(membership.business.id);
-    const { forms } = judgeForms(seen, edited.capture, crmFields(edited.crm));
+    const { id } = membership.business;
+    const [seen, inCrm] = await Promise.all([readForms(id), readInCrm(id, edited.crm)]);
+    const { forms } = judgeForms(seen, edited.capture, crmFields(edited.crm), inCrm);
     return { ...(await base(membership, (content) => sentence(content, forms))), forms };
   }
 

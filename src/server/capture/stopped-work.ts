@@ -3,7 +3,7 @@ import type { StoppedWork } from '../../core/capture/faults';
 import { now } from '../clock';
 import type { Context } from '../context';
 import { selectRows, text, uuid, inTransaction, markWork } from '../db';
-import { groupBy } from '../group-by';
+import { groupBy } from '../../core/group-by';
 import type { Membership } from '../people/people';
 import { requireEditor } from '../releases/draft';
 

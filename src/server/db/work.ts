@@ -5,7 +5,7 @@ import { randomUUID } from 'node:crypto';
 import { EventEmitter } from 'node:events';
 import type { Sequelize, Transaction } from 'sequelize';
 import { now, nowMs } from '../clock';
-import { groupBy } from '../group-by';
+import { groupBy } from '../../core/group-by';
 import { inTransaction } from './transaction';
 import { work } from './table';
 

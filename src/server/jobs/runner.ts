@@ -15,7 +15,7 @@ import {
   type WorkItem,
   type WorkKind,
 } from '../db';
-import { groupBy } from '../group-by';
+import { groupBy } from '../../core/group-by';
 import { log } from '../log';
 import { putBack } from './handlers';
 import type { Held, Job, JobResult } from './job';

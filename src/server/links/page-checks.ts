@@ -17,7 +17,7 @@ import { now } from '../clock';
 import type { Context } from '../context';
 import { inTransaction, markWork, plain, type PageCheckRow } from '../db';
 import type { Answer } from '../http';
-import { groupBy } from '../group-by';
+import { groupBy } from '../../core/group-by';
 import { newId } from '../ids';
 import type { Membership } from '../people/people';
 import { requireEditor } from '../releases/draft';

@@ -8,7 +8,7 @@ import { now } from '../clock';
 import type { Context } from '../context';
 import { pick, selectRows, time, whole, inTransaction, plain, type ShortLinkRow } from '../db';
 import { newId } from '../ids';
-import { groupBy } from '../group-by';
+import { groupBy } from '../../core/group-by';
 import type { Membership } from '../people/people';
 import { requireEditor } from '../releases/draft';
 import { qrPng, qrSvg } from './qr';

@@ -2,7 +2,7 @@
 import { now } from '../clock';
 import type { Context } from '../context';
 import { inTransaction, markWork, type ReportBackRow } from '../db';
-import { groupBy } from '../group-by';
+import { groupBy } from '../../core/group-by';
 
 /** What became of a report-back, and of the attempt that showed it. */
 export interface Settled {

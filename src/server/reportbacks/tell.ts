@@ -15,7 +15,7 @@ import {
   type ReportBackRow,
   type WorkItem,
 } from '../db';
-import { groupBy } from '../group-by';
+import { groupBy } from '../../core/group-by';
 import { newId } from '../ids';
 import { putBack } from '../jobs/handlers';
 import type { Held, JobResult } from '../jobs/job';

@@ -2,7 +2,7 @@ import { readTagBy, type Release } from '../../core/releases';
 import { compareClicks, type AccountClicks, type ClickComparison } from '../../core/strands';
 import type { Context } from '../context';
 import { plain, type BusinessRow } from '../db';
-import { groupBy } from '../group-by';
+import { groupBy } from '../../core/group-by';
 import { readLandings, readReportedClicks, readShortLinkClicks } from './queries';
 import type { Range } from './range';
 

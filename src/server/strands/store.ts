@@ -4,7 +4,7 @@ import { followStrand, type HopRow, type Strand } from '../../core/strands';
 import { selectRows, plain, type HopTableRow, type StrandRow } from '../db';
 import { markMoments } from '../rollups/marks';
 import type { Context } from '../context';
-import { groupBy } from '../group-by';
+import { groupBy } from '../../core/group-by';
 import { strands } from './table';
 
 /** A hop as the table holds it, from the one core decided. */

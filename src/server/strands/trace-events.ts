@@ -1,7 +1,7 @@
 import { contractOf } from '../../core/platforms';
 import { minorDigits, type Money } from '../../core/outcomes';
 import { originWords } from '../../core/releases';
-import type { TraceEvent } from '../../core/strands';
+import { counted, type TraceEvent } from '../../core/strands';
 import type { TraceFacts } from './trace';
 
 /** "14 Jan, 09:42" in a time zone. */
@@ -44,11 +44,16 @@ export function traceEvents(facts: TraceFacts, forms: (form: string) => string):
     events.push([touch.at.getTime(), how + differs, 'page']);
   }
   if (enquiry?.hitId) {
-    const filled = (enquiry.fills ?? []).filter((line) => line.state === 'filled').length;
+    // Several rules may look for one field, and rules for all forms look for fields that this one never had.
+    const lines = enquiry.fills ?? [];
+    const had = new Set(
+      lines.filter(({ state }) => state !== 'not_found' && state !== 'near').map(({ field }) => field),
+    );
+    const filled = new Set(lines.filter(({ state }) => state === 'filled').map(({ field }) => field));
     const words = forms(enquiry.form);
     events.push([
       enquiry.sentAt.getTime(),
-      `Sent ${words}; ${filled} of ${(enquiry.fills ?? []).length} hidden fields filled`,
+      `Sent ${words}; ${filled.size} of ${counted(had.size, 'hidden field', 'hidden fields')} filled`,
       'page',
     ]);
   }
@@ -89,7 +94,7 @@ export function traceEvents(facts: TraceFacts, forms: (form: string) => string):
     if (confirmedAt)
       events.push([
         confirmedAt.getTime() + 3,
-        `Stands in ${contractOf(platform)?.words ?? platform}’s own report`,
+        `In ${contractOf(platform)?.words ?? platform}’s own report`,
         contractOf(platform)?.words ?? platform,
       ]);
   return events

@@ -5,6 +5,7 @@ import { mayChange } from '../../core/people/rights';
 import { reasonWords } from '../../core/reasons/words';
 import { originWords, qualifiedOutcome, type Release } from '../../core/releases';
 import {
+  changedOnTheWay,
   followStrand,
   hops,
   nilId,
@@ -145,23 +146,26 @@ function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow): TraceV
   const company = lead ? (role.seesPeople ? lead.company || lead.name || 'no name' : hiddenName) : null;
   const stopReason = followed.stop?.state === 'lost' ? followed.stop.reason : null;
   const words = stopReason && reasonWords(stopReason, forms);
+  const swapOf = (rule: string) => release.content.capture.fill.find(({ id }) => id === rule)?.swap ?? '';
+  const values = traceValues({
+    strand,
+    arrival: facts.arrival,
+    keptHit: facts.keptHit,
+    fills: enquiry?.fills ?? null,
+    swapOf,
+    record: enquiry?.crmRecord ?? null,
+    crm: release.content.crm,
+    toldClickId: told && told.state !== 'refused' ? told.clickId : '',
+    confirmed: told?.state === 'confirmed',
+    utmLowerCase: release.content.capture.keep.utmLowerCase,
+  });
   return {
     crumb: company ?? (enquiry ? 'not in the CRM yet' : 'no enquiry'),
-    title: traceSentence(strand.kind, followed, platform, forms),
+    title: traceSentence(strand.kind, followed, platform, forms, changedOnTheWay(values)),
     under: underLine(facts, business.timeZone, forms),
     timeZone: business.timeZone,
     hops: hops.map((hop) => traceHop(hop, rows, strand.kind === 'enquiry' ? hops.length : followed.reached, forms)),
-    values: traceValues({
-      strand,
-      arrival: facts.arrival,
-      keptHit: facts.keptHit,
-      fills: enquiry?.fills ?? null,
-      record: enquiry?.crmRecord ?? null,
-      crm: release.content.crm,
-      toldClickId: told && told.state !== 'refused' ? told.clickId : '',
-      confirmed: told?.state === 'confirmed',
-      utmLowerCase: release.content.capture.keep.utmLowerCase,
-    }),
+    values,
     events: traceEvents(facts, forms),
     telling: tellingView(facts, role),
     mend: words && words.mend ? { text: words.text, mend: words.mend } : null,

@@ -95,6 +95,13 @@ function Cell({ cell, reached, carries }: { cell: TracedValue; reached: boolean;
           <div className="text-error text-[12.5px]">{cell.how}</div>
         </>
       );
+    case 'swapped':
+      return (
+        <>
+          <Value text={cell.value} />
+          <div className="text-quiet text-[12.5px]">{cell.how}</div>
+        </>
+      );
     case 'empty':
       return <span className="text-error border-error border-b-2 border-dashed font-semibold">empty</span>;
     case 'none':
