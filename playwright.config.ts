@@ -28,6 +28,7 @@ export default defineConfig({
         // A browser without a window names itself as one; a person's does not, and would be taken for a bot.
         `--user-agent=${personsAgent}`,
         '--disable-gpu',
+        '--font-render-hinting=none',
         '--disable-quic',
         '--no-first-run',
         '--disable-background-networking',

@@ -48,7 +48,7 @@ async function takeAll(places, password) {
   const asRoot = process.getuid?.() === 0 ? ['--no-sandbox'] : [];
   const chrome = await chromium.launch({
     executablePath: '/usr/bin/chromium-headless-shell',
-    args: [...asRoot, '--disable-gpu'],
+    args: [...asRoot, '--disable-gpu', '--font-render-hinting=none'],
   });
   const open = async (colorScheme) =>
     (

@@ -115,7 +115,7 @@ describe('the station Capture', () => {
     await visit(`?${paid}&lark_key=QsEf56`);
     await visit('?utm_source=larkmoor-letter&utm_medium=email&utm_campaign=x&email=anna%40b.example');
     const { sentence, rows, carried } = await place.services.capture.faults(member);
-    expect(sentence.title).toBe('3 faults stand between what arrives and what reaches the forms.');
+    expect(sentence.title).toBe('3 faults keep values from reaching the forms and the CRM whole.');
     expect(rows.map(({ id, times }) => [id, times])).toEqual([
       ['form call-back unread click_ref', null],
       ['click_id_gone qsid', 1],

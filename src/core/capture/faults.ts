@@ -161,7 +161,7 @@ export function findingFaults(found: FoundTimes[]): Fault[] {
 
 /** How many of the newest sendings came out so. */
 const sendings = ({ times, of }: { times: number; of: number }): string =>
-  of === 1 ? 'the one time it was sent' : `${times} of the last ${of} times`;
+  of === 1 ? 'the one time it was sent' : `${times === of ? 'all' : times} of the last ${of} times`;
 
 /** What a form's problem is called, and what mends it. */
 export function formProblemWords(problem: FormProblem, form: string): { what: string; mend: string } {

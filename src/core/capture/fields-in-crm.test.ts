@@ -37,6 +37,12 @@ describe('what a form carried, in the CRM', () => {
     expect(fieldsInCrm([sending(fills, { source: '' })], crm)).toMatchObject([{ state: 'ignored', crm: '' }]);
   });
 
+  it('is not looked for under the mapping’s name where a swap table words it', () => {
+    const fills = [line('placement', 'last_source', 'search results')];
+    const found = fieldsInCrm([sending(fills, { source: 'quillsearch' })], crm, (rule) => rule === 'placement');
+    expect(found).toMatchObject([{ state: 'ignored', crm: '' }]);
+  });
+
   it('is told by the newest sending that carried a value, with how many came out so', () => {
     const cut = sending([campaign], { campaign: 'uk-27q1-fleet-wint' });
     const whole = sending([campaign], { campaign: campaign.value });

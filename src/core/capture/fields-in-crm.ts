@@ -31,15 +31,26 @@ const newest = 20;
 
 /**
  * Holds what forms carried against what the CRM's records hold. The CRM is asked for a field under the form's own name
- * for it, else under the name that the mapping reads the value by.
+ * for it, else under the name that the mapping reads the value by; what a swap table words is another thing than that.
  *
  * @param sendings newest first; what the newest one of a field shows, stands
+ * @param isSwapped whether a fill rule reads through a swap table
  */
-export function fieldsInCrm(sendings: FollowedSending[], crm: CrmFields): FieldInCrm[] {
+export function fieldsInCrm(
+  sendings: FollowedSending[],
+  crm: CrmFields,
+  isSwapped: (rule: string) => boolean = () => false,
+): FieldInCrm[] {
   const carried = sendings.flatMap(({ form, fills, record }) =>
     fills
       .filter((line) => line.state === 'filled' && line.value !== '')
-      .map((line) => ({ form, field: line.field, reading: line.reading as Reading, ...inRecord(line, record, crm) })),
+      // Of two rules for one field the first one's value is in it.
+      .filter((line, i, all) => all.findIndex(({ field }) => field === line.field) === i)
+      .map((line) => {
+        const reading = line.reading as Reading;
+        const mapped = isSwapped(line.rule) ? undefined : crm[reading];
+        return { form, field: line.field, reading, ...inRecord(line, record, mapped) };
+      }),
   );
   return [...groupBy(carried, ({ form, field }) => `${form} ${field}`).values()].map((all) => {
     const looked = all.slice(0, newest);
@@ -50,11 +61,10 @@ export function fieldsInCrm(sendings: FollowedSending[], crm: CrmFields): FieldI
 }
 
 function inRecord(
-  { field, reading, value }: FillReport,
+  { field, value }: FillReport,
   record: Record<string, string>,
-  crm: CrmFields,
+  mapped: string | undefined,
 ): Pick<FieldInCrm, 'state' | 'crm' | 'how'> {
-  const mapped = crm[reading as Reading];
   // A mapped field that is empty was not given this one's value.
   const holder = field in record ? field : mapped !== undefined && record[mapped] ? mapped : '';
   if (holder === '') return { state: 'ignored', crm: '', how: '' };

@@ -74,7 +74,7 @@ export const traceAnswerSchema = z.object({
       at: z.array(
         z.object({
           hop,
-          state: z.enum(['first', 'same', 'changed', 'empty', 'not_seen', 'none']),
+          state: z.enum(['first', 'same', 'changed', 'swapped', 'empty', 'not_seen', 'none']),
           value: z.string(),
           how: z.string().describe('What changed since the hop before.'),
         }),

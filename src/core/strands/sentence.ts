@@ -93,13 +93,29 @@ export function traceSentence(
   formWords: (form: string) => string,
   changed: ReturnType<typeof changedOnTheWay>,
 ): string {
-  const base = whereItIs(kind, stop, platform, formWords, changed.length > 0);
-  if (stop?.state === 'lost' || changed.length === 0) return base;
   const [first, ...others] = changed;
-  const more = others.length > 0 ? `, and ${counted(others.length, 'more value', 'more values')} changed` : '';
-  const { value, hop, how } = first!;
-  const what = how === 'empty' ? `is empty ${atHop[hop]}` : `changed ${atHop[hop]}: ${how}`;
-  return `${base} But its ${valueWords[value]} ${what}${more}.`;
+  if (stop?.state === 'lost' || !first) return whereItIs(kind, stop, platform, formWords);
+  const { value, hop, how } = first;
+  const isItself = kind === 'landing' && value === 'campaign';
+  const where = hop === 'in_crm' && stop?.hop === 'qualified' ? 'there' : atHop[hop];
+  const what = how === 'empty' ? `is empty ${where}` : `changed ${where}: ${how}`;
+  const more = others.length > 0 ? `; ${counted(others.length, 'more value', 'more values')} changed too` : '';
+  return `${cameTo(kind, stop, platform)}, but ${isItself ? 'it' : `its ${valueWords[value]}`} ${what}${more}.`;
+}
+
+/** What is followed, by what a strand is. */
+const followedOf: Record<StrandKind, string> = {
+  click: 'The click ID',
+  landing: 'The campaign',
+  enquiry: 'This enquiry',
+};
+
+/** How far it came, as the beginning of a sentence. */
+function cameTo(kind: StrandKind, stop: Followed['stop'], platform: string): string {
+  if (!stop) return `${platform} confirmed it`;
+  if (stop.hop === 'told' || stop.hop === 'confirmed') return stop.hop === 'told' ? 'It qualified' : 'It was told';
+  if (stop.hop === 'qualified') return `${followedOf[kind]} is in the CRM`;
+  return `${followedOf[kind]} was ${stop.hop === 'in_crm' ? 'sent' : 'kept'}`;
 }
 
 function whereItIs(
@@ -107,10 +123,9 @@ function whereItIs(
   stop: Followed['stop'],
   platform: string,
   formWords: (form: string) => string,
-  isChanged: boolean,
 ): string {
-  const what = kind === 'click' ? 'The click ID' : kind === 'landing' ? 'The campaign' : 'This enquiry';
-  if (!stop) return isChanged ? `${platform} confirmed it.` : `Every hop made it: ${platform} confirmed it.`;
+  const what = followedOf[kind];
+  if (!stop) return `Every hop made it: ${platform} confirmed it.`;
   const words = stop.reason ? plainText(reasonWords(stop.reason, formWords).text) : '';
   if (stop.state === 'lost') {
     if (stop.hop === 'confirmed') return `Qualified and told, but ${inSentence(words)}.`;

@@ -56,10 +56,18 @@ describe('the sentence of a trace', () => {
     const cut = { value: 'campaign', hop: 'in_crm', how: 'cut at 18 characters' } as const;
     const all = { reached: 8, stop: null };
     expect(traceSentence('click', all, 'Quillsearch', form, [cut])).toBe(
-      'Quillsearch confirmed it. But its campaign changed in the CRM: cut at 18 characters.',
+      'Quillsearch confirmed it, but its campaign changed in the CRM: cut at 18 characters.',
     );
     expect(traceSentence('click', all, 'Quillsearch', form, [cut, { ...cut, value: 'source', how: 'empty' }])).toBe(
-      'Quillsearch confirmed it. But its campaign changed in the CRM: cut at 18 characters, and 1 more value changed.',
+      'Quillsearch confirmed it, but its campaign changed in the CRM: cut at 18 characters; 1 more value changed too.',
+    );
+  });
+
+  it('speaks of a campaign that is itself followed as of one thing', () => {
+    const cut = { value: 'campaign', hop: 'in_crm', how: 'cut at 18 characters' } as const;
+    const stop = { hop: 'qualified', state: 'waiting', reason: null } as const;
+    expect(traceSentence('landing', { reached: 5, stop }, 'Quillsearch', form, [cut])).toBe(
+      'The campaign is in the CRM, but it changed there: cut at 18 characters.',
     );
   });
 
@@ -69,7 +77,7 @@ describe('the sentence of a trace', () => {
     expect(traceSentence('click', { reached: 7, stop }, 'Quillsearch', form, [])).toBe(
       'Qualified and told, but Quillsearch refused: click too old.',
     );
-    const old = { hop: 'told', state: 'lost', reason: { code: 'click_too_old', limit: 80 } } as const;
+    const old = { hop: 'told', state: 'lost', reason: { code: 'click_too_old', days: 84, limit: 80 } } as const;
     expect(traceSentence('click', { reached: 6, stop: old }, 'Quillsearch', form, [])).toBe(
       'Qualified, but not told: the click was 80 days old or older.',
     );

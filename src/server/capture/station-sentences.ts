@@ -18,7 +18,7 @@ export function faultsSentence(faults: Fault[], recorded: boolean): Sentence {
       under: `No fault was found in ${weeks} weeks, on any page or form that was seen.`,
     };
   return {
-    title: `${counted(faults.length, 'fault stands', 'faults stand')} between what arrives and what reaches the forms.`,
+    title: `${counted(faults.length, 'fault keeps', 'faults keep')} values from reaching the forms and the CRM whole.`,
     under: faults[0]!.what,
   };
 }
@@ -56,7 +56,7 @@ export function formsSentence(_content: ReleaseContent, forms: FormsView['forms'
       }
     : {
         title: `${wrong.length} of ${counted(forms.length, 'form', 'forms')} ${wrong.length === 1 ? 'loses' : 'lose'} something.`,
-        under: 'Named from the fields alone, before anybody sends them.',
+        under: 'From the fields that pages show, and from what the CRM holds of what was sent.',
       };
 }
 

@@ -81,8 +81,11 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
   }
 
   /** What became in the CRM of what forms carried lately. */
-  const readInCrm = async (businessId: string, crm: CrmRule) =>
-    fieldsInCrm(await readFollowedSendings(db, businessId, observationStart()), crmFields(crm));
+  async function readInCrm(businessId: string, { capture, crm }: ReleaseContent) {
+    const swapped = new Set(capture.fill.filter(({ swap }) => swap !== '').map(({ id }) => id));
+    const sendings = await readFollowedSendings(db, businessId, observationStart());
+    return fieldsInCrm(sendings, crmFields(crm), (rule) => swapped.has(rule));
+  }
 
   /** Pages that the newest check found without the snippet or with it twice. */
   async function readCheckedPages(businessId: string) {
@@ -107,11 +110,12 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
   const businessWebsites = async (businessId: string) =>
     plain(await tables.websites.findAll({ where: { businessId }, order: [['place', 'ASC']], limit: 50 }));
 
-  async function faultsOf(businessId: string, { capture, crm }: ReleaseContent) {
+  async function faultsOf(businessId: string, content: ReleaseContent) {
+    const { capture, crm } = content;
     const [findings, seen, inCrm, checked, returns, apart, stopped] = await Promise.all([
       readFound(businessId),
       readForms(businessId),
-      readInCrm(businessId, crm),
+      readInCrm(businessId, content),
       readCheckedPages(businessId),
       readReturns(db, businessId, observationStartDay()),
       readQuarantine(db, businessId, observationStart()),
@@ -171,7 +175,7 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
   async function judgedForms(membership: Membership, sentence: typeof formsSentence): Promise<FormsView> {
     const { draft: edited } = await draft.content(membership.business.id);
     const { id } = membership.business;
-    const [seen, inCrm] = await Promise.all([readForms(id), readInCrm(id, edited.crm)]);
+    const [seen, inCrm] = await Promise.all([readForms(id), readInCrm(id, edited)]);
     const { forms } = judgeForms(seen, edited.capture, crmFields(edited.crm), inCrm);
     return { ...(await base(membership, (content) => sentence(content, forms))), forms };
   }
