@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { describe, expect, it } from 'vitest';
-import { hashMail, sameText, seal, unseal } from './secrets';
+import { hashMail, hashTelephone, sameText, seal, unseal } from './secrets';
 
 const key = randomBytes(32);
 
@@ -24,6 +24,19 @@ describe('a mail address', () => {
   it('is hashed alike whatever its case and spaces, and not without the key', () => {
     expect(hashMail(key, ' Anna@Oriel.example ')).toBe(hashMail(key, 'anna@oriel.example'));
     expect(hashMail(randomBytes(32), 'anna@oriel.example')).not.toBe(hashMail(key, 'anna@oriel.example'));
+  });
+});
+
+describe('a telephone number', () => {
+  it('is hashed alike with a country or a 0 in front, however it is written', () => {
+    const hash = hashTelephone(key, '01632 960123');
+    for (const written of ['+44 1632 960123', '0044 (0)1632-960123', '(01632) 960.123', '01632/960123'])
+      expect(hashTelephone(key, written), written).toBe(hash);
+    expect(hashTelephone(key, '01632 960124')).not.toBe(hash);
+  });
+
+  it('is nothing where the text is none', () => {
+    for (const text of ['', 'Oriel', '12345', 'D-1632960', '2027-02']) expect(hashTelephone(key, text), text).toBe('');
   });
 });
 

@@ -21,6 +21,19 @@ export const sha256 = (text: string): string => createHash('sha256').update(text
 export const hashMail = (key: Buffer, mail: string): string =>
   createHmac('sha256', key).update(mail.trim().toLowerCase()).digest('hex');
 
+/** Digits of a telephone number that are the same however it is written: with a country in front, or with a 0. */
+const lastDigits = 9;
+/** A telephone number as it is compared, `+44 1632 960123` as `01632 960123`; '' for what is no number of 7 digits or more. */
+export function hashTelephone(key: Buffer, telephone: string): string {
+  if (!/^[+(0-9][0-9\s()./-]{5,}$/.test(telephone.trim())) return '';
+  const digits = telephone.replace(/\D/g, '').replace(/^0+/, '');
+  return digits.length < 7
+    ? ''
+    : createHmac('sha256', key)
+        .update(`tel ${digits.slice(-lastDigits)}`)
+        .digest('hex');
+}
+
 const passSeal = (key: Buffer, subject: string, nonce: string): string =>
   createHmac('sha256', key).update(`pass\u0000${subject}\u0000${nonce}`).digest('base64url');
 

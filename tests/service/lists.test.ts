@@ -3,6 +3,7 @@ import { leadListSchema } from '../../src/core/leads/schema';
 import { rangeSchema, strandListSchema } from '../../src/core/strands/schema';
 import { setClock } from '../../src/server/clock';
 import type { RoleRow } from '../../src/server/db';
+import { hashMail, hashTelephone } from '../../src/server/secrets';
 import { addUp, day, idAt, makePlace, noon, setUpLarkmoor } from './place';
 
 let place: Awaited<ReturnType<typeof makePlace>>;
@@ -15,7 +16,8 @@ beforeAll(async () => {
   place = await makePlace();
   const nowhere = 'http://nowhere.localhost:1';
   larkmoor = await setUpLarkmoor(place.services, { quillsearch: nowhere, oakledger: nowhere, key: (name) => name });
-  const { tables } = place.services.context;
+  const { tables, config } = place.services.context;
+  const { secretKey } = config;
   const businessId = larkmoor.id;
   const standings = [
     { formReached: 8, formState: null, formReason: null },
@@ -43,9 +45,16 @@ beforeAll(async () => {
       },
       ...standings[i],
     } as never);
+    await tables.touches.create({
+      ...{ businessId, id: idAt(noon, 400 + i), visitorId: idAt(noon, 9), at, hitId: idAt(noon, 500 + i) },
+      ...{ visitId: idAt(noon, 9), because: 'click_id_new', pageBecause: 'click_id_new', releaseNumber: 1 },
+      ...{ source: 'quillsearch', medium: 'paid-search', campaign: `c${i}`, content: '', term: '', utmId: '' },
+      ...{ referrer: '', landing: 'larkmoor.localhost/fleet', platform: 'quillsearch', clickId: `Qs${i}` },
+    } as never);
     await tables.leads.create({
       ...{ businessId, id: leadId, accountId: idAt(noon, 1), crmPerson: `P${i}`, name: `Person ${i}`, company },
-      ...{ mailHash: '', madeAt: at },
+      ...{ mailHash: hashMail(secretKey, `p${i}@oriel.example`), mailDomain: 'oriel.example', madeAt: at },
+      telephoneHash: hashTelephone(secretKey, `01632 96012${i}`),
     });
     await tables.enquiries.create({
       ...{ businessId, id: idAt(noon, 300 + i), leadId, strandId, form: 'test-ride', page: '', sentAt: at, fields: [] },
@@ -77,6 +86,19 @@ describe('the list of leads', () => {
     expect(await names({ find: 'person 2' })).toEqual(['Bakery Oriel']);
     expect(await names({ find: 'Qs1' })).toEqual(['anchor cafe']);
     expect(await names({ find: 'D-0' })).toEqual(['Zoë’s 100%_Bread']);
+  });
+
+  it('finds by what it shows in words, by email and by telephone however they are written, and with doubled spaces', async () => {
+    expect(await names({ find: 'paid  search on quillsearch' })).toEqual(companies);
+    expect(await names({ find: 'Ask for a test  ride' })).toEqual(companies);
+    expect(await names({ find: 'bakery   oriel' })).toEqual(['Bakery Oriel']);
+    expect(await names({ find: ' P3@Oriel.example' })).toEqual(['Émile Fleurs']);
+    expect(await names({ find: '+44 1632 960121' })).toEqual(['anchor cafe']);
+    expect(await names({ find: '(01632) 960-121' })).toEqual(['anchor cafe']);
+    expect(await names({ find: 'asked' })).toEqual(companies);
+    const blind = { ...role, seesPeople: false };
+    expect((await leads({ find: 'p3@oriel.example' }, blind)).rows).toEqual([]);
+    expect((await leads({ find: '01632 960121' }, blind)).rows).toEqual([]);
   });
 
   it('takes what is a pattern to the database as plain text', async () => {

@@ -10,7 +10,7 @@ import { newId } from '../ids';
 import type { Account, Accounts } from '../platforms/accounts';
 import { ServiceAway } from '../platforms/call';
 import type { Releases } from '../releases/releases';
-import { hashMail, sameText } from '../secrets';
+import { hashMail, hashTelephone, sameText } from '../secrets';
 import { readDeal, webhookSchema } from './oakledger';
 
 /** A webhook older than this is refused, so that a recorded one cannot be played again later. */
@@ -68,7 +68,7 @@ export function makeCrmEvents(context: Context, accounts: Accounts, releases: Re
         await tables.crmEvents.update({ readAt: now() }, { where: { businessId, id: eventId } });
         return;
       }
-      const { record, mail } = read;
+      const { record, mail, telephone } = read;
       const release = await releases.live(businessId);
       const token = (record.fields[release.content.crm.leadTokenField] ?? '').toLowerCase();
       const leadToken = uuid.test(token) ? token : null;
@@ -85,11 +85,12 @@ export function makeCrmEvents(context: Context, accounts: Accounts, releases: Re
               name: record.personName,
               company: record.company,
               mailHash: mail ? hashMail(config.secretKey, mail) : '',
+              telephoneHash: hashTelephone(config.secretKey, telephone),
               mailDomain: mailDomainOf(mail),
               madeAt: new Date(record.madeAt),
             },
           ],
-          { updateOnDuplicate: ['name', 'company', 'mailHash', 'mailDomain'], transaction },
+          { updateOnDuplicate: ['name', 'company', 'mailHash', 'telephoneHash', 'mailDomain'], transaction },
         );
         const known = await tables.enquiries.findOne({
           where: { businessId, accountId: account.id, crmDeal: record.deal },

@@ -7,6 +7,7 @@ import type { Context } from '../context';
 import type { BusinessRow, RoleRow } from '../db';
 import type { Releases } from '../releases/releases';
 import { inParts, mostInFile, pageSize } from '../lists';
+import { readLeadFinding } from './find';
 import { countEnquiries, findEnquiries, readEnquiries, type LeadQueryRow } from './queries';
 
 /** The words a form goes by, else its name. */
@@ -18,14 +19,15 @@ export const formWordsOf = (release: Release) => (form: string) => {
 export const hiddenName = 'name hidden';
 
 /** Enquiries as the Leads station lists them. */
-export function makeLeadList({ db }: Context, releases: Releases) {
+export function makeLeadList({ db, config }: Context, releases: Releases) {
   return {
     async page(business: BusinessRow, role: RoleRow, query: LeadListQuery): Promise<LeadListView> {
       const part = { limit: pageSize, offset: (query.page - 1) * pageSize };
-      const [release, ids, { total, lost }] = await Promise.all([
-        releases.live(business.id),
-        findEnquiries(db, business.id, query, role.seesPeople, part),
-        countEnquiries(db, business.id, query, role.seesPeople),
+      const release = await releases.live(business.id);
+      const finding = await readLeadFinding(db, business.id, release, query.find, config.secretKey);
+      const [ids, { total, lost }] = await Promise.all([
+        findEnquiries(db, business.id, query, finding, role.seesPeople, part),
+        countEnquiries(db, business.id, finding, role.seesPeople),
       ]);
       const rows = await readEnquiries(db, business.id, ids);
       return {
@@ -40,7 +42,8 @@ export function makeLeadList({ db }: Context, releases: Releases) {
     /** All rows of the list, in its order, part by part. */
     async *all(business: BusinessRow, role: RoleRow, query: LeadListQuery): AsyncGenerator<LeadListRow[]> {
       const release = await releases.live(business.id);
-      const ids = await findEnquiries(db, business.id, query, role.seesPeople, { limit: mostInFile });
+      const finding = await readLeadFinding(db, business.id, release, query.find, config.secretKey);
+      const ids = await findEnquiries(db, business.id, query, finding, role.seesPeople, { limit: mostInFile });
       yield* inParts(ids, async (part) =>
         (await readEnquiries(db, business.id, part)).map((row) => toListRow(row, release, role.seesPeople)),
       );
@@ -53,7 +56,7 @@ function leadsSentence(total: number, lost: number, find: string, seesPeople: bo
     return find
       ? {
           title: `No lead matches “${find}”.`,
-          under: `${seesPeople ? 'Company, name, click ID' : 'Click ID'}, campaign and CRM number are searched.`,
+          under: `Searched: ${seesPeople ? 'company, name, whole email or telephone number, ' : ''}where it came from, click ID, form, stage and CRM number.`,
         }
       : {
           title: 'No lead yet.',

@@ -12,18 +12,21 @@ const dealSchema = z.object({
   stage: z.string(),
   made_at: time,
   changed_at: time,
-  person: z.object({ id: z.string(), name: z.string(), mail: z.string(), company: z.string() }),
+  person: z.object({
+    ...{ id: z.string(), name: z.string(), mail: z.string(), company: z.string() },
+    telephone: z.string().default(''),
+  }),
   fields: z.record(z.string(), z.string()),
   amounts: z.record(z.string(), z.object({ amount: z.string(), currency: z.string() })),
   moves: z.array(z.object({ stage: z.string(), at: time })),
 });
 
-/** A deal as Oakledger's API returns it, with the person's mail address apart, since that is stored only hashed. */
+/** A deal as Oakledger's API returns it, with the person's mail address and telephone apart, since they are stored only hashed. */
 export async function readDeal(
   http: HttpClient,
   account: Account,
   deal: string,
-): Promise<{ record: CrmRecord; mail: string }> {
+): Promise<{ record: CrmRecord; mail: string; telephone: string }> {
   const body = await callAccount(http, account, `/api/deals/${encodeURIComponent(deal)}`);
   const { id, stage, made_at, changed_at, person, fields, amounts, moves } = dealSchema.parse(body);
   const money: Record<string, Money> = {};
@@ -33,6 +36,7 @@ export async function readDeal(
   }
   return {
     mail: person.mail,
+    telephone: person.telephone,
     record: {
       deal: id,
       person: person.id,

@@ -11,6 +11,8 @@ export const leads = defineTable('leads', ['businessId', 'id'], {
   name: text(),
   company: text(),
   mailHash: text(),
+  /** Of its last digits; '' without a number, or since a time when none was read. */
+  telephoneHash: text(),
   /** Where the mail address is from; the address itself is not stored. */
   mailDomain: text(),
   madeAt: time(),

@@ -34,7 +34,7 @@ import { cycleDays, resolveRange } from './range';
 import { strandsSentence } from './strands-sentence';
 
 const latestLeads = 6;
-const newest = { find: '', sort: 'sentAt', descending: 'yes', page: 1 } as const;
+const newest = { sort: 'sentAt', descending: 'yes' } as const;
 
 /** The line of a business, and the strands behind each of its numbers. */
 export function makeStrandPages(context: Context, releases: Releases) {
@@ -58,7 +58,7 @@ export function makeStrandPages(context: Context, releases: Releases) {
         readGroups(db, business.id, days),
         compareClicked(context, business, release, range),
         countBeside(db, business.id, days, range.period),
-        findEnquiries(db, business.id, newest, role.seesPeople, { limit: latestLeads }).then((ids) =>
+        findEnquiries(db, business.id, newest, null, role.seesPeople, { limit: latestLeads }).then((ids) =>
           readEnquiries(db, business.id, ids),
         ),
       ]);

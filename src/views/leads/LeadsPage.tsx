@@ -47,7 +47,7 @@ export function LeadsPage({
       initial={initial}
       search={search}
       usualSort="sentAt"
-      finds={seesPeople ? 'Company, name, click ID, campaign' : 'Click ID, campaign, CRM number'}
+      finds={seesPeople ? 'Company, name, email, telephone, source' : 'Source, campaign, click ID'}
       columns={columns}
       hrefOf={hrefOf}
     />

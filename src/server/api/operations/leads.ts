@@ -3,11 +3,12 @@ import { leadAnswerSchema } from '../../../core/leads/answers';
 import type { Reason } from '../../../core/reasons/codes';
 import { hops } from '../../../core/strands';
 import { traceAnswerSchema } from '../../../core/strands/answers';
+import { readLeadFinding } from '../../leads/find';
 import { findEnquiries, readEnquiries } from '../../leads/queries';
 import { listOf, operation, pageOf, readPage, type Operation } from '../operation';
 import { traceAnswer } from './strands';
 
-const order = { sort: 'sentAt', descending: 'yes', page: 1 } as const;
+const order = { sort: 'sentAt', descending: 'yes' } as const;
 
 export const leads: Operation[] = [
   operation({
@@ -15,15 +16,23 @@ export const leads: Operation[] = [
     summary: 'Enquiries, newest first, with how far their value came.',
     query: z.strictObject({
       ...pageOf,
-      find: z.string().trim().max(100).default('').describe('Company, name, click ID, campaign or CRM number.'),
+      find: z
+        .string()
+        .trim()
+        .max(100)
+        .default('')
+        .describe(
+          'Company, name, whole email or telephone number, source, campaign, click ID, form, stage or CRM number.',
+        ),
     }),
     answer: listOf(leadAnswerSchema),
-    async run({ context: { db } }, { caller: { business, role }, query }) {
+    async run({ context: { db, config }, releases }, { caller: { business, role }, query }) {
+      const release = await releases.live(business.id);
+      const finding = await readLeadFinding(db, business.id, release, query.find, config.secretKey);
       return readPage(
         query,
         async (limit, after) => {
-          const asked = { ...order, find: query.find };
-          const ids = await findEnquiries(db, business.id, asked, role.seesPeople, { limit, after });
+          const ids = await findEnquiries(db, business.id, order, finding, role.seesPeople, { limit, after });
           return readEnquiries(db, business.id, ids);
         },
         ({ sentAt, id }) => ({ at: sentAt, id }),

@@ -16,6 +16,7 @@ import { releaseHistory } from './0015-release-history';
 import { workLanes } from './0016-work-lanes';
 import { rollUps } from './0017-roll-ups';
 import { hostsOfHits } from './0018-hosts-of-hits';
+import { telephones } from './0019-telephones';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
 export interface Migration {
@@ -42,4 +43,5 @@ export const migrations: Migration[] = [
   ...workLanes,
   ...rollUps,
   ...hostsOfHits,
+  ...telephones,
 ];
