@@ -69,7 +69,8 @@ export function findingCondition(
           ] as [string, unknown[]],
         ]
       : []),
-    [others.map((column) => `${column} LIKE ?`).join(' OR '), others.map(() => like)],
+    // Whatever the case: their columns tell cases apart.
+    [others.map((column) => `LOWER(${column}) LIKE LOWER(?)`).join(' OR '), others.map(() => like)],
     ...(forms.length > 0 ? [['e.form IN (?)', [forms]] as [string, unknown[]]] : []),
     ...origins.map((pair): [string, unknown[]] => ["(s.kind <> 'enquiry' AND s.source = ? AND s.medium = ?)", pair]),
   ];
