@@ -106,7 +106,11 @@ test('3. the form carries it into the CRM, with the lead token, and Avrix joins 
   }).toPass();
   await openTrace(marketer, 'Walking Loaf');
   await expect(marketer.getByText('joined by its lead token')).toBeVisible();
-  await expect(marketer.getByRole('heading', { name: 'The click ID is in the CRM; not qualified yet.' })).toBeVisible();
+  await expect(
+    marketer.getByRole('heading', {
+      name: 'The click ID is in the CRM, but its campaign changed there: cut at 18 characters.',
+    }),
+  ).toBeVisible();
   await page.close();
 });
 
@@ -114,7 +118,11 @@ test('4. moving the deal counts the outcome once, tells Quillsearch, and its own
   const page = await visitor.newPage();
   await openDeal(page, 'Walking Loaf');
   await page.getByRole('button', { name: 'Fleet assessed' }).click();
-  await expect(marketer.getByRole('heading', { name: 'Every hop made it: Quillsearch confirmed it.' })).toBeVisible();
+  await expect(
+    marketer.getByRole('heading', {
+      name: 'Quillsearch confirmed it, but its campaign changed in the CRM: cut at 18 characters.',
+    }),
+  ).toBeVisible();
   // 12 bikes at £180, of which 1 in 4 are won.
   await expect(marketer.getByText('£540 expected')).toBeVisible();
   await page.goto(`${places.quillsearch}/account`);
@@ -131,7 +139,11 @@ test('5. the line counts it at every hop, and its number opens the row behind it
   }).toPass({ timeout: 15_000 });
   await marketer.goto(`${home}/strands?range=weeks4&hop=confirmed&state=made_it`);
   await marketer.getByRole('link', { name: qsid }).click();
-  await expect(marketer.getByRole('heading', { name: 'Every hop made it: Quillsearch confirmed it.' })).toBeVisible();
+  await expect(
+    marketer.getByRole('heading', {
+      name: 'Quillsearch confirmed it, but its campaign changed in the CRM: cut at 18 characters.',
+    }),
+  ).toBeVisible();
 });
 
 test('the second form’s click ID dies in the CRM: the break is shown and its cause is named', async ({ browser }) => {
