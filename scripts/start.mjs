@@ -32,6 +32,7 @@ await main(async () => {
     const world = await Promise.race([starting, stopped]);
     if (!world) return 0;
     printPlaces(world.places, world.demo);
+    printOwner(world.owner);
     return await Promise.race([stopped, world.exited]);
   } finally {
     starting.catch(() => undefined);
@@ -49,4 +50,12 @@ function printPlaces(places, demo) {
     say(`Bellhour         ${places.bellhour}   an outside calendar`);
   }
   say('Ctrl-C ends it all.\n');
+}
+
+/** The owner's account, where this start made it: last, so that it is still in sight. */
+function printOwner(owner) {
+  if (!owner) return;
+  say('Your owner account, shown this once:');
+  say(`  email          ${owner.mail}`);
+  say(`  password       ${owner.password}\n`);
 }

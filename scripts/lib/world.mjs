@@ -88,6 +88,7 @@ export async function startWorld(options, ends = makeEnds()) {
     const both = [application, ...outside];
     return {
       isEmpty: application.said.businesses === 0,
+      owner: application.said.owner,
       exited: Promise.race(both.map((program) => program.exited)),
       end: async () => {
         for (const program of both) await program.end();
@@ -96,6 +97,8 @@ export async function startWorld(options, ends = makeEnds()) {
   };
 
   let running = await startBoth(testSwitch);
+  // Made at the very first start; nobody can ask for the password later.
+  const { owner } = running;
   writeFileSync(join(dataDir, 'demo'), demo);
   if (demo !== 'none' && running.isEmpty) {
     const switchText = testSwitch ?? randomBytes(16).toString('hex');
@@ -122,7 +125,7 @@ export async function startWorld(options, ends = makeEnds()) {
       running = await startBoth(null);
     }
   }
-  return { places, demo, databaseUrl, exited: running.exited };
+  return { places, demo, databaseUrl, owner, exited: running.exited };
 }
 
 const usualDemo = 'demo';

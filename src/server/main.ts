@@ -28,12 +28,14 @@ type AstroHandler = (
 /** The built application beside this file: Astro's server and client, and the snippet's engine. */
 const dist = join(dirname(fileURLToPath(import.meta.url)), '..');
 
-/** On an empty database: one owner, whose password is printed this once. */
-async function makeOwner({ people, context, config }: Services): Promise<void> {
-  if ((await context.tables.people.count()) > 0) return;
+/** On an empty database: one owner, whose password is said this once, by whoever started this process if somebody did. */
+async function makeOwner({ people, context, config }: Services): Promise<{ mail: string; password: string } | null> {
+  if ((await context.tables.people.count()) > 0) return null;
   const password = config.ownerPassword ?? randomBytes(9).toString('base64url');
   await people.create(config.ownerMail, 'Owner', password);
-  console.log(`\nYour owner account, shown this once:\n  mail      ${config.ownerMail}\n  password  ${password}\n`);
+  if (!process.send)
+    console.log(`\nYour owner account, shown this once:\n  email     ${config.ownerMail}\n  password  ${password}\n`);
+  return { mail: config.ownerMail, password };
 }
 
 function headers(response: ServerResponse): void {
@@ -102,7 +104,7 @@ const patience = { headersTimeout: 10_000, requestTimeout: 30_000, connectionsCh
 async function main(): Promise<void> {
   const services = await openServices();
   const { config } = services;
-  await makeOwner(services);
+  const owner = await makeOwner(services);
   await warmEdge(services);
   const businesses = await services.context.tables.businesses.count();
   const { handler } = (await import(join(dist, 'server/entry.mjs'))) as { handler: AstroHandler };
@@ -119,7 +121,7 @@ async function main(): Promise<void> {
   server.listen(config.port, '127.0.0.1', () => {
     services.spoolWriter.start();
     services.runner.start();
-    process.send?.({ businesses });
+    process.send?.({ businesses, owner });
   });
   endOn(async () => {
     server.close();
