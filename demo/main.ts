@@ -2,6 +2,7 @@ import { generate, type DemoEvent } from './generator/journeys';
 import { sizes } from './generator/sizes';
 import { readPlaces } from './places';
 import { makeReplay, type Visit } from './replay';
+import { makeSeason } from './season';
 import { larkmoorSetup } from './setup/business';
 import { larkmoorWork } from './setup/work';
 
@@ -21,7 +22,8 @@ async function load(): Promise<void> {
   const size = sizes[places.size];
   const evening = Date.parse(`${places.lastDay}T17:00:00Z`);
   const end = Math.min(evening, places.lastDay === new Date().toISOString().slice(0, 10) ? Date.now() : evening);
-  const events = generate(size, end, places.quillsearch);
+  const season = makeSeason(places.lastDay);
+  const events = season(generate(size, end, places.quillsearch));
   const begin = Math.floor(events[0]!.at / day) * day;
 
   const moveTo = async (at: number) => {
@@ -30,8 +32,8 @@ async function load(): Promise<void> {
   const started = performance.now();
   await moveTo(begin);
   await places.avrix('business', {
-    ...larkmoorSetup(places, size.faults),
-    ...larkmoorWork(places.larkmoor),
+    ...season(larkmoorSetup(places, size.faults)),
+    ...season(larkmoorWork(places.larkmoor)),
   });
   const form = { 'content-type': 'application/x-www-form-urlencoded' };
   await places.ask(`${places.quillsearch}/account/outcomes`, form, 'code=FLT-QUAL');

@@ -19,7 +19,7 @@ const campaigns = [
   campaign('C-104', 'nl-27q1-fleet-florist', 'Tulip box', {
     ...{ ...search, startsOn: '2027-01-01', endsOn: '2027-03-31', budget: '4500.00', owner: 'Jette' },
   }),
-  campaign('C-105', 'uk-27q1-fleet-letter', 'Letter, first quarter', {
+  campaign('C-105', 'uk-27q1-fleet-letter', 'Letter of the quarter', {
     ...{ crmType: 'Letter', startsOn: '2027-01-04', endsOn: '2027-03-29', owner: 'Priya' },
   }),
   campaign('C-106', 'uk-27q1-brand-rounds', 'Rounds of the week', {

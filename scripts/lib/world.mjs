@@ -29,7 +29,7 @@ function placesOf(port, standinsPort) {
  * @param ends takes everything that was started; the caller ends it, also when this throws
  */
 export async function startWorld(options, ends = makeEnds()) {
-  const { dataDir, port, standinsPort, lastDay, testSwitch = null, quiet = false, env = {} } = options;
+  const { dataDir, port, standinsPort, testSwitch = null, quiet = false, env = {} } = options;
   makeDataDir(dataDir);
   const own = !process.env.AVRIX_DATABASE_URL;
   const loading = join(dataDir, 'demo-is-loading');
@@ -37,6 +37,7 @@ export async function startWorld(options, ends = makeEnds()) {
   const demo = demoOf(dataDir, options.demo);
   const databaseUrl = own ? await startMariaDb(dataDir, ends) : process.env.AVRIX_DATABASE_URL;
   if (demo !== 'none') keepPort(dataDir, standinsPort);
+  const lastDay = keptLastDay(dataDir, options.lastDay);
   // `npm run worker` finds the database here.
   writeFileSync(join(dataDir, 'database-url'), databaseUrl, { mode: 0o600 });
   const standinsSecret = secret(dataDir, 'standins-secret');
@@ -73,6 +74,7 @@ export async function startWorld(options, ends = makeEnds()) {
         STANDINS_SCRIPT: `http://t.larkmoor.localhost:${port}/b/larkmoor.js`,
         STANDINS_FLEET_SCRIPT: `http://t.larkmoor-fleet.localhost:${port}/b/larkmoor.js`,
         STANDINS_BOOKED: `${places.edge}/carry/larkmoor/returned`,
+        STANDINS_LAST_DAY: lastDay,
         STANDINS_FAULTS: demo === 'clean' ? 'no' : 'yes',
         STANDINS_HOOK: `${places.edge}/hook/larkmoor/oakledger`,
         ...(switchText ? { STANDINS_TEST_SWITCH: switchText } : {}),
@@ -152,6 +154,13 @@ function keepPort(dataDir, standinsPort) {
   writeFileSync(file, String(standinsPort));
 }
 
+/** Names and days of the demo lie around the last day that was loaded, also when it is started again later. */
+function keptLastDay(dataDir, lastDay) {
+  const file = join(dataDir, 'demo-last-day');
+  if (!existsSync(file)) writeFileSync(file, lastDay);
+  return readFileSync(file, 'utf8');
+}
+
 /**
  * A load that was cut off leaves half a business, also in the spool; it is loaded again from the beginning.
  * @throws Stop where the database is not our own, and so not ours to empty
@@ -163,6 +172,6 @@ export function forgetHalfLoaded(dataDir, own, loading) {
         `Empty that database, remove ${join(dataDir, 'spool')} and ${loading}, and start again.`,
     );
   say('The demo was loaded only in part; it is loaded again.');
-  for (const name of ['mariadb', 'spool', 'standins', 'demo', 'demo-is-loading'])
+  for (const name of ['mariadb', 'spool', 'standins', 'demo', 'demo-last-day', 'demo-is-loading'])
     rmSync(join(dataDir, name), { recursive: true, force: true });
 }

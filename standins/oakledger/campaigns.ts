@@ -2,6 +2,7 @@ import { Hono } from 'hono';
 import { html } from 'hono/html';
 import { z } from 'zod';
 import type { Rows, Store } from '../shared/store';
+import type { Surroundings } from '../shared/surroundings';
 import { frame } from './frame';
 
 /** What kind of campaign something is; the business keeps the list itself. */
@@ -27,7 +28,7 @@ const seeded: [string, string, string, string, string, string, string, string][]
   ['C-102', 'Van swap', 'uk-26q4-fleet-van-swap', 'Search ads', '2026-01-15', '2027-01-07', '42000.00', 'Maud'],
   ['C-103', 'The bakery run', 'ie-27q1-fleet-bakery', 'Search ads', '2026-12-17', '2027-03-31', '6000.00', 'Declan'],
   ['C-104', 'Tulip box', 'nl-27q1-fleet-florist', 'Search ads', '2027-01-01', '2027-03-31', '4500.00', 'Jette'],
-  ['C-105', 'Letter, first quarter', 'uk-27q1-fleet-letter', 'Letter', '2027-01-04', '2027-03-29', '', 'Priya'],
+  ['C-105', 'Letter of the quarter', 'uk-27q1-fleet-letter', 'Letter', '2027-01-04', '2027-03-29', '', 'Priya'],
   ['C-106', 'Rounds of the week', 'uk-27q1-brand-rounds', 'Social posts', '2027-01-01', '2027-03-31', '', 'Priya'],
   ['C-107', 'Baker Weekly', 'uk-27q1-fleet-baker-weekly', 'Partner', '2027-01-11', '2027-02-28', '2400.00', 'Maud'],
   [
@@ -53,10 +54,10 @@ const campaignSchema = z.object({
 });
 
 /** The CRM's campaigns and their types: seeded once, kept as the business changes them. */
-export function makeCampaigns(store: Store, faults: boolean) {
+export function makeCampaigns(store: Store, { faults, season }: Pick<Surroundings, 'faults' | 'season'>) {
   const rows: Rows<Campaign> = store.rows('campaigns');
   if (rows.all().length === 0)
-    for (const [id, title, tracking_name, type, starts_on, ends_on, amount, owner] of seeded)
+    for (const [id, title, tracking_name, type, starts_on, ends_on, amount, owner] of season(seeded))
       rows.put({
         ...{ id, title, tracking_name, type, starts_on, ends_on, owner, archived: false },
         budget: amount ? { amount, currency: 'GBP' } : null,

@@ -15,7 +15,7 @@ export function makeOakledger(surroundings: Surroundings): Standin {
   const hooks = makeHooks(store, surroundings.hook, surroundings.key('oakledger webhook secret'));
   const deals = makeDeals(store, hooks.owe);
   const faults = makeFaults(store);
-  const campaigns = makeCampaigns(store, surroundings.faults);
+  const campaigns = makeCampaigns(store, surroundings);
   const app = new Hono();
 
   app.use('/api/*', faults.middleware);

@@ -26,7 +26,8 @@ const ad = (id: string, campaign: string, headline: string, text: string, page =
   page,
 });
 
-export const ads: Ad[] = [
+/** The ads, as they are written for one season. */
+export const writtenAds: Ad[] = [
   ad(
     'hill-video',
     'uk-27q1-fleet-winterproof',
@@ -60,15 +61,18 @@ export const ads: Ad[] = [
   ),
 ];
 
+/** A campaign is the same one in whatever quarter it runs. */
+const whenever = (campaign: string): string => campaign.replace(/-\d\dq\d-/, '-');
+const campaigns = [...new Set(writtenAds.map(({ campaign }) => whenever(campaign)))];
+
 /** Campaigns have numbers of their own; a campaign that was renamed keeps it. */
-export const campaignNumber = (campaign: string): string =>
-  String(40_318 + 7 * [...new Set(ads.map((one) => one.campaign))].indexOf(campaign));
+export const campaignNumber = (campaign: string): string => String(40_318 + 7 * campaigns.indexOf(whenever(campaign)));
 
 /** A link as the advertiser wrote it; what stands in round brackets is filled in at the click. */
 export const linkTemplate =
   '?utm_source=quillsearch&utm_medium=paid-search&utm_campaign=(campaign.name)&utm_content=(ad.name)&qsid=(visit.key)';
 /** The advertiser has put the click ID into this campaign's links a second time, under a name of their own. */
-const carrying = { campaign: 'uk-27q1-fleet-winterproof', rest: '&lark_key=(visit.key)' };
+const carrying = { campaign: 'uk-fleet-winterproof', rest: '&lark_key=(visit.key)' };
 
 export function fillLink(origin: string, { campaign, name, page }: Ad, visitKey: string): string {
   const values: Record<string, string> = {
@@ -77,6 +81,6 @@ export function fillLink(origin: string, { campaign, name, page }: Ad, visitKey:
     'ad.name': name,
     'visit.key': visitKey,
   };
-  const template = linkTemplate + (campaign === carrying.campaign ? carrying.rest : '');
+  const template = linkTemplate + (whenever(campaign) === carrying.campaign ? carrying.rest : '');
   return origin + page + template.replace(/\(([a-z.]+)\)/g, (_, key: string) => encodeURIComponent(values[key] ?? ''));
 }

@@ -4,7 +4,7 @@ import { nowMs } from '../shared/clock';
 import { makeFaults } from '../shared/faults';
 import type { Standin } from '../shared/standin';
 import type { Surroundings } from '../shared/surroundings';
-import { account, ads, callsPerMinute, fillLink } from './account';
+import { account, callsPerMinute, fillLink, writtenAds } from './account';
 import { makeClicks } from './clicks';
 import { batchSchema, makeIntake } from './intake';
 import { accountPage, searchPage } from './pages';
@@ -22,9 +22,10 @@ export function makeQuillsearch(surroundings: Surroundings): Standin {
   const intake = makeIntake(store, clicks);
   const faults = makeFaults(store);
   const larkmoor = surroundings.originOf('larkmoor');
+  const ads = surroundings.season(writtenAds);
   const app = new Hono();
 
-  app.get('/', (c) => c.html(searchPage(c.req.query('market') ?? 'uk', c.req.query('for') ?? '', larkmoor)));
+  app.get('/', (c) => c.html(searchPage(ads, c.req.query('market') ?? 'uk', c.req.query('for') ?? '', larkmoor)));
   app.get('/click/:ad', (c) => {
     const ad = ads.find(({ id }) => id === c.req.param('ad'));
     if (!ad) return c.notFound();

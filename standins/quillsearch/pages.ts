@@ -1,5 +1,5 @@
 import { html } from 'hono/html';
-import { account, ads, clickDays, linkTemplate, tellWithinDays } from './account';
+import { account, clickDays, linkTemplate, tellWithinDays, type Ad } from './account';
 import type { Clicks } from './clicks';
 import type { Intake } from './intake';
 import type { Faults } from '../shared/faults';
@@ -30,7 +30,7 @@ const others = [
 const markets = { uk: 'United Kingdom', ie: 'Ireland', nl: 'Netherlands' };
 
 /** Results for what somebody asked, the market's ads first. */
-export function searchPage(market: string, asked: string, larkmoor: string) {
+export function searchPage(ads: Ad[], market: string, asked: string, larkmoor: string) {
   const own = ads.filter((ad) => ad.market === market);
   const words = asked || 'lease electric cargo bikes for a business';
   return frame(

@@ -1,6 +1,7 @@
 import { createHmac } from 'node:crypto';
 import { join } from 'node:path';
 import { z } from 'zod';
+import { makeSeason, type Season } from './season';
 import { openStore, type Store } from './store';
 
 const environmentSchema = z.object({
@@ -18,6 +19,8 @@ const environmentSchema = z.object({
   STANDINS_BOOKED: z.string().default(''),
   /** `no` for a world in which nothing goes wrong. */
   STANDINS_FAULTS: z.enum(['yes', 'no']).default('yes'),
+  /** The last day of what is loaded: names and days of the scenario lie around it. */
+  STANDINS_LAST_DAY: z.iso.date().default('2027-02-15'),
   STANDINS_TEST_SWITCH: z.string().min(16).optional(),
 });
 
@@ -29,6 +32,7 @@ export interface Surroundings {
   booked: string;
   hook: string;
   faults: boolean;
+  season: Season;
   testSwitch: string | null;
   /** True while a replay runs: call limits and waits are off. */
   replaying: boolean;
@@ -52,6 +56,7 @@ export function readSurroundings(environment: NodeJS.ProcessEnv): Surroundings {
     booked: env.STANDINS_BOOKED,
     hook: env.STANDINS_HOOK,
     faults: env.STANDINS_FAULTS === 'yes',
+    season: makeSeason(env.STANDINS_LAST_DAY),
     testSwitch: env.STANDINS_TEST_SWITCH ?? null,
     replaying: false,
     key: (name) => createHmac('sha256', env.STANDINS_SECRET).update(name).digest('hex').slice(0, 40),
