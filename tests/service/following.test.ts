@@ -98,6 +98,27 @@ describe('where the value is lost', () => {
     expect(await reportBackOf(qsid)).toMatchObject({ state: 'held', reason: { code: 'no_consent' } });
   });
 
+  it('a deal that leaves the stage within the delay is not told; one that comes back is', async () => {
+    const { content } = await place.services.releases.live(larkmoor.id);
+    const telling = content.telling.map((rule) => ({ ...rule, delayMinutes: 60 }));
+    await place.services.releases.make(larkmoor.id, { name: 'An hour', note: '', content: { ...content, telling } });
+    const { deal, qsid } = await ask();
+    const before = await takenBy();
+    await qualify(deal);
+    expect(await reportBackOf(qsid)).toMatchObject({ state: 'waiting' });
+    await qualify(deal, 'Not this time');
+    const leftFor = 'Not this time';
+    expect(await reportBackOf(qsid)).toMatchObject({ state: 'held', reason: { code: 'left_stage', leftFor } });
+    move(time + 2 * 3_600_000);
+    await rest();
+    expect(await takenBy()).toBe(before);
+    await qualify(deal, 'Offer');
+    move(time + 2 * 3_600_000);
+    await rest();
+    expect(await takenBy()).toBe(before + 1);
+    await place.services.releases.make(larkmoor.id, { name: 'At once again', note: '', content });
+  });
+
   it('the call-back form’s field dies in the CRM, which is named, and its report-back is held', async () => {
     const { deal, qsid } = await ask({ form: 'call-back' });
     const lost = await strandOf(qsid);

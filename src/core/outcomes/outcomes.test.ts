@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { codes } from 'currency-codes';
-import { expectedWorth, firstReached, minorDigits, readAmount, writeAmount } from '.';
+import { expectedWorth, firstReached, leftWithin, minorDigits, readAmount, writeAmount } from '.';
 import { fleetQualified } from './rule.fixture';
 import { outcomeRuleSchema } from './schema';
 
@@ -149,5 +149,22 @@ describe('amounts as text', () => {
         expect(readAmount(writeAmount(money), currency)).toEqual(money);
       }),
     );
+  });
+});
+
+describe('a deal that leaves an outcome’s stage', () => {
+  const left = (...pairs: [string, number][]) => leftWithin(rule, changes(...pairs), stages, 5, 60);
+
+  it('within the delay of the telling is named, with where it is', () => {
+    expect(left(['Asked', 1], ['Fleet assessed', 5], ['Not this time', 20])).toBe('Not this time');
+    expect(left(['Fleet assessed', 5], ['Asked', 20])).toBe('Asked');
+  });
+
+  it('is not named where it went on, came back, or left later', () => {
+    expect(left(['Fleet assessed', 5], ['Offer', 20])).toBeNull();
+    expect(left(['Fleet assessed', 5], ['Asked', 20], ['Fleet assessed', 30])).toBeNull();
+    expect(left(['Fleet assessed', 5], ['Not this time', 65])).toBeNull();
+    expect(left(['Fleet assessed', 5], ['Asked', 20], ['Fleet assessed', 30], ['Not this time', 90])).toBeNull();
+    expect(left(['Fleet assessed', 5])).toBeNull();
   });
 });

@@ -28,3 +28,26 @@ export function firstReached(rule: OutcomeRule, changes: StageChange[], stages: 
   const first = reaching[0];
   return first ? { at: first.at, stage: first.stage, skipped: first.stage !== rule.stage } : null;
 }
+
+/**
+ * The stage that a deal left an outcome's for within the delay of its telling, and where it still is; null where it went
+ * on, came back, or left later: an outcome that stood that long is told.
+ *
+ * @param happenedAt when the outcome was reached (ms)
+ * @param delay ms
+ */
+export function leftWithin(
+  rule: OutcomeRule,
+  changes: StageChange[],
+  stages: Stages,
+  happenedAt: number,
+  delay: number,
+): string | null {
+  const holds = ({ stage }: StageChange) => firstReached(rule, [{ stage, at: 0 }], stages) !== null;
+  const since = changes.filter(({ at }) => at > happenedAt).sort((a, b) => a.at - b.at);
+  const last = since.at(-1);
+  if (!last || holds(last)) return null;
+  // Where it last left for good.
+  const left = since[since.findLastIndex(holds) + 1]!;
+  return left.at - happenedAt < delay ? last.stage : null;
+}

@@ -32,7 +32,8 @@ export const tellingRuleSchema = z.object({
   outcome: z.string().max(20),
   platform: z.string().max(40),
   letsItBid: z.boolean(),
-  delayMinutes: z.number().int().min(0),
+  /** How long the outcome must hold before the platform is told: somebody may have moved the deal by mistake. */
+  delayMinutes: z.number().int().min(0).max(10_080).default(60),
 });
 export type TellingRule = z.infer<typeof tellingRuleSchema>;
 

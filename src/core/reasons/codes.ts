@@ -32,6 +32,8 @@ export type Reason =
   | { code: 'not_answered'; status: string }
   | { code: 'maybe_taken'; platform: string }
   | { code: 'no_customer'; mark: Mark }
+  /** The deal left the outcome's stage before the platform was told. */
+  | { code: 'left_stage'; stage: string; leftFor: string }
   | { code: 'no_consent' }
   | { code: 'refused'; platform: string; answer: string }
   | { code: 'not_in_report'; platform: string }

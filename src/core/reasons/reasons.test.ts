@@ -30,6 +30,7 @@ const all: Reason[] = [
   { code: 'not_answered', status: '500' },
   { code: 'maybe_taken', platform: 'Quillsearch' },
   { code: 'no_customer', mark: 'bot' },
+  { code: 'left_stage', stage: 'Fleet assessed', leftFor: 'Not this time' },
   { code: 'refused', platform: 'Quillsearch', answer: 'no such click' },
   { code: 'not_in_report', platform: 'Quillsearch' },
   { code: 'unexplained' },

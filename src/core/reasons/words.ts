@@ -153,6 +153,12 @@ function wordsOf(reason: Reason, formWords: (form: string) => string): ReasonWor
         short: `no customer: ${markWords[reason.mark]}`,
         mend: '',
       };
+    case 'left_stage':
+      return {
+        text: `Held: the deal went from ${reason.stage} to ${reason.leftFor} before the platform was told`,
+        short: `held: went to ${reason.leftFor}`,
+        mend: 'Nothing to fix: it is told if the deal comes back to that stage.',
+      };
     case 'no_consent':
       return {
         text: 'Held: no consent to tell platforms',

@@ -2,7 +2,7 @@ import type { Consent } from '../capture/schema';
 import type { OutcomeRule, TellingRule } from '../outcomes/schema';
 import type { PlatformContract } from '../platforms/contract';
 import type { Reason } from '../reasons/codes';
-import type { Strand } from '../strands/types';
+import type { Mark, Strand } from '../strands/types';
 import type { reportBackStates } from './answers';
 
 const day = 86_400_000;
@@ -14,6 +14,10 @@ export interface TellingCase {
   telling: TellingRule;
   happenedAt: number;
   strand: Strand;
+  /** How the enquiry is marked, which may be known later than of its strand. */
+  marked: Mark;
+  /** The stage the deal went to within the delay, away from the outcome's; null where it did not. */
+  leftFor: string | null;
   /** The click ID that stands in the CRM's record, '' where it is empty. */
   crmClickId: string;
   /** False where the deal has no amount to work the worth out from. */
@@ -44,7 +48,9 @@ export function decideTelling(input: TellingCase, now: number): TellingDecision 
   if (strand.kind !== 'click' || strand.platform !== contract.kind) return { state: 'none' };
   const { clickId } = strand;
   const held = (reason: Reason): TellingDecision => ({ state: 'held', reason, clickId });
-  if (strand.marked) return held({ code: 'no_customer', mark: strand.marked });
+  const mark = strand.marked || input.marked;
+  if (mark) return held({ code: 'no_customer', mark });
+  if (input.leftFor !== null) return held({ code: 'left_stage', stage: outcome.stage, leftFor: input.leftFor });
   if (!mayTell(input.consent, input.consentRequired)) return held({ code: 'no_consent' });
   if (input.crmClickId === '') return held({ code: 'no_click_in_crm' });
   if (input.crmClickId !== clickId) return held({ code: 'crm_click_differs' });

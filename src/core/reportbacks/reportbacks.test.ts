@@ -30,6 +30,8 @@ const base: TellingCase = {
   telling: { outcome: 'FLT-QUAL', platform: 'quillsearch', letsItBid: true, delayMinutes: 30 },
   happenedAt: clicked + 5 * day,
   strand,
+  marked: '',
+  leftFor: null,
   crmClickId: 'Q1',
   hasWorth: true,
   contract,
@@ -50,6 +52,17 @@ describe('whether an outcome is told', () => {
 
   it('holds it where the CRM has another click ID', () => {
     expect(decide({ crmClickId: 'q1' })).toMatchObject({ state: 'held', reason: { code: 'crm_click_differs' } });
+  });
+
+  it('holds it where the deal left the stage within the delay', () => {
+    expect(decide({ leftFor: 'Not this time' })).toMatchObject({
+      state: 'held',
+      reason: { code: 'left_stage', stage: 'Fleet assessed', leftFor: 'Not this time' },
+    });
+  });
+
+  it('tells nothing of an enquiry by staff, also where its strand is not marked', () => {
+    expect(decide({ marked: 'mail' })).toMatchObject({ state: 'held', reason: { code: 'no_customer', mark: 'mail' } });
   });
 
   it('tells nothing of what is marked as no customer', () => {

@@ -1,6 +1,7 @@
 /* eslint-disable no-await-in-loop -- the platforms of an outcome are few, in one transaction */
 import type { Transaction } from 'sequelize';
 import { contractOf } from '../../core/platforms';
+import { leftWithin } from '../../core/outcomes';
 import { qualifiedOutcome, tellingRules, type Release } from '../../core/releases';
 import { decideTelling, tellingHops } from '../../core/reportbacks';
 import { nilId, reportBackIdOf, type HopRow, type Strand } from '../../core/strands';
@@ -20,16 +21,26 @@ export async function writeReportBacks(
 ): Promise<void> {
   const { businessId } = enquiry;
   if (outcome.enquiryId !== enquiry.id) return;
+  const rule = qualifiedOutcome(release);
+  const happenedAt = outcome.happenedAt.getTime();
   for (const telling of tellingRules(release, outcome.code)) {
     const contract = contractOf(telling.platform);
     if (!contract) continue;
     const accountId = accountOf.get(telling.platform);
     const decision = decideTelling(
       {
-        outcome: qualifiedOutcome(release),
+        outcome: rule,
         telling,
-        happenedAt: outcome.happenedAt.getTime(),
+        happenedAt,
         strand,
+        marked: enquiry.marked,
+        leftFor: leftWithin(
+          rule,
+          enquiry.crmRecord?.stageChanges ?? [],
+          release.content.crm.stages,
+          happenedAt,
+          telling.delayMinutes * 60_000,
+        ),
         crmClickId: enquiry.crmRecord?.fields[release.content.crm.fields.click_id ?? ''] ?? '',
         hasWorth: outcome.worthMinor > 0,
         contract,
