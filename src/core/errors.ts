@@ -15,12 +15,12 @@ const catalogue = {
   AVX_CARRIED_WRONG: [
     400,
     'Carried values are not good',
-    () => 'What stands under avx_to was not signed here, or not whole. Pass it on as it came.',
+    () => 'The value of avx_to was not signed here, or is incomplete. Pass it on as it came.',
   ],
   AVX_CARRIED_OLD: [
     410,
     'Carried values are too old',
-    (o) => `What stands under avx_to was signed more than ${o.limit} ago. Follow the link of the page anew.`,
+    (o) => `The value of avx_to was signed more than ${o.limit} ago. Follow the link of the page anew.`,
   ],
   AVX_PLACE_UNKNOWN: [
     404,

@@ -70,15 +70,15 @@ export const campaignNumber = (campaign: string): string => String(40_318 + 7 * 
 
 /** A link as the advertiser wrote it; what stands in round brackets is filled in at the click. */
 export const linkTemplate =
-  '?utm_source=quillsearch&utm_medium=paid-search&utm_campaign=(campaign.name)&utm_content=(ad.name)&qsid=(visit.key)';
+  '?utm_source=quillsearch&utm_medium=paid-search&utm_campaign=(campaign)&utm_content=(advert)&qsid=(visit.key)';
 /** The advertiser has put the click ID into this campaign's links a second time, under a name of their own. */
 const carrying = { campaign: 'uk-fleet-winterproof', rest: '&lark_key=(visit.key)' };
 
 export function fillLink(origin: string, { campaign, name, page }: Ad, visitKey: string): string {
   const values: Record<string, string> = {
-    'campaign.name': campaign,
-    'campaign.id': campaignNumber(campaign),
-    'ad.name': name,
+    campaign,
+    number: campaignNumber(campaign),
+    advert: name,
     'visit.key': visitKey,
   };
   const template = linkTemplate + (whenever(campaign) === carrying.campaign ? carrying.rest : '');

@@ -253,7 +253,7 @@ test('a page check finds the short link whose page drops the query, the page wit
   const found = (address: string) => page.getByRole('listitem').filter({ hasText: address }).first();
   await expect(found('/go/bakery')).toContainText('utm_source, utm_medium, utm_campaign lost where');
   await expect(found('/guide')).toContainText('The page has no snippet; nobody who lands there is seen.');
-  await expect(found('/fleet/lease')).toContainText('The snippet stands there 2 times; once is right.');
+  await expect(found('/fleet/lease')).toContainText('The snippet is there 2 times; it should be there once.');
   await expect(found('/gone')).toContainText('The page answers 404.');
-  await expect(found('/fleet?utm_source=printed')).toContainText('Sound: it answers, the snippet stands there once');
+  await expect(found('/fleet?utm_source=printed')).toContainText('Sound: it answers, the snippet is there once');
 });

@@ -92,7 +92,7 @@ test.describe('the link builder', () => {
     await page.getByLabel('Content').focus();
     await page.getByText('Let the platform fill it in').locator('visible=true').click();
     await page.getByRole('button', { name: 'ad name' }).locator('visible=true').click();
-    await expect(link(page)).toContainText('utm_content=(ad.name)');
+    await expect(link(page)).toContainText('utm_content=(advert)');
     await expect(page.getByText('ad name, filled in at each click.')).toBeVisible();
     await expect(page.getByText(/^After a click, for example: .*utm_content=hill-video$/)).toBeVisible();
     await page.getByLabel('Content').fill('~ad-name~');
@@ -266,11 +266,11 @@ test.describe('the plan', () => {
     await expect(
       codes.getByText('FLT-QUAL does not fit: After FLT- it must have 2 to 3 capital letters'),
     ).toBeVisible();
-    await codes.getByLabel('Beginnings, each with what it stands for').fill('FLEET Fleet');
+    await codes.getByLabel('Beginnings, each with its meaning').fill('FLEET Fleet');
     await codes.getByRole('button', { name: 'Add to draft' }).click();
     await expect(codes.getByRole('alert')).toContainText('must be 2 to 4 capital letters');
     await codes.getByRole('button', { name: 'Undo' }).click();
-    await expect(codes.getByLabel('Beginnings, each with what it stands for')).toHaveValue(/^FLT Fleet, SHP Shop/);
+    await expect(codes.getByLabel('Beginnings, each with its meaning')).toHaveValue(/^FLT Fleet, SHP Shop/);
   });
 
   test('gives a referrer its channel, and what was put off can be undone from not live', async ({ page }) => {

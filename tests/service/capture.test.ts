@@ -203,7 +203,7 @@ describe('the station Capture', () => {
             ['pages.localhost/none'],
           ],
           [
-            'The snippet stands there 2 times; once is right.',
+            'The snippet is there 2 times; it should be there once.',
             'Take out all but one of the snippets.',
             ['pages.localhost/twice'],
           ],

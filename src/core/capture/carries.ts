@@ -15,14 +15,14 @@ export function carries({ kind, host, returns }: Elsewhere, { touch, consent }: 
     {
       what:
         kind === 'frame'
-          ? 'The frame’s address gets the values once it stands in the page.'
+          ? 'The frame’s address gets the values once it is in the page.'
           : 'Links that lead there get the values while the page is open.',
       holds: true,
     },
     {
       what: own
         ? 'The line there takes them up: the visitor, the touches and the click IDs go on.'
-        : 'The line does not stand there, so no cookie is set and no field filled by it.',
+        : 'The snippet is not there, so it sets no cookie and fills no field.',
       holds: own && returns === 'restored',
     },
     {

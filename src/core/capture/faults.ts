@@ -138,7 +138,7 @@ const words: Partial<Record<FindingKind, Words>> = {
   }),
   click_id_odd: ({ name, times }) => ({
     what: `${arrivals(times)} brought something in ${marked(name)} that looks like no click ID.`,
-    mend: 'Open the ad’s link and see what stands there.',
+    mend: 'Open the ad’s link and see what is there.',
   }),
 };
 

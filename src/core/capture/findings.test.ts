@@ -14,7 +14,7 @@ const hit = (rest: string, more: Partial<ArrivedHit> = {}): ArrivedHit => ({
   ...more,
 });
 /** What an arrival shows, with its touch decided in a browser that was never here. */
-const findings = (one: ArrivedHit, by: CaptureRules = rules, placeholders = ['(ad.name)', '(visit.key)']) => {
+const findings = (one: ArrivedHit, by: CaptureRules = rules, placeholders = ['(advert)', '(visit.key)']) => {
   const { decision, gaveWay } = arrive(nothingKept(), one, by, { visitor: one.visitor, visit: one.visit });
   return findingsOf(one, { because: decision.because, gaveWay }, by, placeholders);
 };
@@ -31,7 +31,7 @@ describe('an arrival shows', () => {
     ['a click ID of an unexpected shape', `?${paid}&qsid=Qs%20Ab`, ['click_id_odd qsid']],
     [
       'what the platform should have filled in',
-      `?${paid}&utm_content=(ad.name)&qsid=(visit.key)`,
+      `?${paid}&utm_content=(advert)&qsid=(visit.key)`,
       ['placeholder utm_content', 'placeholder qsid'],
     ],
     ['nothing where an unpaid post has no click ID', '?utm_source=tessaloop&utm_medium=organic-social', []],

@@ -180,7 +180,7 @@ export const hitFieldWords: Record<string, string> = {
   kept: 'what the page read back from its cookies: works, first, last, clicks, values',
   noCustomer: 'true, or left out',
   restored: 'the name of a place outside, at most 60 characters, or left out',
-  lines: 'how often the line stands in the page, 2 to 99, or left out',
+  lines: 'how often the snippet is in the page, 2 to 99, or left out',
   pii: 'what the page took out of its addresses: place, name and kind, at most 20',
   forms: 'the forms of the page, at most 10: form, fields, fills',
   consent: 'what the visitor agreed to: measurement and advertising, each yes, no or not asked',

@@ -34,6 +34,6 @@ export function readLanding(input: string): { url: URL } | { problem: AddressPro
   if (!url.hostname.includes('.') && url.hostname !== 'localhost')
     return problem('no_host', `“${url.hostname}” is no host`, 'Give one such as larkmoor.example.');
   if (url.username || url.password)
-    return problem('credentials', 'it holds a name or password', 'Take out what stands before the @.');
+    return problem('credentials', 'it holds a name or password', 'Take out what is before the @.');
   return { url };
 }

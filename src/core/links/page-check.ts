@@ -103,7 +103,7 @@ export function pageFaultWords(fault: PageFault): string {
     case 'no_snippet':
       return 'The page has no snippet; nobody who lands there is seen.';
     case 'snippet_twice':
-      return `The snippet stands there ${fault.times} times; once is right.`;
+      return `The snippet is there ${fault.times} times; it should be there once.`;
     case 'snippet_silent':
       return `The snippet’s script does not answer: ${fault.why}.`;
     case 'policy_stops':

@@ -76,7 +76,7 @@ export function readLink(text: string, plan: Plan): ReadLink | null {
   const pairs = pairsOf(url.search.slice(1));
   for (const name of names) {
     const times = pairs.filter((pair) => pair.name === name).length;
-    if (times > 1) add(name, 'doubled', `${marked(name)} stands there ${times} times; the first counts.`);
+    if (times > 1) add(name, 'doubled', `${marked(name)} is there ${times} times; the first counts.`);
   }
   for (const { raw, name, value } of pairs) {
     const meant = names.find((tag) => tag !== name && tag.toLowerCase() === name.toLowerCase());
@@ -86,7 +86,7 @@ export function readLink(text: string, plan: Plan): ReadLink | null {
       add(name, 'personal', `${marked(name)} contains personal data. Take it out of the link.`);
   }
   for (const { name } of pairsOf(url.hash.slice(1).replace(/^.*\?/, '')))
-    if (names.includes(name)) add(name, 'after_hash', `${marked(name)} stands after the #, where no website reads it.`);
+    if (names.includes(name)) add(name, 'after_hash', `${marked(name)} is after the #, where no website reads it.`);
   if (/\?.*\?/.test(url.search))
     add('', 'question_marks', 'There are two question marks; the second belongs to a value.');
   if (/\s/.test(text.trim())) add('', 'spaces', 'There is a space in the link; some programs end it there.');

@@ -74,7 +74,7 @@ describe('campaigns from a CRM or a file', () => {
         ['good', 'name'],
       ],
     ]);
-    expect(refused.at(-1)!.was).toBe('`good` stands there twice');
+    expect(refused.at(-1)!.was).toBe('`good` is there twice');
   });
 
   const some = fc.uniqueArray(

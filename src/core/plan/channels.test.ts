@@ -84,7 +84,7 @@ describe('traffic', () => {
     ]);
   });
   it('that came with a placeholder nobody filled in says so, whatever the rule', () => {
-    const content = { ...arrived('(ad.name)', 3), tag: 'utm_content' };
+    const content = { ...arrived('(advert)', 3), tag: 'utm_content' };
     expect(findOffPlan(plan, [content])).toMatchObject([{ problems: ['placeholder'], nearest: null }]);
   });
   it('that has an alias or was left is no longer named; aliased values count as one', () => {

@@ -30,7 +30,7 @@ export function compareCampaigns(register: Campaign[], outside: OutsideCampaign[
     }
     const campaign = parsed.data;
     if (names.has(campaign.name)) {
-      const was = `${marked(campaign.name)} stands there twice`;
+      const was = `${marked(campaign.name)} is there twice`;
       difference.refused.push({ row, field: 'name', was, wants: 'Give each campaign a tracking name of its own.' });
       continue;
     }

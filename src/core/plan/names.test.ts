@@ -115,7 +115,7 @@ describe('a pattern', () => {
   });
   it.each([
     ['{market}-{place}', '{place} is no part'],
-    ['{market}-{market}', '{market} stands there twice'],
+    ['{market}-{market}', '{market} is there twice'],
     ['{market', 'a brace is left open'],
     ['uk-fleet', 'it has no part'],
   ])('%s is refused: %s', (pattern, was) => {

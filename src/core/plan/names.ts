@@ -121,7 +121,7 @@ export function checkNaming(naming: Naming): NamingProblem[] {
   if (unknown !== undefined)
     return [pattern(`{${unknown}} is no part`, `Use the parts below it: ${[...known].join(', ')}.`)];
   const doubled = named.find((key, index) => named.indexOf(key) !== index);
-  if (doubled) return [pattern(`{${doubled}} stands there twice`, 'Each part may stand in a name once.')];
+  if (doubled) return [pattern(`{${doubled}} is there twice`, 'A name can have each part once.')];
   const pieces = piecesOf(naming);
   if (!pieces) return [pattern('a brace is left open', 'Write parts as {market}.')];
   if (!pieces.some((piece) => 'part' in piece)) return [pattern('it has no part', 'Write parts as {market}.')];

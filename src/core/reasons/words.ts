@@ -145,7 +145,7 @@ function wordsOf(reason: Reason, formWords: (form: string) => string): ReasonWor
       return {
         text: `No answer came, and ${reason.platform} does not recognise repeats: it may be taken`,
         short: 'unsure whether taken',
-        mend: `Look in ${reason.platform} whether it stands there, and say so here.`,
+        mend: `Look in ${reason.platform} whether it is there, and say so here.`,
       };
     case 'no_customer':
       return {

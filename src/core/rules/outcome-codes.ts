@@ -24,7 +24,7 @@ export const outcomeCodes = defineRule<OutcomeCodeRule>({
     ', a hyphen, and what happened in 2 to ',
     number('longest', 'Most letters of what happened'),
     ' capital letters',
-    when(({ beginnings }) => beginnings.length > 0, '; its version and its words stand beside it'),
+    when(({ beginnings }) => beginnings.length > 0, '; its version and its words follow'),
     '.',
   ],
 });

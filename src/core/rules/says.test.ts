@@ -157,7 +157,7 @@ describe('a rule reads as a sentence', () => {
     says(
       'outcome_codes',
       { beginnings, longest: 6 },
-      'An outcome’s code is `FLT` for Fleet or `SHP` for Shop, a hyphen, and what happened in 2 to 6 capital letters; its version and its words stand beside it.',
+      'An outcome’s code is `FLT` for Fleet or `SHP` for Shop, a hyphen, and what happened in 2 to 6 capital letters; its version and its words follow.',
     ),
   ])('%s', (sentence, wanted) => expect(sentence).toBe(wanted));
 

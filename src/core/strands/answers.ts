@@ -52,7 +52,7 @@ export const strandAnswerSchema = z.object({
   content: z.string(),
   enquiryId: z.uuid().nullable(),
   hopsMade: z.number().int().describe('Hops made without a break, from 0 to 8.'),
-  state: state.nullable().describe('How it stands at the next hop; null where every hop was made.'),
+  state: state.nullable().describe('Its state at the next hop; null where every hop was made.'),
   reason: reasonCode.nullable(),
 });
 

@@ -54,8 +54,8 @@ export function lineSentence(line: Line, beside: number, formWords: (form: strin
 function besideWords(beside: number): string {
   if (beside === 0) return '';
   return beside === 1
-    ? '1 more enquiry came without any known click; it stands beside the line.'
-    : `${count(beside)} more enquiries came without any known click; they stand beside the line.`;
+    ? '1 more enquiry came without any known click; it is listed beside the line.'
+    : `${count(beside)} more enquiries came without any known click; they are listed beside the line.`;
 }
 
 const plainText = (text: string) => text.replace(/`/g, '');

@@ -14,7 +14,7 @@ describe('the sentence of the line', () => {
     expect(title).toBe('Of 29 enquiries with a known paid click, 20 still carry it in the CRM.');
     expect(under).toBe(
       '9 were lost there: the form “call-back” sends `click_ref`, the CRM reads `click_id`. ' +
-        '6 more enquiries came without any known click; they stand beside the line.',
+        '6 more enquiries came without any known click; they are listed beside the line.',
     );
   });
 

@@ -39,7 +39,7 @@ export const fieldsSentence = ({ capture: { fill } }: ReleaseContent, forms: For
   under:
     forms.length === 0
       ? 'No form was seen yet; the first page with the snippet and a form shows it.'
-      : `${counted(forms.length, 'form was', 'forms were')} seen; what each rule finds there stands beside it.`,
+      : `${counted(forms.length, 'form was', 'forms were')} seen; beside each rule is what it finds there.`,
 });
 
 export function formsSentence(_content: ReleaseContent, forms: FormsView['forms']): Sentence {

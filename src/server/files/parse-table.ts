@@ -168,7 +168,7 @@ async function readWorkbook(bytes: Buffer): Promise<Table> {
       if (name !== undefined) cells[name] = text;
       if (text === '') return;
       if (name === undefined)
-        problem = { was: `the cell ${cell.address} stands under no heading`, wants: 'Give its column a name.' };
+        problem = { was: `the cell ${cell.address} has no heading above it`, wants: 'Give its column a name.' };
       else if (cell.type === ExcelJS.ValueType.Formula)
         problem = { was: `“${name}” holds a formula`, wants: 'Paste its result as a value.' };
     });

@@ -113,6 +113,6 @@ function makingSentence(links: number, plan: Plan) {
     };
   return {
     title: 'Paste a page to tag it, or any link to read it.',
-    under: `${counted(links, 'link is', 'links are')} in the register; what stands in the plan is picked, not typed.`,
+    under: `${counted(links, 'link is', 'links are')} in the register; values of the plan are picked, not typed.`,
   };
 }

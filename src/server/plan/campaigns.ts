@@ -229,7 +229,7 @@ function campaignsSentence(rows: CampaignView[], unregistered: [string, number][
   const used = rows.filter(({ retired }) => !retired);
   if (used.length === 0)
     return {
-      title: 'No campaign stands in the register yet.',
+      title: 'No campaign is in the register yet.',
       under: crm ? `Pull them from ${crm}, or write the first by hand.` : 'Write the first by hand, or read in a file.',
     };
   const wrong = used.filter((row) => row.wrong).length;
@@ -241,6 +241,6 @@ function campaignsSentence(rows: CampaignView[], unregistered: [string, number][
     title,
     under: name
       ? `${counted(unregistered.length, 'name arrives', 'names arrive')} that no campaign has; ${marked(name)} came ${counted(arrivals, 'time', 'times')} in ${weeks} weeks.`
-      : `Every campaign name that arrived in ${weeks} weeks stands in the register.`,
+      : `Every campaign name that arrived in ${weeks} weeks is in the register.`,
   };
 }

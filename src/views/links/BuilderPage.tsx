@@ -162,7 +162,7 @@ function Builder({ business, initial, search }: Props) {
         ) : (
           <p className="text-quiet text-[19px]">
             {landing === '' || !('problem' in read)
-              ? 'The link stands here as soon as it has a page.'
+              ? 'The link appears here as soon as it has a page.'
               : `The page: ${read.problem.was}. ${read.problem.wants}`}
           </p>
         )}

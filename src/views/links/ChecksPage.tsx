@@ -93,7 +93,7 @@ function Check({ row, timeZone }: { row: PageCheckView; timeZone: string }) {
         {state === 'good' && (
           <p className="text-success">
             Sound: it answers, {steps.length > 1 && 'the query survives, '}
-            {snippets === 1 && 'the snippet stands there once'}
+            {snippets === 1 && 'the snippet is there once'}
             {release !== null && `, on release ${release}`}.
           </p>
         )}

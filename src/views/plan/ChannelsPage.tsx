@@ -106,7 +106,7 @@ function Channels({ business, initial, search }: Props) {
                   </span>
                 )
               }
-              none="List media at the tag Medium; each then stands here."
+              none="List media at the tag Medium; each then appears here."
             />
             {view.crm.why && <p className="text-quiet mt-2">{view.crm.why}</p>}
           </div>

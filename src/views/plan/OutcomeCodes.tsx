@@ -52,7 +52,7 @@ export function OutcomeCodes({ business, view }: { business: string; view: TagsV
           .
         </p>
         <label className="mt-2 block">
-          <span className="text-quiet block text-[12.5px]">Beginnings, each with what it stands for</span>
+          <span className="text-quiet block text-[12.5px]">Beginnings, each with its meaning</span>
           <input
             className="field value mt-0.5 w-full"
             value={shown}

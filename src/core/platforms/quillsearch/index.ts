@@ -56,7 +56,7 @@ const clicksSchema = z.object({
     z.object({
       day,
       campaign: z.string(),
-      /** The campaign’s own number, as `(campaign.id)` writes it into links. */
+      /** The campaign’s own number, as `(number)` writes it into links. */
       number: z.string().max(80).default(''),
       clicks: z.number().int().min(0),
     }),

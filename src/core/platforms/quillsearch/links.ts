@@ -7,9 +7,9 @@ export const quillsearchLinks: LinkContract = {
   clickParameter: 'qsid',
   provesPayment: true,
   placeholders: [
-    { text: '(campaign.name)', words: 'campaign name', example: 'uk-27q1-fleet-winterproof', isClickId: false },
-    { text: '(campaign.id)', words: 'campaign number', example: '40318', isClickId: false },
-    { text: '(ad.name)', words: 'ad name', example: 'hill-video', isClickId: false },
+    { text: '(campaign)', words: 'campaign name', example: 'uk-27q1-fleet-winterproof', isClickId: false },
+    { text: '(number)', words: 'campaign number', example: '40318', isClickId: false },
+    { text: '(advert)', words: 'ad name', example: 'hill-video', isClickId: false },
     { text: '(slot)', words: 'place of the ad', example: 'top-1', isClickId: false },
     { text: '(word)', words: 'word searched for', example: 'cargo bike lease', isClickId: false },
     { text: '(visit.key)', words: 'click ID', example: 'QsAb12Cd34Ef56Gh', isClickId: true },

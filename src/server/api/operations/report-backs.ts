@@ -55,7 +55,7 @@ export const reportBacks: Operation[] = [
   }),
   operation({
     ...{ id: 'decideReportBack', method: 'post', path: '/report-backs/{reportBack}/found' },
-    summary: 'Says what stands in the platform about a report-back that is unsure.',
+    summary: 'Says whether the platform has a report-back that is unsure.',
     right: 'change',
     parameters,
     body: foundSchema,
