@@ -108,6 +108,17 @@ describe('the list of leads', () => {
     expect(await names({ find: '\\' })).toEqual([]);
   });
 
+  it('sorts stages as the pipeline has them, not by the alphabet', async () => {
+    const { tables } = place.services.context;
+    const stages = ['Offer', 'Not this time', 'Asked', 'Spoken'];
+    const setStage = (i: number, stage: string) =>
+      tables.enquiries.update({ stage }, { where: { businessId: larkmoor.id, id: idAt(noon, 300 + i) } });
+    await Promise.all(stages.map((stage, i) => setStage(i, stage)));
+    const sorted = (await leads({ sort: 'stage', descending: 'no' })).rows.map(({ stage }) => stage);
+    await Promise.all(stages.map((_, i) => setStage(i, 'Asked')));
+    expect(sorted).toEqual(['Asked', 'Spoken', 'Offer', 'Not this time']);
+  });
+
   it('opens with how many lost their value', async () => {
     expect((await leads({})).sentence.title).toBe('Of 4 enquiries, 2 lost their value on the way.');
     expect((await leads({ find: 'oriel' })).sentence.title).toBe('1 enquiry matches “oriel”.');

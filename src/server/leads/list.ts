@@ -8,7 +8,7 @@ import type { BusinessRow, RoleRow } from '../db';
 import type { Releases } from '../releases/releases';
 import { inParts, mostInFile, pageSize } from '../lists';
 import { readLeadFinding } from './find';
-import { countEnquiries, findEnquiries, readEnquiries, type LeadQueryRow } from './queries';
+import { countEnquiries, findEnquiries, readEnquiries, type LeadOrder, type LeadQueryRow } from './queries';
 
 /** The words a form goes by, else its name. */
 export const formWordsOf = (release: Release) => (form: string) => {
@@ -26,7 +26,7 @@ export function makeLeadList({ db, config }: Context, releases: Releases) {
       const release = await releases.live(business.id);
       const finding = await readLeadFinding(db, business.id, release, query.find, config.secretKey);
       const [ids, { total, lost }] = await Promise.all([
-        findEnquiries(db, business.id, query, finding, role.seesPeople, part),
+        findEnquiries(db, business.id, orderOf(query, release), finding, role.seesPeople, part),
         countEnquiries(db, business.id, finding, role.seesPeople),
       ]);
       const rows = await readEnquiries(db, business.id, ids);
@@ -43,13 +43,20 @@ export function makeLeadList({ db, config }: Context, releases: Releases) {
     async *all(business: BusinessRow, role: RoleRow, query: LeadListQuery): AsyncGenerator<LeadListRow[]> {
       const release = await releases.live(business.id);
       const finding = await readLeadFinding(db, business.id, release, query.find, config.secretKey);
-      const ids = await findEnquiries(db, business.id, query, finding, role.seesPeople, { limit: mostInFile });
+      const ids = await findEnquiries(db, business.id, orderOf(query, release), finding, role.seesPeople, {
+        limit: mostInFile,
+      });
       yield* inParts(ids, async (part) =>
         (await readEnquiries(db, business.id, part)).map((row) => toListRow(row, release, role.seesPeople)),
       );
     },
   };
 }
+
+const orderOf = ({ sort, descending }: LeadListQuery, { content }: Release): LeadOrder => ({
+  ...{ sort, descending },
+  stages: [...content.crm.stages.inOrder, ...content.crm.stages.ended],
+});
 
 function leadsSentence(total: number, lost: number, find: string, seesPeople: boolean): LeadListView['sentence'] {
   if (total === 0)

@@ -20,7 +20,7 @@ const listed = {
 };
 export type LeadQueryRow = Read<typeof listed>;
 
-const columns = { sentAt: 'e.sent_at', company: 'l.company', stage: 'e.stage' };
+const columns = { sentAt: 'e.sent_at', company: 'l.company' };
 const withStrand = 'LEFT JOIN strands s ON s.business_id = e.business_id AND s.id = e.strand_id';
 const withLead = 'LEFT JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id';
 const withTouch = 'LEFT JOIN touches t ON t.business_id = e.business_id AND t.id = e.touch_id';
@@ -33,6 +33,9 @@ function conditionOf(businessId: string, finding: LeadFinding | null, seesPeople
   return { where: `${base} AND (${where})`, values: [businessId, ...values], joins: withStrand };
 }
 
+/** The order of a list of enquiries. @param stages of the CRM, in theirs */
+export type LeadOrder = Pick<LeadListQuery, 'sort' | 'descending'> & { stages?: string[] };
+
 /**
  * IDs of the enquiries of a list, in its order: sorted by what it is sorted by alone, so that only the rows that are
  * shown are read whole.
@@ -43,13 +46,16 @@ function conditionOf(businessId: string, finding: LeadFinding | null, seesPeople
 export async function findEnquiries(
   db: Sequelize,
   businessId: string,
-  query: Pick<LeadListQuery, 'sort' | 'descending'>,
+  query: LeadOrder,
   finding: LeadFinding | null,
   seesPeople: boolean,
   { limit, offset = 0, after = null }: Part,
 ): Promise<string[]> {
   const { where, values, joins } = conditionOf(businessId, finding, seesPeople);
-  const sort = columns[!seesPeople && query.sort === 'company' ? 'sentAt' : query.sort];
+  const wanted = !seesPeople && query.sort === 'company' ? 'sentAt' : query.sort;
+  // Stages in the order of the pipeline; one that is in none of it comes first.
+  const { stages = [] } = query;
+  const sort = wanted !== 'stage' ? columns[wanted] : stages.length > 0 ? 'FIELD(e.stage, ?)' : 'e.stage';
   // Rows of one moment go in the same direction, as the index has them.
   const direction = query.descending === 'yes' ? 'DESC' : 'ASC';
   const rows = await selectRows(
@@ -58,7 +64,12 @@ export async function findEnquiries(
     `FROM enquiries e ${joins} ${sort === columns.company ? withLead : ''}
      WHERE ${where} ${after ? 'AND (e.sent_at < ? OR (e.sent_at = ? AND e.id < ?))' : ''}
      ORDER BY ${sort} ${direction}, e.id ${direction} LIMIT ? OFFSET ?`,
-    [...values, ...(after ? [after.at, after.at, after.id] : []), limit, offset],
+    [
+      ...values,
+      ...(after ? [after.at, after.at, after.id] : []),
+      ...(sort === 'FIELD(e.stage, ?)' ? [stages] : []),
+      ...[limit, offset],
+    ],
   );
   return rows.map(({ id }) => id);
 }
