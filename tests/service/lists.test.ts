@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { LeadFileRow } from '../../src/core/strands';
 import { leadListSchema } from '../../src/core/leads/schema';
 import { rangeSchema, strandListSchema } from '../../src/core/strands/schema';
 import { setClock } from '../../src/server/clock';
@@ -106,6 +107,16 @@ describe('the list of leads', () => {
     expect(await names({ find: '%' })).toEqual(['Zoë’s 100%_Bread']);
     expect(await names({ find: "' OR 1=1 --" })).toEqual([]);
     expect(await names({ find: '\\' })).toEqual([]);
+  });
+
+  it('goes into a file with its campaign, click ID and CRM number', async () => {
+    const { value: rows } = await place.services.leads.all(larkmoor.known, role, leadListSchema.parse({})).next();
+    expect((rows as LeadFileRow[])[1]).toMatchObject({
+      company: 'anchor cafe',
+      campaign: 'c1',
+      clickId: 'Qs1',
+      crmDeal: 'D-1',
+    });
   });
 
   it('sorts stages as the pipeline has them, not by the alphabet', async () => {

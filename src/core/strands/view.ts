@@ -60,6 +60,13 @@ export interface LeadListRow {
   why: string;
 }
 
+/** A row of the list as a file has it: with its values, and its number in the CRM. */
+export interface LeadFileRow extends LeadListRow {
+  campaign: string;
+  clickId: string;
+  crmDeal: string;
+}
+
 /** One page of enquiries. */
 export interface LeadListView {
   sentence: Sentence;

@@ -2,7 +2,15 @@ import type { Reason } from '../../core/reasons/codes';
 import { reasonWords } from '../../core/reasons/words';
 import { originWords, type Release } from '../../core/releases';
 import type { LeadListQuery } from '../../core/leads';
-import { count, counted, hops, hopWords, type LeadListView, type LeadListRow } from '../../core/strands';
+import {
+  count,
+  counted,
+  hops,
+  hopWords,
+  type LeadFileRow,
+  type LeadListView,
+  type LeadListRow,
+} from '../../core/strands';
 import type { Context } from '../context';
 import type { BusinessRow, RoleRow } from '../db';
 import type { Releases } from '../releases/releases';
@@ -40,14 +48,17 @@ export function makeLeadList({ db, config }: Context, releases: Releases) {
     },
 
     /** All rows of the list, in its order, part by part. */
-    async *all(business: BusinessRow, role: RoleRow, query: LeadListQuery): AsyncGenerator<LeadListRow[]> {
+    async *all(business: BusinessRow, role: RoleRow, query: LeadListQuery): AsyncGenerator<LeadFileRow[]> {
       const release = await releases.live(business.id);
       const finding = await readLeadFinding(db, business.id, release, query.find, config.secretKey);
       const ids = await findEnquiries(db, business.id, orderOf(query, release), finding, role.seesPeople, {
         limit: mostInFile,
       });
       yield* inParts(ids, async (part) =>
-        (await readEnquiries(db, business.id, part)).map((row) => toListRow(row, release, role.seesPeople)),
+        (await readEnquiries(db, business.id, part)).map((row) => ({
+          ...toListRow(row, release, role.seesPeople),
+          ...{ campaign: row.campaign ?? '', clickId: row.clickId ?? '', crmDeal: row.crmDeal ?? '' },
+        })),
       );
     },
   };

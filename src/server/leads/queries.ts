@@ -12,7 +12,7 @@ const listed = {
   ...pick(enquiries, ['id', 'form', 'sentAt', 'stage', 'strandId', 'crmDeal'], 'e'),
   ...orNull(pick(leads, ['name', 'company'], 'l')),
   ...orNull(pick(touches, ['source', 'medium', 'referrer'], 't')),
-  ...orNull(pick(strands, ['kind', 'clickId'], 's')),
+  ...orNull(pick(strands, ['kind', 'clickId', 'campaign'], 's')),
   /** Hops of this very enquiry that were made, without a break. */
   reached: strands.columns.formReached.of('s.form_reached').nullable(),
   state: strands.columns.formState.of('s.form_state'),
