@@ -1,11 +1,20 @@
 import type { CarryRule } from '../capture/schema';
 import { platformName } from '../links/placeholders';
-import { defineRule } from './define';
+import { marked } from '../marked';
+import { linkContracts } from '../platforms/links';
+import { defineRule, type RuleProblem } from './define';
 import { inList } from './place';
 import { partsOf } from './says';
 import { isClickIdName, isTag, taken } from './taken';
 
 const { value, told } = partsOf<CarryRule>();
+
+/** Browsers that take click IDs out of addresses go by their names: under one of these nothing would be saved. */
+const strippedLike = (name: string, platform: string): RuleProblem => ({
+  ...{ field: 'name', weighs: 'warns' },
+  was: `${marked(name)} is ${platform}’s own name, which browsers take out of addresses too`,
+  wants: 'Use a name of your own, such as `visit`.',
+});
 
 /** A name under which a platform's click ID travels a second time. */
 export const carry = defineRule<CarryRule>({
@@ -18,5 +27,9 @@ export const carry = defineRule<CarryRule>({
     '.',
   ],
   refs: ({ platform }) => [{ kind: 'click_id', id: platform }],
-  check: ({ name }, content) => (isTag(content, name) || isClickIdName(content.capture, name) ? [taken(name)] : []),
+  check({ name }, content) {
+    if (isTag(content, name) || isClickIdName(content.capture, name)) return [taken(name)];
+    const known = linkContracts.find(({ clickParameter }) => clickParameter.toLowerCase() === name.toLowerCase());
+    return known ? [strippedLike(name, known.words)] : [];
+  },
 });

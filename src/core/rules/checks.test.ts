@@ -53,6 +53,13 @@ describe('a rule of the pages', () => {
       { platform: 'quillsearch', name: 'tsl' },
       ['name: `tsl` is a name of its own already'],
     ],
+    [
+      'a carry name that is the click ID’s of a platform whose clicks are not kept',
+      'carry',
+      'Qsid',
+      { platform: 'quillsearch', name: 'Qsid' },
+      ['name: `Qsid` is Quillsearch’s own name, which browsers take out of addresses too'],
+    ],
     ['names that say who somebody is', 'pii', '', { names: ['email', 'who'] }, []],
     [
       'a click ID and a tag among them',

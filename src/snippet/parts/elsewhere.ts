@@ -41,7 +41,8 @@ export const part: MakePart = ({ setup, doorOf, fetch, later, toText }) => {
     /** Gives a link or frame an address with what is signed for its place, where it leads to one. */
     async function carry(address: string, give: (address: string) => void): Promise<void> {
       const place = elsewhereOf(address, setup.rules);
-      if (!place) return;
+      // A place that this page is itself of keeps its own values.
+      if (!place || place.host === location.hostname) return;
       const text = await sign(place.name);
       if (text && !address.includes(text)) give(withCarried(address, text));
     }
