@@ -170,11 +170,11 @@ test('an endpoint says by which method it is asked, and what is not there is not
 test('who does not see people or money gets neither, nor finds by them', async () => {
   const read = async (path: string, cookie: string) =>
     (await ask(`${places.avrix}/api/b/larkmoor/${path}`, { headers: { cookie } })).body;
-  const open_ = JSON.parse(await read('leads', cookies.owner!)) as { rows: { company: string; name: string }[] };
+  const seen = JSON.parse(await read('leads', cookies.owner!)) as { rows: { company: string; name: string }[] };
   const hidden = await read('leads', cookies.blind!);
-  for (const { name } of open_.rows.filter((row) => row.name)) expect(hidden).not.toContain(name);
+  for (const { name } of seen.rows.filter((row) => row.name)) expect(hidden).not.toContain(name);
   expect(hidden).toContain('name hidden');
-  const company = open_.rows.find((row) => row.name)!.company;
+  const company = seen.rows.find((row) => row.name)!.company;
   type Shown = { total: number; rows: { id: string }[] };
   const shown = async (path: string) => JSON.parse(await read(path, cookies.blind!)) as Shown;
   for (const [list, usual] of [

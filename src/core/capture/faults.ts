@@ -1,4 +1,4 @@
-import { marked } from '../marked';
+import { quoteValue } from '../quote-value';
 import { count, counted } from '../strands/sentence';
 import type { Capped } from './capped';
 import type { GaveWay } from './cookies';
@@ -73,7 +73,7 @@ function commonest(rows: CountedFinding[], of: 'page' | 'campaign' | 'detail'): 
 
 /** Names of pages or campaigns as words count them: two are named, more are counted. */
 const some = (values: string[]): string =>
-  values.length <= 2 ? values.map(marked).join(' and ') : `${marked(values[0]!)} and ${values.length - 1} more`;
+  values.length <= 2 ? values.map(quoteValue).join(' and ') : `${quoteValue(values[0]!)} and ${values.length - 1} more`;
 
 type Words = (found: FoundTimes) => { what: string; mend: string };
 
@@ -89,31 +89,31 @@ const gaveWayWords: Record<string, string> = {
 const arrivals = (n: number) => counted(n, 'arrival', 'arrivals');
 const words: Partial<Record<FindingKind, Words>> = {
   click_id_gone: ({ name, times, campaigns }) => ({
-    what: `${arrivals(times)} from paid clicks came without ${marked(name)}: their browsers take it out.`,
+    what: `${arrivals(times)} from paid clicks came without ${quoteValue(name)}: their browsers take it out.`,
     mend: `Put a carry name into the links of ${some(campaigns)}, which no browser knows.`,
   }),
   own_link_tagged: ({ name, times }) => ({
-    what: `A link between your own pages is tagged with the medium ${marked(name)}; it was followed ${counted(times, 'time', 'times')}.`,
+    what: `A link between your own pages is tagged with the medium ${quoteValue(name)}; it was followed ${counted(times, 'time', 'times')}.`,
     mend: 'Take the tags out of the link; they are for links that lead to you.',
   }),
   own_link_click_id: ({ name, times }) => ({
-    what: `A link between your own pages brought a click ID in ${marked(name)} that no page had seen before; it was followed ${counted(times, 'time', 'times')}.`,
+    what: `A link between your own pages brought a click ID in ${quoteValue(name)} that no page had seen before; it was followed ${counted(times, 'time', 'times')}.`,
     mend: 'Check the page the link is on: the snippet is missing there, or somebody copied the link with its click ID.',
   }),
   pii: ({ name, times, details }) => ({
-    what: `${arrivals(times)} carried a ${details[0] === 'telephone' ? 'telephone number' : 'mail address or a name'} in ${marked(name)}. It was taken out before anything was kept.`,
+    what: `${arrivals(times)} carried a ${details[0] === 'telephone' ? 'telephone number' : 'mail address or a name'} in ${quoteValue(name)}. It was taken out before anything was kept.`,
     mend: 'Find who makes these links and have it left out.',
   }),
   placeholder: ({ name, times, details }) => ({
-    what: `In ${arrivals(times)} the platform left ${some(details)} unfilled in ${marked(name)}.`,
+    what: `In ${arrivals(times)} the platform left ${some(details)} unfilled in ${quoteValue(name)}.`,
     mend: 'Correct the placeholder in the ad’s link, or use the platform’s own.',
   }),
   carry_differs: ({ name, times }) => ({
-    what: `In ${arrivals(times)} ${marked(name)} said another click ID than the platform’s own name; the platform’s holds.`,
+    what: `In ${arrivals(times)} ${quoteValue(name)} said another click ID than the platform’s own name; the platform’s holds.`,
     mend: 'Look whether the link’s click ID was copied from another click.',
   }),
   value_odd: ({ name, times }) => ({
-    what: `${arrivals(times)} brought something in ${marked(name)} that its keep rule does not expect; it was not kept.`,
+    what: `${arrivals(times)} brought something in ${quoteValue(name)} that its keep rule does not expect; it was not kept.`,
     mend: 'Look who makes these links, or let the rule take more characters.',
   }),
   cookies_large: ({ times, details }) => ({
@@ -133,11 +133,11 @@ const words: Partial<Record<FindingKind, Words>> = {
     mend: 'Paste the snippet into the page; people who land there first are not seen.',
   }),
   click_id_long: ({ name, times }) => ({
-    what: `${arrivals(times)} brought a click ID in ${marked(name)} longer than 300 characters; its beginning was kept.`,
+    what: `${arrivals(times)} brought a click ID in ${quoteValue(name)} longer than 300 characters; its beginning was kept.`,
     mend: 'Open the ad’s link and check its click ID; the platform does not recognise one that was cut.',
   }),
   click_id_odd: ({ name, times }) => ({
-    what: `${arrivals(times)} brought something in ${marked(name)} that looks like no click ID.`,
+    what: `${arrivals(times)} brought something in ${quoteValue(name)} that looks like no click ID.`,
     mend: 'Open the ad’s link and see what is there.',
   }),
 };
@@ -168,40 +168,40 @@ export function formProblemWords(problem: FormProblem, form: string): { what: st
   switch (problem.code) {
     case 'near':
       return {
-        what: `It has the hidden field ${marked(problem.near)}, the rule looks for ${marked(problem.field)}: nothing is filled.`,
-        mend: `Rename the field to ${marked(problem.field)}, or the rule’s field to ${marked(problem.near)}.`,
+        what: `It has the hidden field ${quoteValue(problem.near)}, the rule looks for ${quoteValue(problem.field)}: nothing is filled.`,
+        mend: `Rename the field to ${quoteValue(problem.field)}, or the rule’s field to ${quoteValue(problem.near)}.`,
       };
     case 'missing':
       return {
-        what: `The rule’s field ${marked(problem.field)} is not there.`,
-        mend: `Add a hidden field ${marked(problem.field)} to the form ${marked(form)}.`,
+        what: `The rule’s field ${quoteValue(problem.field)} is not there.`,
+        mend: `Add a hidden field ${quoteValue(problem.field)} to the form ${quoteValue(form)}.`,
       };
     case 'unfilled':
       return {
-        what: `Nothing fills the hidden field ${marked(problem.field)}.`,
+        what: `Nothing fills the hidden field ${quoteValue(problem.field)}.`,
         mend: problem.reading
           ? `Fill it with ${readingWords[problem.reading]}.`
           : 'Say what belongs in it, or take it out of the form.',
       };
     case 'unread':
       return {
-        what: `It sends ${readingWords[problem.reading]} as ${marked(problem.field)}; the CRM reads ${marked(problem.crm)}.`,
-        mend: `Rename the field and its rule to ${marked(problem.crm)}.`,
+        what: `It sends ${readingWords[problem.reading]} as ${quoteValue(problem.field)}; the CRM reads ${quoteValue(problem.crm)}.`,
+        mend: `Rename the field and its rule to ${quoteValue(problem.crm)}.`,
       };
     case 'changed':
       return {
-        what: `The CRM’s field ${marked(problem.crm)} does not hold what was sent: ${problem.how}, ${sendings(problem)}.`,
-        mend: `Look at the length and the rules of the CRM’s field ${marked(problem.crm)}.`,
+        what: `The CRM’s field ${quoteValue(problem.crm)} does not hold what was sent: ${problem.how}, ${sendings(problem)}.`,
+        mend: `Look at the length and the rules of the CRM’s field ${quoteValue(problem.crm)}.`,
       };
     case 'ignored':
       return {
-        what: `The CRM has no field for ${marked(problem.field)}: what it carries ends with the form.`,
-        mend: `Add a field ${marked(problem.field)} to the CRM, or take it out of the form.`,
+        what: `The CRM has no field for ${quoteValue(problem.field)}: what it carries ends with the form.`,
+        mend: `Add a field ${quoteValue(problem.field)} to the CRM, or take it out of the form.`,
       };
     case 'no_token':
       return {
-        what: `It has no hidden field ${marked('avx_lead')}: its enquiries can be joined to their visits by guess only.`,
-        mend: `Add a hidden field ${marked('avx_lead')}, left empty.`,
+        what: `It has no hidden field ${quoteValue('avx_lead')}: its enquiries can be joined to their visits by guess only.`,
+        mend: `Add a hidden field ${quoteValue('avx_lead')}, left empty.`,
       };
   }
 }
@@ -238,7 +238,7 @@ export const quarantineFaults = (apart: Quarantined[]): Fault[] =>
     const what =
       kind === 'body'
         ? `${reason[0]!.toUpperCase()}${reason.slice(1)}${n === 1 ? '' : `, ${counted(n, one, many)}`}; it could not be ${fate}.`
-        : `${counted(n, one, many)} could not be ${fate} and ${n === 1 ? 'is' : 'are'} not counted: ${marked(reason)}.`;
+        : `${counted(n, one, many)} could not be ${fate} and ${n === 1 ? 'is' : 'are'} not counted: ${quoteValue(reason)}.`;
     const again = stoppedWork.find((one) => one === kind);
     return {
       ...{ id: `quarantine ${kind} ${reason}`, what, mend, pages: [], campaigns: [], times: n, lastAt },
@@ -257,7 +257,7 @@ export function stoppedFaults(stopped: (Stopped & { lastAt: number })[]): Fault[
     const { directive, wanted } = all[0]!;
     return {
       id,
-      what: `The content policy of ${counted(all.length, 'page', 'pages')} stops the snippet: ${marked(directive)} does not name ${marked(wanted)}.`,
+      what: `The content policy of ${counted(all.length, 'page', 'pages')} stops the snippet: ${quoteValue(directive)} does not name ${quoteValue(wanted)}.`,
       mend: policyMend(directive, wanted),
       ...{ pages: all.map(({ page }) => page), campaigns: [], times: null, isReported: true },
       lastAt: Math.max(...all.map(({ lastAt }) => lastAt)),
@@ -267,7 +267,7 @@ export function stoppedFaults(stopped: (Stopped & { lastAt: number })[]): Fault[
 
 /** What lets the snippet in where a page's content policy stops it. */
 export const policyMend = (directive: string, wanted: string): string =>
-  `Add ${marked(wanted)} to ${marked(directive)} of the page’s policy.`;
+  `Add ${quoteValue(wanted)} to ${quoteValue(directive)} of the page’s policy.`;
 
 /** Browsers that forget visitors, while the page alone sets its cookies. */
 export const cappedFaults = (capped: Capped[], { keep }: CaptureRules): Fault[] =>
@@ -275,7 +275,7 @@ export const cappedFaults = (capped: Capped[], { keep }: CaptureRules): Fault[] 
     ? []
     : capped.map(({ browser, soon, strangers }) => ({
         id: `capped ${browser}`,
-        what: `Browsers with the engine ${marked(browser)} forget visitors after 7 days: ${soon} came back sooner, none later, where about ${strangers} were to be expected.`,
+        what: `Browsers with the engine ${quoteValue(browser)} forget visitors after 7 days: ${soon} came back sooner, none later, where about ${strangers} were to be expected.`,
         mend: 'Let the website’s own subdomain set the cookies: change it under Kept.',
         ...{ pages: [], campaigns: [], times: null, lastAt: null },
       }));
@@ -288,7 +288,7 @@ export const formFaults = (forms: JudgedForm[]): Fault[] =>
       const field = 'field' in problem ? problem.field : '';
       return {
         ...{ id: `form ${form} ${problem.code} ${field}`, mend, pages, campaigns: [], times: null, lastAt: null },
-        what: `The form ${name ? `“${name}”` : marked(form)}: ${what.charAt(0).toLowerCase()}${what.slice(1)}`,
+        what: `The form ${name ? `“${name}”` : quoteValue(form)}: ${what.charAt(0).toLowerCase()}${what.slice(1)}`,
       };
     }),
   );
@@ -297,7 +297,7 @@ export const formFaults = (forms: JudgedForm[]): Fault[] =>
 export const idleFaults = (idle: CaptureRules['fill']): Fault[] =>
   idle.map(({ id, field }) => ({
     ...{ id: `idle ${id}`, pages: [], campaigns: [], times: null, lastAt: null },
-    what: `The rule for the field ${marked(field)} matches no form that was seen.`,
+    what: `The rule for the field ${quoteValue(field)} matches no form that was seen.`,
     mend: 'Compare the field’s name with the form’s, or take the rule out.',
   }));
 

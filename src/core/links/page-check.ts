@@ -1,6 +1,6 @@
 import type { StoppedBy } from '../capture/stopped';
 import { pairsOf } from './link';
-import { marked } from '../marked';
+import { quoteValue } from '../quote-value';
 
 /** One answer on the way to the page. */
 export interface PageStep {
@@ -97,9 +97,9 @@ export function pageFaultWords(fault: PageFault): string {
     case 'too_many_steps':
       return `It is sent on more than ${fault.steps} times.`;
     case 'query_lost':
-      return `${fault.names.map((name) => marked(name)).join(', ')} lost where ${marked(fault.at)} sends on.`;
+      return `${fault.names.map((name) => quoteValue(name)).join(', ')} lost where ${quoteValue(fault.at)} sends on.`;
     case 'query_changed':
-      return `${fault.names.map((name) => marked(name)).join(', ')} changed where ${marked(fault.at)} sends on.`;
+      return `${fault.names.map((name) => quoteValue(name)).join(', ')} changed where ${quoteValue(fault.at)} sends on.`;
     case 'no_snippet':
       return 'The page has no snippet; nobody who lands there is seen.';
     case 'snippet_twice':
@@ -107,8 +107,8 @@ export function pageFaultWords(fault: PageFault): string {
     case 'snippet_silent':
       return `The snippet’s script does not answer: ${fault.why}.`;
     case 'policy_stops':
-      return `The page’s content policy stops the snippet: its ${marked(fault.directive)} does not name ${marked(fault.origin)}.`;
+      return `The page’s content policy stops the snippet: its ${quoteValue(fault.directive)} does not name ${quoteValue(fault.origin)}.`;
     case 'other_business':
-      return `The page carries the snippet of another business, ${marked(fault.business)}.`;
+      return `The page carries the snippet of another business, ${quoteValue(fault.business)}.`;
   }
 }

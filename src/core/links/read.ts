@@ -4,7 +4,7 @@ import { problemWords } from '../plan/words';
 import { readLanding, longestLink } from './landing';
 import { pairsOf, partsOf, type LinkParts } from './link';
 import { placeholdersIn } from './placeholders';
-import { marked } from '../marked';
+import { quoteValue } from '../quote-value';
 
 /** What is wrong with a link; `repaired` is the link's value that would be right, where one is known. */
 export interface LinkProblem {
@@ -53,7 +53,7 @@ export function checkTags(plan: Plan, tags: [string, string][]): LinkProblem[] {
     const words =
       problems[0] === 'missing'
         ? `${problemWords('missing', rule)}.`
-        : `${rule.name} ${marked(value)}: ${problems.map((problem) => problemWords(problem, rule)).join(', ')}.`;
+        : `${rule.name} ${quoteValue(value)}: ${problems.map((problem) => problemWords(problem, rule)).join(', ')}.`;
     const code = problems[0] === 'missing' ? 'missing' : problems.includes('personal') ? 'personal' : 'value';
     return [{ tag: rule.tag, code, words, repaired }];
   });
@@ -76,17 +76,17 @@ export function readLink(text: string, plan: Plan): ReadLink | null {
   const pairs = pairsOf(url.search.slice(1));
   for (const name of names) {
     const times = pairs.filter((pair) => pair.name === name).length;
-    if (times > 1) add(name, 'doubled', `${marked(name)} is there ${times} times; the first counts.`);
+    if (times > 1) add(name, 'doubled', `${quoteValue(name)} is there ${times} times; the first counts.`);
   }
   for (const { raw, name, value } of pairs) {
     const meant = names.find((tag) => tag !== name && tag.toLowerCase() === name.toLowerCase());
-    if (meant) add(name, 'name_letters', `${marked(name)} is no tag; write ${marked(meant)}.`);
-    if (isBrokenText(raw)) add(name, 'encoding', `${marked(raw)} has an escape that says nothing.`);
+    if (meant) add(name, 'name_letters', `${quoteValue(name)} is no tag; write ${quoteValue(meant)}.`);
+    if (isBrokenText(raw)) add(name, 'encoding', `${quoteValue(raw)} has an escape that says nothing.`);
     if (!names.includes(name) && piiIn(value))
-      add(name, 'personal', `${marked(name)} contains personal data. Take it out of the link.`);
+      add(name, 'personal', `${quoteValue(name)} contains personal data. Take it out of the link.`);
   }
   for (const { name } of pairsOf(url.hash.slice(1).replace(/^.*\?/, '')))
-    if (names.includes(name)) add(name, 'after_hash', `${marked(name)} is after the #, where no website reads it.`);
+    if (names.includes(name)) add(name, 'after_hash', `${quoteValue(name)} is after the #, where no website reads it.`);
   if (/\?.*\?/.test(url.search))
     add('', 'question_marks', 'There are two question marks; the second belongs to a value.');
   if (/\s/.test(text.trim())) add('', 'spaces', 'There is a space in the link; some programs end it there.');

@@ -105,8 +105,8 @@ describe('traffic', () => {
   });
   it('that a change would put off plan or take in is told before it is made', () => {
     const after = withMediums(['paid-social', 'stand'], []);
-    const { putOff, takenIn } = comparePlans(plan, after, traffic);
-    expect([putOff.map(({ value }) => value), takenIn.map(({ value }) => value)]).toEqual([['email'], ['stand']]);
+    const { noLongerFits, takenIn } = comparePlans(plan, after, traffic);
+    expect([noLongerFits.map(({ value }) => value), takenIn.map(({ value }) => value)]).toEqual([['email'], ['stand']]);
   });
 });
 

@@ -1,6 +1,6 @@
 import { campaignSchema, type Campaign } from './campaign';
 import type { CampaignDifference, DifferenceRow } from './campaign-view';
-import { marked } from '../marked';
+import { quoteValue } from '../quote-value';
 
 /** A row from outside, as it was read: every field a text, not checked yet. */
 export type OutsideCampaign = Record<keyof Campaign, string>;
@@ -30,7 +30,7 @@ export function compareCampaigns(register: Campaign[], outside: OutsideCampaign[
     }
     const campaign = parsed.data;
     if (names.has(campaign.name)) {
-      const was = `${marked(campaign.name)} is there twice`;
+      const was = `${quoteValue(campaign.name)} is there twice`;
       difference.refused.push({ row, field: 'name', was, wants: 'Give each campaign a tracking name of its own.' });
       continue;
     }

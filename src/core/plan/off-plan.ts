@@ -42,7 +42,7 @@ export function comparePlans(before: Plan, after: Plan, arrived: ArrivedValue[])
   const offBefore = new Map(findOffPlan(before, arrived).map((one) => [key(one), one]));
   const offAfter = new Map(findOffPlan(after, arrived).map((one) => [key(one), one]));
   return {
-    putOff: [...offAfter.values()].filter((one) => !offBefore.has(key(one))),
+    noLongerFits: [...offAfter.values()].filter((one) => !offBefore.has(key(one))),
     takenIn: [...offBefore.values()].filter((one) => !offAfter.has(key(one))),
     off: [...offAfter.values()],
   };

@@ -38,9 +38,9 @@ export interface TagsView extends PlanBase {
 export interface EffectView {
   /** Values of the rule's tag that are off plan with it. */
   off: ValueEffect;
-  putOff: ValueEffect;
+  noLongerFits: ValueEffect;
   takenIn: ValueEffect;
-  links: { total: number; putOff: number; examples: string[] };
+  links: { total: number; noLongerFits: number; examples: string[] };
   /** Since when tags are recorded; null before the first. */
   recordedSince: string | null;
 }

@@ -107,7 +107,7 @@ function wordsOf(reason: Reason, formWords: (form: string) => string): ReasonWor
       return {
         text: `The outcome was more than ${days(reason.limit)} old before it could be told`,
         short: 'told too late',
-        mend: 'Look what held it back.',
+        mend: 'Check what held it back.',
       };
     case 'no_platform_to_tell':
       return { text: 'Came through no platform that is told', short: 'no platform to tell', mend: '' };
@@ -121,13 +121,13 @@ function wordsOf(reason: Reason, formWords: (form: string) => string): ReasonWor
       return {
         text: 'Held: no click ID in the CRM, known from the visit',
         short: 'held: no click ID in the CRM',
-        mend: 'Mend the form first; then the click ID can be put back.',
+        mend: 'Fix the form first; then the click ID can be put back.',
       };
     case 'crm_click_differs':
       return {
         text: 'Held: the CRM’s click ID is not the one of the visit',
         short: 'held: another click ID',
-        mend: 'Look which of the two is right before anything is told.',
+        mend: 'Check which of the two is right before anything is told.',
       };
     case 'no_worth':
       return {
@@ -149,8 +149,8 @@ function wordsOf(reason: Reason, formWords: (form: string) => string): ReasonWor
       };
     case 'no_customer':
       return {
-        text: `Held: no customer, ${markWords[reason.mark]}`,
-        short: `no customer: ${markWords[reason.mark]}`,
+        text: `Held: staff or a bot, ${markWords[reason.mark]}`,
+        short: `staff or a bot: ${markWords[reason.mark]}`,
         mend: '',
       };
     case 'left_stage':

@@ -1,5 +1,5 @@
 import type { Alias } from '../plan/schema';
-import { marked } from '../marked';
+import { quoteValue } from '../quote-value';
 import { defineRule } from './define';
 import { inList } from './place';
 import { partsOf } from './says';
@@ -13,7 +13,7 @@ export const alias = defineRule<Alias>({
   station: 'Plan',
   at: inList(['plan', 'aliases'], aliasId),
   says: [
-    told(({ value: from, tag }) => `${marked(from)} in ${marked(tag)} is `),
+    told(({ value: from, tag }) => `${quoteValue(from)} in ${quoteValue(tag)} is `),
     when(({ means }) => means !== '', 'read as ', value('means', 'What it means', 'nothing')),
     when(({ means }) => means === '', 'left as it is'),
     '.',

@@ -1,6 +1,6 @@
 import type { CarryRule } from '../capture/schema';
 import { platformName } from '../links/placeholders';
-import { marked } from '../marked';
+import { quoteValue } from '../quote-value';
 import { linkContracts } from '../platforms/links';
 import { defineRule, type RuleProblem } from './define';
 import { inList } from './place';
@@ -12,7 +12,7 @@ const { value, told } = partsOf<CarryRule>();
 /** Browsers that take click IDs out of addresses go by their names: under one of these nothing would be saved. */
 const strippedLike = (name: string, platform: string): RuleProblem => ({
   ...{ field: 'name', weighs: 'warns' },
-  was: `${marked(name)} is ${platform}’s own name, which browsers take out of addresses too`,
+  was: `${quoteValue(name)} is ${platform}’s own name, which browsers take out of addresses too`,
   wants: 'Use a name of your own, such as `visit`.',
 });
 

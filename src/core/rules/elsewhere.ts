@@ -1,6 +1,6 @@
 import { isUnder } from '../capture/address';
 import type { Elsewhere } from '../capture/schema';
-import { marked } from '../marked';
+import { quoteValue } from '../quote-value';
 import { defineRule } from './define';
 import { inList } from './place';
 import { partsOf } from './says';
@@ -37,7 +37,7 @@ export const elsewhere = defineRule<Elsewhere>({
     const own = capture.touch.ownHosts.some((one) => isUnder(host, one));
     if (kind === 'own_website' && !own)
       return [
-        { field: 'host', was: `${marked(host)} is no host of yours`, wants: 'Name it among the own hosts first.' },
+        { field: 'host', was: `${quoteValue(host)} is no host of yours`, wants: 'Name it among the own hosts first.' },
       ];
     if (returns === 'restored' && kind !== 'own_website')
       return [

@@ -1,6 +1,6 @@
 import { cookieNames } from '../capture/cookies';
 import type { ValueRule } from '../capture/schema';
-import { marked } from '../marked';
+import { quoteValue } from '../quote-value';
 import { defineRule } from './define';
 import { inList } from './place';
 import { partsOf } from './says';
@@ -14,7 +14,7 @@ const usualCookie = (name: string) => `avx_${name.replace(/\W/g, '_')}`;
 export const keptValue = defineRule<ValueRule>({
   station: 'Capture',
   at: inList(['capture', 'keep', 'values'], ({ name }) => name),
-  calls: (name) => `the kept value ${marked(name)}`,
+  calls: (name) => `the kept value ${quoteValue(name)}`,
   says: [
     choice(
       'which',

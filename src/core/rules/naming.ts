@@ -1,6 +1,6 @@
 import { checkNaming } from '../plan/names';
 import type { NamePart, Naming } from '../plan/schema';
-import { marked } from '../marked';
+import { quoteValue } from '../quote-value';
 import { listed } from '../listed';
 import { defineRule } from './define';
 import { inOne } from './place';
@@ -11,7 +11,7 @@ const { value, when, told } = partsOf<Naming>();
 const partSentence = (part: NamePart): string =>
   `${part.label.toLowerCase()} ${
     {
-      listed: `one of ${part.values.map((one) => marked(one.value)).join(', ')}`,
+      listed: `one of ${part.values.map((one) => quoteValue(one.value)).join(', ')}`,
       digits: part.digits === 1 ? 'a digit' : `${part.digits} digits`,
       word: 'one word',
       words: 'words with hyphens',

@@ -1,5 +1,5 @@
 import type { OutcomeCodeRule } from '../plan/schema';
-import { marked } from '../marked';
+import { quoteValue } from '../quote-value';
 import { listed } from '../listed';
 import { defineRule } from './define';
 import { inOne } from './place';
@@ -17,7 +17,7 @@ export const outcomeCodes = defineRule<OutcomeCodeRule>({
       beginnings.length === 0
         ? 'a beginning, of which there is none yet'
         : listed(
-            beginnings.map(({ code, label }) => `${marked(code)} for ${label}`),
+            beginnings.map(({ code, label }) => `${quoteValue(code)} for ${label}`),
             'or',
           ),
     ),

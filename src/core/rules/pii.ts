@@ -1,5 +1,5 @@
 import type { CaptureRules } from '../capture/schema';
-import { marked } from '../marked';
+import { quoteValue } from '../quote-value';
 import { defineRule } from './define';
 import { inOne } from './place';
 import { partsOf } from './says';
@@ -28,7 +28,7 @@ export const pii = defineRule<CaptureRules['pii']>({
       .filter((name) => isTag(content, name) || isClickIdName(content.capture, name))
       .map((name) => ({
         field: 'names',
-        was: `${marked(name)} is a tag or a click ID, which would be lost`,
+        was: `${quoteValue(name)} is a tag or a click ID, which would be lost`,
         wants: 'Take it out of the list.',
       })),
 });

@@ -1,4 +1,4 @@
-import { marked } from '../marked';
+import { quoteValue } from '../quote-value';
 import type { ReleaseContent } from '../releases/schema';
 
 /*
@@ -139,13 +139,13 @@ function sayPart<Rule>(part: Part<Rule>, rule: Rule, beside: Beside): string {
     case 'choice':
       return optionsOf(part, rule, beside).find(([one]) => one === value)![1];
     case 'value':
-      return value === '' ? part.none : marked(String(value));
+      return value === '' ? part.none : quoteValue(String(value));
     case 'words':
       return String(value) || part.none;
     case 'number':
       return part.unit ? `${String(value)} ${part.unit[value === 1 ? 0 : 1]}` : String(value);
     case 'list':
-      return (value as string[]).map(marked).join(', ') || part.none;
+      return (value as string[]).map(quoteValue).join(', ') || part.none;
   }
 }
 

@@ -1,6 +1,6 @@
 import { readingWords } from '../capture/readings';
 import type { SwapTable } from '../capture/schema';
-import { marked } from '../marked';
+import { quoteValue } from '../quote-value';
 import { defineRule } from './define';
 import { inList } from './place';
 import { partsOf } from './says';
@@ -10,8 +10,8 @@ const { words, told } = partsOf<SwapTable>();
 /** What there is in place of a value, in words. */
 const replacement = ({ gives, take }: SwapTable['otherwise']): string => {
   if (take === 'itself') return 'stays as it is';
-  if (take === '') return gives === '' ? 'becomes nothing' : `becomes ${marked(gives)}`;
-  return `becomes ${readingWords[take]}${gives ? `, else ${marked(gives)}` : ''}`;
+  if (take === '') return gives === '' ? 'becomes nothing' : `becomes ${quoteValue(gives)}`;
+  return `becomes ${readingWords[take]}${gives ? `, else ${quoteValue(gives)}` : ''}`;
 };
 
 /** A table that replaces values by others. */
@@ -23,7 +23,7 @@ export const swap = defineRule<SwapTable>({
     'The table “',
     words('name', 'Name of the table', 'a name', { isName: true }),
     '”: ',
-    told(({ rows }) => rows.map((row) => `${marked(row.value)} ${replacement(row)}; `).join('')),
+    told(({ rows }) => rows.map((row) => `${quoteValue(row.value)} ${replacement(row)}; `).join('')),
     told(({ otherwise }) => `everything else ${replacement(otherwise)}.`),
   ],
   start: () => ({ name: '', rows: [], otherwise: { gives: '', take: 'itself' } }),
@@ -31,6 +31,8 @@ export const swap = defineRule<SwapTable>({
     const twice = rows.find((row, at) =>
       rows.slice(0, at).some(({ value }) => value.toLowerCase() === row.value.toLowerCase()),
     );
-    return twice ? [{ field: 'rows', was: `${marked(twice.value)} is in two rows`, wants: 'Leave one of them.' }] : [];
+    return twice
+      ? [{ field: 'rows', was: `${quoteValue(twice.value)} is in two rows`, wants: 'Leave one of them.' }]
+      : [];
   },
 });

@@ -2,7 +2,7 @@ import { checkTagRule } from '../plan/check-rule';
 import { tagRule } from '../plan/first-plan';
 import type { TagRule } from '../plan/schema';
 import { listed } from '../listed';
-import { marked } from '../marked';
+import { quoteValue } from '../quote-value';
 import { defineRule } from './define';
 import { inList } from './place';
 import { partsOf } from './says';
@@ -13,7 +13,7 @@ const { choice, value, words, number, when, said } = partsOf<TagRule>();
 export const tag = defineRule<TagRule>({
   station: 'Plan',
   at: inList(['plan', 'tags'], (rule) => rule.tag),
-  calls: (name) => `the tag ${marked(name)}`,
+  calls: (name) => `the tag ${quoteValue(name)}`,
   says: [
     words('name', 'What the tag is called', 'Name it'),
     ' is ',
@@ -63,14 +63,14 @@ export const tag = defineRule<TagRule>({
   details(before, after) {
     const values = (rule: TagRule) => new Map(rule.values.map(({ value, label }) => [value, label]));
     const [was, will] = [values(before), values(after)];
-    const quoted = (list: string[]) => listed(list.map((one) => marked(one)));
+    const quoted = (list: string[]) => listed(list.map((one) => quoteValue(one)));
     const taken = [...will.keys()].filter((one) => !was.has(one));
     const gone = [...was.keys()].filter((one) => !will.has(one));
     const relabelled = [...will].filter(([one, label]) => was.has(one) && was.get(one) !== label);
     return [
       ...(taken.length > 0 ? [`Takes in ${quoted(taken)}.`] : []),
       ...(gone.length > 0 ? [`Takes out ${quoted(gone)}.`] : []),
-      ...relabelled.map(([one, label]) => `${marked(one)} is read as “${label || one}”.`),
+      ...relabelled.map(([one, label]) => `${quoteValue(one)} is read as “${label || one}”.`),
       ...(before.note !== after.note ? [`Its note is “${after.note}”.`] : []),
     ];
   },

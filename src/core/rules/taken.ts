@@ -1,12 +1,12 @@
 import type { CaptureRules } from '../capture/schema';
-import { marked } from '../marked';
+import { quoteValue } from '../quote-value';
 import type { ReleaseContent } from '../releases/schema';
 import type { RuleProblem } from './define';
 
 /* Query names have one meaning each: what keeps a name from being given a second one. */
 
 export const taken = (name: string, field = 'name'): RuleProblem => ({
-  ...{ field, was: `${marked(name)} is a name of its own already` },
+  ...{ field, was: `${quoteValue(name)} is a name of its own already` },
   wants: 'Use a name that nothing else has.',
 });
 export const isTag = ({ plan }: ReleaseContent, name: string): boolean => plan.tags.some(({ tag }) => tag === name);

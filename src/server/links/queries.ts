@@ -25,11 +25,15 @@ export async function linksOffPlan(
     `FROM links WHERE business_id = ? AND retired_at IS NULL ORDER BY id DESC LIMIT ${mostLinks}`,
     [businessId],
   );
-  const putOff = rows.filter(({ tags }) => {
+  const noLongerFits = rows.filter(({ tags }) => {
     const values = Object.entries(tags);
     return checkTags(before, values).length === 0 && checkTags(after, values).length > 0;
   });
-  return { total: rows.length, putOff: putOff.length, examples: putOff.slice(0, firstFew).map(({ url }) => url) };
+  return {
+    total: rows.length,
+    noLongerFits: noLongerFits.length,
+    examples: noLongerFits.slice(0, firstFew).map(({ url }) => url),
+  };
 }
 
 export interface Traffic {

@@ -18,7 +18,7 @@ import type { Releases } from '../releases/releases';
 import type { Channels } from './channel-service';
 import { readCampaigns } from './crm-campaigns';
 import { observationStartDay, weeks, type PlanService } from './plan';
-import { marked } from '../../core/marked';
+import { quoteValue } from '../../core/quote-value';
 
 const mostCampaigns = 5000;
 const firstFew = 12;
@@ -240,7 +240,7 @@ function campaignsSentence(rows: CampaignView[], unregistered: [string, number][
   return {
     title,
     under: name
-      ? `${counted(unregistered.length, 'name arrives', 'names arrive')} that no campaign has; ${marked(name)} came ${counted(arrivals, 'time', 'times')} in ${weeks} weeks.`
+      ? `${counted(unregistered.length, 'name arrives', 'names arrive')} that no campaign has; ${quoteValue(name)} came ${counted(arrivals, 'time', 'times')} in ${weeks} weeks.`
       : `Every campaign name that arrived in ${weeks} weeks is in the register.`,
   };
 }

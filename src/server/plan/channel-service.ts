@@ -9,7 +9,7 @@ import type { Accounts } from '../platforms/accounts';
 import type { Releases } from '../releases/releases';
 import { readCampaignTypes } from './crm-campaigns';
 import { observationStartDay, type PlanService } from './plan';
-import { marked } from '../../core/marked';
+import { quoteValue } from '../../core/quote-value';
 import { touchDays } from '../rollups/table';
 
 const mostHosts = 200;
@@ -79,6 +79,6 @@ function channelsSentence({ rows, disagreements }: ReturnType<typeof compareChan
   const worst = rows.filter((row) => row.disagreements.length > 0).sort((a, b) => b.arrivals - a.arrivals)[0]!;
   return {
     title: `Links, results and CRM differ in ${counted(disagreements, 'place', 'places')}.`,
-    under: `${worst.medium ? marked(worst.medium) : worst.crmTypes[0]}: ${disagreementWords(worst.disagreements[0]!)}`,
+    under: `${worst.medium ? quoteValue(worst.medium) : worst.crmTypes[0]}: ${disagreementWords(worst.disagreements[0]!)}`,
   };
 }

@@ -21,7 +21,7 @@ import type { Membership } from '../people/people';
 import type { Draft } from '../releases/draft';
 import { addUsualOrigin, firstRecorded, readArrivedCounts } from './queries';
 import { linksOffPlan } from '../links/queries';
-import { marked } from '../../core/marked';
+import { quoteValue } from '../../core/quote-value';
 
 export const weeks = 13;
 const firstFew = 5;
@@ -103,7 +103,7 @@ export function makePlan({ db }: Context, draft: Draft) {
     async effect({ business }: Membership, changes: RuleChange[]): Promise<EffectView> {
       const state = await stateOf(business.id);
       const after = applyChanges(state.draft, changes).plan;
-      const { off, putOff, takenIn } = comparePlans(state.live.plan, after, state.arrived);
+      const { off, noLongerFits, takenIn } = comparePlans(state.live.plan, after, state.arrived);
       const named = new Set(
         changes.flatMap(({ kind, id }) =>
           kind === 'tag'
@@ -119,7 +119,7 @@ export function makePlan({ db }: Context, draft: Draft) {
         firstRecorded(db, business.id),
       ]);
       return {
-        ...{ off: effectOf(own), putOff: effectOf(putOff), takenIn: effectOf(takenIn), links },
+        ...{ off: effectOf(own), noLongerFits: effectOf(noLongerFits), takenIn: effectOf(takenIn), links },
         recordedSince: since?.toISOString() ?? null,
       };
     },
@@ -166,8 +166,8 @@ function tagsSentence(plan: Plan, off: ReturnType<typeof findOffPlan>, arrived: 
   const worst = off[0]!;
   return {
     title: `${rules} planned; ${counted(off.length, 'value arrives', 'values arrive')} that the plan does not know.`,
-    under: `${marked(worst.value)} as ${ruleOf(plan, worst.tag)!.name.toLowerCase()} came ${counted(worst.arrivals, 'time', 'times')} in ${weeks} weeks${
-      worst.nearest ? `; it should have been ${marked(worst.nearest)}` : ''
+    under: `${quoteValue(worst.value)} as ${ruleOf(plan, worst.tag)!.name.toLowerCase()} came ${counted(worst.arrivals, 'time', 'times')} in ${weeks} weeks${
+      worst.nearest ? `; it should have been ${quoteValue(worst.nearest)}` : ''
     }.`,
   };
 }

@@ -10,7 +10,7 @@ import {
   type Part,
   type Piece,
 } from '../../core/rules/says';
-import { marked } from '../../core/marked';
+import { quoteValue } from '../../core/quote-value';
 import { Words } from '../text/Words';
 import { ChoicePart, NumberPart, TextPart } from './parts';
 
@@ -85,7 +85,7 @@ function PartOf<Rule>({
   const value = rule[part.key];
   const set = (next: unknown) => onEdit(withPart(part, rule, next));
   const { label } = part;
-  if (part.isName && !isNew && part.part === 'value') return <Words text={marked(String(value))} />;
+  if (part.isName && !isNew && part.part === 'value') return <Words text={quoteValue(String(value))} />;
   switch (part.part) {
     case 'choice': {
       const options = optionsOf(part, rule, beside);

@@ -13,7 +13,7 @@ export function Effect({
   weeks: number;
 }) {
   if (!effect) return <EffectSheet heading={null} />;
-  const { off, putOff, takenIn, links, recordedSince } = effect;
+  const { off, noLongerFits, takenIn, links, recordedSince } = effect;
   if (!recordedSince)
     return (
       <EffectSheet heading="Nothing is recorded yet" under="The first tagged visit shows what this rule does.">
@@ -35,12 +35,13 @@ export function Effect({
       }
     >
       <Values effect={off} />
-      {putOff.values > 0 && (
+      {noLongerFits.values > 0 && (
         <>
           <h3 className="text-error mt-4 font-semibold">
-            Would no longer fit: {counted(putOff.values, 'value', 'values')}, {count(putOff.arrivals)} arrivals
+            Would no longer fit: {counted(noLongerFits.values, 'value', 'values')}, {count(noLongerFits.arrivals)}{' '}
+            arrivals
           </h3>
-          <Values effect={putOff} />
+          <Values effect={noLongerFits} />
         </>
       )}
       {takenIn.values > 0 && (
@@ -60,14 +61,14 @@ function LinksPart({ links }: { links: EffectView['links'] }) {
   if (links.total === 0) return <p className="text-quiet border-base-300 mt-4 border-t pt-3">No link is made yet.</p>;
   return (
     <div className="border-base-300 mt-4 border-t pt-3">
-      {links.putOff === 0 ? (
+      {links.noLongerFits === 0 ? (
         <p className="text-quiet">
           {links.total === 1 ? 'The one link still fits.' : `All ${count(links.total)} links still fit.`}
         </p>
       ) : (
         <>
           <h3 className="text-error font-semibold">
-            {count(links.putOff)} of {counted(links.total, 'link', 'links')} would no longer fit
+            {count(links.noLongerFits)} of {counted(links.total, 'link', 'links')} would no longer fit
           </h3>
           <ul className="mt-1">
             {links.examples.map((url) => (

@@ -16,7 +16,7 @@ import { Effect } from './Effect';
 import { NameTrial } from './NameTrial';
 import { OutcomeCodes } from './OutcomeCodes';
 import { PlanFrame } from './PlanFrame';
-import { marked } from '../../core/marked';
+import { quoteValue } from '../../core/quote-value';
 
 interface Props {
   business: string;
@@ -215,7 +215,7 @@ function PartValues({
   const [text, setText] = useState(written);
   // What came from elsewhere, such as Undo, takes the place of what was typed.
   const shown = sameRule(valuesIn(text), part.values) ? text : written;
-  if (disabled) return <Words text={part.values.map(({ value }) => marked(value)).join(', ')} />;
+  if (disabled) return <Words text={part.values.map(({ value }) => quoteValue(value)).join(', ')} />;
   return (
     <input
       className="border-base-300 w-full min-w-56 border-b bg-transparent"

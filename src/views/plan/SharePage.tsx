@@ -11,7 +11,7 @@ import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
 import { PlanFrame } from './PlanFrame';
 import { ValueFlow } from './ValueFlow';
-import { marked } from '../../core/marked';
+import { quoteValue } from '../../core/quote-value';
 
 interface Props {
   business: string;
@@ -156,7 +156,7 @@ const steps = [
 
 function Printed({ view }: { view: ShareView }) {
   const { live, release, tagSets, flow } = view;
-  const untracked = live.channels.filter(({ tracked }) => !tracked).map(({ medium }) => marked(medium));
+  const untracked = live.channels.filter(({ tracked }) => !tracked).map(({ medium }) => quoteValue(medium));
   return (
     <article className="sheet px-7 py-6 print:border-0 print:p-0">
       <p className="text-quiet">
@@ -225,7 +225,7 @@ function Printed({ view }: { view: ShareView }) {
               {name}:{' '}
               <Words
                 text={Object.entries(tags)
-                  .map(([tag, values]) => `${marked(tag)} ${values.map((value) => marked(value)).join(' or ')}`)
+                  .map(([tag, values]) => `${quoteValue(tag)} ${values.map((value) => quoteValue(value)).join(' or ')}`)
                   .join(', ')}
               />
             </li>

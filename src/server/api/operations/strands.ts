@@ -61,7 +61,7 @@ export const strands: Operation[] = [
       mark: z
         .enum([...marks, 'any'])
         .default('')
-        .describe('Those of no customers instead, whatever hop they made: all (`any`), or for one reason.'),
+        .describe('Those from staff and bots instead, whatever hop they made: all (`any`), or for one reason.'),
     }),
     answer: listOf(strandAnswerSchema),
     async run({ strands }, { caller: { business }, query }) {
