@@ -97,6 +97,7 @@ describe('the list of leads', () => {
     expect(await names({ find: '+44 1632 960121' })).toEqual(['anchor cafe']);
     expect(await names({ find: '(01632) 960-121' })).toEqual(['anchor cafe']);
     expect(await names({ find: 'asked' })).toEqual(companies);
+    expect(await names({ find: 'nowhere to be found' })).toEqual([]);
     const blind = { ...role, seesPeople: false };
     expect((await leads({ find: 'p3@oriel.example' }, blind)).rows).toEqual([]);
     expect((await leads({ find: '01632 960121' }, blind)).rows).toEqual([]);

@@ -29,7 +29,7 @@ const withTouch = 'LEFT JOIN touches t ON t.business_id = e.business_id AND t.id
 function conditionOf(businessId: string, finding: LeadFinding | null, seesPeople: boolean) {
   const base = "e.business_id = ? AND e.marked = ''";
   if (!finding) return { where: base, values: [businessId], joins: '' };
-  const { where, values } = findingCondition(businessId, finding, seesPeople);
+  const [where, values] = findingCondition(businessId, finding, seesPeople);
   return { where: `${base} AND (${where})`, values: [businessId, ...values], joins: withStrand };
 }
 
