@@ -242,7 +242,7 @@ describe('values for places outside', () => {
     const read = await place.services.elsewhere.readFile(member, request);
     expect(read.taken).toBe(1);
     expect(read.refused.map(({ row, was }) => [row, was.slice(0, 24)])).toEqual([
-      ['row 3', 'What stands under avx_to'],
+      ['row 3', 'The value of avx_to was '],
       ['row 4', 'happened_at: must be a t'],
     ]);
   });

@@ -65,7 +65,7 @@ describe('a file that was made to be too much', () => {
     const before = memory();
     const { rows, problems } = await read(bytes);
     expect(rows).toEqual([{ row: 2, cells: { name: 'a' } }]);
-    expect(problems).toMatchObject([{ row: 1_048_576, was: 'the cell XFD1048576 stands under no heading' }]);
+    expect(problems).toMatchObject([{ row: 1_048_576, was: 'the cell XFD1048576 has no heading above it' }]);
     expect(memory() - before).toBeLessThan(300);
   });
 
