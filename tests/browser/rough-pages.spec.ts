@@ -249,6 +249,8 @@ test('a page that teaches its objects things, and puts its own in place of the b
 });
 
 test('a page of many forms and links that changes all the time has no long task of ours', async ({ page, context }) => {
+  // Up to four rounds of a page that is slowed down on purpose.
+  test.setTimeout(240_000);
   await page.addInitScript(() => {
     const long: number[] = [];
     Object.assign(globalThis, { long });
