@@ -40,6 +40,22 @@ test('steps of a page that loads no other are arrivals, and a form that appears 
   await context.close();
 });
 
+test('a second website’s links to its own pages carry nothing', async ({ browser }) => {
+  const context = await browser.newContext();
+  const visitor = await visitorOf(context);
+  const signed: string[] = [];
+  visitor.on('request', (request) => {
+    if (request.url().includes('/carry/') && request.method() === 'POST') signed.push(request.url());
+  });
+  const arrived = visitor.waitForRequest((request) => request.url().includes('/collect/'));
+  await visitor.goto(`${places.fleet}/offer?${tags}`);
+  await arrived;
+  // Links are looked at before the arrival is sent.
+  await expect(visitor.getByRole('link', { name: 'Larkmoor Fleet' })).toHaveAttribute('href', '/offer');
+  expect(signed).toEqual([]);
+  await context.close();
+});
+
 test.describe('where browsers end a script’s cookies after 7 days', () => {
   /** Days until a cookie of the visitor ends. */
   const daysLeft = async (context: BrowserContext, name: string) => {
