@@ -14,7 +14,7 @@ const rowsOfInsert = 2000;
 
 const { services, business, folder, plain } = await makeBenchPlace();
 const spool = openSpool(join(folder, 'bench-spool'));
-const writer = makeSpoolWriter(services.context, spool);
+const writer = makeSpoolWriter(services.context, spool, services.releases);
 
 function spooled(): SpooledBatch[] {
   const now = Date.now();

@@ -85,7 +85,10 @@ export function larkmoorSetup(places: Pick<Places, 'quillsearch' | 'oakledger' |
           ],
           elsewhere: [
             { name: 'Offers', host: 'larkmoor-fleet.localhost', kind: 'own_website', returns: 'restored' },
-            { name: 'Bellhour', host: 'bellhour.localhost', kind: 'calendar', returns: 'thank_you' },
+            {
+              ...{ name: 'Bellhour', host: 'bellhour.localhost', kind: 'calendar', returns: 'thank_you' },
+              plain: [{ name: 'heard_of_us', reading: 'last_source', platform: '' }],
+            },
             { name: 'Ask for a fitting', host: 'fitting.bellhour.localhost', kind: 'frame', returns: 'hook' },
           ],
           consent: { required: false },

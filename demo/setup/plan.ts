@@ -14,6 +14,8 @@ const channel = (medium: string, name: string, crmTypes: string[], media: string
   ...{ medium, channel: name, crmTypes, media, tracked, joins },
 });
 
+const goesWith = (source: string, ...mediums: string[]) => ({ source, mediums, fixed: [] });
+
 /**
  * The names Larkmoor agreed on.
  * @param faults false where links, results and CRM agree
@@ -92,6 +94,16 @@ export function larkmoorPlan(faults: boolean) {
       channel('display', 'Display', faults ? [] : ['Display ads'], 'paid'),
       channel('fair', 'Trade fairs', faults ? ['Fair'] : ['Fair', 'Workshop days'], 'owned', 'through'),
       channel('print', 'Print', ['Print'], 'owned', 'in', false),
+    ],
+    sources: [
+      goesWith('quillsearch', 'paid-search'),
+      goesWith('tessaloop', 'paid-social', 'organic-social'),
+      goesWith('larkmoor-letter', 'email'),
+      goesWith('baker-weekly', 'partner'),
+      goesWith('wrenwick', 'partner'),
+      goesWith('cargo-fair', 'fair'),
+      goesWith('printed', 'print'),
+      goesWith('display', 'display'),
     ],
     referrers: [
       { host: 'tessaloop.example', channel: 'Organic social' },

@@ -26,6 +26,7 @@ import { makeInterface } from './interface/answer';
 import { crmEventJob } from './jobs/crm-event';
 import { crmPollJob } from './jobs/crm-poll';
 import { enquiryJob } from './jobs/enquiry';
+import { linkCheckJob } from './jobs/link-check';
 import { pageCheckJob } from './jobs/page-check';
 import { platformReportJob } from './jobs/platform-report';
 import { reportBackJob } from './jobs/report-back';
@@ -40,6 +41,7 @@ import { makePeople } from './people/people';
 import { makeTokens } from './people/tokens';
 import { makeAccounts } from './platforms/accounts';
 import { makeReadReport } from './platforms/report';
+import { makeLinkPlans } from './links/link-plan';
 import { makeLinks } from './links/links';
 import { makeLinkBuilder } from './links/making';
 import { makePageChecks } from './links/page-checks';
@@ -47,6 +49,7 @@ import { makeShortLinkBook } from './links/short-link-book';
 import { makeShortLinks } from './links/short-links';
 import { makeCampaigns } from './plan/campaigns';
 import { makeChannels } from './plan/channel-service';
+import { makeSources } from './plan/sources';
 import { makePlan } from './plan/plan';
 import { makePlanShare } from './plan/share';
 import { makeDraft } from './releases/draft';
@@ -83,13 +86,15 @@ function makeDomainServices(config: Config) {
   const draft = makeDraft(context, releases);
   const capture = makeCapture(context, draft);
   const plan = makePlan(context, draft);
+  const sources = makeSources(context, plan);
   const channels = makeChannels(context, accounts, releases, plan);
   const shortLinkBook = makeShortLinkBook(context);
   const campaigns = makeCampaigns(context, accounts, releases, channels, plan);
-  const making = makeLinkBuilder(context, releases, draft);
-  const shortLinks = makeShortLinks(context, shortLinkBook);
+  const linkPlanOf = makeLinkPlans(context, releases);
+  const making = makeLinkBuilder(context, releases, linkPlanOf, draft);
+  const shortLinks = makeShortLinks(context, linkPlanOf, shortLinkBook);
   const pageChecks = makePageChecks(context);
-  const links = makeLinks(context, releases, pageChecks);
+  const links = makeLinks(context, linkPlanOf);
   const strands = makeStrandPages(context, releases);
   const jobs = [
     visitorJob(makeDeriveVisitors(context, releases)),
@@ -98,6 +103,7 @@ function makeDomainServices(config: Config) {
     enquiryJob(makeFollowEnquiry(context, releases)),
     reportBackJob(makeTell(context, accounts, releases)),
     platformReportJob(makeReadReport(context, accounts)),
+    linkCheckJob(pageChecks),
     pageCheckJob(pageChecks),
     rollUpJob(makeRollUp(context)),
   ];
@@ -113,8 +119,10 @@ function makeDomainServices(config: Config) {
     collect,
     reportBacks: makeReportBacks(context),
     spool,
-    spoolWriter: makeSpoolWriter(context, spool),
+    spoolWriter: makeSpoolWriter(context, spool, releases),
     draft,
+    linkPlanOf,
+    sources,
     releasing: makeReleasing(context, releases, draft),
     capture,
     elsewhere: makeElsewhereStation(context, businesses, carried, capture),

@@ -1,4 +1,4 @@
-import { arrive, decideFills, type ArrivedHit, type Consent, type Hit, type Kept } from '../core/capture';
+import { arrive, decideFills, readOf, type ArrivedHit, type Consent, type Hit, type Kept } from '../core/capture';
 import { now } from './clock';
 import { keep, keptNow } from './cookies';
 import { fieldNames, fillForm, isFollowed, makeTokens } from './forms';
@@ -80,6 +80,7 @@ export function work(
   const formLooks: Parameters<Host['onForm']>[0][] = [];
   const host: Host = {
     onForm: (look) => void formLooks.push(look),
+    read: (reading, of) => readOf(reading, of, held()),
     ...{ kept: held, tell, watch, onLooked, onRoot, onEnd, lookAgain, looksItself },
     ...{ decide, prepare, sent, tokens, isFollowed: isFollowedForm, nameOf, fieldsOf },
   };

@@ -1,4 +1,4 @@
-import type { decideFills, FillReport, Hit, Kept, SeenForm } from '../core/capture';
+import type { decideFills, FillReport, Hit, Kept, Reading, SeenForm } from '../core/capture';
 import type { makeTokens } from './forms';
 import type { Tools } from './tools';
 
@@ -16,6 +16,8 @@ export type Root = Document | ShadowRoot;
 export interface Host {
   /** What the browser keeps now. */
   kept(): Kept;
+  /** What it keeps of a reading. `of`: whose click ID, or which kept value. */
+  read(reading: Reading, of: string): string;
   tell(rest: Rest): void;
   /**
    * Gives every element that is in the page, or comes into it, to one who looks at such; in idle time, piece by piece.

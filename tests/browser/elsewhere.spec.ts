@@ -143,7 +143,8 @@ test('who books outside and comes back is an enquiry of the click that went', as
   await link.click();
   await visitor.getByLabel('Mail').fill('anna@oriel.example');
   await visitor.getByRole('button', { name: 'Book it' }).click();
-  await expect(visitor).toHaveURL(/\/thank-you\?avx_to=/);
+  // The calendar gives back what it was opened with: what it reads under a name of its own, and what is signed.
+  await expect(visitor).toHaveURL(/\/thank-you\?heard_of_us=quillsearch&avx_to=/);
   await untilSaid(page, '/capture/elsewhere?place=Bellhour', /1 answer came back, the last/);
   await untilSaid(page, '/strands?range=week&hop=form_sent&find=Qs-books', 'Qs-books');
   await context.close();

@@ -109,7 +109,7 @@ test('a grid of 5,000 rows takes a key without a long wait, and draws only what 
   await page.getByLabel('Landing page, row 1', { exact: true }).focus();
   const lines = Array.from(
     { length: 5000 },
-    (_, i) => `larkmoor.localhost/fleet?n=${i}\tprinted\tprint\tuk-27q1-fleet-many`,
+    (_, i) => `larkmoor.localhost/fleet?n=${i}\tprinted\tprint\tuk-27q1-fleet-letter`,
   );
   await paste(page, lines.join('\n'));
   await expect(page.getByRole('heading', { name: '5,000 links, all on plan.' })).toBeVisible({ timeout: 15_000 });
@@ -126,7 +126,7 @@ test('a text is replaced in many links after a look, and taken back by one press
   await page.getByLabel('The new text').fill('brand-circles');
   await page.getByRole('button', { name: 'Show what changes' }).click();
   await page.getByRole('button', { name: 'Change 1' }).click();
-  await expect(page.getByText('1 link is changed; 1 new page is being checked.')).toBeVisible();
+  await expect(page.getByText('1 link is changed; its page is being checked.')).toBeVisible();
   await expect(page.getByRole('heading', { name: '0 links in use with “uk-27q1-brand-rounds”.' })).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('heading', { name: '1 link in use with “uk-27q1-brand-rounds”.' })).toBeVisible();
@@ -249,7 +249,7 @@ test('a page check finds the short link whose page drops the query, the page wit
       ].join('\n'),
     );
   await page.getByRole('button', { name: 'Check 5 pages' }).click();
-  await expect(page.getByRole('heading', { name: /^\d of \d checked pages have something wrong\.$/ })).toBeVisible();
+  await expect(page.getByRole('heading', { name: /^\d+ of \d+ checked pages have something wrong\.$/ })).toBeVisible();
   const found = (address: string) => page.getByRole('listitem').filter({ hasText: address }).first();
   await expect(found('/go/bakery')).toContainText('utm_source, utm_medium, utm_campaign lost where');
   await expect(found('/guide')).toContainText('The page has no snippet; nobody who lands there is seen.');

@@ -34,6 +34,7 @@ const belongs = ({ path }: Walked) => /[[{]business[\]}]/.test(path);
 const readOnly = new Set(
   [
     'plan/effect',
+    'plan/sources/effect',
     'capture/effect',
     'capture/kept-traffic',
     'plan/file',
@@ -62,6 +63,7 @@ const bodies: Record<string, object> = Object.fromEntries(
     'releases/back': { number: 1 },
     releases: { name: 'X', seen: [{ kind: 'alias', id: 'x', changedAt: '2027-01-01T00:00:00.000Z' }] },
     'plan/campaigns': campaign,
+    'plan/campaigns/register': { name: 'x' },
     'plan/campaigns/{id}': campaign,
     'plan/campaigns/{id}/retire': { retired: true },
     'plan/campaigns/take': { campaigns: [], vanished: [] },
@@ -72,6 +74,7 @@ const bodies: Record<string, object> = Object.fromEntries(
     'tag-sets': { name: 'X', tags: {} },
     'column-orders': { name: 'X', columns: ['link'] },
     'short-links': { path: 'x', destination: `${places.larkmoor}/shop`, wins: 'link', status: 302, expiresAt: null },
+    'short-links/of-link': { link: `${places.larkmoor}/shop` },
     'short-links/{id}': {
       path: 'x',
       destination: `${places.larkmoor}/shop`,

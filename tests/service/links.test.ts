@@ -64,6 +64,9 @@ const link = (path: string, content = ''): NewLink =>
     owner: 'Priya',
   });
 const list = (query: object = {}) => place.services.links.list(editor, linkListSchema.parse(query));
+/** The paths of pages that were checked, once for each check. */
+const checkedPages = async () =>
+  (await place.services.pageChecks.view(editor)).rows.map(({ url }) => new URL(url).pathname);
 const urls = async (query: object = {}) => (await list(query)).rows.map(({ url }) => url).sort();
 
 describe('the register of links', () => {
@@ -113,12 +116,36 @@ describe('the register of links', () => {
     const wanted = { find: '/old/', put: '/new/' };
     expect((await links.previewReplace(editor, wanted)).map(({ wrong }) => wrong)).toEqual(['', '']);
     const done = await links.replace(editor, anna, wanted);
-    expect([done.changed, done.left, done.checked]).toEqual([1, 1, 1]);
-    expect((await place.services.pageChecks.view(editor)).rows[0]!.url).toContain('/new/x?');
+    expect([done.changed, done.left]).toEqual([1, 1]);
+    await place.services.runner.runToRest();
+    expect(await checkedPages()).toContain('/new/x');
     expect((await list({ find: '/new/x' })).rows[0]).toMatchObject({ landing: 'https://larkmoor.localhost/new/x' });
     expect(await links.undoReplace(editor, done.change)).toBe(1);
     expect(await urls()).toEqual(before);
     await expect(links.undoReplace(editor, done.change)).rejects.toMatchObject({ code: 'AVX_NOT_FOUND' });
+  });
+
+  it('has its pages checked by itself: when one is saved, and each week as long as it is in use', async () => {
+    const { links } = place.services;
+    await links.add(editor, [link('/weekly')]);
+    /** Hours from now. */
+    const due = () =>
+      rowsOf<{ due: Date }>(place.db, "SELECT due_at due FROM work WHERE kind = 'link_check' AND subject = ?", [
+        id,
+      ]).then((rows) => rows.map((row) => Math.round((row.due.getTime() - noon) / 3_600_000)));
+    const { id } = (await list({ find: '/weekly' })).rows[0]!;
+    expect(await due()).toEqual([0]);
+    await place.services.runner.runToRest();
+    expect(await checkedPages()).toContain('/weekly');
+    expect(await due()).toEqual([7 * 24]);
+    await links.retire(editor, [id], true);
+    setClock(noon + 8 * 86_400_000);
+    const before = (await checkedPages()).length;
+    await place.services.runner.runToRest();
+    setClock(noon);
+    expect((await checkedPages()).filter((page) => page === '/weekly')).toHaveLength(1);
+    expect((await checkedPages()).length).toBeGreaterThan(before);
+    expect(await due()).toEqual([]);
   });
 
   it('knows the visits that came by a link', async () => {
@@ -183,9 +210,31 @@ describe('a short link', () => {
     await expect(write('019bc41a-0c43-73b6-aa70-6ce7ae64bc50', {})).rejects.toMatchObject({ code: 'AVX_NOT_FOUND' });
   });
 
-  it('leads to no short link and to nothing but web pages', async () => {
-    for (const destination of ['http://t.larkmoor.localhost:4300/go/other', 'javascript:alert(1)'])
+  it('leads to no short link, to nothing but web pages, and to no address with somebody’s in it', async () => {
+    const personal = `${pages}/good?reader=anna%40bakery.example`;
+    for (const destination of ['http://t.larkmoor.localhost:4300/go/other', 'javascript:alert(1)', personal])
       await expect(save({ destination })).rejects.toMatchObject({ fields: [{ field: 'destination' }] });
+  });
+
+  it('is named where it leads off plan, and handed out under one of the business’s own hosts', async () => {
+    expect((await shown()).problems).toEqual(['It has no UTM tags: its clicks will count by their referrer.']);
+    const { hosts } = await place.services.shortLinks.view(editor);
+    expect(hosts).toEqual(['t.larkmoor.localhost:4300', 't.larkmoor-fleet.localhost:4300']);
+    await save({ destination: `${pages}/good`, host: hosts[1] });
+    expect((await shown()).url).toBe('http://t.larkmoor-fleet.localhost:4300/go/fair');
+    await expect(save({ host: 'elsewhere.example' })).rejects.toMatchObject({ fields: [{ field: 'host' }] });
+    await save({ destination: `${pages}/good`, wins: 'visitor' });
+  });
+
+  it('of a finished link is made in its own words, once', async () => {
+    const { shortLinks } = place.services;
+    const finished = `${pages}/good?utm_source=larkmoor-letter&utm_medium=email&utm_campaign=uk-27q1-fleet-letter&utm_content=Top`;
+    const made = await shortLinks.shorten(editor, anna, finished);
+    expect(made).toEqual({ path: 'letter-top', url: 'http://t.larkmoor.localhost:4300/go/letter-top' });
+    expect(await shortLinks.shorten(editor, anna, finished)).toEqual(made);
+    expect((await shortLinks.shorten(editor, anna, `${finished}#form`)).path).toBe('letter-top-2');
+    for (const { id, path } of (await shortLinks.view(editor)).rows)
+      if (path !== 'fair') await place.db.query('DELETE FROM short_links WHERE id = ?', { replacements: [id] });
   });
 
   it('keeps its password only as a hash, until it is taken away', async () => {

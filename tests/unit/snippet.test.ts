@@ -10,7 +10,7 @@ describe('the snippet as it is served', () => {
   });
 
   // The aim is 7,168: docs/decisions/0010-exact-rules-before-bytes.md.
-  it('stays within 9,400 bytes, gzipped', () => {
-    expect(gzipSync(readFileSync('dist/snippet/engine.js')).length).toBeLessThan(9400);
+  it('stays within 9,450 bytes, gzipped', () => {
+    expect(gzipSync(readFileSync('dist/snippet/engine.js')).length).toBeLessThan(9450);
   });
 });

@@ -91,6 +91,17 @@ export function queryPair({ query }: SplitAddress, name: string): QueryPair | un
 /** The value under a query name, by the rule of `queryPair`; '' where there is none. */
 export const queryValue = (address: SplitAddress, name: string): string => queryPair(address, name)?.[1] ?? '';
 
+/** The value of a tag under its own name, else under the first of its carry names that has one; '' where none has. */
+export const tagValue = (
+  address: SplitAddress,
+  tag: string,
+  carried: readonly { tag: string; name: string }[],
+): string =>
+  carried.reduce(
+    (value, rule) => value || (rule.tag === tag ? queryValue(address, rule.name) : ''),
+    queryValue(address, tag),
+  );
+
 /** True when `host` is `own` or lies under it. */
 export function isUnder(host: string, own: string): boolean {
   return host === own || host.endsWith('.' + own);

@@ -1,3 +1,5 @@
+import { listed } from '../listed';
+import { quoteValue } from '../quote-value';
 import { isUnder } from './address';
 import type { CaptureRules, Elsewhere } from './schema';
 
@@ -8,7 +10,7 @@ export interface Carry {
 }
 
 /** What a place outside can carry, from what it is and how its answer comes back. */
-export function carries({ kind, host, returns }: Elsewhere, { touch, consent }: CaptureRules): Carry[] {
+export function carries({ kind, host, returns, plain }: Elsewhere, { touch, consent }: CaptureRules): Carry[] {
   const own = host !== '' && touch.ownHosts.some((one) => isUnder(host, one));
   const comesBack = returns === 'thank_you' || returns === 'hook';
   return [
@@ -19,6 +21,14 @@ export function carries({ kind, host, returns }: Elsewhere, { touch, consent }: 
           : 'Links that lead there get the values while the page is open.',
       holds: true,
     },
+    ...(plain.length > 0
+      ? [
+          {
+            what: `Its address gets ${listed(plain.map(({ name }) => quoteValue(name)))} as plain text: short, unsigned, for whoever reads it there.`,
+            holds: true,
+          },
+        ]
+      : []),
     {
       what: own
         ? 'The line there takes them up: the visitor, the touches and the click IDs go on.'

@@ -1,12 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { splitAddress, queryValue } from './address';
-import { carriedIn, elsewhereOf, mergeKept, withCarried, withoutCarried } from './elsewhere';
+import { carriedIn, elsewhereOf, mergeKept, withCarried, withoutCarried, withPlain } from './elsewhere';
+import { readOf } from './fill';
 import { nothingKept } from './keep';
 import { rules } from './rules.fixture';
-import type { Elsewhere, Kept, Touch } from './schema';
+import type { Elsewhere, Kept, Reading, Touch } from './schema';
 
-const place = (host: string): Elsewhere => ({ name: host, host, kind: 'form', returns: 'hook' });
+const place = (host: string): Elsewhere => ({ name: host, host, kind: 'form', returns: 'hook', plain: [] });
 const signed = fc.stringMatching(/^[\w-]{4,40}\.[\w-]{10}$/);
 const address = fc
   .record({
@@ -18,6 +19,43 @@ const address = fc
     ({ path, query, fragment }) =>
       `https://offers.example/${path}${query === null ? '' : `?${query}`}${fragment === null ? '' : `#${fragment}`}`,
   );
+
+describe('an address that carries plain values', () => {
+  const touch: Touch = {
+    ...{
+      at: 0,
+      source: 'larkmoor letter',
+      medium: 'email',
+      campaign: 'x'.repeat(200),
+      content: '',
+      term: '',
+      utmId: '',
+    },
+    ...{ referrer: '', landing: '', platform: '', clickId: '' },
+  };
+  const kept: Kept = { ...nothingKept(), last: touch, clicks: [{ platform: 'quillsearch', clickId: 'Qs+1', at: 0 }] };
+  const read = (reading: Reading, of: string) => readOf(reading, of, kept);
+  const plain: Elsewhere['plain'] = [
+    { name: 'source', reading: 'last_source', platform: '' },
+    { name: 'key', reading: 'click_id', platform: 'quillsearch' },
+    { name: 'note', reading: 'last_content', platform: '' },
+  ];
+  it.each([
+    ['https://o.example/', 'https://o.example/?source=larkmoor%20letter&key=Qs%2B1'],
+    ['https://o.example/?x=1#f', 'https://o.example/?x=1&source=larkmoor%20letter&key=Qs%2B1#f'],
+    ['https://o.example/?source=own', 'https://o.example/?source=own&key=Qs%2B1'],
+  ])('%s becomes %s: only what is named and kept, and nothing in place of what stands there', (before, after) => {
+    expect(withPlain(before, { plain }, read)).toBe(after);
+    expect(withPlain(after, { plain }, read)).toBe(after);
+  });
+  it('are short, and none where nothing is kept', () => {
+    const campaign: Elsewhere['plain'] = [{ name: 'c', reading: 'last_campaign', platform: '' }];
+    expect(withPlain('https://o.example/', { plain: campaign }, read)).toHaveLength(
+      'https://o.example/?c='.length + 100,
+    );
+    expect(withPlain('https://o.example/', { plain }, () => '')).toBe('https://o.example/');
+  });
+});
 
 describe('an address that carries signed values', () => {
   it('carries them whole, once, before its fragment, and is as before without them', () => {

@@ -1,5 +1,5 @@
 import { hostOf, isUnder } from './address';
-import type { CaptureRules, Elsewhere, Kept } from './schema';
+import type { CaptureRules, Elsewhere, Kept, Reading } from './schema';
 
 /** The query name under which signed values travel to places outside and come back. */
 export const carriedParameter = 'avx_to';
@@ -22,6 +22,26 @@ export const withoutCarried = (address: string): string =>
 export function withCarried(address: string, signed: string): string {
   const [, head, fragment] = /^([^#]*)(.*)$/s.exec(withoutCarried(address))!;
   return `${head}${head!.includes('?') ? '&' : '?'}${carriedParameter}=${signed}${fragment}`;
+}
+
+/** The longest plain value (characters) that a place is given. */
+const longestPlain = 100;
+
+/**
+ * An address with the place's plain values that are kept; what stands in its query already stays as it is.
+ * @param read what is kept of a reading; '' where nothing is
+ */
+export function withPlain(
+  address: string,
+  { plain }: Pick<Elsewhere, 'plain'>,
+  read: (reading: Reading, of: string) => string,
+): string {
+  return plain.reduce((before, { name, reading, platform }) => {
+    const value = read(reading, platform).slice(0, longestPlain).toWellFormed();
+    const [head = '', fragment] = before.split(/(?=#)(.*)/s);
+    if (!value || `&${head.split('?')[1] ?? ''}`.includes(`&${name}=`)) return before;
+    return `${head}${head.includes('?') ? '&' : '?'}${name}=${encodeURIComponent(value)}${fragment ?? ''}`;
+  }, address);
 }
 
 /**

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { decideFills, isNear, type SeenForm } from './fill';
+import { decideFills, isNear, readValue, type SeenForm } from './fill';
 import { nothingKept } from './keep';
+import type { Kept } from './schema';
 import { fillRule, hiddenFields, rules, start } from './rules.fixture';
 
 const kept = {
@@ -94,6 +95,17 @@ const fakeTouch = {
   ...{ at: start, source: '', medium: '', campaign: '', content: '', term: '', utmId: '' },
   ...{ referrer: '', landing: '', platform: '', clickId: '' },
 };
+
+it('every tag of the first and of the last touch can be read', () => {
+  const tags = { source: 's', medium: 'm', campaign: 'c', content: 'n', term: 't', utmId: 'i' };
+  const both: Kept = { ...nothingKept(), first: { ...fakeTouch, ...tags }, last: { ...fakeTouch, ...tags } };
+  for (const touch of ['first', 'last'] as const)
+    expect(
+      (['source', 'medium', 'campaign', 'content', 'term', 'id'] as const)
+        .map((tag) => readValue({ reading: `${touch}_${tag}`, platform: '' }, both))
+        .join(''),
+    ).toBe('smcnti');
+});
 
 describe('nearly the same name', () => {
   it.each([

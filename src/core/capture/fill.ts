@@ -32,12 +32,12 @@ export interface Fill {
 }
 
 /** The value of a reading from what is kept. `of`: whose click ID, or which kept value. */
-function readOf(reading: Reading, of: string, { clicks, values, ...kept }: Kept): string {
+export function readOf(reading: Reading, of: string, { clicks, values, ...kept }: Kept): string {
   if (reading === 'click_id') return newestClick(clicks, of || undefined)?.clickId ?? '';
   if (reading === 'kept_value') return values.find(({ name }) => name === of)?.value ?? '';
   // Every other reading is named by its touch and the part of it; a place's host stands before its first slash.
-  const [touch, part, host] = reading.split('_') as ['first' | 'last', keyof Touch, string?];
-  const value = String(kept[touch]?.[part] ?? '');
+  const [touch, part, host] = reading.split('_') as ['first' | 'last', keyof Touch | 'id', string?];
+  const value = String(kept[touch]?.[part === 'id' ? 'utmId' : part] ?? '');
   return host ? value.split('/')[0]! : value;
 }
 

@@ -7,6 +7,7 @@ import {
   queryPair,
   queryValue,
   splitAddress,
+  tagValue,
   type SplitAddress,
 } from './address';
 import { cookieBytes, writeKept, type GaveWay } from './cookies';
@@ -82,7 +83,7 @@ export function findingsOf(
   const address = splitAddress(hit.address);
   if (!address) return [];
   const page = pageOf(hit.address);
-  const campaign = cut(queryValue(address, 'utm_campaign'), longest);
+  const campaign = cut(tagValue(address, 'utm_campaign', rules.tagCarry), longest);
   const found: Finding[] = [];
   const add = (kind: FindingKind, name: string, rest: Partial<Finding> = {}) =>
     found.push({ kind, name: cut(name, longestName), page, campaign, detail: '', ...rest });
@@ -103,7 +104,8 @@ export function findingsOf(
   const arrival: Arrival = { at: hit.at, address: hit.address, referrer: hit.referrer, navigation: hit.navigation };
   const ownLink = ownLinkFault(arrival, decided, rules);
   const linkStandsOn = pageOf(hit.referrer) || page;
-  if (ownLink === 'own_link_tagged') add(ownLink, queryValue(address, 'utm_medium'), { page: linkStandsOn });
+  if (ownLink === 'own_link_tagged')
+    add(ownLink, tagValue(address, 'utm_medium', rules.tagCarry), { page: linkStandsOn });
   if (ownLink === 'own_link_click_id') add(ownLink, clicks[0]!.rule.parameter, { page: linkStandsOn });
 
   for (const { carriedAs } of clicks) if (carriedAs) add('carried', carriedAs);
@@ -134,8 +136,8 @@ export function findingsOf(
  * The parameter of a click ID that something took out: a click that the platform charges for always brings one, and here
  * only its tags came. Null where none is missed, or the platform left its place unfilled.
  */
-function goneClickId(address: SplitAddress, referrer: string, { keep, touch }: CaptureRules): string | null {
-  const [source, medium] = [queryValue(address, 'utm_source'), queryValue(address, 'utm_medium')];
+function goneClickId(address: SplitAddress, referrer: string, { keep, touch, tagCarry }: CaptureRules): string | null {
+  const [source, medium] = [tagValue(address, 'utm_source', tagCarry), tagValue(address, 'utm_medium', tagCarry)];
   const charged = keep.clickIds.find((rule) => rule.medium !== '' && rule.source === source && rule.medium === medium);
   const fromOwn = touch.ownHosts.some((own) => isUnder(hostOf(referrer), own));
   return charged && !fromOwn && queryValue(address, charged.parameter) === '' ? charged.parameter : null;

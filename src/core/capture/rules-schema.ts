@@ -55,7 +55,8 @@ export const touchRuleSchema = z.object({
 });
 export const readingSchema = z.enum([
   ...(['click_id', 'first_source', 'first_medium', 'first_campaign', 'first_referrer', 'first_landing'] as const),
-  ...(['last_source', 'last_medium', 'last_campaign', 'last_content', 'last_term'] as const),
+  ...(['first_content', 'first_term', 'first_id'] as const),
+  ...(['last_source', 'last_medium', 'last_campaign', 'last_content', 'last_term', 'last_id'] as const),
   ...(['last_referrer', 'last_landing', 'first_referrer_host', 'last_referrer_host', 'kept_value'] as const),
 ]);
 export type Reading = z.infer<typeof readingSchema>;
@@ -95,6 +96,19 @@ export const swapTableSchema = z.strictObject({
 });
 export type SwapTable = z.infer<typeof swapTableSchema>;
 
+const queryName = z
+  .string()
+  .regex(/^[A-Za-z][A-Za-z0-9_.-]{0,39}$/, 'must begin with a letter and have at most 40 letters, digits, _ . or -');
+
+/** A value that a place outside is given under a query name of its own: for pages that read nothing but plain names. */
+export const plainValueSchema = z.strictObject({
+  name: queryName,
+  reading: readingSchema,
+  /** For the reading `click_id`: whose; '' for the newest of any. For `kept_value`: its query name. */
+  platform: text(60),
+});
+export type PlainValue = z.infer<typeof plainValueSchema>;
+
 /** What becomes of values that were taken elsewhere. */
 export const returnWays = ['restored', 'thank_you', 'hook', 'nothing'] as const;
 
@@ -112,6 +126,8 @@ export const elsewhereSchema = z.strictObject({
    * them. `hook`: its back end tells Avrix, at once or by file. `nothing`: it is read there by whoever can.
    */
   returns: z.enum(returnWays),
+  /** Beside the signed values: some as plain text, which anybody can read and change. */
+  plain: z.array(plainValueSchema).max(20, 'must have at most 20 plain values').default([]),
 });
 export type Elsewhere = z.infer<typeof elsewhereSchema>;
 
@@ -124,11 +140,18 @@ export const usualPiiNames = [
 /** Another query name under which a platform's click ID travels. */
 export const carryRuleSchema = z.strictObject({
   platform: text(40),
-  name: z
-    .string()
-    .regex(/^[A-Za-z][A-Za-z0-9_.-]{0,39}$/, 'must begin with a letter and have at most 40 letters, digits, _ . or -'),
+  name: queryName,
 });
 export type CarryRule = z.infer<typeof carryRuleSchema>;
+
+/** Another query name under which a tag of links travels; whatever reads the tag reads both, its own name first. */
+export const tagCarrySchema = z.strictObject({
+  tag: text(40).min(1, 'must say which tag'),
+  name: queryName,
+  /** Whether links are made with it. */
+  written: z.boolean(),
+});
+export type TagCarry = z.infer<typeof tagCarrySchema>;
 
 /** Everything the snippet needs to know of a release. */
 export const captureRulesSchema = z.object({
@@ -143,6 +166,7 @@ export const captureRulesSchema = z.object({
   }),
   /** Names under which click IDs come that were put into links for it. */
   carry: z.array(carryRuleSchema).max(20).default([]),
+  tagCarry: z.array(tagCarrySchema).max(40).default([]),
   elsewhere: z.array(elsewhereSchema).max(40).default([]),
   swaps: z.array(swapTableSchema).max(40).default([]),
   /** Query names whose values say who somebody is, in lower case. */

@@ -39,6 +39,7 @@ export const rules: CaptureRules = {
   ],
   consent: { required: false, count: false },
   carry: [],
+  tagCarry: [],
   pii: { names: ['email', 'phone'] },
   forms: [{ name: 'test-ride', words: 'Ask for a test ride' }],
 };

@@ -57,6 +57,25 @@ describe('a touch', () => {
   const at = (address: string, referrer = '') =>
     decideTouch({ at: start, address, referrer, navigation: 'navigate' }, [], rules);
 
+  it('takes a tag under its own name, else under a carry name, also between own pages', () => {
+    const carried = {
+      ...rules,
+      tagCarry: [
+        { tag: 'utm_source', name: 'lark_src', written: true },
+        { tag: 'utm_source', name: 'src', written: false },
+      ],
+    };
+    const decided = (query: string, referrer = '') => {
+      const arrival: Arrival = { at: start, address: `${site}/?${query}`, referrer, navigation: 'navigate' };
+      const decision = decideTouch(arrival, [], carried);
+      return [decision.touch?.source ?? null, ownLinkFault(arrival, decision, carried)];
+    };
+    expect(decided('lark_src=Letter')).toEqual(['letter', null]);
+    expect(decided('src=print&lark_src=letter')).toEqual(['letter', null]);
+    expect(decided('lark_src=print&utm_source=letter')).toEqual(['letter', null]);
+    expect(decided('lark_src=letter', `${site}/fleet`)).toEqual([null, 'own_link_tagged']);
+  });
+
   it('keeps the landing page and the referrer without their queries, which may hold personal data', () => {
     const { touch } = at('http://larkmoor.localhost/fleet?qsid=a&email=x@y.example', 'https://w.example/a?token=1');
     expect(touch).toMatchObject({ landing: 'larkmoor.localhost/fleet', referrer: 'w.example/a' });

@@ -4,9 +4,9 @@ import {
   isPlaceholder,
   isUnder,
   queryPair,
-  queryValue,
   splitAddress,
   splitReferrer,
+  tagValue,
   type SplitAddress,
 } from './address';
 import type { CaptureRules, ClickIdRule, KeptClick, Touch, TouchWhy } from './schema';
@@ -62,7 +62,7 @@ export function decideTouch(
   const address = splitAddress(arrival.address);
   const from = splitReferrer(arrival.referrer);
   const found = address ? findClickIds(address, rules) : [];
-  const values = address ? campaignValues(address, rules.keep.utmLowerCase) : emptyValues();
+  const values = address ? campaignValues(address, rules.keep.utmLowerCase, rules.tagCarry) : emptyValues();
   const [fromOwn, fromNoSource] = [isOwnPage(from, rules), from !== null && isNoSource(from, rules)];
 
   const none = (because: TouchWhy): TouchDecision => ({ because, touch: null, clicks: [] });
@@ -106,7 +106,7 @@ export function ownLinkFault(
   const here = splitAddress(address);
   if (!here || isToldAgain(navigation) || !isOwnPage(splitAddress(referrer), rules)) return null;
   if (because === 'click_id_new') return 'own_link_click_id';
-  return isTagged(campaignValues(here, false)) ? 'own_link_tagged' : null;
+  return isTagged(campaignValues(here, false, rules.tagCarry)) ? 'own_link_tagged' : null;
 }
 
 /** True where a page that was open before is told again: by a reload or a step through the history. */
@@ -117,11 +117,15 @@ type Values = Pick<Touch, keyof typeof utmTags>;
 
 const emptyValues = (): Values => ({ source: '', medium: '', campaign: '', content: '', term: '', utmId: '' });
 
-/** The UTM values of an address: trimmed, without control characters, cut to what is kept of each, lower case if wanted. */
-export function campaignValues(address: SplitAddress, lowerCase: boolean): Values {
+/** The UTM values of an address, under their own or their carry names: trimmed, without control characters, cut to what is kept of each, lower case if wanted. */
+export function campaignValues(
+  address: SplitAddress,
+  lowerCase: boolean,
+  tagCarry: CaptureRules['tagCarry'] = [],
+): Values {
   const values = emptyValues();
   for (const [part, [tag, bytes]] of Object.entries(utmTags) as [keyof Values, [string, number]][]) {
-    const value = queryValue(address, tag);
+    const value = tagValue(address, tag, tagCarry);
     values[part] = clean(lowerCase ? value.toLowerCase() : value, longest, bytes);
   }
   return values;

@@ -1,12 +1,14 @@
 import { describe, expect, it } from 'vitest';
+import { rules } from '../capture/rules.fixture';
 import { arrivedTags, firstPlan } from '../plan';
+import { linkPlan } from './check-tags';
 import { columnsOf, readColumn } from './columns';
 import { combine } from './combine';
 import { linkUseSchema, replaceSchema } from './list-schema';
 import { columnOrderSchema, newLinkSchema, tagSetSchema } from './schema';
 import { shortLinkSchema } from './short-link';
 
-const plan = firstPlan();
+const plan = linkPlan({ plan: firstPlan(), capture: rules }, []);
 const table = (columns: string[], ...rows: string[][]) => ({
   columns,
   rows: rows.map((cells, index) => ({

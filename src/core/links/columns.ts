@@ -1,6 +1,6 @@
-import type { Plan } from '../plan';
 import type { GridRow } from './combine';
 import { cellsOf, landingColumn, linkColumns } from './cells';
+import type { LinkPlan } from './check-tags';
 import { readLink } from './read';
 
 /** A column of a file of links, as `link`, `landing` or a tag, and what it is called there. */
@@ -21,7 +21,7 @@ interface Table {
  * Rows of the grid from a table: its columns are `landing` and tags, by name or heading; a whole `link` is read into them. Columns of other
  * names are left out. A row without a page is named.
  */
-export function columnsOf(table: Table, plan: Plan): { rows: GridRow[]; problems: Table['problems'] } {
+export function columnsOf(table: Table, plan: LinkPlan): { rows: GridRow[]; problems: Table['problems'] } {
   const named = new Map(
     linkColumns(plan).flatMap(({ key, heading }) => [
       [key.toLowerCase(), key],

@@ -1,8 +1,7 @@
-import type { Plan } from '../plan';
 import type { GridRow } from './combine';
 import { longestLink, readLanding } from './landing';
-import { tagLink } from './link';
-import { checkTags, type LinkProblem } from './read';
+import { checkTags, type LinkPlan, type LinkProblem } from './check-tags';
+import { queryOf, tagLink } from './link';
 
 export interface MadeRow {
   /** '' where the landing page cannot be read. */
@@ -13,12 +12,13 @@ export interface MadeRow {
 }
 
 /** The links of a grid's rows with what is wrong in each; links that stand there twice name the first. */
-export function makeRows(plan: Plan, rows: GridRow[]): MadeRow[] {
+export function makeRows(plan: LinkPlan, rows: GridRow[]): MadeRow[] {
   const first = new Map<string, number>();
   return rows.map(({ landing, tags }, index) => {
     const read = readLanding(landing);
     const values = Object.entries(tags);
-    const problems = checkTags(plan, values);
+    const others = 'url' in read ? queryOf(read.url.href) : [];
+    const problems = checkTags(plan, values, others);
     if ('problem' in read)
       return {
         link: '',
@@ -30,7 +30,7 @@ export function makeRows(plan: Plan, rows: GridRow[]): MadeRow[] {
       };
     const order = plan.tags.map(({ tag }) => tag);
     const sorted = values.sort(([a], [b]) => order.indexOf(a) - order.indexOf(b));
-    const link = tagLink(read.url, sorted);
+    const link = tagLink(read.url, sorted, plan.names);
     if (link.length > longestLink)
       problems.push({ tag: '', code: 'long', words: `It has ${link.length} characters.`, repaired: null });
     const sameAs = first.get(link) ?? null;

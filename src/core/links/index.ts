@@ -1,4 +1,5 @@
 export * from './cells';
+export * from './check-tags';
 export * from './columns';
 export * from './combine';
 export * from './grid';

@@ -27,22 +27,37 @@ export const pairsOf = (query: string): Pair[] =>
       return { raw, name: decodePart(name), value: decodePart(value) };
     });
 
+/** What stands in an address's query, decoded. */
+export const queryOf = (address: string): TagValue[] =>
+  pairsOf(new URL(address).search.slice(1)).map(({ name, value }): TagValue => [name, value]);
+
+/**
+ * Under which names tags stand in links, by tag: the one that links are made with first, then others that are read. A tag
+ * that is not in it stands under its own.
+ */
+export type TagNames = Record<string, string[]>;
+
+/** The tag that a query name says; undefined where it is none's. */
+const tagOf = (name: string, tags: string[], names: TagNames): string | undefined =>
+  tags.find((tag) => tag === name) ?? tags.find((tag) => names[tag]?.includes(name));
+
 /**
  * Puts tags on a landing page. What stands in its query and after its # stays as it stood, character by
  * character; a tag that is there already is replaced where it stands, one without a value is taken out, new ones follow
  * at the end of the query. Tagging twice gives what tagging once gives.
  */
-export function tagLink(landing: URL, tags: TagValue[]): string {
+export function tagLink(landing: URL, tags: TagValue[], names: TagNames = {}): string {
   const given = new Map(tags);
   const written = new Set<string>();
+  const pair = (tag: string) => `${names[tag]?.[0] ?? tag}=${encodeValue(given.get(tag)!)}`;
   const kept = pairsOf(landing.search.slice(1)).flatMap(({ raw, name }) => {
-    const value = given.get(name);
-    if (value === undefined) return [raw];
-    if (value === '' || written.has(name)) return [];
-    written.add(name);
-    return [`${name}=${encodeValue(value)}`];
+    const tag = tagOf(name, [...given.keys()], names);
+    if (tag === undefined) return [raw];
+    if (given.get(tag) === '' || written.has(tag)) return [];
+    written.add(tag);
+    return [pair(tag)];
   });
-  for (const [tag, value] of given) if (value !== '' && !written.has(tag)) kept.push(`${tag}=${encodeValue(value)}`);
+  for (const [tag, value] of given) if (value !== '' && !written.has(tag)) kept.push(pair(tag));
   const query = kept.length > 0 ? `?${kept.join('&')}` : '';
   return landing.origin + landing.pathname + query + landing.hash;
 }
@@ -59,12 +74,14 @@ export interface LinkParts {
  * Takes a link apart; the first of a repeated tag counts.
  * @param tagNames the plan's tags
  */
-export function partsOf(link: URL, tagNames: string[]): LinkParts {
+export function partsOf(link: URL, tagNames: string[], names: TagNames = {}): LinkParts {
   const pairs = pairsOf(link.search.slice(1));
-  const isTag = ({ name }: Pair) => tagNames.includes(name);
   const tags = new Map<string, string>();
-  for (const pair of pairs) if (isTag(pair) && !tags.has(pair.name)) tags.set(pair.name, pair.value);
-  const others = pairs.filter((pair) => !isTag(pair));
+  const others = pairs.filter(({ name, value }) => {
+    const tag = tagOf(name, tagNames, names);
+    if (tag !== undefined && !tags.has(tag)) tags.set(tag, value);
+    return tag === undefined;
+  });
   const query = others.length > 0 ? `?${others.map(({ raw }) => raw).join('&')}` : '';
   return {
     landing: link.origin + link.pathname + query + link.hash,

@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { rules } from '../capture/rules.fixture';
 import { firstPlan, tagRule, utmTags, type Plan } from '../plan';
+import { linkPlan } from './check-tags';
 import { combine } from './combine';
 import { makeRows, repairRows } from './grid';
 import { readLanding } from './landing';
@@ -120,7 +122,7 @@ describe('a tagged link', () => {
   });
 });
 
-const plan: Plan = {
+const agreed: Plan = {
   ...firstPlan(),
   tags: [
     tagRule('utm_source', 'Source', { required: true }),
@@ -131,6 +133,7 @@ const plan: Plan = {
     tagRule('utm_campaign', 'Campaign', {}),
   ],
 };
+const plan = linkPlan({ plan: agreed, capture: rules }, []);
 const good = 'https://l.example/?utm_source=letter&utm_medium=email&utm_campaign=spring';
 
 describe('any link that is pasted', () => {

@@ -1,4 +1,4 @@
-import { encodeValue } from './link';
+import { encodeValue, type TagNames } from './link';
 
 /** A piece of a finished link: the page, what stands between, or a tag's value as it is written. */
 export interface LinkPiece {
@@ -13,19 +13,20 @@ export interface LinkPiece {
  *
  * @param tags the values it was made of
  */
-export function cutLink(link: string, tags: Record<string, string>): LinkPiece[] {
+export function cutLink(link: string, tags: Record<string, string>, names: TagNames = {}): LinkPiece[] {
   const found = Object.entries(tags)
     .filter(([, value]) => value !== '')
     .flatMap(([tag, value]) => {
-      const pair = `${tag}=${encodeValue(value)}`;
+      const name = names[tag]?.[0] ?? tag;
+      const pair = `${name}=${encodeValue(value)}`;
       const index = Math.max(link.indexOf(`?${pair}`), link.indexOf(`&${pair}`));
-      return index < 0 ? [] : [{ tag, from: index + tag.length + 2, to: index + 1 + pair.length }];
+      return index < 0 ? [] : [{ tag, name, from: index + name.length + 2, to: index + 1 + pair.length }];
     })
     .sort((a, b) => a.from - b.from);
   const [first] = found;
   if (!first) return [{ text: link, tag: null }];
   // The question mark or ampersand in front of the first tag belongs to no part.
-  const pageEnds = first.from - first.tag.length - 2;
+  const pageEnds = first.from - first.name.length - 2;
   const pieces: LinkPiece[] = [{ text: link.slice(0, pageEnds), tag: null }];
   let at = pageEnds;
   for (const { tag, from, to } of found) {

@@ -1,29 +1,8 @@
 import { piiIn } from '../capture/pii';
-import { checkValue, type Plan } from '../plan';
-import { problemWords } from '../plan/words';
+import { checkNames, checkTags, type LinkPlan, type LinkProblem } from './check-tags';
 import { readLanding, longestLink } from './landing';
 import { pairsOf, partsOf, type LinkParts } from './link';
-import { placeholdersIn } from './placeholders';
 import { quoteValue } from '../quote-value';
-
-/** What is wrong with a link; `repaired` is the link's value that would be right, where one is known. */
-export interface LinkProblem {
-  /** The tag or query name it concerns, '' for the link as a whole. */
-  tag: string;
-  code:
-    | 'doubled'
-    | 'name_letters'
-    | 'value'
-    | 'missing'
-    | 'personal'
-    | 'encoding'
-    | 'after_hash'
-    | 'question_marks'
-    | 'spaces'
-    | 'long';
-  words: string;
-  repaired: string | null;
-}
 
 export interface ReadLink extends LinkParts {
   problems: LinkProblem[];
@@ -42,38 +21,34 @@ function isBrokenText(raw: string): boolean {
   }
 }
 
-/** The problems of a link's tags by the plan, values that a platform fills in left aside. */
-export function checkTags(plan: Plan, tags: [string, string][]): LinkProblem[] {
-  const given = new Map(tags);
-  return plan.tags.flatMap((rule): LinkProblem[] => {
-    const value = given.get(rule.tag) ?? '';
-    if (placeholdersIn(value).length > 0) return [];
-    const { problems, repaired } = checkValue(plan, rule, value);
-    if (problems.length === 0) return [];
-    const words =
-      problems[0] === 'missing'
-        ? `${problemWords('missing', rule)}.`
-        : `${rule.name} ${quoteValue(value)}: ${problems.map((problem) => problemWords(problem, rule)).join(', ')}.`;
-    const code = problems[0] === 'missing' ? 'missing' : problems.includes('personal') ? 'personal' : 'value';
-    return [{ tag: rule.tag, code, words, repaired }];
-  });
+/**
+ * What is wrong with the address that a short link leads to. One without any UTM tag is a page like another: what comes
+ * by it counts by its referrer, which is said once.
+ */
+export function destinationProblems(destination: string, plan: LinkPlan): string[] {
+  const read = readLink(destination, plan);
+  if (!read) return [];
+  const isTagged = read.tags.some(([tag]) => tag.startsWith('utm_'));
+  const problems = read.problems.filter(({ code }) => isTagged || code !== 'missing').map(({ words }) => words);
+  return isTagged ? problems : ['It has no UTM tags: its clicks will count by their referrer.', ...problems];
 }
 
 /**
  * Reads any link back into its parts and names what is wrong with it.
  * @returns null where the text is no link at all
  */
-export function readLink(text: string, plan: Plan): ReadLink | null {
+export function readLink(text: string, plan: LinkPlan): ReadLink | null {
   const read = readLanding(text);
   if ('problem' in read) return null;
   const { url } = read;
   const names = plan.tags.map(({ tag }) => tag);
-  const parts = partsOf(url, names);
+  const parts = partsOf(url, names, plan.names);
   const problems: LinkProblem[] = [];
   const add = (tag: string, code: LinkProblem['code'], words: string) =>
     problems.push({ tag, code, words, repaired: null });
 
   const pairs = pairsOf(url.search.slice(1));
+  problems.push(...checkNames(plan, url.href));
   for (const name of names) {
     const times = pairs.filter((pair) => pair.name === name).length;
     if (times > 1) add(name, 'doubled', `${quoteValue(name)} is there ${times} times; the first counts.`);
@@ -91,7 +66,7 @@ export function readLink(text: string, plan: Plan): ReadLink | null {
     add('', 'question_marks', 'There are two question marks; the second belongs to a value.');
   if (/\s/.test(text.trim())) add('', 'spaces', 'There is a space in the link; some programs end it there.');
   const broken = new Set(problems.filter(({ code }) => code === 'encoding').map(({ tag }) => tag));
-  problems.push(...checkTags(plan, parts.tags).filter(({ tag }) => !broken.has(tag)));
+  problems.push(...checkTags(plan, parts.tags, parts.others).filter(({ tag }) => !broken.has(tag)));
   if (text.trim().length > longestLink)
     add('', 'long', `It has ${text.trim().length} characters; some programs cut links after ${longestLink}.`);
   return { ...parts, problems };

@@ -1,4 +1,4 @@
-import type { Plan } from '../plan/schema';
+import type { LinkPlan } from './check-tags';
 import type { Sentence } from '../strands/sentence';
 import type { CarryRule } from '../capture/schema';
 import type { ColumnOrder } from './schema';
@@ -16,8 +16,8 @@ export interface TagSetView {
 /** What making links needs to know. */
 export interface MakingView {
   sentence: Sentence;
-  /** The plan that is live. */
-  plan: Plan;
+  /** The plan that is live, with the register's campaigns. */
+  plan: LinkPlan;
   tagSets: TagSetView[];
   /** Campaigns of the register that have not ended long ago, with the medium of their type in the CRM. */
   campaigns: { name: string; friendly: string; medium: string }[];
@@ -31,6 +31,8 @@ export interface MakingView {
   /** Platforms that there is an account of. */
   platforms: string[];
   mayChange: boolean;
+  /** The business's own, for a campaign's budget. */
+  currency: string;
   timeZone: string;
 }
 
@@ -65,8 +67,12 @@ export interface LinkListView {
 export interface ShortLinkView {
   id: string;
   path: string;
+  /** Under which host it is handed out; '' where it is the usual one. */
+  host: string;
   /** The address that people open. */
   url: string;
+  /** What is wrong with where it leads, by the plan that is live. */
+  problems: string[];
   destination: string;
   wins: ShortLinkWins;
   status: number;
@@ -82,6 +88,9 @@ export interface ShortLinkView {
 export interface ShortLinksView {
   sentence: Sentence;
   rows: ShortLinkView[];
+  /** Hosts under which short links are handed out, the usual one first. */
+  hosts: string[];
+  plan: LinkPlan;
   mayChange: boolean;
   timeZone: string;
 }

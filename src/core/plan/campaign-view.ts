@@ -47,3 +47,10 @@ export interface DifferenceRow {
   /** Field by field, what it was and what it would be. */
   changes: { field: string; was: string; will: string }[];
 }
+
+/** Campaigns that the CRM has and the register does not. */
+export interface CrmCampaigns {
+  /** What the CRM is called; '' without one. */
+  crm: string;
+  campaigns: Campaign[];
+}

@@ -44,3 +44,6 @@ export const takeCampaignsSchema = z.strictObject({
   campaigns: z.array(campaignSchema).max(2000, 'must be at most 2,000 at a time'),
   vanished: z.array(z.string().min(1).max(80)).max(2000),
 });
+
+/** A name that is to be put into the register. */
+export const campaignNameSchema = z.strictObject({ name: campaignSchema.shape.name });

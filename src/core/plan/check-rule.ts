@@ -1,8 +1,10 @@
 import type { NamingProblem } from './names';
-import type { ChannelRule, Plan, TagRule } from './schema';
+import type { ChannelRule, Plan, SourceRule, TagRule } from './schema';
+import { fixedTags } from './sources';
 import { checkValue, ruleOf } from './check';
 import { patternProblem } from './pattern';
 import { utmTags } from './tags';
+import { quoteValue } from '../quote-value';
 import { problemWords } from './words';
 
 const noNames = { naming: { pattern: '', parts: [] }, aliases: [] };
@@ -55,6 +57,38 @@ export function checkTagRule(rule: TagRule): NamingProblem[] {
       ...{ field: 'tag', was: `${rule.tag} is none of the six UTM tags` },
       wants: `Use ${utmTags.join(', ')}, or a name of your own that does not begin with utm_.`,
     });
+  return problems;
+}
+
+/** What keeps a source's rule from being used: a medium or a prescribed value that the plan itself would refuse. */
+export function checkSource({ mediums, fixed, ...rule }: SourceRule, plan: Plan): NamingProblem[] {
+  const problems: NamingProblem[] = [];
+  const sources = ruleOf(plan, 'utm_source')?.values ?? [];
+  if (!sources.some(({ value }) => value === rule.source))
+    problems.push({
+      field: 'source',
+      was: `${quoteValue(rule.source)} is not a planned source`,
+      wants: 'Choose one of the plan, or add it at the tag Source first.',
+    });
+  const medium = ruleOf(plan, 'utm_medium');
+  const unknown = medium && mediums.find((one) => checkValue(plan, medium, one).problems.length > 0);
+  if (unknown !== undefined)
+    problems.push({
+      field: 'mediums',
+      was: `${quoteValue(unknown)} is not a planned medium`,
+      wants: 'Choose media of the plan, or add it at the tag Medium first.',
+    });
+  for (const [tag, value] of fixedTags({ fixed })) {
+    const of = ruleOf(plan, tag);
+    const problem = of && checkValue(plan, of, value).problems[0];
+    if (of && !problem && tag !== 'utm_source') continue;
+    const why = !of ? 'is not a tag of the plan' : problem ? problemWords(problem, of) : 'is the source itself';
+    problems.push({
+      field: 'fixed',
+      was: `${quoteValue(`${tag}=${value}`)}: ${of && problem ? why : `${quoteValue(tag)} ${why}`}`,
+      wants: 'Name a tag of the plan with a value that fits its rule.',
+    });
+  }
   return problems;
 }
 

@@ -74,10 +74,13 @@ function nearestPlanned(rule: TagRule, value: string): string | null {
   );
   if (same) return same.value;
   let best: { value: string; slips: number } | null = null;
+  const most = Math.min(2, Math.floor(folded.length / 4));
   for (const planned of rule.values) {
-    const slips = distance(foldValue(planned.value), folded);
-    if (slips <= Math.min(2, Math.floor(folded.length / 4)) && slips < (best?.slips ?? Infinity))
-      best = { value: planned.value, slips };
+    const known = foldValue(planned.value);
+    // What differs more in length than slips are allowed is not looked at: registers are long.
+    if (Math.abs(known.length - folded.length) > most) continue;
+    const slips = distance(known, folded);
+    if (slips <= most && slips < (best?.slips ?? Infinity)) best = { value: planned.value, slips };
   }
   return best?.value ?? null;
 }

@@ -19,6 +19,7 @@ export function firstPlan(): Plan {
     ],
     naming: { pattern: '', parts: [] },
     channels: [],
+    sources: [],
     referrers: [],
     aliases: [],
     outcomeCodes: { beginnings: [], longest: 6 },

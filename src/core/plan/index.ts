@@ -6,6 +6,7 @@ export * from './check-rule';
 export * from './names';
 export * from './off-plan';
 export * from './outcome-code';
+export * from './sources';
 export * from './tags';
 export * from './words';
 export type * from './schema';

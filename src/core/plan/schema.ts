@@ -75,6 +75,22 @@ export const channelRuleSchema = z.strictObject({
 });
 export type ChannelRule = z.infer<typeof channelRuleSchema>;
 
+/** A tag with its value, as it stands in a link: `utm_content=bw-04`. */
+const pairSchema = z
+  .string()
+  .max(250, 'must have at most 250 characters')
+  .regex(/^[A-Za-z][A-Za-z0-9_.-]{0,39}=\S+$/, 'must be a tag with its value, such as utm_content=bw-04');
+
+/** Which media a source goes with, and what a partner prescribes for every link that names it. */
+export const sourceRuleSchema = z.strictObject({
+  source: z.string().min(1, 'must name a source').max(200, 'must have at most 200 characters'),
+  /** Media it goes with; any where there are none. */
+  mediums: z.array(z.string().min(1).max(200)).max(40, 'must have at most 40 media'),
+  /** Tags that its links always have. */
+  fixed: z.array(pairSchema).max(20, 'must have at most 20 tags'),
+});
+export type SourceRule = z.infer<typeof sourceRuleSchema>;
+
 /** Which channel an untagged arrival belongs to, by the host of its referrer. */
 export const referrerRuleSchema = z.strictObject({
   host: z.string().regex(/^[a-z0-9-]+(\.[a-z0-9-]+)+$/, 'must be a host in lower case, such as bakerweekly.example'),
@@ -111,6 +127,7 @@ export const planSchema = z.strictObject({
   tags: z.array(tagRuleSchema).max(40),
   naming: namingSchema,
   channels: z.array(channelRuleSchema).max(200),
+  sources: z.array(sourceRuleSchema).max(2000).default([]),
   referrers: z.array(referrerRuleSchema).max(500),
   aliases: z.array(aliasSchema).max(2000),
   outcomeCodes: outcomeCodeRuleSchema,

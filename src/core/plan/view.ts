@@ -1,3 +1,5 @@
+import type { TagCarry } from '../capture/schema';
+import type { UsedIn } from '../links/uses';
 import type { ChangedRule } from '../rules';
 import type { Sentence } from '../strands/sentence';
 import type { ComparedRow } from './channels';
@@ -26,7 +28,19 @@ export interface TagRow {
   offPlan: number;
 }
 
+/** A link that says a tag under another name than the one that links are made with, and where it is used. */
+export interface OldName {
+  url: string;
+  usedIn: UsedIn;
+  place: string;
+  owner: string;
+}
+
 export interface TagsView extends PlanBase {
+  /** Other names under which tags travel, as the draft has them. */
+  tagCarry: TagCarry[];
+  /** Links in use that say a tag under an old name, by tag; the newest of them first, some at most. */
+  oldNames: Record<string, { links: number; first: OldName[] }>;
   tags: TagRow[];
   /** How often each planned value arrived, by tag; aliases are read as what they mean. */
   counts: Record<string, Record<string, number>>;
@@ -65,6 +79,8 @@ export interface OffPlanView extends PlanBase {
   total: number;
   pageSize: number;
   rows: (Omit<OffPlanValue, 'problems'> & { problems: string[] })[];
+  /** Names of the register; a campaign that arrives is one of them, or off plan. */
+  campaigns: string[];
 }
 
 /** The plan that is live, to be read and printed. */
@@ -74,4 +90,17 @@ export interface ShareView extends PlanBase {
   tagSets: { name: string; tags: Record<string, string[]> }[];
   /** Each value's way: its name in the link, how long it is kept, the hidden field and the CRM field; '' where it stops. `unread`: fields that the CRM does not read. */
   flow: { words: string; link: string; kept: string; field: string; unread: string; crm: string }[];
+}
+
+/** Which media sources go with. */
+export interface SourcesView extends PlanBase {
+  /** The planned sources, and how often each arrived in the weeks looked at. */
+  rows: { source: string; label: string; arrivals: number }[];
+}
+
+/** Links in use that name a source, and those that its rule refuses. */
+export interface SourceEffectView {
+  links: number;
+  misfits: number;
+  first: { url: string; words: string }[];
 }

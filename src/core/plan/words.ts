@@ -17,7 +17,7 @@ export function problemWords(problem: ValueProblem, rule: TagRule): string {
     case 'too_long':
       return `it is longer than ${rule.longest} characters`;
     case 'unknown':
-      return `it is no planned ${rule.name.toLowerCase()}`;
+      return rule.named ? 'it is not in the campaign register' : `it is no planned ${rule.name.toLowerCase()}`;
     case 'pattern':
       return `it does not fit ${rule.pattern}`;
     case 'name':

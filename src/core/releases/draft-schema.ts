@@ -8,6 +8,7 @@ import {
   fillRuleSchema,
   keepRuleSchema,
   swapTableSchema,
+  tagCarrySchema,
   touchRuleSchema,
   valueRuleSchema,
 } from '../capture/schema';
@@ -17,6 +18,7 @@ import {
   namingSchema,
   outcomeCodeRuleSchema,
   referrerRuleSchema,
+  sourceRuleSchema,
   tagRuleSchema,
 } from '../plan/schema';
 import { readAs } from '../read-as';
@@ -27,6 +29,7 @@ export const ruleSchemas: Record<RuleKindName, z.ZodType> = {
   tag: tagRuleSchema,
   naming: namingSchema,
   channel: channelRuleSchema,
+  source: sourceRuleSchema,
   referrer: referrerRuleSchema,
   alias: aliasSchema,
   outcome_codes: outcomeCodeRuleSchema,
@@ -39,6 +42,7 @@ export const ruleSchemas: Record<RuleKindName, z.ZodType> = {
   no_customer: noCustomerRuleSchema,
   click_id: clickIdRuleSchema,
   carry: carryRuleSchema,
+  tag_carry: tagCarrySchema,
   visit: touchRuleSchema,
   consent: captureRulesSchema.shape.consent,
   pii: captureRulesSchema.shape.pii.unwrap(),

@@ -1,11 +1,21 @@
 import { isUnder } from '../capture/address';
-import type { Elsewhere } from '../capture/schema';
+import { readingWords } from '../capture/readings';
+import type { Elsewhere, PlainValue } from '../capture/schema';
+import { listed } from '../listed';
+import { platformName } from '../links/placeholders';
 import { quoteValue } from '../quote-value';
 import { defineRule } from './define';
 import { inList } from './place';
 import { partsOf } from './says';
 
-const { choice, value, words } = partsOf<Elsewhere>();
+const { choice, value, words, told } = partsOf<Elsewhere>();
+
+const plainWords = ({ reading, platform }: PlainValue): string =>
+  reading === 'kept_value'
+    ? quoteValue(platform)
+    : reading === 'click_id' && platform
+      ? `the click ID of ${platformName(platform)}`
+      : readingWords[reading];
 
 /** A place outside that values follow visitors to. */
 export const elsewhere = defineRule<Elsewhere>({
@@ -30,10 +40,32 @@ export const elsewhere = defineRule<Elsewhere>({
       ['hook', 'its back end tells Avrix, at once or by file'],
       ['nothing', 'nothing comes back'],
     ]),
+    told(({ plain }) =>
+      plain.length === 0
+        ? ''
+        : `; as plain text ${listed(plain.map((one) => `${quoteValue(one.name)} is ${plainWords(one)}`))}`,
+    ),
     '.',
   ],
-  start: () => ({ name: '', host: '', kind: 'form', returns: 'thank_you' }),
-  check({ kind, host, returns }, { capture }) {
+  start: () => ({ name: '', host: '', kind: 'form', returns: 'thank_you', plain: [] }),
+  check({ kind, host, returns, plain }, { capture }) {
+    const names = plain.map(({ name }) => name);
+    const twice = names.find((name, at) => names.indexOf(name) !== at);
+    if (twice !== undefined)
+      return [{ field: 'plain', was: `${quoteValue(twice)} is there twice`, wants: 'Give each name one value.' }];
+    const personal = plain.find(
+      ({ reading, platform, name }) =>
+        capture.pii.names.includes(name.toLowerCase()) ||
+        (reading === 'kept_value' && capture.pii.names.includes(platform.toLowerCase())),
+    );
+    if (personal)
+      return [
+        {
+          field: 'plain',
+          was: `${quoteValue(personal.name)} is on the list of names with personal data`,
+          wants: 'Leave it out: plain values stand in addresses that anybody can read.',
+        },
+      ];
     const own = capture.touch.ownHosts.some((one) => isUnder(host, one));
     if (kind === 'own_website' && !own)
       return [

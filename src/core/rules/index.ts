@@ -15,9 +15,11 @@ import { noCustomer } from './no-customer';
 import { outcomeCodes } from './outcome-codes';
 import { pii } from './pii';
 import { referrer } from './referrer';
+import { source } from './source';
 import { sayPieces, type Beside } from './says';
 import { swap } from './swap';
 import { tag } from './tag';
+import { tagCarry } from './tag-carry';
 import { visit } from './visit';
 
 export { aliasId } from './alias';
@@ -25,8 +27,20 @@ export type { RuleKind, RuleProblem, RuleRef } from './define';
 
 /** Every kind of rule that can be changed in the draft; each stands in a file of its own. */
 export const ruleKinds = {
-  ...{ tag, naming, channel, referrer, alias, outcome_codes: outcomeCodes },
-  ...{ keep, click_id: clickId, carry, kept_value: keptValue, visit, consent, pii, fill, swap, elsewhere },
+  ...{ tag, naming, channel, source, referrer, alias, outcome_codes: outcomeCodes },
+  ...{
+    keep,
+    click_id: clickId,
+    carry,
+    tag_carry: tagCarry,
+    kept_value: keptValue,
+    visit,
+    consent,
+    pii,
+    fill,
+    swap,
+    elsewhere,
+  },
   ...{ no_customer: noCustomer, followed_form: followedForm },
 };
 export type RuleKindName = keyof typeof ruleKinds;

@@ -47,9 +47,18 @@ const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
     media: fc.constantFrom('owned', 'earned', 'paid'),
     joins: fc.constantFrom('on', 'in', 'through'),
   }),
+  source: fc.record({
+    source: word,
+    mediums: fc.array(word, { maxLength: 3 }),
+    fixed: fc.array(
+      fc.tuple(word, word).map(([tag, value]) => `${tag}=${value}`),
+      { maxLength: 2 },
+    ),
+  }),
   referrer: fc.record({ host: word.map((host) => `${host}.example`), channel: words }),
   alias: fc.record({ tag: word, value: fc.string({ minLength: 1, maxLength: 20 }), means: word }),
   carry: fc.record({ platform: word, name: word }),
+  tag_carry: fc.record({ tag: word, name: word, written: fc.boolean() }),
   keep: fc.record({
     touchDays: fc.integer({ min: 1, max: 400 }),
     touchAge: fc.constantFrom('renewed', 'fixed'),
@@ -80,6 +89,9 @@ const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
     host: word.map((host) => `${host}.example`),
     kind: fc.constantFrom('own_website', 'frame', 'form', 'calendar'),
     returns: fc.constantFrom('restored', 'thank_you', 'hook', 'nothing'),
+    plain: fc.array(fc.record({ name: word, reading: fc.constantFrom('last_source', 'first_id'), platform: word }), {
+      maxLength: 2,
+    }),
   }),
   no_customer: fc.record({
     networks: fc.array(fc.ipV4(), { maxLength: 3 }),

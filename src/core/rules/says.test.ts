@@ -101,8 +101,29 @@ describe('a rule reads as a sentence', () => {
     ),
     says(
       'elsewhere',
-      { name: 'Bellhour', host: 'bellhour.example', kind: 'calendar', returns: 'hook' },
+      { name: 'Bellhour', host: 'bellhour.example', kind: 'calendar', returns: 'hook', plain: [] },
       'Values go along to the calendar `bellhour.example`, called “Bellhour”; its back end tells Avrix, at once or by file.',
+    ),
+    says(
+      'elsewhere',
+      {
+        ...{ name: 'Quiz', host: 'quiz.example', kind: 'form', returns: 'nothing' },
+        plain: [
+          { name: 'src', reading: 'last_source', platform: '' },
+          { name: 'key', reading: 'click_id', platform: 'quillsearch' },
+        ],
+      },
+      'Values go along to the form `quiz.example`, called “Quiz”; nothing comes back; as plain text `src` is the source and `key` is the click ID of Quillsearch.',
+    ),
+    says(
+      'source',
+      { source: 'baker-weekly', mediums: ['partner'], fixed: ['utm_content=bw-04'] },
+      '`baker-weekly` goes with `partner`; its links always have `utm_content=bw-04`.',
+    ),
+    says(
+      'tag_carry',
+      { tag: 'utm_source', name: 'lark_src', written: true },
+      '`utm_source` is also read as `lark_src`; links are made with this name.',
     ),
     says(
       'tag',

@@ -26,7 +26,7 @@ interface PartOf<Rule> {
   also?: (value: never, before: Rule) => Partial<Rule>;
 }
 /** What a page knows of values that are typed. */
-export type Offered = 'fields' | 'forms' | 'channels';
+export type Offered = 'fields' | 'forms' | 'channels' | 'sources' | 'mediums';
 
 /** One of a few words. */
 export interface Choice<Rule> extends PartOf<Rule> {

@@ -12,4 +12,5 @@ export const taken = (name: string, field = 'name'): RuleProblem => ({
 export const isTag = ({ plan }: ReleaseContent, name: string): boolean => plan.tags.some(({ tag }) => tag === name);
 export const isClickIdName = ({ keep }: CaptureRules, name: string): boolean =>
   keep.clickIds.some(({ parameter }) => parameter === name);
-export const isCarryName = ({ carry }: CaptureRules, name: string): boolean => carry.some((one) => one.name === name);
+export const isCarryName = ({ carry, tagCarry }: CaptureRules, name: string): boolean =>
+  [...carry, ...tagCarry].some((one) => one.name === name);

@@ -212,7 +212,7 @@ function takeArrival(
     because,
     pageBecause: hit.why,
     release: hit.release,
-    tags: arrivedTags(hit.address, rules.tags),
+    tags: arrivedTags(hit.address, rules.tags, rules.tagCarry),
   };
   derived.touches.push(touch);
   running.visit!.touch = touch.id;

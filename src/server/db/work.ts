@@ -17,6 +17,7 @@ export const workKinds = [
   'enquiry',
   'report_back',
   'platform_report',
+  'link_check',
   'page_check',
   'roll_up',
 ] as const;

@@ -1,6 +1,5 @@
-import { columnsOf, makeRows, readColumn, type GridRow } from '../../core/links';
+import { columnsOf, makeRows, readColumn, type GridRow, type LinkPlan } from '../../core/links';
 import { campaignFields, type OutsideCampaign } from '../../core/plan/compare-campaigns';
-import type { Plan } from '../../core/plan';
 import { readFileBody, readTable, type Table } from './read-table';
 import { listResponse, tableResponse, type TableFormat } from './write-table';
 
@@ -30,13 +29,13 @@ export const files = {
   },
 
   /** Rows of the grid from a file with the columns `landing` and the plan's tags; `link` alone is read into them. */
-  async readLinks(request: Request, plan: Plan): Promise<{ rows: GridRow[]; problems: Table['problems'] }> {
+  async readLinks(request: Request, plan: LinkPlan): Promise<{ rows: GridRow[]; problems: Table['problems'] }> {
     const table = await readTable(await readFileBody(request), []);
     return columnsOf(table, plan);
   },
 
   /** The grid's links as a file, with the columns wanted, in their order. */
-  writeLinks(format: TableFormat, plan: Plan, rows: GridRow[], columns: string[]): Promise<Response> {
+  writeLinks(format: TableFormat, plan: LinkPlan, rows: GridRow[], columns: string[]): Promise<Response> {
     const made = makeRows(plan, rows);
     const wanted = columns.map(readColumn);
     const table = rows.map((row, index) => wanted.map(({ valueOf }) => valueOf(row, made[index]!.link)));

@@ -2,39 +2,38 @@
 import { Op, type Transaction, type WhereOptions } from 'sequelize';
 import { AvrixError, fieldsWrong } from '../../core/errors';
 import {
+  checkNames,
   checkTags,
   pageFaultWords,
   partsOf,
+  queryOf,
   readLanding,
   replaceInLinks,
   tagLink,
+  type LinkPlan,
   type NewLink,
   type Replaced,
 } from '../../core/links';
 import type { LinkListQuery, LinkUseWanted, ReplaceWanted } from '../../core/links/list-schema';
 import type { LinkListRow, LinkListView } from '../../core/links/view';
-import type { Plan } from '../../core/plan';
 import { counted } from '../../core/strands';
 import { now } from '../clock';
 import type { Context } from '../context';
-import { insertRows, inTransaction, likeText, plain, type LinkRow, type PageCheckRow } from '../db';
+import { insertRows, inTransaction, likeText, markWork, plain, type LinkRow, type PageCheckRow } from '../db';
 import { newId } from '../ids';
 import { pageSize } from '../lists';
 import type { Membership } from '../people/people';
 import { requireEditor } from '../releases/draft';
-import type { Releases } from '../releases/releases';
 import { sha256 } from '../secrets';
+import type { LinkPlanOf } from './link-plan';
 import { readLinkTraffic, readNewestChecks, type Traffic } from './queries';
-import { mostChecked, type PageChecks } from './page-checks';
 
 const mostReplaced = 20_000;
 
 /** The register of links. */
-export function makeLinks({ db, tables }: Context, releases: Releases, pageChecks: PageChecks) {
-  const planOf = async (businessId: string): Promise<Plan> => (await releases.live(businessId)).content.plan;
-
+export function makeLinks({ db, tables }: Context, planOf: LinkPlanOf) {
   /** A link of the register as it is stored. @throws AVX_FIELD_WRONG naming the row's landing page */
-  function toRow(businessId: string, plan: Plan, { landing, tags, ...rest }: NewLink, index: number): LinkRow {
+  function toRow(businessId: string, plan: LinkPlan, { landing, tags, ...rest }: NewLink, index: number): LinkRow {
     const read = readLanding(landing);
     if ('problem' in read) {
       const { was, wants } = read.problem;
@@ -44,8 +43,9 @@ export function makeLinks({ db, tables }: Context, releases: Releases, pageCheck
     const url = tagLink(
       read.url,
       names.flatMap((tag) => (tags[tag] === undefined ? [] : [[tag, tags[tag]]])),
+      plan.names,
     );
-    const parts = partsOf(new URL(url), names);
+    const parts = partsOf(new URL(url), names, plan.names);
     return {
       ...{ businessId, id: newId(), url, urlHash: sha256(url), landing: parts.landing, ...rest },
       tags: Object.fromEntries(parts.tags),
@@ -65,7 +65,8 @@ export function makeLinks({ db, tables }: Context, releases: Releases, pageCheck
 
   return {
     /**
-     * Puts links into the register; one that is there already stays as it is.
+     * Puts links into the register; one that is there already stays as it is. The pages of new ones are checked in the
+     * background, and each week from then on.
      * @returns how many were new
      * @throws AVX_FIELD_WRONG naming the first landing page that cannot be read; nothing is stored then
      */
@@ -74,12 +75,18 @@ export function makeLinks({ db, tables }: Context, releases: Releases, pageCheck
       const { id: businessId } = membership.business;
       const plan = await planOf(businessId);
       const rows = wanted.map((link, index) => toRow(businessId, plan, link, index));
-      const before = await tables.links.count({ where: { businessId } });
-      await inTransaction(db, async (transaction) => {
+      const added = await inTransaction(db, async (transaction) => {
         for (let from = 0; from < rows.length; from += 2000)
           await insertRows(tables.links, rows.slice(from, from + 2000), [], transaction);
+        const id = rows.map((row) => row.id);
+        const fresh = plain(await tables.links.findAll({ attributes: ['id'], where: { businessId, id }, transaction }));
+        await markChecks(
+          businessId,
+          fresh.map((row) => row.id),
+          transaction,
+        );
+        return fresh.length;
       });
-      const added = (await tables.links.count({ where: { businessId } })) - before;
       return { added, known: wanted.length - added };
     },
 
@@ -118,13 +125,15 @@ export function makeLinks({ db, tables }: Context, releases: Releases, pageCheck
       };
     },
 
-    /** Takes links out of use, or back into it; they are kept either way. */
+    /** Takes links out of use, or back into it, which checks their pages; they are kept either way. */
     async retire(membership: Membership, ids: string[], retired: boolean): Promise<void> {
       requireEditor(membership);
-      await tables.links.update(
-        { retiredAt: retired ? now() : null, changedAt: now() },
-        { where: { businessId: membership.business.id, id: ids } },
-      );
+      const { id: businessId } = membership.business;
+      const set = { retiredAt: retired ? now() : null, changedAt: now() };
+      await inTransaction(db, async (transaction) => {
+        await tables.links.update(set, { where: { businessId, id: ids }, transaction });
+        if (!retired) await markChecks(businessId, ids, transaction);
+      });
     },
 
     /** Says where links are used and whose they are. */
@@ -149,14 +158,14 @@ export function makeLinks({ db, tables }: Context, releases: Releases, pageCheck
 
     /**
      * Finds and replaces in all links; those whose new address would be none, or is there already, stay as they are.
-     * The new addresses are checked, up to as many as are checked at a time.
-     * @returns the change's ID, by which it can be undone, and how many were changed, left and are being checked
+     * The pages of the new addresses are checked.
+     * @returns the change's ID, by which it can be undone, and how many were changed and left
      */
     async replace(
       membership: Membership,
       personId: string,
       wanted: ReplaceWanted,
-    ): Promise<{ change: string; changed: number; left: number; checked: number }> {
+    ): Promise<{ change: string; changed: number; left: number }> {
       requireEditor(membership);
       const { id: businessId } = membership.business;
       const preview = await this.previewReplace(membership, wanted);
@@ -171,11 +180,10 @@ export function makeLinks({ db, tables }: Context, releases: Releases, pageCheck
           { ...wanted, businessId, id: change, links: done, changedBy: personId, changedAt: now(), undoneAt: null },
           { transaction },
         );
+        await markChecks(businessId, [...moved], transaction);
         return done;
       });
-      const targets = links.slice(0, mostChecked).map(({ after }) => after);
-      if (targets.length > 0) await pageChecks.ask(membership, targets);
-      return { change, changed: links.length, left: preview.length - links.length, checked: targets.length };
+      return { change, changed: links.length, left: preview.length - links.length };
     },
 
     /** Takes a find and replace back, once. @throws AVX_NOT_FOUND where there is none to take back */
@@ -202,13 +210,19 @@ export function makeLinks({ db, tables }: Context, releases: Releases, pageCheck
     },
   };
 
+  /** Has the pages of links checked, now and each week. */
+  async function markChecks(businessId: string, ids: string[], transaction: Transaction): Promise<void> {
+    for (let from = 0; from < ids.length; from += 2000)
+      await markWork(db, 'link_check', businessId, ids.slice(from, from + 2000), now(), transaction);
+  }
+
   /**
    * Gives links other addresses, with everything that follows from these. One whose address another link has stays.
    * @returns the links that were moved
    */
   async function moveLinks(
     businessId: string,
-    plan: Plan,
+    plan: LinkPlan,
     urls: Map<string, string>,
     transaction: Transaction,
   ): Promise<Set<string>> {
@@ -221,7 +235,7 @@ export function makeLinks({ db, tables }: Context, releases: Releases, pageCheck
       const url = urls.get(row.id) ?? '';
       const urlHash = sha256(url);
       if (url === '' || taken.has(urlHash) || hashes.get(urlHash) !== row.id) return [];
-      const parts = partsOf(new URL(url), names);
+      const parts = partsOf(new URL(url), names, plan.names);
       const tags = Object.fromEntries(parts.tags);
       const { landing } = parts;
       return [{ ...row, url, urlHash, landing, tags, campaign: tags.utm_campaign ?? '', changedAt: now() }];
@@ -237,14 +251,21 @@ export function makeLinks({ db, tables }: Context, releases: Releases, pageCheck
   }
 }
 
-function listRow(row: LinkRow, plan: Plan, traffic: Traffic | undefined, check: PageCheckRow | undefined): LinkListRow {
+function listRow(
+  row: LinkRow,
+  plan: LinkPlan,
+  traffic: Traffic | undefined,
+  check: PageCheckRow | undefined,
+): LinkListRow {
   const { id, url, landing, tags, campaign, usedIn, place, owner } = row;
   return {
     ...{ id, url, landing, tags, campaign, usedIn, place, owner },
     ...{ madeAt: row.madeAt.toISOString(), retired: row.retiredAt !== null, arrivals: traffic?.arrivals ?? 0 },
     firstAt: traffic?.firstAt.toISOString() ?? null,
     lastAt: traffic?.lastAt.toISOString() ?? null,
-    problems: checkTags(plan, Object.entries(tags)).map(({ words }) => words),
+    problems: [...checkNames(plan, url), ...checkTags(plan, Object.entries(tags), queryOf(landing))].map(
+      ({ words }) => words,
+    ),
     check: check
       ? {
           ...{ state: check.state, at: check.checkedAt?.toISOString() ?? null },

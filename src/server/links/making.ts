@@ -12,39 +12,42 @@ import { newId } from '../ids';
 import type { Membership } from '../people/people';
 import { requireEditor, type Draft } from '../releases/draft';
 import type { Releases } from '../releases/releases';
+import type { LinkPlanOf } from './link-plan';
 import { readUsualSources } from './queries';
 
 /** Campaigns that ended longer ago (ms) are not offered for new links. */
 const lately = 60 * 86_400_000;
 
 /** What making links needs: the plan, campaigns, sets of tags, and in which order files want their columns. */
-export function makeLinkBuilder({ db, tables }: Context, releases: Releases, draft: Draft) {
+export function makeLinkBuilder({ db, tables }: Context, releases: Releases, planOf: LinkPlanOf, draft: Draft) {
   return {
     async view({ business, role }: Membership): Promise<MakingView> {
       const { id: businessId } = business;
       const where = { businessId };
-      const [plan, sets, campaigns, newest, links, orders, edited, accounts, websites, usual] = await Promise.all([
-        releases.live(businessId).then(({ content }) => content.plan),
-        tables.tagSets.findAll({ where: { businessId, retiredAt: null }, order: [['name', 'ASC']], limit: 500 }),
-        tables.campaigns.findAll({
-          where: {
-            ...{ businessId, retiredAt: null },
-            endsOn: { [Op.or]: [null, { [Op.gte]: new Date(nowMs() - lately).toISOString().slice(0, 10) }] },
-          },
-          order: [['changedAt', 'DESC']],
-          limit: 500,
-        }),
-        tables.links.findAll({ attributes: ['landing'], where, order: [['madeAt', 'DESC']], limit: 400 }),
-        tables.links.count({ where: { businessId, retiredAt: null } }),
-        tables.columnOrders.findAll({ where, order: [['name', 'ASC']], limit: 100 }),
-        draft.content(businessId),
-        tables.accounts.findAll({ attributes: ['kind'], where, limit: 200 }),
-        tables.websites.findAll({ where, order: [['place', 'ASC']], limit: 50 }),
-        readUsualSources(db, businessId),
-      ]);
+      const [plan, { content }, sets, campaigns, newest, links, orders, edited, accounts, websites, usual] =
+        await Promise.all([
+          planOf(businessId),
+          releases.live(businessId),
+          tables.tagSets.findAll({ where: { businessId, retiredAt: null }, order: [['name', 'ASC']], limit: 500 }),
+          tables.campaigns.findAll({
+            where: {
+              ...{ businessId, retiredAt: null },
+              endsOn: { [Op.or]: [null, { [Op.gte]: new Date(nowMs() - lately).toISOString().slice(0, 10) }] },
+            },
+            order: [['changedAt', 'DESC']],
+            limit: 500,
+          }),
+          tables.links.findAll({ attributes: ['landing'], where, order: [['madeAt', 'DESC']], limit: 400 }),
+          tables.links.count({ where: { businessId, retiredAt: null } }),
+          tables.columnOrders.findAll({ where, order: [['name', 'ASC']], limit: 100 }),
+          draft.content(businessId),
+          tables.accounts.findAll({ attributes: ['kind'], where, limit: 200 }),
+          tables.websites.findAll({ where, order: [['place', 'ASC']], limit: 50 }),
+          readUsualSources(db, businessId),
+        ]);
       const landings = [...new Set(plain(newest).map(({ landing }) => landing))].slice(0, 50);
       return {
-        sentence: makingSentence(links, plan),
+        sentence: makingSentence(links, content.plan),
         plan,
         tagSets: plain(sets).map(({ id, name, tags, usedIn }) => ({ id, name, tags, usedIn })),
         campaigns: plain(campaigns).map(({ name, friendly, crmType }) => ({
@@ -55,7 +58,7 @@ export function makeLinkBuilder({ db, tables }: Context, releases: Releases, dra
         landings: landings.length > 0 ? landings : plain(websites).map(({ host }) => `https://${host}/`),
         columnOrders: plain(orders).map(({ name, columnsWanted }) => ({ name, columns: columnsWanted })),
         platforms: plain(accounts).map(({ kind }) => kind),
-        ...{ mayChange: mayChange(role), timeZone: business.timeZone },
+        ...{ mayChange: mayChange(role), currency: business.currency, timeZone: business.timeZone },
       };
     },
 

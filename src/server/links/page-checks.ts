@@ -13,7 +13,7 @@ import type { PageCheckView, PageChecksView } from '../../core/links/view';
 import { fieldsWrong } from '../../core/errors';
 import { mayChange } from '../../core/people/rights';
 import { counted } from '../../core/strands';
-import { now } from '../clock';
+import { now, nowMs } from '../clock';
 import type { Context } from '../context';
 import { inTransaction, markWork, plain, type PageCheckRow } from '../db';
 import type { Answer } from '../http';
@@ -23,14 +23,12 @@ import type { Membership } from '../people/people';
 import { requireEditor } from '../releases/draft';
 import { sha256 } from '../secrets';
 
-/** Addresses checked at one asking. */
-export const mostChecked = 500;
+/** How often (ms) the pages of links in use are checked. */
+const week = 7 * 86_400_000;
 const mostSteps = 10;
 const mostShown = 200;
 /** The page's owner sees in the log who asked. */
 const headers = { 'user-agent': 'Avrix page check', accept: 'text/html,*/*;q=0.1' };
-
-export type PageChecks = ReturnType<typeof makePageChecks>;
 
 /** Opens landing pages as a visitor's browser would, without running them, and says what is wrong on the way. */
 export function makePageChecks({ db, tables, http }: Context) {
@@ -78,6 +76,22 @@ export function makePageChecks({ db, tables, http }: Context) {
     return { ...judged, faults, release };
   }
 
+  /** Stores checks that are wanted, as work of their hosts. @returns their IDs */
+  async function queue(businessId: string, urls: string[]): Promise<string[]> {
+    const rows = urls.map((url): PageCheckRow => ({
+      ...{ businessId, id: newId(), url, urlHash: sha256(url), state: 'waiting', result: null },
+      ...{ askedAt: now(), checkedAt: null },
+    }));
+    await inTransaction(db, async (transaction) => {
+      await tables.pageChecks.bulkCreate(rows, { transaction });
+      for (const [host, own] of groupBy(rows, ({ url }) => new URL(url).host.slice(0, 80))) {
+        const ids = own.map(({ id }) => id);
+        await markWork(db, 'page_check', businessId, ids, now(), transaction, host);
+      }
+    });
+    return rows.map(({ id }) => id);
+  }
+
   return {
     /** Asks for checks of addresses; they run in the background. @throws AVX_FIELD_WRONG */
     async ask(membership: Membership, urls: string[]): Promise<string[]> {
@@ -89,18 +103,19 @@ export function makePageChecks({ db, tables, http }: Context) {
         const { was, wants } = landing.problem;
         throw fieldsWrong([{ field: `urls.${index}`, was, wants }]);
       });
-      const rows = read.map((url): PageCheckRow => ({
-        ...{ businessId, id: newId(), url, urlHash: sha256(url), state: 'waiting', result: null },
-        ...{ askedAt: now(), checkedAt: null },
-      }));
-      await inTransaction(db, async (transaction) => {
-        await tables.pageChecks.bulkCreate(rows, { transaction });
-        for (const [host, own] of groupBy(rows, ({ url }) => new URL(url).host.slice(0, 80))) {
-          const ids = own.map(({ id }) => id);
-          await markWork(db, 'page_check', businessId, ids, now(), transaction, host);
-        }
-      });
-      return rows.map(({ id }) => id);
+      return queue(businessId, read);
+    },
+
+    /**
+     * Asks for checks of the pages of links, those in use alone.
+     * @returns when each is due again: in a week, or never
+     */
+    async askForLinks(businessId: string, ids: string[]): Promise<Map<string, Date | null>> {
+      const where = { businessId, id: ids, retiredAt: null };
+      const used = plain(await tables.links.findAll({ attributes: ['id', 'url'], where }));
+      if (used.length > 0) await queue(businessId, [...new Set(used.map(({ url }) => url))]);
+      const again = new Date(nowMs() + week);
+      return new Map(used.map(({ id }) => [id, again]));
     },
 
     /** Runs one check that was asked for. */

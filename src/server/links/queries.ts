@@ -1,7 +1,7 @@
 import type { Sequelize } from 'sequelize';
-import { checkTags } from '../../core/links';
-import type { EffectView } from '../../core/plan/view';
-import type { Plan } from '../../core/plan';
+import { checkNames, checkTags, queryOf, type LinkPlan } from '../../core/links';
+import { meaningOf } from '../../core/plan';
+import type { EffectView, SourceEffectView, TagsView } from '../../core/plan/view';
 import { pick, selectRows, text, time, whole, type LinkRow, type PageCheckRow } from '../db';
 import { links, pageChecks } from './table';
 import { touchDays } from '../rollups/table';
@@ -11,29 +11,76 @@ import { touchDays } from '../rollups/table';
 /** Links looked at when a rule is being changed. */
 const mostLinks = 20_000;
 const firstFew = 5;
+const mostPlaces = 200;
 
 /** The links that are on plan now and would no longer be. */
 export async function linksOffPlan(
   db: Sequelize,
   businessId: string,
-  before: Plan,
-  after: Plan,
+  before: LinkPlan,
+  after: LinkPlan,
 ): Promise<EffectView['links']> {
   const rows = await selectRows(
     db,
-    pick(links, ['url', 'tags']),
+    pick(links, ['url', 'landing', 'tags']),
     `FROM links WHERE business_id = ? AND retired_at IS NULL ORDER BY id DESC LIMIT ${mostLinks}`,
     [businessId],
   );
-  const noLongerFits = rows.filter(({ tags }) => {
-    const values = Object.entries(tags);
-    return checkTags(before, values).length === 0 && checkTags(after, values).length > 0;
+  const noLongerFits = rows.filter(({ tags, landing }) => {
+    const [values, others] = [Object.entries(tags), queryOf(landing)];
+    return checkTags(before, values, others).length === 0 && checkTags(after, values, others).length > 0;
   });
   return {
     total: rows.length,
     noLongerFits: noLongerFits.length,
     examples: noLongerFits.slice(0, firstFew).map(({ url }) => url),
   };
+}
+
+/** The links in use that say a tag under another name than the one that links are made with, by tag. */
+export async function linksWithOldNames(
+  db: Sequelize,
+  businessId: string,
+  plan: LinkPlan,
+): Promise<TagsView['oldNames']> {
+  if (Object.keys(plan.names).length === 0) return {};
+  const rows = await selectRows(
+    db,
+    pick(links, ['url', 'usedIn', 'place', 'owner']),
+    `FROM links WHERE business_id = ? AND retired_at IS NULL ORDER BY id DESC LIMIT ${mostLinks}`,
+    [businessId],
+  );
+  const found: TagsView['oldNames'] = {};
+  for (const row of rows)
+    for (const { tag } of checkNames(plan, row.url)) {
+      const own = (found[tag] ??= { links: 0, first: [] });
+      own.links += 1;
+      if (own.first.length < mostPlaces) own.first.push(row);
+    }
+  return found;
+}
+
+/** The links in use that name a source, and those that do not fit what its rule says. */
+export async function linksOfSource(
+  db: Sequelize,
+  businessId: string,
+  plan: LinkPlan,
+  source: string,
+): Promise<SourceEffectView> {
+  const rows = await selectRows(
+    db,
+    pick(links, ['url', 'landing', 'tags']),
+    `FROM links WHERE business_id = ? AND retired_at IS NULL ORDER BY id DESC LIMIT ${mostLinks}`,
+    [businessId],
+  );
+  const own = rows.filter(({ tags }) => meaningOf(plan, 'utm_source', tags.utm_source ?? '') === source);
+  const misfits = own.flatMap(({ url, tags, landing }) => {
+    const problem = checkTags(plan, Object.entries(tags), queryOf(landing)).find(
+      ({ code }) => code === 'medium' || code === 'fixed',
+    );
+    return problem ? [{ url, words: problem.words }] : [];
+  });
+  return { links: own.length, misfits: misfits.length, first: misfits.slice(0, firstFew) };
 }
 
 export interface Traffic {

@@ -1,6 +1,10 @@
 import { hash } from '@node-rs/argon2';
 import { AvrixError, fieldsWrong, type WrongField } from '../../core/errors';
-import { checkDestination, readLanding, type ShortLinkWanted } from '../../core/links';
+import { piiIn } from '../../core/capture/pii';
+import { listed } from '../../core/listed';
+import { checkDestination, destinationProblems, queryOf, readLanding, type ShortLinkWanted } from '../../core/links';
+import { proposePath, shortLinkSchema } from '../../core/links/short-link';
+import { quoteValue } from '../../core/quote-value';
 import type { ShortLinksView, ShortLinkView } from '../../core/links/view';
 import { mayChange } from '../../core/people/rights';
 import { counted } from '../../core/strands';
@@ -11,12 +15,16 @@ import { newId } from '../ids';
 import { groupBy } from '../../core/group-by';
 import type { Membership } from '../people/people';
 import { requireEditor } from '../releases/draft';
+import type { LinkPlanOf } from './link-plan';
 import { qrPng, qrSvg } from './qr';
 import type { ShortLinkBook } from './short-link-book';
 import { shortClicks } from './table';
 
 const mostShown = 2000;
+const mostKnown = 100_000;
 const mostHistory = 5000;
+
+type Handed = Pick<ShortLinkRow, 'host' | 'path'>;
 
 interface Clicks {
   clicks: number;
@@ -25,25 +33,32 @@ interface Clicks {
 }
 
 /** Short links of a business: made, led elsewhere, taken out of use. */
-export function makeShortLinks({ db, tables, config }: Context, book: ShortLinkBook) {
+export function makeShortLinks({ db, tables, config }: Context, planOf: LinkPlanOf, book: ShortLinkBook) {
   /**
-   * The address under which a business's short links are opened: its own first-party host, else the shared one; and every host that
-   * opens some.
+   * The hosts under which a business's short links are handed out, the usual one first: its own first-party hosts, else
+   * the shared one; and every host that opens some.
    */
-  async function baseOf({ business }: Membership): Promise<{ base: string; hosts: string[] }> {
+  async function hostsOf({ business }: Membership): Promise<{ handedOut: string[]; hosts: string[] }> {
     const where = { businessId: business.id };
     const websites = plain(await tables.websites.findAll({ where, order: [['place', 'ASC']], limit: 200 }));
     const edge = new URL(config.edgeOrigin);
     const own = websites.map(({ registrable }) => `t.${registrable}${edge.port ? `:${edge.port}` : ''}`);
-    const base = own[0] ? `${edge.protocol}//${own[0]}/go` : `${config.edgeOrigin}/go/${business.key}`;
-    return { base, hosts: [edge.host, ...own] };
+    return { handedOut: own.length > 0 ? own : [edge.host], hosts: [edge.host, ...own] };
+  }
+
+  /** The address of a short link. Under the shared host the business's key tells whose it is. */
+  function addressOf({ business }: Membership, [usual = '', ...others]: string[], { host, path }: Handed): string {
+    const edge = new URL(config.edgeOrigin);
+    const at = host !== '' && others.includes(host) ? host : usual;
+    return at === edge.host ? `${config.edgeOrigin}/go/${business.key}/${path}` : `${edge.protocol}//${at}/go/${path}`;
   }
 
   /** @throws AVX_NOT_FOUND */
   async function urlOf(membership: Membership, id: string): Promise<string> {
     const row = await tables.shortLinks.findOne({ where: { businessId: membership.business.id, id } });
     if (!row) throw new AvrixError('AVX_NOT_FOUND', { what: 'short link' });
-    return `${(await baseOf(membership)).base}/${row.get({ plain: true }).path}`;
+    const { handedOut } = await hostsOf(membership);
+    return addressOf(membership, handedOut, row.get({ plain: true }));
   }
 
   async function clicksOf(businessId: string): Promise<Map<string, Clicks>> {
@@ -65,8 +80,9 @@ export function makeShortLinks({ db, tables, config }: Context, book: ShortLinkB
     async view(membership: Membership): Promise<ShortLinksView> {
       const { business, role } = membership;
       const where = { businessId: business.id };
-      const [{ base }, rows, clicks, moves] = await Promise.all([
-        baseOf(membership),
+      const [{ handedOut }, plan, rows, clicks, moves] = await Promise.all([
+        hostsOf(membership),
+        planOf(business.id),
         tables.shortLinks.findAll({ where, order: [['changedAt', 'DESC']], limit: mostShown }),
         clicksOf(business.id),
         tables.shortLinkDestinations.findAll({ where, order: [['since', 'DESC']], limit: mostHistory }),
@@ -78,10 +94,11 @@ export function makeShortLinks({ db, tables, config }: Context, book: ShortLinkB
       const names = new Map(plain(people).map(({ id, name }) => [id, name]));
       const history = groupBy(plain(moves), ({ shortLinkId }) => shortLinkId);
       const links = plain(rows).map((row): ShortLinkView => {
-        const { id, path, destination, wins, status } = row;
+        const { id, path, host, destination, wins, status } = row;
         const counts = clicks.get(id);
         return {
-          ...{ id, path, destination, wins, status, url: `${base}/${path}`, hasPassword: row.passwordHash !== null },
+          ...{ id, path, host, destination, wins, status, hasPassword: row.passwordHash !== null },
+          ...{ url: addressOf(membership, handedOut, row), problems: destinationProblems(destination, plan) },
           ...{ expiresAt: row.expiresAt?.toISOString() ?? null, state: stateOf(row) },
           ...{ clicks: counts?.clicks ?? 0, bots: counts?.bots ?? 0, lastAt: counts?.lastAt?.toISOString() ?? null },
           history: (history.get(id) ?? []).map(({ since, destination: led, changedBy }) => ({
@@ -92,6 +109,7 @@ export function makeShortLinks({ db, tables, config }: Context, book: ShortLinkB
       return {
         sentence: shortSentence(links),
         rows: links,
+        ...{ hosts: handedOut, plan },
         ...{ mayChange: mayChange(role), timeZone: business.timeZone },
       };
     },
@@ -104,13 +122,15 @@ export function makeShortLinks({ db, tables, config }: Context, book: ShortLinkB
     async save(membership: Membership, personId: string, id: string | null, wanted: ShortLinkWanted): Promise<void> {
       requireEditor(membership);
       const { id: businessId } = membership.business;
-      const { hosts } = await baseOf(membership);
-      const wrong = checkDestination(wanted.destination, hosts);
+      const { hosts, handedOut } = await hostsOf(membership);
+      const wrong = checkDestination(wanted.destination, hosts) ?? personalIn(wanted.destination);
       if (wrong) throw fieldsWrong([{ field: 'destination', was: wrong.was, wants: wrong.wants }]);
+      if (wanted.host !== '' && !handedOut.includes(wanted.host))
+        throw fieldsWrong([hostUnknown(wanted.host, handedOut)]);
       const read = readLanding(wanted.destination) as { url: URL };
-      const { path, wins, status, password, expiresAt } = wanted;
+      const { path, host, wins, status, password, expiresAt } = wanted;
       const set = {
-        ...{ wins, status, destination: read.url.href, changedAt: now() },
+        ...{ host, wins, status, destination: read.url.href, changedAt: now() },
         expiresAt: expiresAt === null ? null : new Date(expiresAt),
         ...(password === undefined ? {} : { passwordHash: password === '' ? null : await hash(password) }),
       };
@@ -139,6 +159,34 @@ export function makeShortLinks({ db, tables, config }: Context, book: ShortLinkB
       book.forget(businessId);
     },
 
+    /**
+     * The short link of a finished link: the open one that leads there already, or a new one under a path in its own
+     * words.
+     * @throws AVX_FIELD_WRONG
+     */
+    async shorten(membership: Membership, personId: string, link: string): Promise<{ path: string; url: string }> {
+      requireEditor(membership);
+      const { id: businessId } = membership.business;
+      const destination = new URL(link).href;
+      const [{ handedOut }, { naming }, known] = await Promise.all([
+        hostsOf(membership),
+        planOf(businessId),
+        tables.shortLinks.findAll({
+          attributes: ['path', 'host', 'destination', 'retiredAt', 'expiresAt', 'passwordHash'],
+          where: { businessId },
+          limit: mostKnown,
+        }),
+      ]);
+      const rows = plain(known);
+      const same = rows.find(
+        (row) => row.destination === destination && stateOf(row) === 'open' && row.passwordHash === null,
+      );
+      const taken = new Set(rows.map((row) => row.path));
+      const path = same?.path ?? proposePath(destination, naming, (one) => taken.has(one));
+      if (!same) await this.save(membership, personId, null, shortLinkSchema.parse({ path, destination }));
+      return { path, url: addressOf(membership, handedOut, { path, host: same?.host ?? '' }) };
+    },
+
     /** Takes a short link out of use, or back into it. */
     async retire(membership: Membership, id: string, retired: boolean): Promise<void> {
       requireEditor(membership);
@@ -160,6 +208,21 @@ export function makeShortLinks({ db, tables, config }: Context, book: ShortLinkB
     },
   };
 }
+
+/** Personal data would stand in every copy of the short link's history and in every address it leads to. */
+function personalIn(destination: string): Pick<WrongField, 'was' | 'wants'> | null {
+  const read = readLanding(destination);
+  const personal = 'url' in read ? queryOf(read.url.href).find(([, value]) => piiIn(value)) : undefined;
+  return personal
+    ? { was: `${quoteValue(personal[0])} contains personal data`, wants: 'Take it out of the address.' }
+    : null;
+}
+
+const hostUnknown = (host: string, hosts: string[]): WrongField => ({
+  field: 'host',
+  was: `${quoteValue(host)} opens no short links of this business`,
+  wants: `Choose ${listed(hosts, 'or')}.`,
+});
 
 const pathTaken = ({ path, destination }: ShortLinkRow): WrongField => ({
   field: 'path',

@@ -58,6 +58,8 @@ export const shortLinks = defineTable('short_links', ['businessId', 'id'], {
   businessId: uuid(),
   id: uuid(),
   path: text(),
+  /** Where it is handed out; '' under the usual host. */
+  host: text(),
   destination: text(),
   wins: text<ShortLinkWins>(),
   status: whole(),

@@ -4,24 +4,28 @@ import { readAmount, writeAmount } from '../../core/outcomes';
 import { mayChange } from '../../core/people/rights';
 import { checkValue, problemWords, readName, ruleOf, type Plan } from '../../core/plan';
 import type { Campaign } from '../../core/plan/campaign';
-import type { CampaignDifference, CampaignsView, CampaignView } from '../../core/plan/campaign-view';
+import { emptyCampaign } from '../../core/plan/empty-campaign';
+import type { CampaignDifference, CampaignsView, CampaignView, CrmCampaigns } from '../../core/plan/campaign-view';
 import { compareCampaigns, type OutsideCampaign } from '../../core/plan/compare-campaigns';
 import { counted } from '../../core/strands';
 import { now } from '../clock';
 import type { Context } from '../context';
 import { selectRows, text, whole, insertRows, inTransaction, plain, type CampaignRow } from '../db';
 import { newId } from '../ids';
+import { makeLastKnown } from '../last-known';
 import type { Membership } from '../people/people';
 import type { Accounts } from '../platforms/accounts';
 import { requireEditor } from '../releases/draft';
 import type { Releases } from '../releases/releases';
 import type { Channels } from './channel-service';
-import { readCampaigns } from './crm-campaigns';
+import { readCampaigns, type CrmCampaign } from './crm-campaigns';
 import { observationStartDay, weeks, type PlanService } from './plan';
+import { mostCampaigns } from './queries';
 import { quoteValue } from '../../core/quote-value';
 
-const mostCampaigns = 5000;
 const firstFew = 12;
+/** How long (ms) the CRM's list of campaigns is taken as known where links are made. */
+const askedAgainAfter = 60_000;
 
 /** The campaign register: by hand, from a file, or pulled from the CRM. */
 export function makeCampaigns(
@@ -43,6 +47,28 @@ export function makeCampaigns(
 
   const crmAccount = async (businessId: string) =>
     accounts.byKey(businessId, (await releases.live(businessId)).content.crm.account);
+
+  const lastSaid = makeLastKnown(async (businessId): Promise<{ crm: string; read: CrmCampaign[] }> => {
+    const account = await crmAccount(businessId);
+    const read = account ? await readCampaigns(http, account).catch(() => []) : [];
+    return { crm: account?.name ?? '', read };
+  }, askedAgainAfter);
+
+  async function compareWithCrm(
+    { id, currency }: Membership['business'],
+    read: CrmCampaign[],
+  ): Promise<CampaignDifference> {
+    const register = (await rowsOf(id)).map(toCampaign);
+    const known = new Map(register.map((one) => [one.crmId, one]));
+    const outside = read.map((one): OutsideCampaign => ({
+      ...{ name: one.tracking_name, friendly: one.title, startsOn: one.starts_on ?? '', endsOn: one.ends_on ?? '' },
+      ...{ budget: one.budget?.amount ?? '', currency: one.budget?.currency ?? currency, owner: one.owner },
+      ...{ crmId: one.id, crmType: one.type },
+      // What the CRM does not know stays as it is here.
+      ...{ stage: known.get(one.id)?.stage ?? 'asking', note: known.get(one.id)?.note ?? '' },
+    }));
+    return compareCampaigns(register, outside, true);
+  }
 
   return {
     async view({ business, role }: Membership): Promise<CampaignsView> {
@@ -86,6 +112,17 @@ export function makeCampaigns(
       await store(businessId, [{ id, campaign }], []);
     },
 
+    /**
+     * Puts a name that arrived into the register: as the CRM has it, where it does, else with nothing but its name.
+     * @throws AVX_CAMPAIGN_TAKEN
+     */
+    async register(membership: Membership, name: string): Promise<void> {
+      requireEditor(membership);
+      const { business } = membership;
+      const there = (await this.onlyInCrm(membership)).campaigns.find((campaign) => campaign.name === name);
+      await store(business.id, [{ id: null, campaign: there ?? { ...emptyCampaign(business.currency), name } }], []);
+    },
+
     /** Takes a campaign out of use, or back into it. @throws AVX_NOT_FOUND */
     async retire(membership: Membership, id: string, retired: boolean): Promise<void> {
       requireEditor(membership);
@@ -98,19 +135,20 @@ export function makeCampaigns(
     async pull({ business }: Membership): Promise<CampaignDifference> {
       const account = await crmAccount(business.id);
       if (!account) throw new AvrixError('AVX_NOT_FOUND', { what: 'CRM account' });
-      const register = (await rowsOf(business.id)).map(toCampaign);
-      const stages = new Map(register.map((one) => [one.crmId, one]));
       const read = await readCampaigns(http, account).catch((error: Error) => {
         throw new AvrixError('AVX_SERVICE_AWAY', { why: error.message });
       });
-      const outside = read.map((one): OutsideCampaign => ({
-        ...{ name: one.tracking_name, friendly: one.title, startsOn: one.starts_on ?? '', endsOn: one.ends_on ?? '' },
-        ...{ budget: one.budget?.amount ?? '', currency: one.budget?.currency ?? business.currency, owner: one.owner },
-        ...{ crmId: one.id, crmType: one.type },
-        // What the CRM does not know stays as it is here.
-        ...{ stage: stages.get(one.id)?.stage ?? 'asking', note: stages.get(one.id)?.note ?? '' },
-      }));
-      return compareCampaigns(register, outside, true);
+      return compareWithCrm(business, read);
+    },
+
+    /**
+     * Campaigns of the CRM that the register does not have, as it last said, a minute old at most; none where no CRM
+     * is connected or it does not answer.
+     */
+    async onlyInCrm({ business }: Membership): Promise<CrmCampaigns> {
+      const known = await lastSaid.get(business.id);
+      const { fresh } = await compareWithCrm(business, known.read);
+      return { crm: known.crm, campaigns: fresh.map(({ campaign }) => campaign) };
     },
 
     /** What a file's campaigns would change; nothing is taken. */

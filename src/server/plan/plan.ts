@@ -4,8 +4,10 @@ import {
   findOffPlan,
   problemWords,
   ruleOf,
+  withCampaigns,
   type ArrivedValue,
   type Plan,
+  type PlannedValue,
 } from '../../core/plan';
 import type { OffPlanListQuery } from '../../core/plan/list-schema';
 import type { EffectView, OffPlanView, PlanBase, TagsView, ValueEffect } from '../../core/plan/view';
@@ -19,8 +21,9 @@ import { makeLastKnown } from '../last-known';
 import { pageSize } from '../lists';
 import type { Membership } from '../people/people';
 import type { Draft } from '../releases/draft';
-import { addUsualOrigin, firstRecorded, readArrivedCounts } from './queries';
-import { linksOffPlan } from '../links/queries';
+import { addUsualOrigin, firstRecorded, readArrivedCounts, readCampaignNames } from './queries';
+import { linkPlan } from '../../core/links';
+import { linksOffPlan, linksWithOldNames } from '../links/queries';
 import { quoteValue } from '../../core/quote-value';
 
 export const weeks = 13;
@@ -44,17 +47,23 @@ export function makePlan({ db }: Context, draft: Draft) {
   interface PlanState {
     live: ReleaseContent;
     draft: ReleaseContent;
+    /** The draft's plan with the register's campaigns: what arrivals are held against. */
+    held: Plan;
+    campaigns: PlannedValue[];
     changed: PlanBase['changed'];
     arrived: ArrivedValue[];
     offLive: ReturnType<typeof findOffPlan>;
   }
 
   async function stateOf(businessId: string): Promise<PlanState> {
-    const [{ live, draft: edited, changed }, arrived] = await Promise.all([
+    const [{ live, draft: edited, changed }, arrived, campaigns] = await Promise.all([
       draft.content(businessId),
       readArrivedCounts(db, businessId, observationStartDay()),
+      readCampaignNames(db, businessId),
     ]);
-    return { live, draft: edited, changed, arrived, offLive: findOffPlan(live.plan, arrived) };
+    const held = withCampaigns(edited.plan, campaigns);
+    const offLive = findOffPlan(withCampaigns(live.plan, campaigns), arrived);
+    return { live, draft: edited, held, campaigns, changed, arrived, offLive };
   }
 
   const effectOf = (
@@ -81,11 +90,14 @@ export function makePlan({ db }: Context, draft: Draft) {
     async tags(membership: Membership): Promise<TagsView> {
       const state = await stateOf(membership.business.id);
       const { plan } = state.draft;
-      const off = findOffPlan(plan, state.arrived);
+      const off = findOffPlan(state.held, state.arrived);
       const counts = Object.fromEntries(
         plan.tags.map(({ tag }) => [tag, Object.fromEntries(countByMeaning(plan, tag, state.arrived))]),
       );
+      const { tagCarry } = state.draft.capture;
+      const oldNames = await linksWithOldNames(db, membership.business.id, linkPlan(state.draft, []));
       return {
+        ...{ tagCarry, oldNames },
         ...base(membership, tagsSentence(state.live.plan, state.offLive, state.arrived), state),
         tags: plan.tags.map((rule) => {
           const own = state.arrived.filter(({ tag }) => tag === rule.tag);
@@ -102,7 +114,9 @@ export function makePlan({ db }: Context, draft: Draft) {
     /** What changes of rules would do to the recorded traffic and to the links there are; nothing is stored. */
     async effect({ business }: Membership, changes: RuleChange[]): Promise<EffectView> {
       const state = await stateOf(business.id);
-      const after = applyChanges(state.draft, changes).plan;
+      // What a rule takes in is judged by the rule alone: a campaign of the register would fit any.
+      const changed = applyChanges(state.draft, changes);
+      const after = changed.plan;
       const { off, noLongerFits, takenIn } = comparePlans(state.live.plan, after, state.arrived);
       const named = new Set(
         changes.flatMap(({ kind, id }) =>
@@ -115,7 +129,7 @@ export function makePlan({ db }: Context, draft: Draft) {
       );
       const own = named.size > 0 ? off.filter(({ tag }) => named.has(tag)) : off;
       const [links, since] = await Promise.all([
-        linksOffPlan(db, business.id, state.live.plan, after),
+        linksOffPlan(db, business.id, linkPlan(state.live, []), linkPlan(changed, [])),
         firstRecorded(db, business.id),
       ]);
       return {
@@ -128,7 +142,7 @@ export function makePlan({ db }: Context, draft: Draft) {
     async offPlan(membership: Membership, { find, sort, descending, page }: OffPlanListQuery): Promise<OffPlanView> {
       const { business } = membership;
       const state = await stateOf(business.id);
-      const { plan } = state.draft;
+      const { held: plan } = state;
       const off = findOffPlan(plan, state.arrived);
       const found = off.filter(({ value, tag }) => `${tag} ${value}`.toLowerCase().includes(find.toLowerCase()));
       found.sort((a, b) => (descending === 'yes' ? -1 : 1) * compareBy(sort, a, b));
@@ -136,7 +150,7 @@ export function makePlan({ db }: Context, draft: Draft) {
       const rows = await addUsualOrigin(db, business.id, observationStartDay(), shown);
       return {
         ...base(membership, offPlanSentence(off), state),
-        ...{ total: found.length, pageSize },
+        ...{ total: found.length, pageSize, campaigns: state.campaigns.map(({ value }) => value) },
         rows: rows.map((row) => ({
           ...row,
           problems: row.problems.map((problem) => problemWords(problem, ruleOf(plan, row.tag)!)),

@@ -1,9 +1,22 @@
 import type { Sequelize } from 'sequelize';
 import { pick, selectOne, selectRows, time, whole } from '../db';
-import type { ArrivedValue } from '../../core/plan';
+import type { ArrivedValue, PlannedValue } from '../../core/plan';
+import { campaigns } from './table';
 import { tagDays } from '../rollups/table';
 
 /* Grouping that the models cannot say. */
+
+/** Campaigns of the register that are known at most. */
+export const mostCampaigns = 5000;
+
+/** The campaigns of the register as planned values, those out of use too: what was clicked under them stays on plan. */
+export const readCampaignNames = (db: Sequelize, businessId: string): Promise<PlannedValue[]> =>
+  selectRows(
+    db,
+    { value: campaigns.columns.name.of('name'), label: campaigns.columns.friendly.of('friendly') },
+    `FROM campaigns WHERE business_id = ? ORDER BY changed_at DESC LIMIT ${mostCampaigns}`,
+    [businessId],
+  );
 
 /** Distinct values looked at, the commonest first; a business with more has a tag that is no tag. */
 export const mostValues = 20_000;

@@ -1,4 +1,11 @@
-import { carriedIn, elsewhereOf, mergeKept, withCarried, withoutCarried } from '../../core/capture/elsewhere';
+import {
+  carriedIn,
+  elsewhereOf,
+  mergeKept,
+  withCarried,
+  withoutCarried,
+  withPlain,
+} from '../../core/capture/elsewhere';
 import type { Kept } from '../../core/capture';
 import { now } from '../clock';
 import type { Host, MakePart } from '../part';
@@ -22,7 +29,7 @@ export const part: MakePart = ({ setup, doorOf, fetch, later, toText }) => {
     }
   }
 
-  function work({ kept, watch, lookAgain }: Host) {
+  function work({ kept, read, watch, lookAgain }: Host) {
     const signed = new Map<string, { at: number; text: Promise<string> }>();
 
     function sign(place: string): Promise<string> {
@@ -43,8 +50,10 @@ export const part: MakePart = ({ setup, doorOf, fetch, later, toText }) => {
       const place = elsewhereOf(address, setup.rules);
       // A place that this page is itself of keeps its own values.
       if (!place || place.host === location.hostname) return;
+      const plain = withPlain(address, place, read);
       const text = await sign(place.name);
-      if (text && !address.includes(text)) give(withCarried(address, text));
+      const carried = text && !plain.includes(text) ? withCarried(plain, text) : plain;
+      if (carried !== address) give(carried);
     }
 
     watch(

@@ -31,7 +31,7 @@ export async function sendFile<T>(address: string, file: File): Promise<T> {
 }
 
 /** Sends JSON to Avrix's own API and returns what it answers. @throws ApiProblem */
-export async function sendJson(address: string, body: object): Promise<unknown> {
+export async function sendJson<T = unknown>(address: string, body: object): Promise<T> {
   const headers = { 'content-type': 'application/json', accept: 'application/json' };
-  return take(await fetch(address, { method: 'POST', headers, body: JSON.stringify(body) }));
+  return (await take(await fetch(address, { method: 'POST', headers, body: JSON.stringify(body) }))) as T;
 }

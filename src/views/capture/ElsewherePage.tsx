@@ -14,6 +14,7 @@ import { sendFile } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
 import { CaptureFrame } from './CaptureFrame';
+import { PlainValues } from './PlainValues';
 
 interface Props {
   business: string;
@@ -51,7 +52,17 @@ function Places({ business, initial, search }: Props) {
         item={({ name, host }) => ({ words: name, under: <code className="value text-[12px]">{host}</code> })}
         beside={{ capture: view.rules }}
         title={({ name }) => name}
-        beneath={({ rule, isNew }) => <Carries view={view} place={rule} isNew={isNew} />}
+        beneath={({ rule, isNew, edit }) => (
+          <>
+            <PlainValues
+              rules={view.rules}
+              place={rule}
+              mayChange={view.mayChange}
+              onEdit={(plain) => edit({ plain })}
+            />
+            <Carries view={view} place={rule} isNew={isNew} />
+          </>
+        )}
         effect={() => <Answers business={business} view={view} />}
       />
     </CaptureFrame>

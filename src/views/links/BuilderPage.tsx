@@ -2,26 +2,25 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import {
   placeholders,
-  placeholdersIn,
-  previewValue,
   readLanding,
+  queryOf,
   readLink,
   tagLink,
   checkTags,
   type LinkProblem,
   type TagValue,
 } from '../../core/links';
+import { fixedTags, ruleOf, sourceRule, valuesBeside, withSource } from '../../core/plan';
 import type { MakingView } from '../../core/links/view';
 import { useWritten } from '../../ui/form/useWritten';
 import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
 import { Combobox } from '../../ui/pick/Combobox';
-import { Copy } from '../../ui/text/Copy';
 import { sendJson } from '../../ui/text/read';
-import { Words } from '../../ui/text/Words';
+import { CampaignField, useCrmCampaigns } from './CampaignField';
 import { CarryName } from './CarryName';
-import { FinishedLink } from './FinishedLink';
 import { LinksFrame } from './LinksFrame';
+import { LinkSheet } from './LinkSheet';
 import { TagField } from './TagField';
 import { TagSets } from './TagSets';
 import { underline } from './underlines';
@@ -107,9 +106,16 @@ function Builder({ business, initial, search }: Props) {
 
   const read = readLanding(landing);
   const values = plan.tags.flatMap(({ tag }): TagValue[] => (tags[tag] ? [[tag, tags[tag]]] : []));
-  const link = 'problem' in read ? '' : tagLink(read.url, values);
-  const problems = checkTags(plan, values);
-  const filled = values.some(([, value]) => placeholdersIn(value).length > 0);
+  const link = 'problem' in read ? '' : tagLink(read.url, values, plan.names);
+  const problems = checkTags(plan, values, 'problem' in read ? [] : queryOf(read.url.href));
+  const fromCrm = useCrmCampaigns(business, view.mayChange);
+  const campaigns = [...view.campaigns, ...fromCrm.campaigns].map(({ name, friendly }) => ({
+    value: name,
+    label: friendly,
+  }));
+  const source = sourceRule(plan, tags.utm_source ?? '');
+  const fixed = new Map(source ? fixedTags(source) : []);
+  const sourceName = ruleOf(plan, 'utm_source')?.values.find(({ value }) => value === source?.source)?.label ?? '';
   const offered = placeholders.filter(({ platform, isClickId }) => view.platforms.includes(platform) && !isClickId);
   const [use, setUse] = useState<LinkUse>({ usedIn: 'other', place: '', owner: '' });
   const keep = useMutation({
@@ -120,68 +126,28 @@ function Builder({ business, initial, search }: Props) {
     },
   });
   const setTag = (tag: string, value: string) => {
-    setState({ ...state, tags: { ...tags, [tag]: value } });
+    setState({ ...state, tags: tag === 'utm_source' ? withSource(plan, tags, value) : { ...tags, [tag]: value } });
     keep.reset();
   };
   const clear = () => {
     setState({ landing: '', tags: {}, pasted: [] });
     keep.reset();
   };
-  const good = link !== '' && problems.length === 0;
 
   return (
     <LinksFrame business={business} section="Make one" sentence={view.sentence}>
-      <section className="sheet min-h-32 px-6 py-5" aria-label="The link">
-        {link ? (
-          <div className="grid grid-cols-[1fr_auto] items-start gap-6">
-            <div className="min-w-0">
-              <FinishedLink link={link} plan={plan} tags={Object.fromEntries(values)} />
-              {filled && (
-                <p className="text-quiet mt-2">
-                  After a click, for example: <code className="value">{previewValue(link)}</code>
-                </p>
-              )}
-            </div>
-            <div className="flex flex-col items-end gap-2">
-              <Copy key={link} text={link} words="Copy" byKey />
-              {view.mayChange && (
-                <button
-                  type="button"
-                  className="button"
-                  disabled={keep.isPending || keep.isSuccess}
-                  onClick={() => keep.mutate()}
-                >
-                  {keep.isSuccess ? 'Saved' : 'Save link'}
-                </button>
-              )}
-              <button type="button" className="quiet-link cursor-pointer" onClick={clear}>
-                Clear
-              </button>
-            </div>
-          </div>
-        ) : (
-          <p className="text-quiet text-[19px]">
-            {landing === '' || !('problem' in read)
-              ? 'The link appears here as soon as it has a page.'
-              : `The page: ${read.problem.was}. ${read.problem.wants}`}
-          </p>
-        )}
-        <p className="mt-2 text-[13px]" role="status">
-          {keep.error && <span className="text-error">{keep.error.message}</span>}
-          {!keep.error && link && (
-            <span className={good ? 'text-success' : 'text-error'}>
-              {good
-                ? `On plan. ${link.length} characters.`
-                : `${problems.length === 1 ? 'One thing is' : `${problems.length} things are`} wrong with its tags.`}
-            </span>
-          )}
-        </p>
-        {state.pasted.map(({ words, code }) => (
-          <p key={words + code} role="alert" className="text-error mt-1">
-            What you pasted: <Words text={words} />
-          </p>
-        ))}
-      </section>
+      <LinkSheet
+        business={business}
+        landing={landing}
+        link={link}
+        plan={plan}
+        tags={Object.fromEntries(values)}
+        problems={problems}
+        pasted={state.pasted}
+        mayChange={view.mayChange}
+        save={keep}
+        onClear={clear}
+      />
 
       <div className="mt-4 grid grid-cols-1 items-start gap-4 xl:grid-cols-[1fr_330px]">
         <section className="sheet px-6 py-3" aria-label="Its parts">
@@ -208,8 +174,18 @@ function Builder({ business, initial, search }: Props) {
               rule={rule}
               index={index + 1}
               value={tags[rule.tag] ?? ''}
-              suggestions={
-                rule.named ? view.campaigns.map(({ name, friendly }) => ({ value: name, label: friendly })) : []
+              choices={rule.named ? campaigns : valuesBeside(plan, rule, tags)}
+              fixedBy={fixed.has(rule.tag) ? sourceName || tags.utm_source! : ''}
+              beneath={
+                rule.named && (
+                  <CampaignField
+                    business={business}
+                    view={view}
+                    fromCrm={fromCrm}
+                    value={tags[rule.tag] ?? ''}
+                    onChange={(value) => setTag(rule.tag, value)}
+                  />
+                )
               }
               offered={offered}
               problems={problems.filter(({ tag, code }) => tag === rule.tag && (code !== 'missing' || link !== ''))}

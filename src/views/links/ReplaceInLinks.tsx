@@ -34,8 +34,7 @@ export function ReplaceInLinks({ api }: { api: string }) {
     mutationFn: () => sendJson(`${api}/preview`, wanted) as Promise<{ links: Replaced[] }>,
   });
   const replace = useMutation({
-    mutationFn: () =>
-      sendJson(api, wanted) as Promise<{ change: string; changed: number; left: number; checked: number }>,
+    mutationFn: () => sendJson(api, wanted) as Promise<{ change: string; changed: number; left: number }>,
     onSuccess: () => {
       preview.reset();
       return readAnew();
@@ -81,7 +80,7 @@ export function ReplaceInLinks({ api }: { api: string }) {
           <span role="status">
             {counted(replace.data.changed, 'link is', 'links are')} changed
             {replace.data.left > 0 && `, ${count(replace.data.left)} left as they were`};{' '}
-            {counted(replace.data.checked, 'new page is', 'new pages are')} being checked.{' '}
+            {replace.data.changed === 1 ? 'its page is' : 'their pages are'} being checked.{' '}
             <button
               type="button"
               className="quiet-link cursor-pointer"

@@ -18,9 +18,10 @@ export function ShortDetails({
   mayChange: boolean;
 }) {
   const client = useQueryClient();
-  const { path, wins, status, expiresAt } = link;
+  const { path, host, wins, status, expiresAt } = link;
   const lead = useMutation({
-    mutationFn: (destination: string) => sendJson(`${api}/${link.id}`, { path, wins, status, expiresAt, destination }),
+    mutationFn: (destination: string) =>
+      sendJson(`${api}/${link.id}`, { path, host, wins, status, expiresAt, destination }),
     onSuccess: () => client.invalidateQueries(),
   });
   return (

@@ -1,13 +1,15 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { z } from 'zod';
+import { destinationProblems } from '../../core/links';
 import { openShortLink, shortLinkWins, type ShortLinkWins } from '../../core/links/open';
 import { shortLinkSchema } from '../../core/links/short-link';
-import type { ShortLinkView } from '../../core/links/view';
+import type { ShortLinksView, ShortLinkView } from '../../core/links/view';
 import { Field } from '../../ui/form/Field';
 import { Problem } from '../../ui/form/Problem';
 import { useFocusFirst } from '../../ui/form/useFocusFirst';
 import { useAppForm } from '../../ui/form/useAppForm';
 import { sendJson } from '../../ui/text/read';
+import { Words } from '../../ui/text/Words';
 import { fromLocalField, toLocalField } from '../../ui/text/time';
 
 const winsWords: Record<ShortLinkWins, string> = {
@@ -16,9 +18,10 @@ const winsWords: Record<ShortLinkWins, string> = {
   neither: 'nothing is passed on',
 };
 
-const { path, destination, wins } = shortLinkSchema.shape;
+const { path, host, destination, wins } = shortLinkSchema.shape;
 const formSchema = z.object({
   path,
+  host: host.unwrap(),
   destination,
   wins: wins.unwrap(),
   status: z.enum(['302', '301']),
@@ -33,15 +36,13 @@ const formSchema = z.object({
 export function ShortForm({
   business,
   link,
-  mayChange,
-  timeZone,
+  view: { mayChange, timeZone, hosts, plan },
   onSaved,
   onClose,
 }: {
   business: string;
   link: ShortLinkView | null;
-  mayChange: boolean;
-  timeZone: string;
+  view: ShortLinksView;
   onSaved: (path: string) => void;
   onClose: () => void;
 }) {
@@ -54,6 +55,7 @@ export function ShortForm({
     secret: 'password',
     values: {
       path: link?.path ?? '',
+      host: link?.host ?? '',
       destination: link?.destination ?? '',
       wins: link?.wins ?? 'link',
       status: link?.status === 301 ? '301' : '302',
@@ -79,6 +81,7 @@ export function ShortForm({
   const common = { form, disabled: !mayChange };
   const [leadsTo, held, opensFreely] = form.watch(['destination', 'wins', 'opensFreely']);
   const opened = openedAt(leadsTo, held);
+  const problems = destinationProblems(leadsTo, plan);
   return (
     <form
       ref={first}
@@ -95,6 +98,14 @@ export function ShortForm({
         readOnly={link !== null}
         placeholder="spring-letter"
       />
+      {hosts.length > 1 && (
+        <Field
+          {...common}
+          name="host"
+          words="Handed out under"
+          options={hosts.map((one, at) => [at === 0 ? '' : one, one])}
+        />
+      )}
       <Field
         {...common}
         name="destination"
@@ -104,6 +115,15 @@ export function ShortForm({
         className="h-20"
         placeholder="paste a finished link"
       />
+      {problems.length > 0 && (
+        <ul className="text-error -mt-2 text-[12.5px]" aria-label="What is wrong with where it leads">
+          {problems.map((words) => (
+            <li key={words}>
+              <Words text={words} />
+            </li>
+          ))}
+        </ul>
+      )}
       <Field
         {...common}
         name="wins"

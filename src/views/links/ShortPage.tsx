@@ -8,6 +8,7 @@ import { PickLink } from '../../ui/list/PickLink';
 import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
 import { Time } from '../../ui/text/Time';
+import { Words } from '../../ui/text/Words';
 import { LinksFrame } from './LinksFrame';
 import { ShortDetails } from './ShortDetails';
 import { ShortForm } from './ShortForm';
@@ -109,6 +110,14 @@ function Short({ business, initial, search }: Props) {
             keys={{ Enter: ({ path }) => open.pick(path) }}
             isOpen={({ path }) => path === open.id}
             rowClass={({ state }) => (state === 'open' ? '' : 'text-quiet')}
+            under={({ problems, state }) =>
+              problems.length > 0 &&
+              state === 'open' && (
+                <span className="text-error text-[13px]">
+                  <Words text={problems.join(' ')} />
+                </span>
+              )
+            }
             none="None yet."
           />
         </div>
@@ -118,8 +127,7 @@ function Short({ business, initial, search }: Props) {
               key={open.id}
               business={business}
               link={link ?? null}
-              mayChange={view.mayChange}
-              timeZone={view.timeZone}
+              view={view}
               onSaved={(path) => {
                 open.pick(path);
                 void client.invalidateQueries();

@@ -1,6 +1,7 @@
+import type { ReactNode } from 'react';
 import { freezingPlatforms, placeholdersIn, type LinkProblem, type Placeholder } from '../../core/links';
 import type { TagRule } from '../../core/plan';
-import { Combobox, isChoosing } from '../../ui/pick/Combobox';
+import { Combobox, isChoosing, type Choice } from '../../ui/pick/Combobox';
 import { Words } from '../../ui/text/Words';
 import { underline } from './underlines';
 
@@ -9,7 +10,9 @@ export function TagField({
   rule,
   index,
   value,
-  suggestions,
+  choices,
+  fixedBy,
+  beneath,
   offered,
   problems,
   onChange,
@@ -18,15 +21,17 @@ export function TagField({
   /** Its place among the tags, for the shape of its line. */
   index: number;
   value: string;
-  /** Values that are known besides those of the plan, such as campaigns. */
-  suggestions: { value: string; label: string }[];
+  /** What there is to pick from. */
+  choices: readonly Choice[];
+  /** Whose source prescribes its value; '' where it is free. */
+  fixedBy: string;
+  beneath?: ReactNode;
   /** Placeholders of the platforms there are accounts of. */
   offered: Placeholder[];
   problems: LinkProblem[];
   onChange: (value: string) => void;
 }) {
   const id = `tag-${rule.tag}`;
-  const known = [...rule.values, ...suggestions];
   const filled = placeholdersIn(value);
   const frozen = freezingPlatforms(value);
   return (
@@ -51,7 +56,8 @@ export function TagField({
               label={rule.name}
               id={id}
               value={value}
-              choices={known}
+              choices={choices}
+              disabled={fixedBy !== '' && problems.length === 0}
               placeholder={rule.example || (rule.entry === 'picked' ? 'pick one' : '')}
               isInvalid={problems.length > 0}
               describedBy={`${id}-wrong`}
@@ -59,6 +65,7 @@ export function TagField({
             />
           </div>
           <div id={`${id}-wrong`} className="text-[12.5px]">
+            {fixedBy !== '' && problems.length === 0 && <p className="text-quiet mt-1">Always so for {fixedBy}.</p>}
             {problems.map((problem) => (
               <p key={problem.code + problem.words} className="text-error mt-1">
                 <Words text={problem.words} />{' '}
@@ -80,7 +87,8 @@ export function TagField({
                   ` ${frozen.join(' and ')} keeps the name an ad had when it was first published, also when it is renamed.`}
               </p>
             )}
-            {offered.length > 0 && rule.entry === 'typed' && filled.length === 0 && (
+            {beneath}
+            {offered.length > 0 && (rule.entry === 'typed' || rule.named) && filled.length === 0 && (
               <details className="text-quiet mt-1 hidden group-focus-within:block">
                 <summary className="w-fit cursor-pointer">Let the platform fill it in</summary>
                 <span className="mt-1 flex flex-wrap gap-1.5">

@@ -1,10 +1,9 @@
-import { makeRows, type GridRow, type MadeRow } from '../../core/links';
-import type { Plan } from '../../core/plan';
+import { makeRows, type GridRow, type LinkPlan, type MadeRow } from '../../core/links';
 
 /** Makes and checks the grid's links beside the page, so that typing never waits. */
 export interface GridAsked {
   run: number;
-  plan: Plan;
+  plan: LinkPlan;
   rows: GridRow[];
 }
 export interface GridMade {

@@ -1,12 +1,11 @@
 import { useEffect, useRef, useState } from 'react';
-import type { GridRow, MadeRow } from '../../core/links';
-import type { Plan } from '../../core/plan';
+import type { GridRow, LinkPlan, MadeRow } from '../../core/links';
 import type { GridMade } from './grid-worker';
 
 const settleAfter = 120;
 
 /** The links of the rows, made by a worker; `busy` while it is behind what stands on the screen. */
-export function useMadeRows(plan: Plan, rows: GridRow[]): { made: MadeRow[]; busy: boolean } {
+export function useMadeRows(plan: LinkPlan, rows: GridRow[]): { made: MadeRow[]; busy: boolean } {
   const worker = useRef<Worker | null>(null);
   const run = useRef(0);
   const [state, setState] = useState<GridMade>({ run: 0, made: [] });

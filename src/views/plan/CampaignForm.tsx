@@ -1,16 +1,14 @@
 import { useMutation } from '@tanstack/react-query';
-import { useState } from 'react';
-import { buildName, piecesOf } from '../../core/plan';
 import { campaignSchema, type Campaign } from '../../core/plan/campaign';
+import { emptyCampaign } from '../../core/plan/empty-campaign';
 import { campaignStages, stageWords } from '../../core/plan/stages';
 import type { CampaignsView, CampaignView } from '../../core/plan/campaign-view';
-import type { Plan } from '../../core/plan';
 import { Field } from '../../ui/form/Field';
 import { Problem } from '../../ui/form/Problem';
 import { useFocusFirst } from '../../ui/form/useFocusFirst';
 import { useAppForm } from '../../ui/form/useAppForm';
 import { sendJson } from '../../ui/text/read';
-import { PartField } from './NameTrial';
+import { NameParts } from './NameParts';
 
 interface Props {
   business: string;
@@ -20,18 +18,13 @@ interface Props {
   onDone: () => void;
 }
 
-const empty = (currency: string): Campaign => ({
-  ...{ name: '', friendly: '', stage: 'asking', startsOn: '', endsOn: '', budget: '', currency },
-  ...{ owner: '', note: '', crmId: '', crmType: '' },
-});
-
 /** One campaign, written by hand. Its tracking name is put together from the plan's parts. */
 export function CampaignForm({ business, api, view, row, onDone }: Props) {
   const form = useAppForm({
     name: `${business} campaign ${row?.id ?? 'new'}`,
     schema: campaignSchema,
     isStored: row !== null,
-    values: row ? campaignOf(row) : empty(view.currency),
+    values: row ? campaignOf(row) : emptyCampaign(view.currency),
     save: (campaign) => sendJson(row ? `${api}/${row.id}` : api, campaign).then(onDone),
   });
   const retire = useMutation({
@@ -48,7 +41,7 @@ export function CampaignForm({ business, api, view, row, onDone }: Props) {
       <Field {...common} name="friendly" words="What people call it" />
       {!disabled && (
         <NameParts
-          plan={view.plan}
+          naming={view.plan.naming}
           onBuilt={(name) => form.setValue('name', name, { shouldDirty: true, shouldValidate: true })}
         />
       )}
@@ -107,30 +100,4 @@ export function CampaignForm({ business, api, view, row, onDone }: Props) {
 function campaignOf(row: CampaignView): Campaign {
   const { name, friendly, stage, startsOn, endsOn, budget, currency, owner, note, crmId, crmType } = row;
   return { name, friendly, stage, startsOn, endsOn, budget, currency, owner, note, crmId, crmType };
-}
-
-/** Fields for the parts of a name; as soon as all fit, the name is written. */
-function NameParts({ plan, onBuilt }: { plan: Pick<Plan, 'naming'>; onBuilt: (name: string) => void }) {
-  const [values, setValues] = useState<Record<string, string>>({});
-  const parts = (piecesOf(plan.naming) ?? []).flatMap((piece) => ('part' in piece ? [piece.part] : []));
-  if (parts.length === 0) return null;
-  return (
-    <div className="flex flex-wrap gap-2">
-      {parts.map((part) => (
-        <label key={part.key} className="block">
-          <span className="text-quiet block text-[12.5px]">{part.label}</span>
-          <PartField
-            part={part}
-            value={values[part.key] ?? ''}
-            onChange={(value) => {
-              const next = { ...values, [part.key]: value };
-              setValues(next);
-              const built = buildName(plan.naming, next);
-              if ('name' in built) onBuilt(built.name);
-            }}
-          />
-        </label>
-      ))}
-    </div>
-  );
 }

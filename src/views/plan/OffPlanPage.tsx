@@ -1,7 +1,7 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { aliasId } from '../../core/rules';
-import type { Plan, TagRule } from '../../core/plan';
+import { ruleOf, type Plan, type TagRule } from '../../core/plan';
 import type { OffPlanView } from '../../core/plan/view';
 import { count } from '../../core/strands';
 import { Key } from '../../ui/keys/Key';
@@ -12,7 +12,7 @@ import { Pages } from '../../ui/list/Pages';
 import { useListState } from '../../ui/list/useListState';
 import type { RowKeys } from '../../ui/list/useRowKeys';
 import { useDraft } from '../../ui/rule/useDraft';
-import { readJson } from '../../ui/text/read';
+import { readJson, sendJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
 import { PlanFrame } from './PlanFrame';
 
@@ -44,7 +44,8 @@ function OffPlan({ business, initial, search }: Props) {
     meta: pageRead,
   });
   const draft = useDraft(business);
-  const [done, setDone] = useState<{ words: string; undo: () => void } | null>(null);
+  const client = useQueryClient();
+  const [done, setDone] = useState<{ words: string; undo: (() => void) | null } | null>(null);
   const alias = (row: Row, means: string) => {
     const name = { kind: 'alias', id: aliasId(row) } as const;
     const value = { tag: row.tag, value: row.value, means };
@@ -73,9 +74,19 @@ function OffPlan({ business, initial, search }: Props) {
     );
   };
 
+  const register = useMutation({
+    mutationFn: ({ value }: Row) => sendJson(`/api/b/${business}/plan/campaigns/register`, { name: value }),
+    onSuccess: (_, { value }) => {
+      setDone({ words: `“${value}” is in the register.`, undo: null });
+      return client.invalidateQueries();
+    },
+  });
+  /** Campaigns belong in the register, once it has any; other values in their tag's plan. */
+  const add = (row: Row) => (isRegistered(view, row) ? register.mutate(row) : accept(row));
+
   const keys: RowKeys<Row> = {
     a: (row) => row.nearest && alias(row, row.nearest),
-    p: accept,
+    p: add,
     x: (row) => alias(row, ''),
   };
   const columns: Column<Row>[] = [
@@ -116,9 +127,9 @@ function OffPlan({ business, initial, search }: Props) {
         <Decide
           row={row}
           view={view}
-          busy={draft.put.isPending || draft.revise.isPending}
+          busy={draft.put.isPending || draft.revise.isPending || register.isPending}
           onAlias={alias}
-          onAccept={accept}
+          onAccept={add}
         />
       ),
     },
@@ -139,14 +150,19 @@ function OffPlan({ business, initial, search }: Props) {
       }
     >
       <p className="mb-3 min-h-6" role="status">
-        {draft.problem ? (
-          <span className="text-error">{draft.problem}</span>
+        {(draft.problem ?? register.error) ? (
+          <span className="text-error">{draft.problem ?? register.error?.message}</span>
         ) : done ? (
           <>
-            {done.words} It is in the draft, not live yet.{' '}
-            <button type="button" className="quiet-link cursor-pointer" onClick={done.undo}>
-              Undo
-            </button>
+            {done.words}{' '}
+            {done.undo && (
+              <>
+                It is in the draft, not live yet.{' '}
+                <button type="button" className="quiet-link cursor-pointer" onClick={done.undo}>
+                  Undo
+                </button>
+              </>
+            )}
           </>
         ) : (
           view.rows.length > 0 &&
@@ -179,6 +195,10 @@ function OffPlan({ business, initial, search }: Props) {
   );
 }
 
+/** Whether a value is a campaign that belongs in the register: it has some. */
+const isRegistered = ({ campaigns, plan }: OffPlanView, { tag }: Row): boolean =>
+  campaigns.length > 0 && ruleOf(plan, tag)?.named === true;
+
 function Decide({
   row,
   view,
@@ -194,6 +214,8 @@ function Decide({
 }) {
   const rule = view.plan.tags.find(({ tag }) => tag === row.tag)!;
   const [means, setMeans] = useState(row.nearest ?? '');
+  const inRegister = isRegistered(view, row);
+  const known = [...rule.values.map(({ value }) => value), ...(inRegister ? view.campaigns : [])];
   if (!view.mayChange) return row.nearest ? <code className="value">{row.nearest}</code> : 'nothing is near';
   return (
     <span className="flex items-center gap-2 whitespace-nowrap">
@@ -204,10 +226,8 @@ function Decide({
         onChange={(event) => setMeans(event.target.value)}
       >
         <option value="">nothing is near</option>
-        {row.nearest && !rule.values.some(({ value }) => value === row.nearest) && (
-          <option value={row.nearest}>{row.nearest}</option>
-        )}
-        {rule.values.map(({ value }) => (
+        {row.nearest && !known.includes(row.nearest) && <option value={row.nearest}>{row.nearest}</option>}
+        {known.map((value) => (
           <option key={value} value={value}>
             {value}
           </option>
@@ -217,7 +237,7 @@ function Decide({
         Count as this
       </button>
       <button type="button" className="button" disabled={busy} onClick={() => onAccept(row)}>
-        Add to plan
+        {inRegister ? 'Add to register' : 'Add to plan'}
       </button>
       <button type="button" className="button" disabled={busy} onClick={() => onAlias(row, '')}>
         Ignore

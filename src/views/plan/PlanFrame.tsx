@@ -3,11 +3,12 @@ import type { Sentence as SentenceWords } from '../../core/strands';
 import { StationFrame } from '../../ui/frame/StationFrame';
 import { useDraftWatch } from '../../ui/rule/useDraftWatch';
 
-type Section = 'Tags' | 'Campaign names' | 'Do they agree?' | 'Campaigns' | 'Off plan' | 'Share';
+type Section = 'Tags' | 'Campaign names' | 'Sources' | 'Do they agree?' | 'Campaigns' | 'Off plan' | 'Share';
 
 const paths: [Section, string][] = [
   ['Tags', ''],
   ['Campaign names', '/names'],
+  ['Sources', '/sources'],
   ['Do they agree?', '/channels'],
   ['Campaigns', '/campaigns'],
   ['Off plan', '/off-plan'],

@@ -11,6 +11,7 @@ import type { RuleEditor } from '../../ui/rule/useRuleEditor';
 import { useEffectOf } from '../../ui/rule/useEffectOf';
 import { Effect } from './Effect';
 import { PlanFrame } from './PlanFrame';
+import { TagNames } from './TagNames';
 import { TagValues } from './TagValues';
 
 interface Props {
@@ -52,7 +53,12 @@ function Tags({ business, initial, search }: Props) {
         beside={{ plan: view.plan }}
         title={({ name }) => name}
         canGo={false}
-        beneath={(editor) => <Values view={view} editor={editor} />}
+        beneath={(editor) => (
+          <>
+            <Values view={view} editor={editor} />
+            {!editor.isNew && <TagNames business={business} view={view} tag={editor.rule.tag} />}
+          </>
+        )}
         effect={(editor) => <TagEffect business={business} view={view} editor={editor} />}
       />
     </PlanFrame>

@@ -1,6 +1,7 @@
 /* eslint-disable no-await-in-loop -- batches go in the order they came, with rests between */
 import { setTimeout as wait } from 'node:timers/promises';
 import type { Context } from '../../context';
+import type { Releases } from '../../releases/releases';
 import { storeClicks, type SpooledClick } from '../../links/clicks';
 import { storeCountedLandings, type SpooledLanding } from '../counted-landings';
 import { log } from '../../log';
@@ -20,7 +21,7 @@ const pressedFrom = 0.3;
 const restWhilePressed = 5;
 
 /** Moves what was spooled into the database. While the database is away it waits; nothing leaves the spool before. */
-export function makeSpoolWriter(context: Context, spool: Spool) {
+export function makeSpoolWriter(context: Context, spool: Spool, releases: Releases) {
   let stopped = false;
   let pressed = false;
   let loop: Promise<void> = Promise.resolve();
@@ -48,6 +49,7 @@ export function makeSpoolWriter(context: Context, spool: Spool) {
     );
     await storeClicks(
       context,
+      releases,
       records.flatMap((record) => ('click' in record ? [record] : [])),
     );
     await storeCountedLandings(

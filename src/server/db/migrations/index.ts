@@ -17,6 +17,8 @@ import { workLanes } from './0016-work-lanes';
 import { rollUps } from './0017-roll-ups';
 import { hostsOfHits } from './0018-hosts-of-hits';
 import { telephones } from './0019-telephones';
+import { shortLinkHosts } from './0020-short-link-hosts';
+import { linkChecks } from './0021-link-checks';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
 export interface Migration {
@@ -44,4 +46,6 @@ export const migrations: Migration[] = [
   ...rollUps,
   ...hostsOfHits,
   ...telephones,
+  ...shortLinkHosts,
+  ...linkChecks,
 ];

@@ -7,7 +7,7 @@ import {
   retireSchema,
 } from '../../../core/links/list-schema';
 import { columnOrderSchema, newLinksSchema, tagSetSchema, writeLinksSchema } from '../../../core/links/schema';
-import { shortLinkSchema } from '../../../core/links/short-link';
+import { shortenSchema, shortLinkSchema } from '../../../core/links/short-link';
 import { does, reads, readsBy, takes, type Endpoint } from '../endpoint';
 
 const mostInCsv = 50_000;
@@ -58,14 +58,12 @@ const made: Endpoint[] = [
 const making: Endpoint[] = [
   reads('/links/making', ({ making: builder }, { membership }) => builder.view(membership)),
   // The grid's rows from a file, with an answer for each that cannot be read, and as a file; nothing is stored.
-  does('/links/file', async ({ files, releases }, { membership, request }) => {
-    const { content } = await releases.live(membership.business.id);
-    return files.readLinks(request, content.plan);
-  }),
-  takes('/links/write', writeLinksSchema, async ({ files, releases }, { membership, body }) => {
-    const { content } = await releases.live(membership.business.id);
-    return files.writeLinks(body.format, content.plan, body.rows, body.columns);
-  }),
+  does('/links/file', async ({ files, linkPlanOf }, { membership, request }) =>
+    files.readLinks(request, await linkPlanOf(membership.business.id)),
+  ),
+  takes('/links/write', writeLinksSchema, async ({ files, linkPlanOf }, { membership, body }) =>
+    files.writeLinks(body.format, await linkPlanOf(membership.business.id), body.rows, body.columns),
+  ),
   takes('/column-orders', columnOrderSchema, ({ making: builder }, { membership, body }) =>
     builder.saveColumnOrder(membership, body),
   ),
@@ -82,6 +80,10 @@ const short: Endpoint[] = [
   reads('/short-links', ({ shortLinks }, { membership }) => shortLinks.view(membership)),
   takes('/short-links', shortLinkSchema, ({ shortLinks }, { membership, person, body }) =>
     shortLinks.save(membership, person.id, null, body),
+  ),
+  // The short link of a finished link, made where there is none.
+  takes('/short-links/of-link', shortenSchema, ({ shortLinks }, { membership, person, body }) =>
+    shortLinks.shorten(membership, person.id, body.link),
   ),
   takes('/short-links/{id}', shortLinkSchema, ({ shortLinks }, { membership, person, params, body }) =>
     shortLinks.save(membership, person.id, params.id!, body),

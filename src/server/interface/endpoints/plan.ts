@@ -1,5 +1,5 @@
 import { retireSchema } from '../../../core/links/list-schema';
-import { campaignSchema, takeCampaignsSchema } from '../../../core/plan/campaign';
+import { campaignNameSchema, campaignSchema, takeCampaignsSchema } from '../../../core/plan/campaign';
 import { offPlanListSchema } from '../../../core/plan/list-schema';
 import { changesSchema } from '../../../core/releases/draft-schema';
 import { does, reads, readsBy, takes, type Endpoint } from '../endpoint';
@@ -9,6 +9,10 @@ export const plan: Endpoint[] = [
   reads('/plan/channels', ({ channels }, { membership }) => channels.view(membership)),
   readsBy('/plan/off-plan', offPlanListSchema, ({ plan: station }, { membership, query }) =>
     station.offPlan(membership, query),
+  ),
+  reads('/plan/sources', ({ sources }, { membership }) => sources.view(membership)),
+  takes('/plan/sources/effect', changesSchema, ({ sources }, { membership, body: { changes } }) =>
+    sources.effect(membership, changes),
   ),
   takes('/plan/effect', changesSchema, ({ plan: station }, { membership, body: { changes } }) =>
     station.effect(membership, changes),
@@ -25,6 +29,10 @@ export const plan: Endpoint[] = [
   ),
   takes('/plan/campaigns', campaignSchema, ({ campaigns }, { membership, body }) =>
     campaigns.save(membership, null, body),
+  ),
+  reads('/plan/campaigns/only-in-crm', ({ campaigns }, { membership }) => campaigns.onlyInCrm(membership)),
+  takes('/plan/campaigns/register', campaignNameSchema, ({ campaigns }, { membership, body: { name } }) =>
+    campaigns.register(membership, name),
   ),
   // What campaigns from outside would change, with an answer for each row that cannot be read; then taken as shown.
   does('/plan/campaigns/pull', ({ campaigns }, { membership }) => campaigns.pull(membership)),
