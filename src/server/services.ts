@@ -47,6 +47,7 @@ import { makeLinkBuilder } from './links/making';
 import { makePageChecks } from './links/page-checks';
 import { makeShortLinkBook } from './links/short-link-book';
 import { makeShortLinks } from './links/short-links';
+import { makeCampaignLinks } from './plan/campaign-links';
 import { makeCampaigns } from './plan/campaigns';
 import { makeChannels } from './plan/channel-service';
 import { makeSources } from './plan/sources';
@@ -122,6 +123,7 @@ function makeDomainServices(config: Config) {
     spoolWriter: makeSpoolWriter(context, spool, releases),
     draft,
     linkPlanOf,
+    campaignLinks: makeCampaignLinks(context, accounts, releases),
     sources,
     releasing: makeReleasing(context, releases, draft),
     capture,

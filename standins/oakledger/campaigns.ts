@@ -20,6 +20,8 @@ interface Campaign {
   ends_on: string;
   budget: { amount: string; currency: string } | null;
   owner: string;
+  /** Where its ads and letters lead. */
+  links?: string[];
   archived: boolean;
 }
 
@@ -53,6 +55,10 @@ const campaignSchema = z.object({
   ends_on: day,
 });
 
+const linksSchema = z.strictObject({
+  links: z.array(z.url({ protocol: /^https?$/ }).max(2000)).max(200, 'must be at most 200'),
+});
+
 /** The CRM's campaigns and their types: seeded once, kept as the business changes them. */
 export function makeCampaigns(store: Store, { faults, season }: Pick<Surroundings, 'faults' | 'season'>) {
   const rows: Rows<Campaign> = store.rows('campaigns');
@@ -67,7 +73,22 @@ export function makeCampaigns(store: Store, { faults, season }: Pick<Surrounding
 
   const api = new Hono();
   api.get('/campaign-types', (c) => c.json({ types }));
-  api.get('/campaigns', (c) => c.json({ campaigns: shown().map(({ archived: _, ...campaign }) => campaign) }));
+  const described = ({ archived: _, links = [], ...campaign }: Campaign) => ({ ...campaign, links });
+  api.get('/campaigns', (c) => c.json({ campaigns: shown().map(described) }));
+  api.get('/campaigns/:id', (c) => {
+    const campaign = rows.get(c.req.param('id'));
+    return campaign ? c.json(described(campaign)) : c.json({ error: ['campaign: not known'] }, 404);
+  });
+  api.post('/campaigns/:id/links', async (c) => {
+    const campaign = rows.get(c.req.param('id'));
+    if (!campaign) return c.json({ error: ['campaign: not known'] }, 404);
+    const given = linksSchema.safeParse(await c.req.json().catch(() => null));
+    if (!given.success)
+      return c.json({ error: given.error.issues.map((i) => `${i.path.join('.') || 'body'}: ${i.message}`) }, 422);
+    const next = { ...campaign, links: given.data.links };
+    rows.put(next);
+    return c.json(described(next));
+  });
 
   const pages = new Hono();
   pages.get('/', (c) => c.html(campaignsPage(shown(), types)));
@@ -117,6 +138,7 @@ function campaignsPage(campaigns: Campaign[], types: string[]) {
         </select>
       </td>
       ${text('starts_on', 'From', 10)} ${text('ends_on', 'To', 10)}
+      <td>${campaign.links?.length ?? 0}</td>
       <td class="stages">
         <button form="${form}">${campaign.id ? 'Keep' : 'Add'}</button>
         ${
@@ -141,6 +163,7 @@ function campaignsPage(campaigns: Campaign[], types: string[]) {
             <th>Type</th>
             <th>From</th>
             <th>To</th>
+            <th>Links</th>
             <th></th>
           </tr>
         </thead>

@@ -130,8 +130,26 @@ test('a token that may change something says what stands in a platform, and is t
   expect([wrong.status, wrong.body]).toEqual([400, expect.stringContaining('"field":"found"')]);
 });
 
+test('a program makes a link by the plan, is told what is wrong with it, and finds it in the list', async () => {
+  const make = async (tags: object) => {
+    const body = JSON.stringify({ landing: `${places.larkmoor}/guide`, tags, place: 'made by a program' });
+    const answer = await ask(api('/links'), { method: 'POST', headers: bearer(tokens.owner!), body });
+    expect(answer.status, answer.body).toBe(200);
+    return JSON.parse(answer.body) as { url: string; known: boolean; problems: object[] };
+  };
+  const tags = { utm_source: 'larkmoor-letter', utm_medium: 'email', utm_campaign: 'uk-27q1-fleet-letter' };
+  const made = await make(tags);
+  expect(made).toMatchObject({ known: false, problems: [] });
+  expect(await make(tags)).toEqual({ ...made, known: true });
+  expect((await make({ ...tags, utm_medium: 'partner' })).problems).toMatchObject([
+    { tag: 'utm_medium', repaired: 'email' },
+  ]);
+  const rows = await rowsOf('/links?campaign=uk-27q1-fleet-letter&limit=1');
+  expect(rows).toMatchObject([{ place: 'made by a program', campaign: 'uk-27q1-fleet-letter' }]);
+});
+
 test('a list read part by part has every row once, in the order of the whole', async () => {
-  for (const path of ['/strands?hop=form_sent', '/leads?', '/outcomes?', '/report-backs?']) {
+  for (const path of ['/strands?hop=form_sent', '/leads?', '/links?', '/outcomes?', '/report-backs?']) {
     const whole = (await rowsOf(`${path}&limit=60`)).map(({ id }) => id);
     const parts: string[] = [];
     let cursor = '';

@@ -66,6 +66,7 @@ const bodies: Record<string, object> = Object.fromEntries(
     'plan/campaigns/register': { name: 'x' },
     'plan/campaigns/{id}': campaign,
     'plan/campaigns/{id}/retire': { retired: true },
+    'plan/campaigns/{id}/hand-on': {},
     'plan/campaigns/take': { campaigns: [], vanished: [] },
     links: { links: [{ landing: `${places.larkmoor}/shop`, tags: {} }] },
     'links/use': { links: [someId], usedIn: 'ad', place: '', owner: '' },

@@ -31,16 +31,16 @@ export function carries({ kind, host, returns, plain }: Elsewhere, { touch, cons
       : []),
     {
       what: own
-        ? 'The line there takes them up: the visitor, the touches and the click IDs go on.'
+        ? 'The snippet there takes them up: the visitor, the touches and the click IDs go on.'
         : 'The snippet is not there, so it sets no cookie and fills no field.',
       holds: own && returns === 'restored',
     },
     {
       what: {
-        restored: own ? 'A form sent there is an enquiry like any other.' : 'Nothing tells of what is asked there.',
-        thank_you: 'Who comes back to a page of the website with `avx_to` is an enquiry, with its lead token.',
+        restored: own ? 'A form sent there is an enquiry like any other.' : 'Nothing tells what is sent there.',
+        thank_you: 'A person who comes back to a page of the website with `avx_to` is an enquiry, with its lead token.',
         hook: 'Each answer that its back end tells is an enquiry, with its lead token.',
-        nothing: 'What is asked there stays unknown here.',
+        nothing: 'What is sent there stays unknown here.',
       }[returns],
       holds: comesBack || (own && returns === 'restored'),
     },

@@ -54,3 +54,8 @@ export interface CrmCampaigns {
   crm: string;
   campaigns: Campaign[];
 }
+
+/** The links in use that name a campaign. */
+export interface CampaignLinks {
+  links: { url: string; place: string }[];
+}

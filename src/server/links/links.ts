@@ -10,7 +10,9 @@ import {
   readLanding,
   replaceInLinks,
   tagLink,
+  makeRows,
   type LinkPlan,
+  type MadeRow,
   type NewLink,
   type Replaced,
 } from '../../core/links';
@@ -88,6 +90,13 @@ export function makeLinks({ db, tables }: Context, planOf: LinkPlanOf) {
         return fresh.length;
       });
       return { added, known: wanted.length - added };
+    },
+
+    /** Makes one link and puts it into the register. @throws AVX_FIELD_WRONG */
+    async make(membership: Membership, wanted: NewLink): Promise<{ made: MadeRow; added: number }> {
+      const plan = await planOf(membership.business.id);
+      const { added } = await this.add(membership, [wanted]);
+      return { made: makeRows(plan, [wanted])[0]!, added };
     },
 
     /** The links of a business with what came by them and what is wrong with them. */

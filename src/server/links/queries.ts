@@ -3,6 +3,7 @@ import { checkNames, checkTags, queryOf, type LinkPlan } from '../../core/links'
 import { meaningOf } from '../../core/plan';
 import type { EffectView, SourceEffectView, TagsView } from '../../core/plan/view';
 import { pick, selectRows, text, time, whole, type LinkRow, type PageCheckRow } from '../db';
+import type { Cursor } from '../cursor';
 import { links, pageChecks } from './table';
 import { touchDays } from '../rollups/table';
 
@@ -59,6 +60,22 @@ export async function linksWithOldNames(
     }
   return found;
 }
+
+/** Links in use behind a place, the newest first; those of one campaign where it is named. */
+export const findLinks = (
+  db: Sequelize,
+  businessId: string,
+  campaign: string | undefined,
+  limit: number,
+  after: Cursor | null,
+) =>
+  selectRows(
+    db,
+    pick(links, ['id', 'url', 'landing', 'tags', 'campaign', 'usedIn', 'place', 'owner', 'madeAt']),
+    `FROM links WHERE business_id = ? AND retired_at IS NULL ${campaign === undefined ? '' : 'AND campaign = ?'}
+       ${after ? 'AND (made_at, id) < (?, ?)' : ''} ORDER BY made_at DESC, id DESC LIMIT ?`,
+    [businessId, ...(campaign === undefined ? [] : [campaign]), ...(after ? [after.at, after.id] : []), limit],
+  );
 
 /** The links in use that name a source, and those that do not fit what its rule says. */
 export async function linksOfSource(

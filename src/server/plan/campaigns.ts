@@ -18,7 +18,7 @@ import type { Accounts } from '../platforms/accounts';
 import { requireEditor } from '../releases/draft';
 import type { Releases } from '../releases/releases';
 import type { Channels } from './channel-service';
-import { readCampaigns, type CrmCampaign } from './crm-campaigns';
+import { crmAccountOf, readCampaigns, type CrmCampaign } from './crm-campaigns';
 import { observationStartDay, weeks, type PlanService } from './plan';
 import { mostCampaigns } from './queries';
 import { quoteValue } from '../../core/quote-value';
@@ -45,8 +45,7 @@ export function makeCampaigns(
     return new Map(rows.map((row) => [row.name, row.n]));
   }
 
-  const crmAccount = async (businessId: string) =>
-    accounts.byKey(businessId, (await releases.live(businessId)).content.crm.account);
+  const crmAccount = crmAccountOf(accounts, releases);
 
   const lastSaid = makeLastKnown(async (businessId): Promise<{ crm: string; read: CrmCampaign[] }> => {
     const account = await crmAccount(businessId);

@@ -7,7 +7,7 @@ import { makeLastKnown } from '../last-known';
 import type { Membership } from '../people/people';
 import type { Accounts } from '../platforms/accounts';
 import type { Releases } from '../releases/releases';
-import { readCampaignTypes } from './crm-campaigns';
+import { crmAccountOf, readCampaignTypes } from './crm-campaigns';
 import { observationStartDay, type PlanService } from './plan';
 import { quoteValue } from '../../core/quote-value';
 import { touchDays } from '../rollups/table';
@@ -18,9 +18,10 @@ export type Channels = ReturnType<typeof makeChannels>;
 
 /** The channel map, held against the CRM's campaign types and what arrived. */
 export function makeChannels({ db, http }: Context, accounts: Accounts, releases: Releases, plan: PlanService) {
+  const crmAccount = crmAccountOf(accounts, releases);
+
   async function askCrm(businessId: string): Promise<ChannelsView['crm']> {
-    const { account: key } = (await releases.live(businessId)).content.crm;
-    const account = await accounts.byKey(businessId, key);
+    const account = await crmAccount(businessId);
     if (!account) return { name: '', types: null, why: 'No CRM is connected.' };
     try {
       return { name: account.name, types: await readCampaignTypes(http, account), why: '' };

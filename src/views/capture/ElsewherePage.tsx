@@ -80,7 +80,9 @@ function Carries({ view, place, isNew }: { view: ElsewhereView; place: Elsewhere
             <span className={`w-8 shrink-0 font-semibold ${holds ? 'text-success' : 'text-error'}`}>
               {holds ? 'yes' : 'no'}
             </span>
-            <Words text={what} />
+            <span>
+              <Words text={what} />
+            </span>
           </li>
         ))}
       </ul>
@@ -89,7 +91,9 @@ function Carries({ view, place, isNew }: { view: ElsewhereView; place: Elsewhere
           In {view.weeks} weeks{' '}
           {place.returns === 'restored'
             ? `${counted(counts.restored, 'arrival', 'arrivals')} came there with values`
-            : `${counted(counts.returned, 'answer', 'answers')} came back`}
+            : counts.returned === 0
+              ? 'no answer came back'
+              : `${counted(counts.returned, 'answer', 'answers')} came back`}
           {counts.lastAt ? (
             <>
               , the last <Time iso={counts.lastAt} timeZone={view.timeZone} />.

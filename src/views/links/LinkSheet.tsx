@@ -1,9 +1,10 @@
 import type { UseMutationResult } from '@tanstack/react-query';
 import { placeholdersIn, previewValue, readLanding, type LinkPlan, type LinkProblem } from '../../core/links';
+import { Problem } from '../../ui/form/Problem';
 import { Copy } from '../../ui/text/Copy';
 import { Words } from '../../ui/text/Words';
 import { FinishedLink } from './FinishedLink';
-import { ShortOf } from './ShortOf';
+import { ShortOf, useShorten } from './ShortOf';
 
 /** The finished link, the largest thing on the screen, with what can be done with it and whether it is on plan. */
 export function LinkSheet({
@@ -32,6 +33,7 @@ export function LinkSheet({
   onClear: () => void;
 }) {
   const read = readLanding(landing);
+  const shorten = useShorten(business, link);
   const filled = Object.values(tags).some((value) => placeholdersIn(value).length > 0);
   const good = link !== '' && problems.length === 0;
   return (
@@ -45,6 +47,8 @@ export function LinkSheet({
                 After a click, for example: <code className="value">{previewValue(link)}</code>
               </p>
             )}
+            {shorten.data && <ShortOf business={business} short={shorten.data} />}
+            <Problem text={shorten.problem} />
           </div>
           <div className="flex flex-col items-end gap-2">
             <Copy key={link} text={link} words="Copy" byKey />
@@ -58,7 +62,11 @@ export function LinkSheet({
                 {keep.isSuccess ? 'Saved' : 'Save link'}
               </button>
             )}
-            {mayChange && good && !filled && <ShortOf key={`short ${link}`} business={business} link={link} />}
+            {mayChange && good && !filled && !shorten.data && (
+              <button type="button" className="button" disabled={shorten.isPending} onClick={() => shorten.mutate()}>
+                Shorten
+              </button>
+            )}
             <button type="button" className="quiet-link cursor-pointer" onClick={onClear}>
               Clear
             </button>

@@ -8,6 +8,7 @@ import { Problem } from '../../ui/form/Problem';
 import { useFocusFirst } from '../../ui/form/useFocusFirst';
 import { useAppForm } from '../../ui/form/useAppForm';
 import { sendJson } from '../../ui/text/read';
+import { CampaignLinks } from './CampaignLinks';
 import { NameParts } from './NameParts';
 
 interface Props {
@@ -67,6 +68,7 @@ export function CampaignForm({ business, api, view, row, onDone }: Props) {
         />
       </div>
       <Field {...common} name="note" words="Note" />
+      {row && <CampaignLinks business={business} row={row} crm={view.crm} mayChange={view.mayChange} />}
       <Problem text={form.problem ?? retire.error?.message} />
       <div className="mt-1 flex flex-wrap gap-2">
         {view.mayChange && (

@@ -111,7 +111,7 @@ function Places({ written, old }: { tag: string; written: string; old: { links: 
           {counted(old.links, 'link in use says', 'links in use say')} another name than{' '}
           <code className="value">{written}</code>. They are read as before; change them where they are used.
         </p>
-        <Copy text={places.join('\n')} words="Copy the places" />
+        <Copy text={places.join('\n')} words="Copy places" />
       </div>
       <ul className="mt-1">
         {old.first.slice(0, mostDrawn).map(({ url, usedIn, place, owner }) => (

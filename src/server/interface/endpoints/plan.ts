@@ -45,6 +45,12 @@ export const plan: Endpoint[] = [
   takes('/plan/campaigns/take', takeCampaignsSchema, ({ campaigns }, { membership, body }) =>
     campaigns.take(membership, body.campaigns, body.vanished),
   ),
+  reads('/plan/campaigns/{id}/links', ({ campaignLinks }, { membership, params }) =>
+    campaignLinks.view(membership, params.id!),
+  ),
+  does('/plan/campaigns/{id}/hand-on', ({ campaignLinks }, { membership, params }) =>
+    campaignLinks.handOn(membership, params.id!),
+  ),
   takes('/plan/campaigns/{id}', campaignSchema, ({ campaigns }, { membership, params, body }) =>
     campaigns.save(membership, params.id!, body),
   ),
