@@ -1,4 +1,5 @@
 import type { Plan, TagRule } from './schema';
+import { usualSteps } from './usual-steps';
 
 /** A tag rule with what is usual where nothing is said: typed, in lower case, with hyphens. */
 export const tagRule = (tag: string, name: string, rest: Partial<TagRule> = {}): TagRule => ({
@@ -23,5 +24,6 @@ export function firstPlan(): Plan {
     referrers: [],
     aliases: [],
     outcomeCodes: { beginnings: [], longest: 6 },
+    making: { steps: usualSteps },
   };
 }

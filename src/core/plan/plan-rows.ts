@@ -7,7 +7,16 @@ import type { ReleaseContent } from '../releases/schema';
 export type PlanRow = [rule: string, name: string, field: string, value: string, label: string];
 export const planColumns = ['rule', 'name', 'field', 'value', 'label'];
 
-const kinds: RuleKindName[] = ['tag', 'naming', 'channel', 'source', 'referrer', 'alias', 'outcome_codes'];
+const kinds: RuleKindName[] = [
+  'tag',
+  'naming',
+  'channel',
+  'source',
+  'referrer',
+  'alias',
+  'outcome_codes',
+  'making_steps',
+];
 
 type Plain = Record<string, unknown>;
 
@@ -36,7 +45,7 @@ export function writePlanRows(content: ReleaseContent): PlanRow[] {
   );
 }
 
-const lists = new Set(['values', 'crmTypes', 'mediums', 'fixed', 'beginnings', 'parts']);
+const lists = new Set(['values', 'crmTypes', 'mediums', 'fixed', 'steps', 'beginnings', 'parts']);
 
 /** Puts one line's value where its field says, by the types that the field has elsewhere. */
 function put(target: Plain, field: string, value: string, label: string): void {
@@ -75,6 +84,7 @@ const empty: Record<string, Plain> = {
   channel: { crmTypes: [] },
   source: { mediums: [], fixed: [] },
   outcome_codes: { beginnings: [] },
+  making_steps: { steps: [] },
 };
 
 export interface PlanDifference {

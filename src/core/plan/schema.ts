@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { usualSteps } from './usual-steps';
 
 const words = (max: number) => z.string().trim().max(max, `must have at most ${max} characters`);
 const someWords = (max: number, what: string) => words(max).min(1, `must say ${what}`);
@@ -122,6 +123,12 @@ export const outcomeCodeRuleSchema = z.strictObject({
 });
 export type OutcomeCodeRule = z.infer<typeof outcomeCodeRuleSchema>;
 
+/** The business's own steps of making a campaign, printed with the plan. */
+export const makingStepsSchema = z.strictObject({
+  steps: z.array(someWords(300, 'what is done')).max(40, 'must be at most 40 steps'),
+});
+export type MakingSteps = z.infer<typeof makingStepsSchema>;
+
 /** The names a business has agreed on. */
 export const planSchema = z.strictObject({
   tags: z.array(tagRuleSchema).max(40),
@@ -131,5 +138,6 @@ export const planSchema = z.strictObject({
   referrers: z.array(referrerRuleSchema).max(500),
   aliases: z.array(aliasSchema).max(2000),
   outcomeCodes: outcomeCodeRuleSchema,
+  making: makingStepsSchema.default({ steps: usualSteps }),
 });
 export type Plan = z.infer<typeof planSchema>;

@@ -15,6 +15,7 @@ import {
 import {
   aliasSchema,
   channelRuleSchema,
+  makingStepsSchema,
   namingSchema,
   outcomeCodeRuleSchema,
   referrerRuleSchema,
@@ -33,6 +34,7 @@ export const ruleSchemas: Record<RuleKindName, z.ZodType> = {
   referrer: referrerRuleSchema,
   alias: aliasSchema,
   outcome_codes: outcomeCodeRuleSchema,
+  making_steps: makingStepsSchema,
   keep: keepRuleSchema.pick({ touchDays: true, touchAge: true, utmLowerCase: true }).extend({
     setBy: keepRuleSchema.shape.setBy.unwrap(),
   }),

@@ -11,6 +11,7 @@ import { followedForm } from './followed-form';
 import { keep } from './keep';
 import { keptValue } from './kept-value';
 import { naming } from './naming';
+import { makingSteps } from './making-steps';
 import { noCustomer } from './no-customer';
 import { outcomeCodes } from './outcome-codes';
 import { pii } from './pii';
@@ -27,7 +28,7 @@ export type { RuleKind, RuleProblem, RuleRef } from './define';
 
 /** Every kind of rule that can be changed in the draft; each stands in a file of its own. */
 export const ruleKinds = {
-  ...{ tag, naming, channel, source, referrer, alias, outcome_codes: outcomeCodes },
+  ...{ tag, naming, channel, source, referrer, alias, outcome_codes: outcomeCodes, making_steps: makingSteps },
   ...{
     keep,
     click_id: clickId,

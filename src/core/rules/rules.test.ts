@@ -129,6 +129,7 @@ const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
     when: fc.constantFrom('always', 'empty'),
   }),
   followed_form: fc.record({ name: word, words }),
+  making_steps: fc.record({ steps: fc.array(words, { maxLength: 3 }) }),
   outcome_codes: fc.record({
     beginnings: fc.array(fc.record({ code: fc.stringMatching(/^[A-Z]{2,4}$/), label: words }), { maxLength: 3 }),
     longest: fc.integer({ min: 2, max: 12 }),

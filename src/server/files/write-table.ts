@@ -25,6 +25,30 @@ export async function tableResponse(name: string, format: TableFormat, rows: str
   return new Response((await tableBody(format, rows)) as BodyInit, { headers: headersOf(name, format) });
 }
 
+/** Pages of a workbook, the first row of each its heading; every cell is a text. */
+export async function pagesResponse(name: string, pages: { name: string; rows: string[][] }[]): Promise<Response> {
+  const workbook = new ExcelJS.Workbook();
+  for (const page of pages) addSheet(workbook, sheetName(workbook, page.name), page.rows);
+  const body = new Uint8Array(await workbook.xlsx.writeBuffer());
+  return new Response(body as BodyInit, { headers: headersOf(name, 'xlsx') });
+}
+
+/** A name that spreadsheets take for a sheet: some signs are not allowed, 31 characters are, and each once. */
+function sheetName(workbook: ExcelJS.Workbook, wanted: string): string {
+  const plain =
+    wanted
+      .replace(/[[\]:*?/\\]/g, ' ')
+      .replace(/^'+|'+$/g, '')
+      .trim()
+      .slice(0, 27) || 'Page';
+  const isTaken = (name: string) =>
+    workbook.worksheets.some((sheet) => sheet.name.toLowerCase() === name.toLowerCase());
+  for (let n = 1; ; n += 1) {
+    const name = n === 1 ? plain : `${plain} ${n}`;
+    if (!isTaken(name)) return name;
+  }
+}
+
 /** Rows as a download in CSV, as `tableResponse` writes it, sent as they come. */
 export function listResponse(name: string, rows: AsyncIterable<string[]>): Response {
   async function* guarded() {
@@ -44,13 +68,18 @@ async function tableBody(format: TableFormat, rows: string[][]): Promise<string 
       asCsv,
     );
   const workbook = new ExcelJS.Workbook();
-  const sheet = workbook.addWorksheet('Avrix');
+  addSheet(workbook, 'Avrix', rows);
+  return new Uint8Array(await workbook.xlsx.writeBuffer());
+}
+
+function addSheet(workbook: ExcelJS.Workbook, name: string, rows: string[][]): void {
+  const sheet = workbook.addWorksheet(name, { views: [{ state: 'frozen', ySplit: 1 }] });
   sheet.addRows(rows);
   sheet.getRow(1).font = { bold: true };
   sheet.columns.forEach((column, i) => {
     // Kept as text also where somebody edits the cell.
     column.numFmt = '@';
+    column.alignment = { wrapText: true, vertical: 'top' };
     column.width = Math.min(60, Math.max(10, ...rows.slice(0, 200).map((row) => (row[i] ?? '').length + 2)));
   });
-  return new Uint8Array(await workbook.xlsx.writeBuffer());
 }

@@ -242,7 +242,8 @@ function toRow({ budget, currency, startsOn, endsOn, crmId, ...rest }: Campaign)
   };
 }
 
-function toCampaign(row: CampaignRow): Campaign {
+/** A campaign of the register as it is written. */
+export function toCampaign(row: CampaignRow): Campaign {
   const { name, friendly, stage, currency, owner, note, crmType, budgetMinor } = row;
   return {
     ...{ name, friendly, stage, currency, owner, note, crmType, crmId: row.crmId ?? '' },

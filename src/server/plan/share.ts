@@ -6,6 +6,8 @@ import {
   writePlanRows,
   type PlanDifference,
 } from '../../core/plan/plan-rows';
+import { countByMeaning } from '../../core/plan';
+import { peoplePages } from '../../core/plan/people-pages';
 import type { ShareView } from '../../core/plan/view';
 import { AvrixError } from '../../core/errors';
 import { captureRules, type ReleaseContent } from '../../core/releases';
@@ -14,10 +16,12 @@ import { counted } from '../../core/strands';
 import type { Context } from '../context';
 import { plain } from '../db';
 import { readFileBody, readTable } from '../files/read-table';
-import { tableResponse, type TableFormat } from '../files/write-table';
+import { pagesResponse, tableResponse, type TableFormat } from '../files/write-table';
 import type { Membership } from '../people/people';
 import type { Releases } from '../releases/releases';
-import type { PlanService } from './plan';
+import { toCampaign } from './campaigns';
+import { weeks, type PlanService } from './plan';
+import { mostCampaigns } from './queries';
 
 /** What a value is called in links and in readings, in the order in which people follow it. */
 const followed = [
@@ -27,6 +31,9 @@ const followed = [
   ['campaign', 'utm_campaign', 'last_campaign'],
   ['content', 'utm_content', 'last_content'],
 ] as const;
+
+/** Links that the workbook shows as examples. */
+const mostExamples = 40;
 
 /** The plan as it is shared: a page to print, files, and files read back in. */
 export function makePlanShare({ tables }: Context, releases: Releases, plan: PlanService) {
@@ -72,6 +79,22 @@ export function makePlanShare({ tables }: Context, releases: Releases, plan: Pla
         tagSets: plain(sets).map(({ name, tags }) => ({ name, tags })),
         flow: flowOf(release.content),
       };
+    },
+
+    /** The live plan as a workbook for people: a page for each tag, the campaigns, examples. */
+    async peopleSheet({ business }: Membership): Promise<Response> {
+      const where = { businessId: business.id, retiredAt: null };
+      const [{ content }, { arrived }, campaigns, links] = await Promise.all([
+        releases.live(business.id),
+        plan.stateOf(business.id),
+        tables.campaigns.findAll({ where, order: [['startsOn', 'DESC']], limit: mostCampaigns }),
+        tables.links.findAll({ where, order: [['madeAt', 'DESC']], limit: mostExamples }),
+      ]);
+      const counts = new Map(
+        content.plan.tags.map(({ tag }) => [tag, countByMeaning(content.plan, tag, arrived)] as const),
+      );
+      const pages = peoplePages(content.plan, plain(campaigns).map(toCampaign), plain(links), { counts, weeks });
+      return pagesResponse('naming-plan', pages);
     },
 
     /** The live plan as a file. */

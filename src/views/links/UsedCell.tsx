@@ -2,7 +2,8 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { LinkListRow } from '../../core/links/view';
 import { sendJson } from '../../ui/text/read';
-import { UseFields, usedInWords } from './WhereUsed';
+import { usedInWords } from '../../core/links/uses';
+import { UseFields } from './WhereUsed';
 
 /** Where a link is used and whose it is, changed in its row. */
 export function UsedCell({ business, link, mayChange }: { business: string; link: LinkListRow; mayChange: boolean }) {

@@ -1,4 +1,4 @@
-import { usedIn, type UsedIn } from '../../core/links/uses';
+import { usedIn, usedInWords, type UsedIn } from '../../core/links/uses';
 
 /** Where a link is used and whose it is, as the register keeps it. */
 export interface LinkUse {
@@ -6,15 +6,6 @@ export interface LinkUse {
   place: string;
   owner: string;
 }
-
-export const usedInWords: Record<UsedIn, string> = {
-  ad: 'an ad',
-  mail: 'a mail',
-  post: 'a post',
-  print: 'print',
-  website: 'a website',
-  other: 'somewhere else',
-};
 
 export function WhereUsed({ use, onUse }: { use: LinkUse; onUse: (use: LinkUse) => void }) {
   return (

@@ -5,11 +5,13 @@ import { ruleSentence, type RuleChange } from '../../core/rules';
 import { counted } from '../../core/strands';
 import { FileButton } from '../../ui/files/FileButton';
 import { Live } from '../../ui/live/Live';
+import { useView } from '../../ui/live/useView';
 import { useDraft } from '../../ui/rule/useDraft';
 import { sendFile } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
 import { PlanFrame } from './PlanFrame';
+import { StepsEditor } from './StepsEditor';
 import { ValueFlow } from './ValueFlow';
 import { quoteValue } from '../../core/quote-value';
 
@@ -32,8 +34,10 @@ export function SharePage(props: Props) {
   );
 }
 
-function Share({ business, initial: view }: Props) {
+function Share({ business, initial }: Props) {
   const api = `/api/b/${business}/plan`;
+  const view = useView(`${api}/share`, initial);
+  const [isWriting, setWriting] = useState(false);
   const [difference, setDifference] = useState<Difference | null>(null);
   const compare = useMutation({
     mutationFn: (file: File) => sendFile<Difference>(`${api}/file`, file),
@@ -55,6 +59,9 @@ function Share({ business, initial: view }: Props) {
               {format.toUpperCase()}
             </a>
           ))}
+          <a href={`${api}/sheet.xlsx`} className="button" download>
+            Sheet for people
+          </a>
           <button type="button" className="button button-strong" onClick={() => print()}>
             Print
           </button>
@@ -67,7 +74,18 @@ function Share({ business, initial: view }: Props) {
         </p>
       )}
       {difference && <ReadBack business={business} difference={difference} onDone={() => setDifference(null)} />}
-      <Printed view={view} />
+      {isWriting && <StepsEditor business={business} view={view} onDone={() => setWriting(false)} />}
+      <Printed
+        view={view}
+        edit={
+          view.mayChange &&
+          !isWriting && (
+            <button type="button" className="quiet-link cursor-pointer print:hidden" onClick={() => setWriting(true)}>
+              Change the steps
+            </button>
+          )
+        }
+      />
     </PlanFrame>
   );
 }
@@ -135,7 +153,7 @@ function ReadBack({
               )
             }
           >
-            Put {counted(changes.length, 'rule', 'rules')} into the draft
+            Add {counted(changes.length, 'rule', 'rules')} to draft
           </button>
         )}
         <button type="button" className="button" onClick={onDone}>
@@ -146,15 +164,7 @@ function ReadBack({
   );
 }
 
-const steps = [
-  'Write the campaign into the register, or pull it from the CRM.',
-  'Pick a tag set and make its links: here, before anything is published.',
-  'Check the pages they lead to.',
-  'Put them into the ad, the letter or the print.',
-  'Look at what arrives, on plan and off.',
-];
-
-function Printed({ view }: { view: ShareView }) {
+function Printed({ view, edit }: { view: ShareView; edit: React.ReactNode }) {
   const { live, release, tagSets, flow } = view;
   const untracked = live.channels.filter(({ tracked }) => !tracked).map(({ medium }) => quoteValue(medium));
   return (
@@ -165,12 +175,12 @@ function Printed({ view }: { view: ShareView }) {
       </p>
       <Part title="How a campaign is made">
         <ol className="list-decimal pl-5">
-          {steps.map((step, index) => (
-            <li key={step} className={index === 1 ? 'font-semibold' : ''}>
-              {step}
-            </li>
+          {live.making.steps.map((step, at) => (
+            <li key={at}>{step}</li>
           ))}
         </ol>
+        {live.making.steps.length === 0 && <p className="text-quiet">No steps are written down.</p>}
+        {edit}
       </Part>
       <Part title="How values flow">
         <ValueFlow flow={flow} />

@@ -1,11 +1,11 @@
 import { useState } from 'react';
 import type { TagCarry } from '../../core/capture';
+import { usedInWords } from '../../core/links/uses';
 
 import type { OldName, TagsView } from '../../core/plan/view';
 import { counted } from '../../core/strands';
 import { useDraft } from '../../ui/rule/useDraft';
 import { Copy } from '../../ui/text/Copy';
-import { usedInWords } from '../links/WhereUsed';
 
 /** Other names under which a tag travels in links: each is read; one of them, or its own, is what links are made with. */
 export function TagNames({ business, view, tag }: { business: string; view: TagsView; tag: string }) {

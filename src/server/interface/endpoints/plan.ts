@@ -20,6 +20,8 @@ export const plan: Endpoint[] = [
   reads('/plan/plan.csv', ({ planShare }, { membership }) => planShare.file(membership, 'csv')),
   reads('/plan/plan.json', ({ planShare }, { membership }) => planShare.file(membership, 'json')),
   reads('/plan/plan.xlsx', ({ planShare }, { membership }) => planShare.file(membership, 'xlsx')),
+  reads('/plan/share', ({ planShare }, { membership }) => planShare.view(membership)),
+  reads('/plan/sheet.xlsx', ({ planShare }, { membership }) => planShare.peopleSheet(membership)),
   // What a file's plan would change; nothing is changed.
   does('/plan/file', ({ planShare }, { membership, request }) => planShare.compare(membership, request)),
 
