@@ -73,6 +73,7 @@ async function buildSnippet(bundle) {
   const entries = [
     { name: 'engine', contents: `import './main.ts';` },
     { name: 'loader', contents: `import './loader.ts';` },
+    { name: 'trial', contents: `import './trial.ts';` },
     ...parts.map((file) => ({
       name: file.replace(/\.ts$/, ''),
       contents: `import { part } from './parts/${file}'; AVRIX_PARTS.push(part);`,

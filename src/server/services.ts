@@ -4,6 +4,7 @@ import { makeBusinesses } from './businesses';
 import { makeCarried } from './capture/carried';
 import { makeCollect } from './capture/collect';
 import { makeCountLanding } from './capture/counted-landings';
+import { makeTrials } from './capture/trials';
 import { makeCountRefusedBody } from './capture/refused-bodies';
 import { makeStoppedWork } from './capture/stopped-work';
 import { makeTakeStopped } from './capture/stopped-pages';
@@ -123,6 +124,7 @@ function makeDomainServices(config: Config) {
     spoolWriter: makeSpoolWriter(context, spool, releases),
     draft,
     linkPlanOf,
+    trials: makeTrials(context, draft),
     campaignLinks: makeCampaignLinks(context, accounts, releases),
     sources,
     releasing: makeReleasing(context, releases, draft),

@@ -1,6 +1,8 @@
 /** Put in front by the edge: the live release's script, and the door that hears of pages which stop the snippet. */
 declare const AVRIX_SRC: string;
 declare const AVRIX_STOPPED: string;
+/** Where the scripts stand by which rules are tried that are not live yet, before a trial's name. */
+declare const AVRIX_TRY: string;
 
 /*
  * What the pasted snippet loads. It loads the live release, also where the page wants scripts to have a nonce or to go
@@ -27,6 +29,14 @@ try {
     blockedURI.startsWith(new URL(AVRIX_STOPPED).origin) ||
     sample === 'avrix' ||
     sample.endsWith(AVRIX_SRC.slice(0, 40));
+  /** The trial that this tab is in. */
+  const trialHere = (): string | null => {
+    try {
+      return sessionStorage.getItem('avx_trial');
+    } catch {
+      return null;
+    }
+  };
   let isSaid = false;
   addEventListener('securitypolicyviolation', (event) => {
     if (isSaid || event.disposition !== 'enforce' || !isOurs(event)) return;
@@ -44,7 +54,8 @@ try {
   } catch {
     // The page's policy knows no such name; it matters only where the page insists on one.
   }
-  load(AVRIX_SRC);
+  const trial = /[?&]avx_try=([\w-]+)/.exec(location.search)?.[1] ?? trialHere();
+  load(trial ? `${AVRIX_TRY}${trial}.js` : AVRIX_SRC);
 } catch {
   // The page never sees an error of ours.
 }

@@ -88,13 +88,13 @@ test('spellings that a partner sends appear off plan, are read as one, and count
   const rows = page.getByRole('row').filter({ hasText: 'bakerweekly.example' });
   await expect(rows).toHaveCount(3);
   const marked = page.locator('tr[aria-selected=true]');
-  // First a campaign that nobody put into the register: it is in the CRM, and is taken from there.
+  // Campaigns that nobody put into the register arrive; one of them is put there by a key.
   await page.keyboard.press('j');
+  await page.keyboard.press('j');
+  await expect(marked.locator('code').first()).toHaveText('uk-27q1-fleet-agency-trial');
   await expect(marked).toContainText('it is not in the campaign register');
   await page.keyboard.press('p');
-  await expect(page.getByText('“uk-27q2-fleet-cargo-fair” is in the register.')).toBeVisible();
-  await expect(marked.locator('code').first()).toHaveText('uk-27q1-fleet-agency-trial');
-  await page.keyboard.press('j');
+  await expect(page.getByText('“uk-27q1-fleet-agency-trial” is in the register.')).toBeVisible();
   for (let left = 3; left > 0; left--) {
     await expect(marked).toContainText('bakerweekly.example');
     await page.keyboard.press('a');

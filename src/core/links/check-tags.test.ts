@@ -13,7 +13,9 @@ const agreed: Plan = {
       entry: 'picked',
       values: [...listed('letter', 'quillsearch', 'tessaloop'), { value: 'baker', label: 'Baker Weekly' }],
     }),
-    tagRule('utm_medium', 'Medium', { entry: 'picked', values: listed('email', 'partner', 'paid-search', 'posts') }),
+    tagRule('utm_medium', 'Medium', {
+      ...{ entry: 'picked', required: true, values: listed('email', 'partner', 'paid-search', 'posts') },
+    }),
     tagRule('utm_campaign', 'Campaign', { named: true }),
     tagRule('utm_content', 'Content'),
   ],
@@ -60,6 +62,8 @@ describe('a link whose campaign', () => {
 describe('a link whose source', () => {
   it('goes with one medium is offered it in place of another', () =>
     expect(wrong('letter', 'paid-search')).toEqual([['utm_medium', 'medium', 'email']]));
+  it('goes with one medium is offered it where there is none', () =>
+    expect(wrong('letter', '')).toEqual([['utm_medium', 'missing', 'email']]));
   it('goes with several is offered none, and all are named', () => {
     const [problem] = checkTags(plan, Object.entries({ utm_source: 'quillsearch', utm_medium: 'email' }));
     expect(problem).toMatchObject({ code: 'medium', repaired: null });

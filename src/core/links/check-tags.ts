@@ -81,9 +81,17 @@ function checkEach(plan: Plan, given: Map<string, string>): LinkProblem[] {
       problems[0] === 'missing'
         ? `${problemWords('missing', rule)}.`
         : `${rule.name} ${quoteValue(value)}: ${problems.map((problem) => problemWords(problem, rule)).join(', ')}.`;
+    // A source that goes with one medium says which.
+    const only = problems[0] === 'missing' && rule.tag === 'utm_medium' ? onlyMedium(plan, given) : null;
     const code = problems[0] === 'missing' ? 'missing' : problems.includes('personal') ? 'personal' : 'value';
-    return [{ tag: rule.tag, code, words, repaired }];
+    return [{ tag: rule.tag, code, words, repaired: only ?? repaired }];
   });
+}
+
+/** The medium that a link's source goes with, where it is just one. */
+function onlyMedium(plan: Plan, given: Map<string, string>): string | null {
+  const mediums = sourceRule(plan, meaningOf(plan, 'utm_source', given.get('utm_source') ?? ''))?.mediums ?? [];
+  return mediums.length === 1 ? mediums[0]! : null;
 }
 
 /** What the source's own rule says of the other tags: the media it goes with, and what it prescribes. */

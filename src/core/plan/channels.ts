@@ -75,6 +75,10 @@ export function compareChannels(
   return { rows, disagreements: rows.reduce((sum, row) => sum + row.disagreements.length, 0) };
 }
 
+/** The medium that a campaign type of the CRM belongs to; '' where none does. */
+export const mediumOf = ({ channels }: Pick<Plan, 'channels'>, crmType: string): string =>
+  channels.find(({ crmTypes }) => crmTypes.includes(crmType))?.medium ?? '';
+
 function ofRule(
   { medium, channel, crmTypes: types, tracked }: ChannelRule,
   known: string[] | null,

@@ -23,6 +23,7 @@ import type { Membership } from '../people/people';
 import { observationStart, observationStartDay } from '../plan/plan';
 import { requireEditor, type Draft } from '../releases/draft';
 import type { Releases } from '../releases/releases';
+import { readOrigin } from './origin';
 import type { CaptureStation } from './station';
 import { enquiries } from '../leads/table';
 
@@ -93,19 +94,6 @@ export function makeNoCustomer(context: Context, releases: Releases, draft: Draf
       hosts: hosts.filter((one) => !past.hosts.includes(one)),
       mailDomains: mailDomains.filter((one) => !past.mailDomains.includes(one)),
     };
-  }
-
-  /** Where a website opens: as one of its newest arrivals was addressed, for some have no https, or a port; else https. */
-  async function readOrigin(businessId: string, host: string): Promise<string> {
-    const [newest] = await selectRows(
-      db,
-      { address: text().of("JSON_VALUE(body, '$.address')") },
-      `FROM (SELECT host, body FROM hits USE INDEX (by_time)
-         WHERE business_id = ? AND at >= ? AND kind = 'arrived' ORDER BY at DESC LIMIT 500) AS newest
-       WHERE host = ? LIMIT 1`,
-      [businessId, observationStart(), host],
-    );
-    return newest ? new URL(newest.address).origin : `https://${host}`;
   }
 
   /** Hosts that hits came from. They are few, and each is found beside the last: grouping would read every hit's. */
@@ -192,7 +180,7 @@ export function makeNoCustomer(context: Context, releases: Releases, draft: Draf
             : `${counted(strands, 'click', 'clicks')} and ${counted(enquiries, 'enquiry', 'enquiries')} from staff or bots are not counted.`,
         under: 'They are kept and marked, and told to no platform.',
       }));
-      const origin = await readOrigin(business.id, website?.get({ plain: true }).host ?? '');
+      const origin = await readOrigin(db, business.id, website?.get({ plain: true }).host ?? '');
       const days = {
         from: dayIn(business.timeZone, observationStart().getTime()),
         to: dayIn(business.timeZone, nowMs()),

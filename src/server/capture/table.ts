@@ -154,3 +154,23 @@ export const quarantine = defineTable('quarantine', ['businessId', 'id'], {
   body: text(),
   kind: text(),
 });
+
+/** Rules that are not live yet, tried in one's own browser. */
+export const trials = defineTable('trials', ['businessId', 'id'], {
+  businessId: uuid(),
+  id: uuid(),
+  personId: uuid(),
+  /** Stands in the address by which a browser takes part. */
+  token: text(),
+  madeAt: time(),
+  endsAt: time(),
+});
+export type TrialRow = RowOf<typeof trials>;
+
+/** What a browser told while it tried them. */
+export const trialHits = defineTable('trial_hits', ['businessId', 'trialId', 'id'], {
+  businessId: uuid(),
+  trialId: uuid(),
+  id: uuid(),
+  hit: json<Hit>(),
+});

@@ -18,6 +18,7 @@ import { clientAddress } from './client-address';
 import { keptCookies } from './kept-cookies';
 import { makeRateLimit } from './rate-limit';
 import { reply, replyError, replyJson } from './reply';
+import type { Trials } from '../capture/trials';
 import type { makeOpenShortLink } from './short-links';
 import type { makeSnippet } from './snippet';
 
@@ -40,6 +41,7 @@ interface EdgeServices {
   countLanding: ReturnType<typeof makeCountLanding>;
   countRefusedBody: ReturnType<typeof makeCountRefusedBody>;
   takeStopped: ReturnType<typeof makeTakeStopped>;
+  trials: Trials;
 }
 
 type Door = (request: IncomingMessage, response: ServerResponse, parts: string[]) => Promise<void>;
@@ -59,6 +61,7 @@ export function makeEdge(services: EdgeServices) {
     countLanding,
     countRefusedBody,
     takeStopped,
+    trials,
   } = services;
 
   async function businessOf(key: string | undefined): Promise<KnownBusiness> {
@@ -106,6 +109,23 @@ export function makeEdge(services: EdgeServices) {
       await setCookiesAgain(request, response, business, body);
       if (refused.length === 0) reply(response, 204);
       else replyJson(response, 200, { refused });
+    },
+
+    /** Rules that are not live yet, for the browser that tries them; and what it tells. */
+    async try(request, response, [first, second, key]) {
+      if (second !== 'collect') {
+        const business = await businessOf(first);
+        const token = (second ?? '').replace(/\.js$/, '');
+        const body = await snippet.trial(business, token, await trials.rules(business.id, token), originOf(request));
+        return reply(response, 200, { ...script, 'cache-control': 'no-store' }, body);
+      }
+      const business = await businessOf(key?.replace(/~try$/, ''));
+      allowOwnHosts(request, response, business);
+      if (request.method === 'OPTIONS') return reply(response, 204);
+      await limit(request, response);
+      if (request.method !== 'POST') throw new AvrixError('AVX_METHOD_WRONG', { wants: 'POST' });
+      await trials.take(business.id, first ?? '', await readBody(request, pageLimit));
+      reply(response, 204);
     },
 
     /** Landings of people who did not agree: where from, and nothing else. */

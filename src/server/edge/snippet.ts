@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { scriptLiteral, snippetParts, snippetScript } from '../../core/capture/snippet-script';
+import type { CaptureRules } from '../../core/capture';
 import { captureRules } from '../../core/releases';
 import type { KnownBusiness } from '../businesses';
 import type { Releases } from '../releases/releases';
@@ -9,7 +10,7 @@ import type { Releases } from '../releases/releases';
 /** Serves the snippet's two scripts: one that names the live release, and each release with the engine and its parts. */
 export function makeSnippet(releases: Releases, folder: string) {
   const read = (name: string) => readFileSync(join(folder, `${name}.js`), 'utf8');
-  const loader = read('loader');
+  const [loader, trial] = [read('loader'), read('trial')];
   const sources = new Map((['engine', ...snippetParts] as const).map((name) => [name, read(name)]));
   /** Names this engine in a release's address: browsers that hold the release with an older one ask for it anew. */
   const engine = createHash('sha256')
@@ -23,7 +24,24 @@ export function makeSnippet(releases: Releases, folder: string) {
       const { number } = await releases.live(business.id);
       const release = scriptLiteral(`${origin}/r/${business.key}/${number}-${engine}.js`);
       const stopped = scriptLiteral(`${origin}/stopped/${business.key}`);
-      return `((AVRIX_SRC,AVRIX_STOPPED)=>{${loader}})(${release},${stopped})`;
+      const trials = scriptLiteral(`${origin}/try/${business.key}/`);
+      return `((AVRIX_SRC,AVRIX_STOPPED,AVRIX_TRY)=>{${loader}})(${release},${stopped},${trials})`;
+    },
+
+    /**
+     * The draft's rules for a browser that tries them: what it tells goes to the trial's own door. One that has ended, or
+     * never was, gives the browser back what it kept, and loads the live release.
+     */
+    async trial(business: KnownBusiness, token: string, rules: CaptureRules | null, origin: string): Promise<string> {
+      const live = await releases.live(business.id);
+      const setup = { business: business.key, release: live.number, edge: origin, rules: captureRules(live) };
+      const script = `${origin}/r/${business.key}/${live.number}-${engine}.js`;
+      const given = scriptLiteral({ token: rules ? token : '', live: setup, script });
+      const begins = `((AVRIX_TRIAL)=>{${trial}})(${given});`;
+      if (!rules) return begins;
+      // What is stored in the browser goes by the business's key: by this one a trial's stays apart.
+      const tried = { ...setup, business: `${business.key}~try`, edge: `${origin}/try/${token}`, rules };
+      return begins + snippetScript(tried, (name) => sources.get(name)!);
     },
 
     /** One release: its rules and the engine, whichever engine was asked for. @throws AVX_RELEASE_UNKNOWN */

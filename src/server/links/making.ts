@@ -3,7 +3,7 @@ import { AvrixError, fieldsWrong } from '../../core/errors';
 import type { ColumnOrder, TagSet } from '../../core/links';
 import type { MakingView } from '../../core/links/view';
 import { mayChange } from '../../core/people/rights';
-import type { Plan } from '../../core/plan';
+import { mediumOf, type Plan } from '../../core/plan';
 import { counted } from '../../core/strands';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
@@ -52,7 +52,7 @@ export function makeLinkBuilder({ db, tables }: Context, releases: Releases, pla
         tagSets: plain(sets).map(({ id, name, tags, usedIn }) => ({ id, name, tags, usedIn })),
         campaigns: plain(campaigns).map(({ name, friendly, crmType }) => ({
           ...{ name, friendly },
-          medium: plan.channels.find((channel) => channel.crmTypes.includes(crmType))?.medium ?? '',
+          medium: mediumOf(plan, crmType),
         })),
         ...{ usual, carry: edited.draft.capture.carry },
         landings: landings.length > 0 ? landings : plain(websites).map(({ host }) => `https://${host}/`),

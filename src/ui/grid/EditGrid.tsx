@@ -64,8 +64,11 @@ export function EditGrid(props: Props) {
   };
 
   const focus = (row: number, key: string) => {
+    const cell = () => scroll.current?.querySelector<HTMLElement>(`[data-cell="${row} ${key}"]`);
     virtual.scrollToIndex(row);
-    requestAnimationFrame(() => scroll.current?.querySelector<HTMLElement>(`[data-cell="${row} ${key}"]`)?.focus());
+    // One that is drawn has the next key, however fast that comes.
+    if (cell()) cell()!.focus();
+    else requestAnimationFrame(() => cell()?.focus());
   };
   const range = (row: number, key: string): [first: number, last: number] =>
     marked?.key === key && marked.to === row

@@ -46,14 +46,25 @@ function NotLive({ business, initial }: Props) {
     },
   });
   const { changes } = view;
+  const begin = useMutation({
+    mutationFn: () => sendJson(`/api/b/${business}/capture/trial`, {}),
+    onSuccess: () => location.assign(`/b/${business}/try`),
+  });
   const isStopped = view.findings.some(({ weighs }) => weighs === 'stops');
   return (
     <StationFrame
       sentence={view.sentence}
       actions={
-        <a className="button" href={`/b/${business}/releases`}>
-          History
-        </a>
+        <div className="flex gap-2">
+          {view.mayChange && changes.length > 0 && (
+            <button type="button" className="button" disabled={begin.isPending} onClick={() => begin.mutate()}>
+              Try in my browser
+            </button>
+          )}
+          <a className="button" href={`/b/${business}/releases`}>
+            History
+          </a>
+        </div>
       }
     >
       {changes.length === 0 && (
@@ -126,9 +137,9 @@ function NotLive({ business, initial }: Props) {
           ) : (
             <p className="text-quiet mt-5">Somebody who may release makes them live.</p>
           )}
-          {(release.error ?? draft.drop.error) && (
+          {(release.error ?? draft.drop.error ?? begin.error) && (
             <p role="alert" className="text-error mt-3">
-              {(release.error ?? draft.drop.error)!.message}
+              {(release.error ?? draft.drop.error ?? begin.error)!.message}
             </p>
           )}
         </>

@@ -10,7 +10,7 @@ import {
   type LinkProblem,
   type TagValue,
 } from '../../core/links';
-import { fixedTags, ruleOf, sourceRule, valuesBeside, withSource } from '../../core/plan';
+import { fixedTags, mediumOf, ruleOf, sourceRule, valuesBeside, withSource } from '../../core/plan';
 import type { MakingView } from '../../core/links/view';
 import { useWritten } from '../../ui/form/useWritten';
 import { Live } from '../../ui/live/Live';
@@ -57,13 +57,23 @@ function begin(view: MakingView, query: URLSearchParams): State {
   if (read) return { landing: read.landing, tags: Object.fromEntries(read.tags), pasted: [] };
   const campaign = query.get('campaign') ?? '';
   const known = view.campaigns.find(({ name }) => name === campaign);
-  const medium = known?.medium ?? '';
-  const source = view.usual[medium] ?? '';
   return {
     landing: campaign ? (view.landings[0] ?? '') : '',
-    tags: campaign ? { utm_campaign: campaign, utm_medium: medium, utm_source: source } : {},
+    tags: campaign ? withCampaign(view, { utm_campaign: campaign }, known) : {},
     pasted: [],
   };
+}
+
+/** What a picked campaign says of the rest of its link: the medium of its type, and the source that mostly comes with that. */
+function withCampaign(
+  { plan, usual }: MakingView,
+  tags: Record<string, string>,
+  campaign: { medium: string } | undefined,
+): Record<string, string> {
+  const medium = tags.utm_medium || campaign?.medium || '';
+  const source = tags.utm_source || usual[medium] || '';
+  const next = { ...tags, utm_medium: medium };
+  return source ? withSource(plan, next, source) : next;
 }
 
 function Builder({ business, initial, search }: Props) {
@@ -109,10 +119,11 @@ function Builder({ business, initial, search }: Props) {
   const link = 'problem' in read ? '' : tagLink(read.url, values, plan.names);
   const problems = checkTags(plan, values, 'problem' in read ? [] : queryOf(read.url.href));
   const fromCrm = useCrmCampaigns(business, view.mayChange);
-  const campaigns = [...view.campaigns, ...fromCrm.campaigns].map(({ name, friendly }) => ({
-    value: name,
-    label: friendly,
-  }));
+  const known = [
+    ...view.campaigns,
+    ...fromCrm.campaigns.map(({ name, friendly, crmType }) => ({ name, friendly, medium: mediumOf(plan, crmType) })),
+  ];
+  const campaigns = known.map(({ name, friendly }) => ({ value: name, label: friendly }));
   const source = sourceRule(plan, tags.utm_source ?? '');
   const fixed = new Map(source ? fixedTags(source) : []);
   const sourceName = ruleOf(plan, 'utm_source')?.values.find(({ value }) => value === source?.source)?.label ?? '';
@@ -126,7 +137,9 @@ function Builder({ business, initial, search }: Props) {
     },
   });
   const setTag = (tag: string, value: string) => {
-    setState({ ...state, tags: tag === 'utm_source' ? withSource(plan, tags, value) : { ...tags, [tag]: value } });
+    const next = tag === 'utm_source' ? withSource(plan, tags, value) : { ...tags, [tag]: value };
+    const campaign = ruleOf(plan, tag)?.named && known.find(({ name }) => name === value);
+    setState({ ...state, tags: campaign ? withCampaign(view, next, campaign) : next });
     keep.reset();
   };
   const clear = () => {

@@ -19,6 +19,7 @@ import { hostsOfHits } from './0018-hosts-of-hits';
 import { telephones } from './0019-telephones';
 import { shortLinkHosts } from './0020-short-link-hosts';
 import { linkChecks } from './0021-link-checks';
+import { trials } from './0022-trials';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
 export interface Migration {
@@ -48,4 +49,5 @@ export const migrations: Migration[] = [
   ...telephones,
   ...shortLinkHosts,
   ...linkChecks,
+  ...trials,
 ];

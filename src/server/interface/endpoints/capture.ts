@@ -25,6 +25,10 @@ export const capture: Endpoint[] = [
     const rows = foundArrivals.all(membership, { ...query, page: 1 });
     return files.writeList('arrivals', rows, arrivalColumns, drained);
   }),
+  // Rules that are not live yet, tried in one's own browser.
+  reads('/capture/trial', ({ trials }, { membership }) => trials.view(membership)),
+  does('/capture/trial', ({ trials }, { membership }) => trials.begin(membership)),
+  does('/capture/trial/end', ({ trials }, { membership }) => trials.end(membership)),
   // What changes of rules would have done to what is recorded; nothing is stored.
   takes('/capture/effect', changesSchema, ({ captureEffect }, { membership, body: { changes } }) =>
     captureEffect(membership, readChanges(changes)),

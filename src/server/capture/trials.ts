@@ -1,0 +1,174 @@
+import { randomBytes } from 'node:crypto';
+import { Op } from 'sequelize';
+import { batchSchema, hitSchema } from '../../core/capture/schema';
+import { trialLink, trialPages } from '../../core/capture/trial';
+import type { TrialView } from '../../core/capture/trial-view';
+import type { CaptureRules } from '../../core/capture';
+import { linkPlan } from '../../core/links';
+import { scriptLiteral } from '../../core/capture/snippet-script';
+import { mayChange } from '../../core/people/rights';
+import { readBodyAs } from '../../core/read-as';
+import { counted } from '../../core/strands';
+import { now, nowMs } from '../clock';
+import type { Context } from '../context';
+import { insertRows, inTransaction, plain, type TrialRow } from '../db';
+import { newId } from '../ids';
+import type { Membership } from '../people/people';
+import { readCampaignNames } from '../plan/queries';
+import { requireEditor, type Draft } from '../releases/draft';
+import { readOrigin } from './origin';
+
+/** How long (ms) rules are tried before the trial ends by itself. */
+const trialLasts = 2 * 3_600_000;
+const mostHits = 300;
+const mostPages = 12;
+
+export type Trials = ReturnType<typeof makeTrials>;
+
+/**
+ * Rules that are not live yet, tried in one's own browser: it loads the draft's rules by a link, and what it tells stands
+ * apart from all that is counted, until the trial ends.
+ */
+export function makeTrials({ db, tables, config }: Context, draft: Draft) {
+  /** The trial that goes on under a name; null where there is none. */
+  async function running(
+    businessId: string,
+    where: { token: string } | { personId: string },
+  ): Promise<TrialRow | null> {
+    const row = await tables.trials.findOne({
+      where: { businessId, ...where, endsAt: { [Op.gt]: now() } },
+      order: [['madeAt', 'DESC']],
+    });
+    return row?.get({ plain: true }) ?? null;
+  }
+
+  /** Forgets trials, with what browsers told in them. */
+  async function forget(businessId: string, ids: string[]): Promise<void> {
+    if (ids.length === 0) return;
+    await inTransaction(db, async (transaction) => {
+      await tables.trialHits.destroy({ where: { businessId, trialId: ids }, transaction });
+      await tables.trials.destroy({ where: { businessId, id: ids }, transaction });
+    });
+  }
+
+  return {
+    /** The draft's rules for who takes part in a trial; null where none goes on under that name. */
+    async rules(businessId: string, token: string): Promise<CaptureRules | null> {
+      const trial = await running(businessId, { token });
+      return trial ? (await draft.content(businessId)).draft.capture : null;
+    },
+
+    /** Keeps what a browser told in a trial, as far as it can be read; of one that has ended nothing. */
+    async take(businessId: string, token: string, body: string): Promise<void> {
+      const trial = await running(businessId, { token });
+      if (!trial) return;
+      const { hits } = readBodyAs(batchSchema, body);
+      const known = await tables.trialHits.count({ where: { businessId, trialId: trial.id } });
+      const rows = hits.slice(0, Math.max(0, mostHits - known)).flatMap((given) => {
+        const { data } = hitSchema.safeParse(given);
+        return data ? [{ businessId, trialId: trial.id, id: data.id, hit: data }] : [];
+      });
+      await inTransaction(db, (transaction) => insertRows(tables.trialHits, rows, [], transaction));
+    },
+
+    async view({ business, role }: Membership): Promise<TrialView> {
+      const { id: businessId } = business;
+      const { personId } = role;
+      const [content, trial] = await Promise.all([draft.content(businessId), running(businessId, { personId })]);
+      const changes = content.changed.length;
+      const base = { changes, mayChange: mayChange(role), timeZone: business.timeZone };
+      if (!trial)
+        return {
+          ...base,
+          trial: null,
+          sentence: {
+            title:
+              changes === 0
+                ? 'Everything is live; a trial shows what your own browser keeps and fills.'
+                : `Try ${counted(changes, 'rule', 'rules')} in your own browser before they are live.`,
+            under: 'Only your browser works by the draft; nothing of it is counted, and it gets back what it kept.',
+          },
+        };
+      const [hits, websites, landings, campaigns] = await Promise.all([
+        tables.trialHits.findAll({ where: { businessId, trialId: trial.id }, limit: mostHits }),
+        tables.websites.findAll({ where: { businessId }, order: [['place', 'ASC']], limit: 5 }),
+        tables.links.findAll({
+          attributes: ['landing'],
+          where: { businessId },
+          order: [['madeAt', 'DESC']],
+          limit: 100,
+        }),
+        readCampaignNames(db, businessId),
+      ]);
+      const { capture } = content.draft;
+      const origins = await Promise.all(plain(websites).map(({ host }) => readOrigin(db, businessId, host)));
+      const pages = new Set([
+        ...plain(landings).map(({ landing }) => landing),
+        ...origins.map((origin) => `${origin}/`),
+      ]);
+      const plan = linkPlan(content.draft, campaigns);
+      const script = `${config.edgeOrigin}/try/${business.key}/${trial.token}.js`;
+      const told = trialPages(
+        plain(hits).map(({ hit }) => hit),
+        capture,
+      );
+      return {
+        ...base,
+        trial: {
+          ...{ id: trial.id, endsAt: trial.endsAt.toISOString(), pages: told.slice(0, mostPages) },
+          links: [...pages].slice(0, mostPages).map((page) => ({
+            page,
+            link: trialLink(new URL(page), plan, capture, trial.token),
+          })),
+          bookmarklet: `javascript:(()=>{const s=document.createElement('script');s.src=${scriptLiteral(script)};document.head.append(s)})()`,
+        },
+        sentence: trialSentence(
+          told.length,
+          told.flatMap(({ forms }) => forms.flatMap(({ fields }) => fields)),
+        ),
+      };
+    },
+
+    /** Begins a trial for whoever asks; one of theirs that goes on ends. */
+    async begin(membership: Membership): Promise<void> {
+      requireEditor(membership);
+      const { business, role } = membership;
+      const { personId } = role;
+      const ended = await tables.trials.findAll({
+        attributes: ['id'],
+        where: { businessId: business.id, [Op.or]: [{ personId }, { endsAt: { [Op.lte]: now() } }] },
+        limit: 1000,
+      });
+      await forget(
+        business.id,
+        plain(ended).map(({ id }) => id),
+      );
+      await tables.trials.create({
+        ...{ businessId: business.id, id: newId(), personId, token: randomBytes(16).toString('hex') },
+        ...{ madeAt: now(), endsAt: new Date(nowMs() + trialLasts) },
+      });
+    },
+
+    /** Ends one's own trial; what was told in it is forgotten. */
+    async end({ business, role }: Membership): Promise<void> {
+      const trial = await running(business.id, { personId: role.personId });
+      if (trial) await forget(business.id, [trial.id]);
+    },
+  };
+}
+
+function trialSentence(pages: number, fields: { state: string }[]): TrialView['sentence'] {
+  if (pages === 0)
+    return {
+      title: 'Open one of the links in your browser.',
+      under: 'What it keeps and fills by the draft appears here within seconds. A form that you send is a real one.',
+    };
+  const filled = fields.filter(({ state }) => state === 'filled').length;
+  return {
+    title:
+      fields.length === 0
+        ? `Your browser opened ${counted(pages, 'page', 'pages')} by the draft; it saw no form with a rule yet.`
+        : `Your browser opened ${counted(pages, 'page', 'pages')} by the draft: ${filled} of ${counted(fields.length, 'field', 'fields')} filled.`,
+    under: 'End the trial when you have seen enough; your browser then gets back what it kept.',
+  };
+}
