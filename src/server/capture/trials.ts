@@ -150,7 +150,9 @@ export function makeTrials({ db, tables, config }: Context, draft: Draft) {
     },
 
     /** Ends one's own trial; what was told in it is forgotten. */
-    async end({ business, role }: Membership): Promise<void> {
+    async end(membership: Membership): Promise<void> {
+      requireEditor(membership);
+      const { business, role } = membership;
       const trial = await running(business.id, { personId: role.personId });
       if (trial) await forget(business.id, [trial.id]);
     },

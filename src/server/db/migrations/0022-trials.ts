@@ -12,7 +12,7 @@ export const trials: Migration[] = [
       made_at DATETIME(3) NOT NULL,
       ends_at DATETIME(3) NOT NULL,
       PRIMARY KEY (business_id, id),
-      UNIQUE KEY by_token (token)
+      UNIQUE KEY by_token (business_id, token)
     )`,
   },
   {
