@@ -20,6 +20,7 @@ import { makeSpoolWriter } from './capture/spool/writer';
 import { makeDeriveVisitors } from './capture/derive';
 import type { Config } from './config';
 import type { Context } from './context';
+import { nowMs } from './clock';
 import { connect, defineTables, setLease } from './db';
 import { files } from './files/tables';
 import { makeHttpClient } from './http';
@@ -112,6 +113,8 @@ function makeDomainServices(config: Config) {
   return {
     context,
     config,
+    /** This process's clock, for what pages are drawn by. */
+    nowMs,
     releases,
     accounts,
     crmEvents,

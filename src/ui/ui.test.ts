@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { safePath } from './frame/safe-path';
 import { browserWords } from './text/browser';
+import { setDrawnAt } from './text/drawn';
 import { dayWords, exactTime, fromLocalField, shortTime, toLocalField } from './text/time';
 
 describe('where to go on after signing in', () => {
@@ -19,6 +20,14 @@ describe('times', () => {
     expect(shortTime('2027-07-01T09:05:00Z', 'Europe/London')).toBe('1 Jul, 10:05');
     expect(exactTime('2027-01-14T23:30:10Z', 'Europe/Amsterdam')).toMatch(/^15 January 2027, 00:30:10 /);
     expect(dayWords('2027-02-15')).toBe('15 Feb');
+  });
+  it('say their year where it is another than the page’s', () => {
+    setDrawnAt(Date.parse('2027-01-01T00:30:00Z'));
+    expect(shortTime('2026-12-31T23:30:00Z', 'Europe/London')).toBe('31 Dec 2026, 23:30');
+    // There the page is drawn in 2026 too.
+    expect(shortTime('2026-12-31T23:30:00Z', 'America/New_York')).toBe('31 Dec, 18:30');
+    expect(dayWords('2026-12-31')).toBe('31 Dec 2026');
+    setDrawnAt(NaN);
   });
   it.each([
     ['2027-01-14T18:00:00.000Z', 'Europe/London', '2027-01-14T18:00'],

@@ -112,6 +112,10 @@ const words: Partial<Record<FindingKind, Words>> = {
     what: `In ${arrivals(times)} ${quoteValue(name)} said another click ID than the platform’s own name; the platform’s holds.`,
     mend: 'Look whether the link’s click ID was copied from another click.',
   }),
+  carry_empty: ({ name, times }) => ({
+    what: `In ${arrivals(times)} the carry name ${quoteValue(name)} arrived empty: something took its value out, or the platform put none in.`,
+    mend: 'Use another name for it: one that browsers do not know.',
+  }),
   value_odd: ({ name, times }) => ({
     what: `${arrivals(times)} brought something in ${quoteValue(name)} that its keep rule does not expect; it was not kept.`,
     mend: 'Look who makes these links, or let the rule take more characters.',

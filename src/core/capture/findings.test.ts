@@ -27,6 +27,7 @@ describe('an arrival shows', () => {
     ['that a browser took the click ID out', `?${paid}`, ['click_id_gone qsid']],
     ['that a carry name saved it', `?${paid}&lark_ref=QsAb12`, ['carried lark_ref']],
     ['that both names say different things', `?${paid}&qsid=QsAb12&lark_ref=QsOther`, ['carry_differs lark_ref']],
+    ['that a carry name came empty', `?${paid}&qsid=QsAb12&lark_ref=`, ['carry_empty lark_ref']],
     ['nothing where both say the same', `?${paid}&qsid=QsAb12&lark_ref=QsAb12`, []],
     ['a click ID of an unexpected shape', `?${paid}&qsid=Qs%20Ab`, ['click_id_odd qsid']],
     [

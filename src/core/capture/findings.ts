@@ -23,6 +23,7 @@ export const findingKinds = [
   'click_id_gone',
   'carried',
   'carry_differs',
+  'carry_empty',
   'click_id_odd',
   'click_id_long',
   'placeholder',
@@ -110,6 +111,7 @@ export function findingsOf(
 
   for (const { carriedAs } of clicks) if (carriedAs) add('carried', carriedAs);
   for (const { platform, name } of rules.carry) {
+    if (address.query.some(([key, value]) => key === name && value === '')) add('carry_empty', name);
     const click = clicks.find(({ rule, carriedAs }) => rule.platform === platform && !carriedAs);
     const carried = decodeEscapes(queryPair(address, name)?.[2] ?? '');
     if (click && carried !== '' && cut(carried, longestClickId) !== click.value) add('carry_differs', name);

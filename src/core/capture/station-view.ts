@@ -29,6 +29,8 @@ export interface KeptView extends CaptureBase {
   platforms: { kind: string; words: string; parameter: string; clickPlaceholder: string }[];
   /** The most bytes that the newest visits keep in cookies, of those a browser is sure to hold; null without any. */
   bytes: { most: number; limit: number } | null;
+  /** How often carry names arrived empty in the weeks looked at, by name. */
+  emptyCarries: Record<string, number>;
   /** The website's own subdomain that can set cookies. */
   ownEdge: string;
 }

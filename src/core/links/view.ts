@@ -85,6 +85,11 @@ export interface ShortLinkView {
   history: { since: string; destination: string; by: string }[];
 }
 
+/** Where the people who clicked a short link came from, those who came most first; '' where nothing says it. */
+export interface ShortClicksView {
+  from: { host: string; clicks: number; lastAt: string }[];
+}
+
 export interface ShortLinksView {
   sentence: Sentence;
   rows: ShortLinkView[];

@@ -104,6 +104,22 @@ export async function readFindings(db: Sequelize, businessId: string, since: str
   return rows.map((row) => ({ ...row, lastAt: row.lastAt.getTime() }));
 }
 
+/** How often each carry name arrived empty since a day. */
+export async function readEmptyCarries(
+  db: Sequelize,
+  businessId: string,
+  since: string,
+): Promise<Record<string, number>> {
+  const rows = await selectRows(
+    db,
+    { ...pick(findingDays, ['name']), times: whole().of('SUM(times)') },
+    `FROM finding_days WHERE business_id = ? AND zone = '' AND day >= ? AND kind = 'carry_empty'
+     GROUP BY name LIMIT 200`,
+    [businessId, since],
+  );
+  return Object.fromEntries(rows.map(({ name, times }) => [name, times]));
+}
+
 /** Pages whose policy stopped the snippet in somebody's browser since a time, and that told of nothing after that. */
 export async function readStopped(
   db: Sequelize,

@@ -35,6 +35,7 @@ import {
   isRecorded,
   readFindings,
   readFollowedSendings,
+  readEmptyCarries,
   readNewestKept,
   readPagesSeen,
   readQuarantine,
@@ -215,6 +216,7 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
       const own = (await businessWebsites(membership.business.id))[0]?.registrable ?? '';
       return {
         ...{ ...known, platforms, ownEdge: `t.${own}` },
+        emptyCarries: await readEmptyCarries(db, membership.business.id, observationStartDay()),
         bytes: bytes.length > 0 ? { most: Math.max(...bytes), limit: mostCookieBytes } : null,
       };
     },

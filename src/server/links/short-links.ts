@@ -5,12 +5,12 @@ import { listed } from '../../core/listed';
 import { checkDestination, destinationProblems, queryOf, readLanding, type ShortLinkWanted } from '../../core/links';
 import { proposePath, shortLinkSchema } from '../../core/links/short-link';
 import { quoteValue } from '../../core/quote-value';
-import type { ShortLinksView, ShortLinkView } from '../../core/links/view';
+import type { ShortClicksView, ShortLinksView, ShortLinkView } from '../../core/links/view';
 import { mayChange } from '../../core/people/rights';
 import { counted } from '../../core/strands';
 import { now } from '../clock';
 import type { Context } from '../context';
-import { pick, selectRows, time, whole, inTransaction, plain, type ShortLinkRow } from '../db';
+import { pick, selectRows, text, time, whole, inTransaction, plain, type ShortLinkRow } from '../db';
 import { newId } from '../ids';
 import { groupBy } from '../../core/group-by';
 import type { Membership } from '../people/people';
@@ -23,6 +23,7 @@ import { shortClicks } from './table';
 const mostShown = 2000;
 const mostKnown = 100_000;
 const mostHistory = 5000;
+const mostOrigins = 50;
 
 type Handed = Pick<ShortLinkRow, 'host' | 'path'>;
 
@@ -185,6 +186,22 @@ export function makeShortLinks({ db, tables, config }: Context, planOf: LinkPlan
       const path = same?.path ?? proposePath(destination, naming, (one) => taken.has(one));
       if (!same) await this.save(membership, personId, null, shortLinkSchema.parse({ path, destination }));
       return { path, url: addressOf(membership, handedOut, { path, host: same?.host ?? '' }) };
+    },
+
+    /** Where its clicks came from. */
+    async clicks({ business }: Membership, id: string): Promise<ShortClicksView> {
+      const rows = await selectRows(
+        db,
+        {
+          host: text().of("SUBSTRING_INDEX(referrer, '/', 1)"),
+          clicks: whole().of('COUNT(*)'),
+          lastAt: time().of('MAX(at)'),
+        },
+        `FROM short_clicks WHERE business_id = ? AND short_link_id = ? AND bot = FALSE
+         GROUP BY SUBSTRING_INDEX(referrer, '/', 1) ORDER BY clicks DESC, host LIMIT ${mostOrigins}`,
+        [business.id, id],
+      );
+      return { from: rows.map((row) => ({ ...row, lastAt: row.lastAt.toISOString() })) };
     },
 
     /** Takes a short link out of use, or back into it. */

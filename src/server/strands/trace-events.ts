@@ -2,20 +2,26 @@ import { contractOf } from '../../core/platforms';
 import { minorDigits, type Money } from '../../core/outcomes';
 import { originWords } from '../../core/releases';
 import { counted, type TraceEvent } from '../../core/strands';
+import { nowMs } from '../clock';
 import type { TraceFacts } from './trace';
 
-/** "14 Jan, 09:42" in a time zone. */
+/** "14 Jan, 09:42" in a time zone; "14 Jan 2026, 09:42" in another year. */
 export function dayWords(ms: number, timeZone: string): string {
   const parts = new Intl.DateTimeFormat('en-GB', {
     timeZone,
     day: 'numeric',
     month: 'short',
+    year: 'numeric',
     hour: '2-digit',
     minute: '2-digit',
     hourCycle: 'h23',
-  }).formatToParts(ms);
-  const part = (type: string) => parts.find((p) => p.type === type)?.value ?? '';
-  return `${part('day')} ${part('month')}, ${part('hour')}:${part('minute')}`;
+  });
+  const [part, now] = [ms, nowMs()].map((at) => {
+    const found = parts.formatToParts(at);
+    return (type: string) => found.find((one) => one.type === type)?.value ?? '';
+  }) as [(type: string) => string, (type: string) => string];
+  const year = part('year') === now('year') ? '' : ` ${part('year')}`;
+  return `${part('day')} ${part('month')}${year}, ${part('hour')}:${part('minute')}`;
 }
 
 /** An amount with its currency, without empty minor units: "£540", "€12.50". */

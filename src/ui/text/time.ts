@@ -1,5 +1,6 @@
 import { TZDate } from '@date-fns/tz';
 import { format } from 'date-fns';
+import { readDrawnAt } from './drawn';
 
 const formats = new Map<string, Intl.DateTimeFormat>();
 
@@ -11,7 +12,16 @@ function parts(iso: string, timeZone: string, options: Intl.DateTimeFormatOption
   return (type: Intl.DateTimeFormatPartTypes) => found.find((part) => part.type === type)?.value ?? '';
 }
 
-/** "14 Jan, 09:42" in the business's time zone. */
+/** " 2026" where a time lies in another year than the page, else ''. */
+function otherYear(iso: string, timeZone: string): string {
+  const drawnAt = readDrawnAt();
+  if (Number.isNaN(drawnAt)) return '';
+  const yearOf = (text: string) => parts(text, timeZone, { year: 'numeric' })('year');
+  const year = yearOf(iso);
+  return year === yearOf(new Date(drawnAt).toISOString()) ? '' : ` ${year}`;
+}
+
+/** "14 Jan, 09:42" in the business's time zone; "14 Jan 2026, 09:42" in another year. */
 export function shortTime(iso: string, timeZone: string): string {
   const part = parts(iso, timeZone, {
     day: 'numeric',
@@ -20,7 +30,7 @@ export function shortTime(iso: string, timeZone: string): string {
     minute: '2-digit',
     hourCycle: 'h23',
   });
-  return `${part('day')} ${part('month')}, ${part('hour')}:${part('minute')}`;
+  return `${part('day')} ${part('month')}${otherYear(iso, timeZone)}, ${part('hour')}:${part('minute')}`;
 }
 
 /** "14 Jan 2027" in the business's time zone. */
@@ -50,8 +60,9 @@ export function fromLocalField(text: string, timeZone: string): string {
   return new Date(new TZDate(year, month - 1, day, hour, minute, timeZone).getTime()).toISOString();
 }
 
-/** "19 Jan" of a day such as 2027-01-19. */
+/** "19 Jan" of a day such as 2027-01-19; "19 Jan 2026" in another year. */
 export function dayWords(day: string): string {
-  const part = parts(`${day}T00:00:00Z`, 'UTC', { day: 'numeric', month: 'short' });
-  return `${part('day')} ${part('month')}`;
+  const iso = `${day}T00:00:00Z`;
+  const part = parts(iso, 'UTC', { day: 'numeric', month: 'short' });
+  return `${part('day')} ${part('month')}${otherYear(iso, 'UTC')}`;
 }

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import type { CarryRule } from '../../core/capture';
 import type { KeptView } from '../../core/capture/station-view';
 import { platformName } from '../../core/links/placeholders';
+import { counted } from '../../core/strands';
 import { useDraft } from '../../ui/rule/useDraft';
 import { Copy } from '../../ui/text/Copy';
 
@@ -21,6 +22,8 @@ export function CarryNames({ business, view }: { business: string; view: KeptVie
             business={business}
             platform={platform}
             names={carry.filter((rule) => rule.platform === platform.kind)}
+            empty={view.emptyCarries}
+            weeks={view.weeks}
             mayChange={view.mayChange}
           />
         ))}
@@ -33,11 +36,15 @@ function Platform({
   business,
   platform: { kind, clickPlaceholder },
   names,
+  empty,
+  weeks,
   mayChange,
 }: {
   business: string;
   platform: KeptView['platforms'][number];
   names: CarryRule[];
+  empty: KeptView['emptyCarries'];
+  weeks: number;
   mayChange: boolean;
 }) {
   const { put, wrong, problem } = useDraft(business);
@@ -58,6 +65,11 @@ function Platform({
               {platformName(kind)}’s links carry it. Append <code className="value text-[15px]">&amp;{piece}</code>
             </span>
             <Copy text={`&${piece}`} words="Copy" />
+            {(empty[rule.name] ?? 0) > 0 && (
+              <span className="text-error">
+                It arrived empty {counted(empty[rule.name]!, 'time', 'times')} in {weeks} weeks: use another name.
+              </span>
+            )}
             {mayChange && (
               <button
                 type="button"
@@ -94,7 +106,12 @@ function Platform({
               spellCheck={false}
               onChange={(event) => setName(event.target.value.trim())}
             />
-            <button type="submit" className="button" disabled={name === '' || put.isPending}>
+            <button
+              type="submit"
+              className="button"
+              disabled={name === '' || put.isPending}
+              title={name === '' ? 'Write the name first.' : undefined}
+            >
               Add it
             </button>
             {(wrong[0] ?? problem) && (

@@ -227,7 +227,13 @@ function Recorded({ view, table }: { view: SwapsView; table: SwapTable }) {
         </>
       ),
     },
-    { id: 'times', head: 'Arrived', by: ({ times }) => times, right: true, cell: ({ times }) => count(times) },
+    {
+      id: 'times',
+      head: `Arrived in ${view.weeks} weeks`,
+      by: ({ times }) => times,
+      right: true,
+      cell: ({ times }) => count(times),
+    },
   ];
   return (
     <EffectSheet heading={`In ${view.weeks} weeks it would have made`}>

@@ -125,7 +125,11 @@ function NotLive({ business, initial }: Props) {
                   onChange={(event) => setName(event.target.value)}
                 />
               </label>
-              <button className="button button-strong" disabled={name.trim() === '' || release.isPending || isStopped}>
+              <button
+                className="button button-strong"
+                disabled={name.trim() === '' || release.isPending || isStopped}
+                title={whyGrey(isStopped, name)}
+              >
                 Make {changes.length === 1 ? 'it' : counted(changes.length, 'rule', 'rules')} live
               </button>
               {changes.length > 1 && view.mayChange && (
@@ -189,4 +193,10 @@ function Change({
       )}
     </li>
   );
+}
+
+/** Why rules cannot be made live yet; nothing where they can. */
+function whyGrey(isStopped: boolean, name: string): string | undefined {
+  if (isStopped) return 'What stops it stands above: fix it, or drop the rule.';
+  return name.trim() === '' ? 'Say in a few words what changes.' : undefined;
 }

@@ -123,7 +123,11 @@ export function GridFiles({
               value={name}
               onChange={(event) => setName(event.target.value)}
             />
-            <button className="button" disabled={name.trim() === ''}>
+            <button
+              className="button"
+              disabled={name.trim() === ''}
+              title={name.trim() === '' ? 'Name the order to save it.' : undefined}
+            >
               Save
             </button>
           </form>

@@ -161,6 +161,7 @@ function Combine({ view, onRows }: { view: MakingView; onRows: (rows: GridRow[])
         type="button"
         className="button"
         disabled={rows.length === 0}
+        title={rows.length === 0 ? 'Give at least one page and pick a tag set.' : undefined}
         onClick={() => {
           onRows(rows);
           setPages('');

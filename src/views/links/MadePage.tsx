@@ -11,6 +11,11 @@ import { linkParts } from './LinksFrame';
 import { ReplaceInLinks } from './ReplaceInLinks';
 import { UsedCell } from './UsedCell';
 
+const lists = [
+  ['In use', ''],
+  ['Retired', 'retired'],
+] as const;
+
 /** The register: each link with where it is used, whose it is, what came by it, and whether its page answers. */
 export function MadePage({
   business,
@@ -24,6 +29,7 @@ export function MadePage({
   mayChange: boolean;
 }) {
   const api = `/api/b/${business}/links`;
+  const shown = new URLSearchParams(search).get('show') ?? '';
   const columns = (timeZone: string): Column<LinkListRow>[] => [
     {
       id: 'url',
@@ -50,7 +56,7 @@ export function MadePage({
     { id: 'made_at', head: 'Made', by: true, cell: ({ madeAt }) => <Time iso={madeAt} timeZone={timeZone} /> },
     {
       id: 'came',
-      head: 'Came by it',
+      head: 'Came by it, ever',
       className: 'whitespace-nowrap',
       cell: ({ arrivals, lastAt }) =>
         arrivals === 0 ? (
@@ -86,6 +92,18 @@ export function MadePage({
       under={
         <>
           <PartsOf {...linkParts(business, 'Made')} />
+          <p className="mt-3 flex gap-4">
+            {lists.map(([words, show]) => (
+              <a
+                key={words}
+                href={`/b/${business}/links/made${show && `?show=${show}`}`}
+                aria-current={shown === show ? 'page' : undefined}
+                className={shown === show ? 'font-semibold' : 'quiet-link'}
+              >
+                {words}
+              </a>
+            ))}
+          </p>
           {mayChange && initial.total > 0 && <ReplaceInLinks api={`${api}/replace`} />}
         </>
       }

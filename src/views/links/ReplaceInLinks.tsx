@@ -73,7 +73,11 @@ export function ReplaceInLinks({ api }: { api: string }) {
         }}
       >
         Find {field('find', 'The old text')} in all links and put {field('put', 'The new text')}
-        <button className="button" disabled={wanted.find === '' || preview.isPending}>
+        <button
+          className="button"
+          disabled={wanted.find === '' || preview.isPending}
+          title={wanted.find === '' ? 'Say what to find first.' : undefined}
+        >
           Show what changes
         </button>
         {replace.data && (

@@ -1,8 +1,9 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
-import type { ShortLinkView } from '../../core/links/view';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import type { ShortClicksView, ShortLinkView } from '../../core/links/view';
 import { Problem } from '../../ui/form/Problem';
 import { Copy } from '../../ui/text/Copy';
-import { sendJson } from '../../ui/text/read';
+import { count } from '../../core/strands';
+import { readJson, sendJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
 
 /** A short link for print, and where it led. */
@@ -47,6 +48,7 @@ export function ShortDetails({
           </span>
         </div>
       </div>
+      <ClicksFrom api={`${api}/${link.id}/clicks`} clicks={link.clicks} timeZone={timeZone} />
       <h2 className="mt-4 text-base">Where it led</h2>
       <ol className="mt-1">
         {link.history.map(({ since, destination, by }) => (
@@ -70,5 +72,33 @@ export function ShortDetails({
       </ol>
       <Problem text={lead.error?.message} />
     </section>
+  );
+}
+
+/** Where the people who clicked came from; who opens a letter or a print says nothing of it. */
+function ClicksFrom({ api, clicks, timeZone }: { api: string; clicks: number; timeZone: string }) {
+  const { data } = useQuery({ queryKey: [api, clicks], queryFn: () => readJson<ShortClicksView>(api) });
+  if (clicks === 0 || !data) return null;
+  return (
+    <>
+      <h2 className="mt-4 text-base">Where clicks came from</h2>
+      <ul className="mt-1">
+        {data.from.map(({ host, clicks: own, lastAt }) => (
+          <li key={host} className="border-base-300 flex justify-between gap-3 border-b py-1.5 last:border-0">
+            {host ? (
+              <code className="value">{host}</code>
+            ) : (
+              <span className="text-quiet">no referrer: print, a letter, an app</span>
+            )}
+            <span className="whitespace-nowrap tabular-nums">
+              {count(own)}
+              <span className="text-quiet">
+                , last <Time iso={lastAt} timeZone={timeZone} />
+              </span>
+            </span>
+          </li>
+        ))}
+      </ul>
+    </>
   );
 }

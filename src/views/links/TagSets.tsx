@@ -81,7 +81,11 @@ export function TagSets({
             value={name}
             onChange={(event) => setName(event.target.value)}
           />
-          <button className="button" disabled={name.trim() === '' || save.isPending}>
+          <button
+            className="button"
+            disabled={name.trim() === '' || save.isPending}
+            title={name.trim() === '' ? 'Name the tags to save them as a set.' : undefined}
+          >
             {same ? 'Replace it' : 'Save'}
           </button>
         </form>

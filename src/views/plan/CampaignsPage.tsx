@@ -98,7 +98,7 @@ function Campaigns({ business, initial, search }: Props) {
     },
     {
       id: 'arrivals',
-      head: 'Arrived',
+      head: `Arrived in ${view.weeks} weeks`,
       by: ({ arrivals }) => arrivals,
       right: true,
       cell: ({ arrivals }) => count(arrivals),

@@ -81,7 +81,7 @@ function Channels({ business, initial, search }: Props) {
     },
     {
       id: 'arrivals',
-      head: 'Arrived',
+      head: `Arrived in ${view.weeks} weeks`,
       by: ({ arrivals }) => arrivals,
       right: true,
       cell: (one) => (one.medium ? count(one.arrivals) : ''),

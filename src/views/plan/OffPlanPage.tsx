@@ -113,7 +113,13 @@ function OffPlan({ business, initial, search }: Props) {
         </>
       ),
     },
-    { id: 'arrivals', head: 'Arrived', by: true, right: true, cell: ({ arrivals }) => count(arrivals) },
+    {
+      id: 'arrivals',
+      head: `Arrived in ${view.weeks} weeks`,
+      by: true,
+      right: true,
+      cell: ({ arrivals }) => count(arrivals),
+    },
     {
       id: 'lastAt',
       head: 'Last',
@@ -233,7 +239,13 @@ function Decide({
           </option>
         ))}
       </select>
-      <button type="button" className="button" disabled={busy || means === ''} onClick={() => onAlias(row, means)}>
+      <button
+        type="button"
+        className="button"
+        disabled={busy || means === ''}
+        title={means === '' ? 'Pick the planned value that it means.' : undefined}
+        onClick={() => onAlias(row, means)}
+      >
         Count as this
       </button>
       <button type="button" className="button" disabled={busy} onClick={() => onAccept(row)}>

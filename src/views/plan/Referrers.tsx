@@ -26,7 +26,7 @@ export function Referrers({ business, view }: { business: string; view: Channels
     { id: 'host', head: 'Website', by: ({ host }) => host, cell: ({ host }) => <code className="value">{host}</code> },
     {
       id: 'arrivals',
-      head: 'Arrived',
+      head: `Arrived in ${view.weeks} weeks`,
       by: ({ arrivals }) => arrivals,
       right: true,
       cell: ({ arrivals }) => (arrivals === 0 ? <span className="text-quiet">none</span> : count(arrivals)),

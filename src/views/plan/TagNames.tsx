@@ -86,7 +86,12 @@ export function TagNames({ business, view, tag }: { business: string; view: Tags
             spellCheck={false}
             onChange={({ target }) => setName(target.value.trim())}
           />
-          <button type="submit" className="button" disabled={name === '' || draft.put.isPending}>
+          <button
+            type="submit"
+            className="button"
+            disabled={name === '' || draft.put.isPending}
+            title={name === '' ? 'Write the name first.' : undefined}
+          >
             Add name
           </button>
         </form>

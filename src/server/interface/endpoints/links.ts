@@ -91,6 +91,9 @@ const short: Endpoint[] = [
   takes('/short-links/{id}/retire', retireSchema, ({ shortLinks }, { membership, params, body: { retired } }) =>
     shortLinks.retire(membership, params.id!, retired),
   ),
+  reads('/short-links/{id}/clicks', ({ shortLinks }, { membership, params }) =>
+    shortLinks.clicks(membership, params.id!),
+  ),
   reads('/short-links/{id}/qr.png', async ({ shortLinks }, { membership, params }) =>
     picture(await shortLinks.qrPng(membership, params.id!), 'image/png'),
   ),
