@@ -37,9 +37,9 @@ const result = await compareRates(
   'collect, durable',
   0.5,
   'hits',
-  () => load(`http://127.0.0.1:${barePort}/collect/larkmoor`),
+  () => load(`http://127.0.0.1:${barePort}/take/larkmoor`),
   async () => {
-    const rate = await load(`http://127.0.0.1:${port}/collect/larkmoor`);
+    const rate = await load(`http://127.0.0.1:${port}/take/larkmoor`);
     // What is left in the spool is not part of the next run.
     await drain();
     return rate;

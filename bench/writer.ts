@@ -22,7 +22,7 @@ function spooled(): SpooledBatch[] {
   return Array.from({ length: rows / hitsOfBody }, (_, i) => ({
     ...{ business, receivedAt: now, correction: 0, foreign: [], bot: false },
     ...{ ownNetwork: false, browser: 'Blink' },
-    sent: { sentAt: now, hits: hits.slice(i * hitsOfBody, (i + 1) * hitsOfBody) },
+    sent: { clock: now, hits: hits.slice(i * hitsOfBody, (i + 1) * hitsOfBody) },
   }));
 }
 

@@ -25,5 +25,5 @@ export function makeHits(count: number): ArrivedHit[] {
 
 /** Bodies as a page sends them. */
 export function makeBodies(count: number, hits: number): string[] {
-  return Array.from({ length: count }, () => JSON.stringify({ sentAt: Date.now(), hits: makeHits(hits) }));
+  return Array.from({ length: count }, () => JSON.stringify({ clock: Date.now(), hits: makeHits(hits) }));
 }

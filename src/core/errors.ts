@@ -11,7 +11,7 @@ const catalogue = {
     (o) => `The body came at less than ${o.rate} bytes a second. Send it again.`,
   ],
   AVX_BUSY: [503, 'Too much at once', () => 'Too much is being sent at once. Nothing was taken; send it again.'],
-  AVX_FIELD_WRONG: [400, 'A field is wrong', (o) => `${o.field}: ${o.was}. ${o.wants}`],
+  AVX_FIELD_WRONG: [400, 'A field is wrong', (o) => `${o.field}: ${o.was}. ${o.fix}`],
   AVX_CARRIED_WRONG: [
     400,
     'Carried values are not good',
@@ -79,11 +79,11 @@ const catalogue = {
     'Name is taken',
     (o) => `There is one of that name already: ${o.sentence} Give the new one another name, or change that one.`,
   ],
-  AVX_RULES_BROKEN: [422, 'Rules do not fit together', (o) => `${o.was}. ${o.wants}`],
+  AVX_RULES_BROKEN: [422, 'Rules do not fit together', (o) => `${o.was}. ${o.fix}`],
   AVX_RELEASE_LATER: [
     409,
     'Later releases rest on it',
-    (o) => `Release ${o.number} cannot be taken back: ${o.was}. ${o.wants}`,
+    (o) => `Release ${o.number} cannot be taken back: ${o.was}. ${o.fix}`,
   ],
   AVX_NOTHING_TO_RELEASE: [
     409,
@@ -97,8 +97,8 @@ const catalogue = {
     (o) => `Another campaign has the ${o.what} “${o.value}” already. Give this one its own.`,
   ],
   AVX_SERVICE_AWAY: [502, 'Outside service does not answer', (o) => `${o.why} Try again in a while.`],
-  AVX_FILE_WRONG: [422, 'File cannot be read', (o) => `${o.was}. ${o.wants}.`],
-  AVX_METHOD_WRONG: [405, 'Method is wrong', (o) => `This address takes ${o.wants}.`],
+  AVX_FILE_WRONG: [422, 'File cannot be read', (o) => `${o.was}. ${o.fix}.`],
+  AVX_METHOD_WRONG: [405, 'Method is wrong', (o) => `This address takes ${o.fix}.`],
   AVX_SPOOL_AWAY: [
     503,
     'Nothing can be kept now',
@@ -119,7 +119,7 @@ export type ErrorCode = keyof typeof catalogue;
 export interface WrongField {
   field: string;
   was: string;
-  wants: string;
+  fix: string;
 }
 
 /** An answer that is an error: `code`, `status` (HTTP), `title` and the sentence as `message`. */

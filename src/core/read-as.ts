@@ -4,16 +4,16 @@ import { AvrixError, fieldsWrong, type WrongField } from './errors';
 /**
  * Reads what was sent as a schema has it.
  *
- * @param wants what would be right, for fields whose own sentence does not say it
+ * @param fix what would be right, for fields whose own sentence does not say it
  * @throws AVX_FIELD_WRONG naming every field that is wrong
  */
-export function readAs<S extends z.ZodType>(schema: S, given: unknown, wants: string): z.output<S> {
+export function readAs<S extends z.ZodType>(schema: S, given: unknown, fix: string): z.output<S> {
   const parsed = schema.safeParse(given);
   if (parsed.success) return parsed.data;
   const fields = parsed.error.issues.map((issue): WrongField => {
     const unknown = issue.code === 'unrecognized_keys' ? issue.keys.join(', ') : '';
     const was = unknown ? 'is not known here' : issue.message;
-    return { field: unknown || issue.path.join('.') || 'body', was, wants };
+    return { field: unknown || issue.path.join('.') || 'body', was, fix };
   });
   throw fieldsWrong(fields as [WrongField, ...WrongField[]]);
 }
@@ -25,7 +25,7 @@ export function readAs<S extends z.ZodType>(schema: S, given: unknown, wants: st
 export function readBodyAs<S extends z.ZodType>(
   schema: S,
   body: string,
-  wants = 'Fix it and send it again.',
+  fix = 'Fix it and send it again.',
 ): z.output<S> {
   let given: unknown;
   try {
@@ -33,5 +33,5 @@ export function readBodyAs<S extends z.ZodType>(
   } catch {
     throw new AvrixError('AVX_BODY_NOT_JSON');
   }
-  return readAs(schema, given, wants);
+  return readAs(schema, given, fix);
 }

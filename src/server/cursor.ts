@@ -22,7 +22,7 @@ export function readCursor(text: string): Cursor {
     const wrong = {
       field: 'cursor',
       was: 'not a cursor of this list',
-      wants: 'Send back `next` of the answer before.',
+      fix: 'Send back `next` of the answer before.',
     };
     throw fieldsWrong([wrong]);
   }

@@ -12,7 +12,7 @@ const bytesOf = (text: string) => new TextEncoder().encode(text).length;
  * through goes again from the next page. Where storage is blocked they wait in memory.
  */
 export function makeOutbox({ doorOf, stored, fetch, later, toText }: Tools) {
-  const collect = doorOf('collect');
+  const collect = doorOf('take');
   const waiting = stored<Hit>('outbox');
   let sending = false;
   let atOnce = mostInBody;
@@ -28,7 +28,7 @@ export function makeOutbox({ doorOf, stored, fetch, later, toText }: Tools) {
     }
     return batch;
   };
-  const bodyOf = (hits: Hit[]) => toText({ sentAt: now(), hits });
+  const bodyOf = (hits: Hit[]) => toText({ clock: now(), hits });
   const post = (hits: Hit[]) =>
     fetch(collect, {
       method: 'POST',

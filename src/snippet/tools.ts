@@ -35,7 +35,7 @@ export function takeTools(setup: SnippetSetup) {
     toText,
     newId: (at = now()) => newId(at),
     /** One of the edge's doors for this business. */
-    doorOf: (door: 'collect' | 'count' | 'carry') => `${setup.edge}/${door}/${setup.business}`,
+    doorOf: (door: 'take' | 'count' | 'carry') => `${setup.edge}/${door}/${setup.business}`,
     /** A list in the browser's own storage. */
     stored: <One>(name: string) => makeStored<One>(`avx_${name}_${setup.business}`, toText),
     fetch: (address: string, options?: RequestInit) => ask(address, { __proto__: null, ...options } as RequestInit),

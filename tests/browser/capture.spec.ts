@@ -38,7 +38,7 @@ test('a mail address in a link leaves neither the page nor anything in its cooki
   const visitor = await context.newPage();
   const sent: string[] = [];
   visitor.on('request', (request) => {
-    if (request.url().includes('/collect/')) sent.push(request.postData() ?? '');
+    if (request.url().includes('/take/')) sent.push(request.postData() ?? '');
   });
   await visitor.goto(
     `${places.larkmoor}/fleet?utm_source=larkmoor-letter&utm_medium=email&utm_campaign=x&email=anna%2540bakery.example#to=anna@bakery.example`,
@@ -240,10 +240,10 @@ test.describe('where consent is required', () => {
     const sent: string[] = [];
     const answers: number[] = [];
     visitor.on('request', (request) => {
-      if (request.url().includes('/collect/')) sent.push(request.postData() ?? '');
+      if (request.url().includes('/take/')) sent.push(request.postData() ?? '');
     });
     visitor.on('response', (answer) => {
-      if (answer.url().includes('/collect/')) answers.push(answer.status());
+      if (answer.url().includes('/take/')) answers.push(answer.status());
     });
     const letter = 'utm_source=larkmoor-letter&utm_medium=email';
     // Who leaves without a word is a count, and nothing else.

@@ -1,17 +1,24 @@
 import { expect } from '@playwright/test';
-import { ask, places, test } from './world';
+import { ask, evening, places, test } from './world';
 
-const collect = `${places.edge}/collect/larkmoor`;
+const collect = `${places.edge}/take/larkmoor`;
 const post = (body: string, headers: Record<string, string> = {}) => ask(collect, { method: 'POST', body, headers });
 
 test('the collector answers a wrong body, a large one and an unknown business with a reason', async () => {
   expect(await post('x')).toMatchObject({ status: 400, body: expect.stringContaining('AVX_BODY_NOT_JSON') });
   expect((await post('x'.repeat(33_000))).body).toContain('at most 32768 are taken');
-  expect(await ask(`${places.edge}/collect/nobody`, { method: 'POST', body: '{}' })).toMatchObject({
+  expect(await ask(`${places.edge}/take/nobody`, { method: 'POST', body: '{}' })).toMatchObject({
     status: 404,
     body: expect.stringContaining('No business is known as “nobody”'),
   });
   expect((await ask(collect)).status).toBe(405);
+});
+
+test('a snippet of before, which stands in some browser’s cache, is taken at the door and by the words it knows', async () => {
+  const body = JSON.stringify({ sentAt: evening, hits: [{}] });
+  const answer = await ask(`${places.edge}/collect/larkmoor`, { method: 'POST', body });
+  expect([answer.status, answer.body]).toEqual([200, expect.stringContaining('"refused"')]);
+  expect((await post(JSON.stringify({ hits: [{}] }))).body).toContain('clock: must be the page’s clock in ms');
 });
 
 test('only the business’s own hosts may read an answer', async () => {
@@ -37,7 +44,7 @@ test('the pasted line names the live release, which never changes', async () => 
 
 test('the interface’s host has no edge path, and the edge no interface', async () => {
   expect(
-    (await ask(`${places.avrix}/collect/larkmoor`, { method: 'POST', headers: { origin: places.avrix } })).status,
+    (await ask(`${places.avrix}/take/larkmoor`, { method: 'POST', headers: { origin: places.avrix } })).status,
   ).toBe(404);
   expect((await ask(`${places.edge}/b/larkmoor`)).status).toBe(200);
   expect((await ask(`${places.edge}/sign-in`)).status).toBe(404);

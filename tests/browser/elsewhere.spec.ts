@@ -28,7 +28,7 @@ test('steps of a page that loads no other are arrivals, and a form that appears 
   const visitor = await visitorOf(context);
   const sent: string[] = [];
   visitor.on('request', (request) => {
-    if (request.url().includes('/collect/')) sent.push(request.postData() ?? '');
+    if (request.url().includes('/take/')) sent.push(request.postData() ?? '');
   });
   await visitor.goto(`${places.larkmoor}/configure?${tags}&qsid=Qs-configured`);
   await visitor.getByRole('link', { name: 'The long one' }).click();
@@ -47,7 +47,7 @@ test('a second website’s links to its own pages carry nothing', async ({ brows
   visitor.on('request', (request) => {
     if (request.url().includes('/carry/') && request.method() === 'POST') signed.push(request.url());
   });
-  const arrived = visitor.waitForRequest((request) => request.url().includes('/collect/'));
+  const arrived = visitor.waitForRequest((request) => request.url().includes('/take/'));
   await visitor.goto(`${places.fleet}/offer?${tags}`);
   await arrived;
   // Links are looked at before the arrival is sent.
@@ -75,7 +75,7 @@ test.describe('where browsers end a script’s cookies after 7 days', () => {
       });
     });
     const visitor = await visitorOf(context);
-    const taken = visitor.waitForResponse(/\/collect\//);
+    const taken = visitor.waitForResponse(/\/take\//);
     await visitor.goto(`${places.larkmoor}/fleet?${tags}&qsid=Qs-lasting`);
     await taken;
     return visitor;
@@ -175,7 +175,7 @@ test('a link marks my own browser as no customer’s, and another takes the mark
   const visitor = await visitorOf(context);
   const sent: string[] = [];
   visitor.on('request', (request) => {
-    if (request.url().includes('/collect/')) sent.push(request.postData() ?? '');
+    if (request.url().includes('/take/')) sent.push(request.postData() ?? '');
   });
   await visitor.goto(link!);
   await visitor.goto(`${places.larkmoor}/fleet?${tags}&qsid=Qs-my-own`);

@@ -221,7 +221,7 @@ test('a UTM tag under another name, tried in one’s own browser, live: 9 action
   await expect(page.getByRole('heading', { name: 'Open one of the links in your browser.' })).toBeVisible();
   const told: string[] = [];
   context.on('request', (request) => {
-    if (request.method() === 'POST' && request.url().includes('/collect/')) told.push(request.url());
+    if (request.method() === 'POST' && request.url().includes('/take/')) told.push(request.url());
   });
   await page.getByRole('combobox', { name: 'The page to begin at' }).fill(`${places.larkmoor}/fleet`);
   const opening = context.waitForEvent('page');
@@ -231,7 +231,7 @@ test('a UTM tag under another name, tried in one’s own browser, live: 9 action
   const opened = page.getByRole('region', { name: '/fleet' });
   await expect(opened.getByText('quillsearch', { exact: true }).first()).toBeVisible();
   await expect(page.getByRole('heading', { name: /by the draft: \d+ of \d+ fields filled\.$/ })).toBeVisible();
-  expect(told.every((url) => /\/try\/\w+\/collect\//.test(url))).toBe(true);
+  expect(told.every((url) => /\/try\/\w+\/take\//.test(url))).toBe(true);
   await hands.follow(page.getByRole('link', { name: 'What is not live' }), /\/not-live/);
   await hands.type(page.getByLabel('Call it'), 'The source under a name of our own');
   await hands.press(page.getByRole('button', { name: 'Make it live' }));

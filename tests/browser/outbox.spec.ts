@@ -5,7 +5,7 @@ test('hits of a page that could not reach the edge go with the next page, once',
   const context = await browser.newContext();
   await setEvening(context);
   const page = await context.newPage();
-  await context.route('**/collect/**', (route) => route.abort());
+  await context.route('**/take/**', (route) => route.abort());
   await page.goto(
     `${places.larkmoor}/fleet?utm_source=quillsearch&utm_medium=paid-search&utm_campaign=outbox&qsid=Qs-outbox-test`,
   );
@@ -14,7 +14,7 @@ test('hits of a page that could not reach the edge go with the next page, once',
     page.evaluate(() => JSON.parse(localStorage.getItem('avx_outbox_larkmoor') ?? '[]') as { kind: string }[]);
   await expect.poll(async () => (await waiting()).map(({ kind }) => kind)).toEqual(['arrived', 'forms_seen']);
 
-  await context.unroute('**/collect/**');
+  await context.unroute('**/take/**');
   await page.goto(`${places.larkmoor}/shop`);
   await expect.poll(async () => (await waiting()).length).toBe(0);
 
@@ -44,7 +44,7 @@ test('a page whose own error handlers are counted hears of no error of ours, wit
   const page = await context.newPage();
   const errors: string[] = [];
   page.on('pageerror', (error) => errors.push(error.message));
-  const sent = page.waitForRequest(/\/collect\//);
+  const sent = page.waitForRequest(/\/take\//);
   await page.goto(`${places.larkmoor}/fleet?utm_source=letter&utm_medium=email`);
   expect(JSON.parse((await sent).postData()!)).toMatchObject({ hits: [{ kept: { works: false, last: null } }] });
   await expect(page.locator('[name=source]')).toHaveValue('letter');
@@ -57,9 +57,9 @@ test('a second line pasted on the same page does nothing twice', async ({ browse
   const page = await context.newPage();
   let hits = 0;
   page.on('request', (request) => {
-    if (request.method() === 'POST' && request.url().includes('/collect/')) hits += 1;
+    if (request.method() === 'POST' && request.url().includes('/take/')) hits += 1;
   });
-  const first = page.waitForResponse(/\/collect\//);
+  const first = page.waitForResponse(/\/take\//);
   await page.goto(places.larkmoor);
   await first;
   await page.addScriptTag({ url: `${places.firstParty}/r/larkmoor/1.js` });

@@ -179,7 +179,7 @@ export async function release(page: Page, name: string): Promise<void> {
 export function hitsOf(page: Page): Hit[] {
   const hits: Hit[] = [];
   page.on('request', (request) => {
-    const body = request.url().includes('/collect/') ? request.postData() : null;
+    const body = request.url().includes('/take/') ? request.postData() : null;
     if (body) hits.push(...(JSON.parse(body) as { hits: Hit[] }).hits);
   });
   return hits;

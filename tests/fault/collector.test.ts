@@ -34,7 +34,7 @@ function body(): { text: string; ids: string[] } {
     address: 'http://larkmoor.localhost/fleet?utm_source=quillsearch',
     ...{ why: 'campaign_values', kept: { works: true, first: null, last: null, clicks: [] } },
   }));
-  return { text: JSON.stringify({ sentAt: Date.now(), hits }), ids: hits.map((hit) => hit.id) };
+  return { text: JSON.stringify({ clock: Date.now(), hits }), ids: hits.map((hit) => hit.id) };
 }
 
 /** `npm test -- --long` kills ten times. */

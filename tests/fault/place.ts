@@ -94,7 +94,7 @@ export async function makeFaultPlace(environment: Record<string, string> = {}) {
       workers.push(await run('main', join(folder, 'second'), second));
       await place.door('clock', { at: null, paused: false });
     },
-    collectAtSecond: (body: string) => ask('/collect/larkmoor', {}, body, second),
+    collectAtSecond: (body: string) => ask('/take/larkmoor', {}, body, second),
     /** Another process for background work; returns how to kill it. */
     async startWorker(): Promise<() => Promise<void>> {
       const child = await run('worker', join(folder, `worker-${workers.length}`));
@@ -121,7 +121,7 @@ export async function makeFaultPlace(environment: Record<string, string> = {}) {
       );
       if (status >= 300) throw new Error(`${name}: ${text}`);
     },
-    collect: (body: string) => ask('/collect/larkmoor', {}, body),
+    collect: (body: string) => ask('/take/larkmoor', {}, body),
     /** Opens an address of the edge as a person's browser does. */
     get: (path: string) =>
       ask(path, { 'user-agent': 'Mozilla/5.0 (X11; Linux x86_64) Chrome/156.0 Safari/537.36' }, null),

@@ -33,7 +33,7 @@ describe('two applications on one database', () => {
     const doors = [place.collect, place.collectAtSecond];
     const bodies = Array.from({ length: visitors }, (_, n) => {
       const visitor = v7();
-      return [0, 1].map((m) => JSON.stringify({ sentAt: Date.now(), hits: [arrival(visitor, 2 * n + m)] }));
+      return [0, 1].map((m) => JSON.stringify({ clock: Date.now(), hits: [arrival(visitor, 2 * n + m)] }));
     });
     // A visitor's two pages go to different applications; every tenth page is sent to both.
     await Promise.all(

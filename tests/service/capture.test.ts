@@ -82,7 +82,7 @@ async function visit(query: string, form?: { name: string; fields: string[]; ret
       forms: [{ form: name, fields: fields.map((field) => ({ name: field, hidden: true })), fills: [] }],
     });
   }
-  expect(await place.services.collect(larkmoor.known, JSON.stringify({ sentAt: noon, hits }), {}, noon)).toEqual([]);
+  expect(await place.services.collect(larkmoor.known, JSON.stringify({ clock: noon, hits }), {}, noon)).toEqual([]);
   await place.services.spoolWriter.drain();
   await place.services.runner.runToRest();
 }

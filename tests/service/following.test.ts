@@ -92,7 +92,7 @@ describe('where the value is lost', () => {
       ...{ address: 'http://larkmoor.localhost/fleet', kept: { works: true, first: null, last: null, clicks: [] } },
       ...{ kind: 'consent', consent: { measurement: 'no', advertising: 'no' } },
     };
-    expect(await place.services.collect(larkmoor.known, JSON.stringify({ sentAt: time, hits: [hit] }))).toEqual([]);
+    expect(await place.services.collect(larkmoor.known, JSON.stringify({ clock: time, hits: [hit] }))).toEqual([]);
     await rest();
     await qualify(deal);
     expect(await reportBackOf(qsid)).toMatchObject({ state: 'held', reason: { code: 'no_consent' } });

@@ -79,7 +79,7 @@ describe('browsers with very many hits', () => {
     const answers: number[] = [];
     for (let batch = 0; batch < 5; batch++) {
       const hits = Array.from({ length: 50 }, () => hitOf(visitor).body);
-      const refused = await place.services.collect(larkmoor.known, JSON.stringify({ sentAt: noon, hits }), {}, noon);
+      const refused = await place.services.collect(larkmoor.known, JSON.stringify({ clock: noon, hits }), {}, noon);
       answers.push(refused.length);
       if (refused[0])
         expect(refused[0]).toMatchObject({ field: 'visitor', was: 'more than 100 hits of one visitor today' });

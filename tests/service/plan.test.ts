@@ -147,7 +147,7 @@ describe('which tags arrived', () => {
       'SELECT tag, value, host FROM touch_tags ORDER BY at, tag',
     );
   const send = async (hits: Hit[], agent = '') => {
-    await place.services.collect(larkmoor.known, JSON.stringify({ sentAt: noon, hits }), { agent });
+    await place.services.collect(larkmoor.known, JSON.stringify({ clock: noon, hits }), { agent });
     await place.services.spoolWriter.drain();
     await makeDeriveVisitors(place.services.context, place.services.releases)(larkmoor.id, [hits[0]!.visitor]);
     await addUp(place, larkmoor.id);

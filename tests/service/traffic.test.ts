@@ -31,7 +31,7 @@ const hit = (n: number, change: object = {}): Hit => {
   } as Hit;
 };
 const send = async (hits: unknown[], sentAt = noon) => {
-  const refused = await place.services.collect(larkmoor.known, JSON.stringify({ sentAt, hits }));
+  const refused = await place.services.collect(larkmoor.known, JSON.stringify({ clock: sentAt, hits }));
   await place.services.spoolWriter.drain();
   return refused;
 };
@@ -49,7 +49,7 @@ describe('collecting hits', () => {
     const before = await count('hits');
     const refused = await send([hit(4), { ...hit(5), visitor: 'nobody' }, hit(6, { release: 99 }), 'no hit']);
     expect(refused).toMatchObject([
-      { id: hit(5).id, field: 'visitor', wants: 'It must be a UUID.' },
+      { id: hit(5).id, field: 'visitor', fix: 'It must be a UUID.' },
       { id: hit(6).id, field: 'release', was: 'release 99 does not exist' },
       { id: 'hit 4', field: 'hit' },
     ]);
@@ -174,7 +174,7 @@ describe('a bot that names itself', () => {
     const role = { role: 'owner', seesPeople: true, seesMoney: true } as never;
     await addUp(place, larkmoor.id);
     const before = await line();
-    const body = JSON.stringify({ sentAt: noon, hits: [hit(96, { visitor })] });
+    const body = JSON.stringify({ clock: noon, hits: [hit(96, { visitor })] });
     expect(await place.services.collect(larkmoor.known, body, { agent })).toEqual([]);
     await place.services.spoolWriter.drain();
     await makeDeriveVisitors(place.services.context, place.services.releases)(larkmoor.id, [visitor]);

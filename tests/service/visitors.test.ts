@@ -54,7 +54,7 @@ async function visit(...steps: Visit[]): Promise<{ visitor: string; kept: Kept }
       kept: { works: true, first, last, clicks, values },
       ...hit,
     };
-    const body = JSON.stringify({ sentAt: at, hits: [sent] });
+    const body = JSON.stringify({ clock: at, hits: [sent] });
     expect(await place.services.collect(larkmoor.known, body, { address: ip }, at)).toEqual([]);
   }
   await rest();
@@ -139,7 +139,7 @@ describe('what somebody agreed to', () => {
       ...{ address: `${site}/fleet`, referrer: '', kept: { works: true, first: null, last: null, clicks: [] } },
     };
     const hit = { ...common, kind: 'consent', consent: { measurement: 'no', advertising: 'no' } };
-    expect(await place.services.collect(larkmoor.known, JSON.stringify({ sentAt: at, hits: [hit] }), {}, at)).toEqual(
+    expect(await place.services.collect(larkmoor.known, JSON.stringify({ clock: at, hits: [hit] }), {}, at)).toEqual(
       [],
     );
     await place.services.spoolWriter.drain();

@@ -90,7 +90,7 @@ export async function ask({ form = 'test-ride', clickId, token = true, reaches =
       ...{ fields: names, fills: report },
     },
   ];
-  expect(await place.services.collect(larkmoor.known, JSON.stringify({ sentAt: time, hits }))).toEqual([]);
+  expect(await place.services.collect(larkmoor.known, JSON.stringify({ clock: time, hits }))).toEqual([]);
   await rest();
   if (!reaches) return { deal: '', qsid, visitor };
   const made = await crm('/api/deals', {

@@ -204,7 +204,15 @@ export type ArrivedHit = z.infer<typeof arrivedHitSchema>;
 export type FormSentHit = z.infer<typeof formSentHitSchema>;
 
 /** What a page sends to the edge; hits are checked one by one, so that one bad hit does not cost the others. */
-export const batchSchema = z.strictObject({
-  sentAt: z.number().int().positive(),
-  hits: z.array(z.unknown()).min(1).max(50),
-});
+export const batchSchema = z
+  .strictObject({
+    /** The page's clock (ms) when it was sent; a snippet of before called it `sentAt`. */
+    clock: z.number().int().positive().optional(),
+    sentAt: z.number().int().positive().optional(),
+    hits: z.array(z.unknown()).min(1).max(50),
+  })
+  .refine((batch) => clockOf(batch) !== undefined, { path: ['clock'], message: 'must be the page’s clock in ms' });
+
+/** The page's clock (ms) of a batch, also of one that a snippet of before sent. */
+export const clockOf = ({ clock, sentAt }: { clock?: number | undefined; sentAt?: number | undefined }) =>
+  clock ?? sentAt;

@@ -96,7 +96,7 @@ export interface ElsewhereView extends CaptureBase {
 /** What became of a file of answers: rows taken, and those that were not. */
 export interface ReturnedFile {
   taken: number;
-  refused: { row: string; was: string; wants: string }[];
+  refused: { row: string; was: string; fix: string }[];
 }
 
 export interface SwapsView extends CaptureBase {

@@ -5,7 +5,7 @@ import { stoppedPages } from './stopped';
 
 const hosts = ['avrix-edge.localhost', 't.larkmoor.localhost'];
 const read = (report: unknown) => stoppedPages(report, hosts, (address) => cleanAddress(address, rules).address);
-const blocked = 'http://t.larkmoor.localhost:4300/collect/larkmoor';
+const blocked = 'http://t.larkmoor.localhost:4300/take/larkmoor';
 const one = (body: object) => [
   {
     type: 'csp-violation',

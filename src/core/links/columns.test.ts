@@ -57,7 +57,7 @@ describe('a file of links', () => {
         {
           row: 1,
           was: 'no column is called landing or link; there are address',
-          wants: 'Name the columns in the first row.',
+          fix: 'Name the columns in the first row.',
         },
       ],
     });

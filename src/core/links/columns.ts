@@ -14,7 +14,7 @@ export function readColumn(text: string): { heading: string; valueOf: (row: Grid
 interface Table {
   columns: string[];
   rows: { row: number; cells: Record<string, string> }[];
-  problems: { row: number; was: string; wants: string }[];
+  problems: { row: number; was: string; fix: string }[];
 }
 
 /**
@@ -39,7 +39,7 @@ export function columnsOf(table: Table, plan: LinkPlan): { rows: GridRow[]; prob
         {
           row: 1,
           was: `no column is called landing or link; there are ${table.columns.filter(Boolean).join(', ') || 'none'}`,
-          wants: 'Name the columns in the first row.',
+          fix: 'Name the columns in the first row.',
         },
       ],
     };
@@ -51,7 +51,7 @@ export function columnsOf(table: Table, plan: LinkPlan): { rows: GridRow[]; prob
     const read = cells.link ? readLink(cells.link, plan) : null;
     if (read) return [{ landing: read.landing, tags: { ...given, ...Object.fromEntries(read.tags) } }];
     const was = cells.link ? `“${cells.link.slice(0, 80)}” is no link` : 'it has no landing page';
-    problems.push({ row, was, wants: 'Give a page such as larkmoor.example/fleet.' });
+    problems.push({ row, was, fix: 'Give a page such as larkmoor.example/fleet.' });
     return [];
   });
   return { rows, problems };

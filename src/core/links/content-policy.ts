@@ -36,7 +36,7 @@ function letsIn(source: string, address: URL, page: URL): boolean {
  * @param policies as the page's header and meta elements give them
  */
 export function stoppedBy(policies: string[], script: URL, page: URL): Told | null {
-  const collector = new URL('/collect/', script);
+  const collector = new URL('/take/', script);
   for (const policy of policies) {
     const directives = new Map(
       policy

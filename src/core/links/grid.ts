@@ -23,7 +23,7 @@ export function makeRows(plan: LinkPlan, rows: GridRow[]): MadeRow[] {
       return {
         link: '',
         problems: [
-          { tag: '', code: 'value', words: `Landing page: ${read.problem.was}. ${read.problem.wants}`, repaired: null },
+          { tag: '', code: 'value', words: `Landing page: ${read.problem.was}. ${read.problem.fix}`, repaired: null },
           ...problems,
         ],
         sameAs: null,

@@ -1,8 +1,8 @@
-/** Why an address cannot be a landing page; `wants` says what would be right. */
+/** Why an address cannot be a landing page; `fix` says what would be right. */
 export interface AddressProblem {
   code: 'empty' | 'no_address' | 'scheme' | 'no_host' | 'credentials';
   was: string;
-  wants: string;
+  fix: string;
 }
 
 /** Longer links are cut by some programs that pass them on. */
@@ -15,7 +15,7 @@ export const longestLink = 2000;
  */
 export function readLanding(input: string): { url: URL } | { problem: AddressProblem } {
   const text = input.trim();
-  const problem = (code: AddressProblem['code'], was: string, wants: string) => ({ problem: { code, was, wants } });
+  const problem = (code: AddressProblem['code'], was: string, fix: string) => ({ problem: { code, was, fix } });
   if (text === '') return problem('empty', 'it is empty', 'Give the address of the page that people land on.');
   const scheme = /^([a-z][a-z0-9+.-]*):(?!\d)/i.exec(text)?.[1]?.toLowerCase();
   if (scheme && scheme !== 'http' && scheme !== 'https')

@@ -13,12 +13,12 @@ export type ShortLinkWins = (typeof shortLinkWins)[number];
 export function checkDestination(
   destination: string,
   shortHosts: string[],
-): Pick<AddressProblem, 'was' | 'wants'> | null {
+): Pick<AddressProblem, 'was' | 'fix'> | null {
   const read = readLanding(destination);
   if ('problem' in read) return read.problem;
   const { host, hostname, pathname } = read.url;
   const isShort = shortHosts.some((own) => own === host || isUnder(hostname, own)) && /^\/go(\/|$)/.test(pathname);
-  return isShort ? { was: 'it is a short link itself', wants: 'Lead to the page that it leads to.' } : null;
+  return isShort ? { was: 'it is a short link itself', fix: 'Lead to the page that it leads to.' } : null;
 }
 
 /**

@@ -18,6 +18,6 @@ export function replaceInLinks(links: { id: string; url: string }[], find: strin
     if (!url.includes(find)) return [];
     const after = url.replaceAll(find, () => put);
     const read = readLanding(after);
-    return [{ id, before: url, after, wrong: 'problem' in read ? `${read.problem.was}. ${read.problem.wants}` : '' }];
+    return [{ id, before: url, after, wrong: 'problem' in read ? `${read.problem.was}. ${read.problem.fix}` : '' }];
   });
 }

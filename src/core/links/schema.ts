@@ -32,7 +32,7 @@ export const tagSetSchema = z.strictObject({
 });
 export type TagSet = z.infer<typeof tagSetSchema>;
 
-/** The columns that a platform's upload of links wants: `link`, `landing` or a tag, each with what it is called there. */
+/** The columns that a platform's upload of links fix: `link`, `landing` or a tag, each with what it is called there. */
 export const columnOrderSchema = z.strictObject({
   /** The order that takes on these columns; without it a new one is made. */
   replaces: z.string().optional(),

@@ -37,7 +37,7 @@ export interface CampaignDifference {
   vanished: DifferenceRow[];
   same: number;
   /** Rows that cannot be taken, and why. */
-  refused: { row: string; field: string; was: string; wants: string }[];
+  refused: { row: string; field: string; was: string; fix: string }[];
 }
 
 export interface DifferenceRow {

@@ -17,17 +17,17 @@ export function checkTagRule(rule: TagRule): NamingProblem[] {
     problems.push({
       field: 'pattern',
       was: wrong,
-      wants: 'Write one without look-arounds and back references, such as 20\\d\\d.',
+      fix: 'Write one without look-arounds and back references, such as 20\\d\\d.',
     });
   const values = rule.values.map(({ value }) => value);
   const twice = values.find((value, index) => values.indexOf(value) !== index);
   if (twice !== undefined)
-    problems.push({ field: 'values', was: `“${twice}” is listed twice`, wants: 'List each value once.' });
+    problems.push({ field: 'values', was: `“${twice}” is listed twice`, fix: 'List each value once.' });
   if (rule.entry === 'picked' && values.length === 0)
     problems.push({
       field: 'values',
       was: 'nothing can be picked',
-      wants: 'List at least one value, or let it be typed.',
+      fix: 'List at least one value, or let it be typed.',
     });
   // A value that is listed is right however it is written; so it is held to the rule when it is listed.
   const misfit = values.flatMap((value) => {
@@ -42,20 +42,20 @@ export function checkTagRule(rule: TagRule): NamingProblem[] {
     problems.push({
       field: 'values',
       was: `“${misfit.value}” does not fit: ${problemWords(misfit.problem, rule)}`,
-      wants: 'Write it as the rule says, or change the rule.',
+      fix: 'Write it as the rule says, or change the rule.',
     });
   const long = values.find((value) => value.length > rule.longest);
   if (long !== undefined)
     problems.push({
       ...{ field: 'longest', was: `“${long}” has ${long.length} characters` },
-      wants: `Allow at least ${long.length}.`,
+      fix: `Allow at least ${long.length}.`,
     });
   if (!wrong && rule.example && checkValue(noNames, rule, rule.example).problems.length > 0)
-    problems.push({ field: 'example', was: `“${rule.example}” does not fit the rule`, wants: 'Give one that does.' });
+    problems.push({ field: 'example', was: `“${rule.example}” does not fit the rule`, fix: 'Give one that does.' });
   if (rule.tag.toLowerCase().startsWith('utm_') && !utmTags.some((tag) => tag === rule.tag))
     problems.push({
       ...{ field: 'tag', was: `${rule.tag} is none of the six UTM tags` },
-      wants: `Use ${utmTags.join(', ')}, or a name of your own that does not begin with utm_.`,
+      fix: `Use ${utmTags.join(', ')}, or a name of your own that does not begin with utm_.`,
     });
   return problems;
 }
@@ -68,7 +68,7 @@ export function checkSource({ mediums, fixed, ...rule }: SourceRule, plan: Plan)
     problems.push({
       field: 'source',
       was: `${quoteValue(rule.source)} is not a planned source`,
-      wants: 'Choose one of the plan, or add it at the tag Source first.',
+      fix: 'Choose one of the plan, or add it at the tag Source first.',
     });
   const medium = ruleOf(plan, 'utm_medium');
   const unknown = medium && mediums.find((one) => checkValue(plan, medium, one).problems.length > 0);
@@ -76,7 +76,7 @@ export function checkSource({ mediums, fixed, ...rule }: SourceRule, plan: Plan)
     problems.push({
       field: 'mediums',
       was: `${quoteValue(unknown)} is not a planned medium`,
-      wants: 'Choose media of the plan, or add it at the tag Medium first.',
+      fix: 'Choose media of the plan, or add it at the tag Medium first.',
     });
   for (const [tag, value] of fixedTags({ fixed })) {
     const of = ruleOf(plan, tag);
@@ -86,7 +86,7 @@ export function checkSource({ mediums, fixed, ...rule }: SourceRule, plan: Plan)
     problems.push({
       field: 'fixed',
       was: `${quoteValue(`${tag}=${value}`)}: ${of && problem ? why : `${quoteValue(tag)} ${why}`}`,
-      wants: 'Name a tag of the plan with a value that fits its rule.',
+      fix: 'Name a tag of the plan with a value that fits its rule.',
     });
   }
   return problems;
@@ -97,6 +97,6 @@ export function checkChannel(rule: ChannelRule, plan: Plan): NamingProblem[] {
   const medium = ruleOf(plan, 'utm_medium');
   const longest = medium?.longest ?? 200;
   return rule.medium.length > longest
-    ? [{ field: 'medium', was: `it has ${rule.medium.length} characters`, wants: `At most ${longest} fit the plan.` }]
+    ? [{ field: 'medium', was: `it has ${rule.medium.length} characters`, fix: `At most ${longest} fit the plan.` }]
     : [];
 }

@@ -25,13 +25,13 @@ export function compareCampaigns(register: Campaign[], outside: OutsideCampaign[
     const parsed = campaignSchema.safeParse(given);
     if (!parsed.success) {
       for (const issue of parsed.error.issues)
-        difference.refused.push({ row, field: issue.path.join('.'), was: issue.message, wants: 'Fix it there.' });
+        difference.refused.push({ row, field: issue.path.join('.'), was: issue.message, fix: 'Fix it there.' });
       continue;
     }
     const campaign = parsed.data;
     if (names.has(campaign.name)) {
       const was = `${quoteValue(campaign.name)} is there twice`;
-      difference.refused.push({ row, field: 'name', was, wants: 'Give each campaign a tracking name of its own.' });
+      difference.refused.push({ row, field: 'name', was, fix: 'Give each campaign a tracking name of its own.' });
       continue;
     }
     names.add(campaign.name);

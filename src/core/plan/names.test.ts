@@ -38,11 +38,11 @@ describe('a campaign name', () => {
   it('with parts that do not fit is not built; each is named with what would be right', () => {
     expect(buildName(naming, { ...winter, market: 'fr', initiative: 'Winter!' })).toEqual({
       problems: [
-        { field: 'market', was: '“fr” does not fit', wants: 'It must be one of uk, ie, nl.' },
+        { field: 'market', was: '“fr” does not fit', fix: 'It must be one of uk, ie, nl.' },
         {
           field: 'initiative',
           was: '“Winter!” does not fit',
-          wants: 'It must be words of lower case letters and digits with a hyphen between them.',
+          fix: 'It must be words of lower case letters and digits with a hyphen between them.',
         },
       ],
     });

@@ -9,7 +9,7 @@ export type Piece = { text: string } | { part: NamePart };
 export interface NamingProblem {
   field: string;
   was: string;
-  wants: string;
+  fix: string;
 }
 
 /**
@@ -71,9 +71,7 @@ export function buildName(
     const { part } = piece;
     const value = values[part.key] ?? '';
     if (fitsPattern(expressionOf(part), value)) return [];
-    return [
-      { field: part.key, was: value === '' ? 'has no value' : `“${value}” does not fit`, wants: partWants(part) },
-    ];
+    return [{ field: part.key, was: value === '' ? 'has no value' : `“${value}” does not fit`, fix: partWants(part) }];
   });
   if (problems.length > 0) return { problems };
   return { name: pieces.map((piece) => ('part' in piece ? values[piece.part.key]! : piece.text)).join('') };
@@ -116,7 +114,7 @@ export function checkNaming(naming: Naming): NamingProblem[] {
   if (naming.pattern === '') return [];
   const known = new Set(naming.parts.map(({ key }) => key));
   const named = [...naming.pattern.matchAll(/\{([^{}]*)\}/g)].map((found) => found[1]!);
-  const pattern = (was: string, wants: string): NamingProblem => ({ field: 'naming.pattern', was, wants });
+  const pattern = (was: string, fix: string): NamingProblem => ({ field: 'naming.pattern', was, fix });
   const unknown = named.find((key) => !known.has(key));
   if (unknown !== undefined)
     return [pattern(`{${unknown}} is no part`, `Use the parts below it: ${[...known].join(', ')}.`)];
@@ -127,7 +125,7 @@ export function checkNaming(naming: Naming): NamingProblem[] {
   if (!pieces.some((piece) => 'part' in piece)) return [pattern('it has no part', 'Write parts as {market}.')];
   const empty = pieces.find((piece) => 'part' in piece && piece.part.kind === 'listed' && !piece.part.values.length);
   if (empty && 'part' in empty)
-    return [{ field: `naming.parts.${empty.part.key}`, was: 'has no values', wants: 'List at least one value.' }];
+    return [{ field: `naming.parts.${empty.part.key}`, was: 'has no values', fix: 'List at least one value.' }];
   const two = findTwoReadings(readable(pieces));
   if (!two) return [];
   const [one, other] = two.readings.map((reading) =>

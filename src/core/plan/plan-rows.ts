@@ -89,7 +89,7 @@ const empty: Record<string, Plain> = {
 
 export interface PlanDifference {
   changes: RuleChange[];
-  problems: { row: string; was: string; wants: string }[];
+  problems: { row: string; was: string; fix: string }[];
 }
 
 /**
@@ -103,7 +103,7 @@ export function comparePlanRows(content: ReleaseContent, rows: { row: number; ce
     const text = (name: string) => (cells[name] as string | undefined) ?? '';
     const kind = text('rule');
     if (!kinds.some((known) => known === kind)) {
-      problems.push({ row: `row ${row}`, was: `“${kind}” is no kind of rule`, wants: `Write ${kinds.join(', ')}.` });
+      problems.push({ row: `row ${row}`, was: `“${kind}” is no kind of rule`, fix: `Write ${kinds.join(', ')}.` });
       continue;
     }
     const key = `${kind} ${text('name')}`;
@@ -124,7 +124,7 @@ export function comparePlanRows(content: ReleaseContent, rows: { row: number; ce
         problems.push({
           row: `row ${row}, ${kind} ${id}`.trim(),
           was: `${issue.path.join('.') || 'it'} ${issue.message}`,
-          wants: 'Fix it in the file; the rest can be taken.',
+          fix: 'Fix it in the file; the rest can be taken.',
         });
       continue;
     }
@@ -155,7 +155,7 @@ export function comparePlanJson(content: ReleaseContent, given: unknown): PlanDi
         difference.problems.push({
           row: `${kind} ${id}`.trim(),
           was: `${issue!.path.join('.') || 'it'} ${issue!.message}`,
-          wants: 'Fix it in the file; the rest can be taken.',
+          fix: 'Fix it in the file; the rest can be taken.',
         });
       } else if (!sameRule(parsed.data, readRule(content, { kind, id })))
         difference.changes.push({ kind, id, value: parsed.data });

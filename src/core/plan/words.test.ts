@@ -72,7 +72,7 @@ it('a medium longer than the plan lets it be is refused in the channel map', () 
     ...{ medium: 'x'.repeat(101), channel: 'X', crmTypes: [], media: 'paid', tracked: true, joins: 'on' },
   };
   expect(checkChannel(rule, plan)).toEqual([
-    { field: 'medium', was: 'it has 101 characters', wants: 'At most 100 fit the plan.' },
+    { field: 'medium', was: 'it has 101 characters', fix: 'At most 100 fit the plan.' },
   ]);
   expect(checkChannel({ ...rule, medium: 'x' }, plan)).toEqual([]);
 });

@@ -24,7 +24,7 @@ export interface NotLiveView {
   sentence: Sentence;
   changes: ChangeView[];
   /** What is wrong with the rules together that is not wrong with those that are live. */
-  findings: { weighs: 'stops' | 'warns'; was: string; wants: string }[];
+  findings: { weighs: 'stops' | 'warns'; was: string; fix: string }[];
   /** The release that is live, and who made it; null where it came with the business. */
   release: { number: number; name: string; madeAt: string; by: string | null };
   mayRelease: boolean;

@@ -13,7 +13,7 @@ const { value, told } = partsOf<CarryRule>();
 const strippedLike = (name: string, platform: string): RuleProblem => ({
   ...{ field: 'name', weighs: 'warns' },
   was: `${quoteValue(name)} is ${platform}’s own name, which browsers take out of addresses too`,
-  wants: 'Use a name of your own, such as `visit`.',
+  fix: 'Use a name of your own, such as `visit`.',
 });
 
 /** A name under which a platform's click ID travels a second time. */

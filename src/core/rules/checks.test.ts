@@ -135,7 +135,7 @@ describe('changes as they are sent', () => {
     expect(() => readChanges([{ kind: 'click_id', id: 'tessaloop', value: wrong }])).toThrow(
       expect.objectContaining({
         fields: [
-          { field: 'parameter', was: expect.any(String), wants: expect.any(String) },
+          { field: 'parameter', was: expect.any(String), fix: expect.any(String) },
           expect.objectContaining({ field: 'days' }),
         ],
       }),

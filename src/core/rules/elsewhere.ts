@@ -52,7 +52,7 @@ export const elsewhere = defineRule<Elsewhere>({
     const names = plain.map(({ name }) => name);
     const twice = names.find((name, at) => names.indexOf(name) !== at);
     if (twice !== undefined)
-      return [{ field: 'plain', was: `${quoteValue(twice)} is there twice`, wants: 'Give each name one value.' }];
+      return [{ field: 'plain', was: `${quoteValue(twice)} is there twice`, fix: 'Give each name one value.' }];
     const personal = plain.find(
       ({ reading, platform, name }) =>
         capture.pii.names.includes(name.toLowerCase()) ||
@@ -63,20 +63,20 @@ export const elsewhere = defineRule<Elsewhere>({
         {
           field: 'plain',
           was: `${quoteValue(personal.name)} is on the list of names with personal data`,
-          wants: 'Leave it out: plain values stand in addresses that anybody can read.',
+          fix: 'Leave it out: plain values stand in addresses that anybody can read.',
         },
       ];
     const own = capture.touch.ownHosts.some((one) => isUnder(host, one));
     if (kind === 'own_website' && !own)
       return [
-        { field: 'host', was: `${quoteValue(host)} is no host of yours`, wants: 'Name it among the own hosts first.' },
+        { field: 'host', was: `${quoteValue(host)} is no host of yours`, fix: 'Name it among the own hosts first.' },
       ];
     if (returns === 'restored' && kind !== 'own_website')
       return [
         {
           field: 'returns',
           was: 'the snippet is on your own websites only',
-          wants: 'Say how its answer comes back.',
+          fix: 'Say how its answer comes back.',
         },
       ];
     return [];

@@ -9,7 +9,7 @@ export interface ContentFinding {
   /** The rule that it is about; null where it is none that can be changed here. */
   rule: RuleName | null;
   was: string;
-  wants: string;
+  fix: string;
 }
 
 /** What people call a rule of a kind by its own name. */
@@ -27,13 +27,13 @@ export function findingsOf(content: ReleaseContent): ContentFinding[] {
     for (const [id, rule] of at.read(content)) {
       const name = { kind, id };
       const sentence = ruleSentence(kind, rule, content)!;
-      for (const { was, wants, weighs = 'stops' } of check?.(rule, content) ?? [])
-        found.push({ weighs, rule: name, was: `“${sentence}”: ${was}`, wants });
+      for (const { was, fix, weighs = 'stops' } of check?.(rule, content) ?? [])
+        found.push({ weighs, rule: name, was: `“${sentence}”: ${was}`, fix });
       for (const { weighs = 'stops', ...needed } of refs?.(rule) ?? [])
         if (readRule(content, needed as RuleName) === null)
           found.push({
             ...{ weighs, rule: name, was: `“${sentence}” needs ${called(needed)}, which is not there` },
-            wants: 'Change that rule first, or in the same go.',
+            fix: 'Change that rule first, or in the same go.',
           });
     }
   }
@@ -44,7 +44,7 @@ export function findingsOf(content: ReleaseContent): ContentFinding[] {
       found.push({
         ...{ weighs: 'warns', rule: null },
         was: `${platformName(platform)} is told ${outcomes.join(', ')} by its click ID, which no rule keeps: it can be told nothing`,
-        wants: `Keep the click ID of ${platformName(platform)}.`,
+        fix: `Keep the click ID of ${platformName(platform)}.`,
       });
     }
   return found;

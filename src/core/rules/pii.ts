@@ -29,6 +29,6 @@ export const pii = defineRule<CaptureRules['pii']>({
       .map((name) => ({
         field: 'names',
         was: `${quoteValue(name)} is a tag or a click ID, which would be lost`,
-        wants: 'Take it out of the list.',
+        fix: 'Take it out of the list.',
       })),
 });

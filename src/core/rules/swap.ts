@@ -32,7 +32,7 @@ export const swap = defineRule<SwapTable>({
       rows.slice(0, at).some(({ value }) => value.toLowerCase() === row.value.toLowerCase()),
     );
     return twice
-      ? [{ field: 'rows', was: `${quoteValue(twice.value)} is in two rows`, wants: 'Leave one of them.' }]
+      ? [{ field: 'rows', was: `${quoteValue(twice.value)} is in two rows`, fix: 'Leave one of them.' }]
       : [];
   },
 });

@@ -33,7 +33,7 @@ export const tagCarry = defineRule<TagCarry>({
           {
             field: 'written',
             was: `links are made with ${quoteValue(other.name)} already`,
-            wants: 'Let one name be the one that links are made with.',
+            fix: 'Let one name be the one that links are made with.',
           },
         ]
       : [];

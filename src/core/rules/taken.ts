@@ -7,7 +7,7 @@ import type { RuleProblem } from './define';
 
 export const taken = (name: string, field = 'name'): RuleProblem => ({
   ...{ field, was: `${quoteValue(name)} is a name of its own already` },
-  wants: 'Use a name that nothing else has.',
+  fix: 'Use a name that nothing else has.',
 });
 export const isTag = ({ plan }: ReleaseContent, name: string): boolean => plan.tags.some(({ tag }) => tag === name);
 export const isClickIdName = ({ keep }: CaptureRules, name: string): boolean =>

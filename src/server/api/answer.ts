@@ -14,7 +14,7 @@ import { operations } from './operations';
 const callsPerMinute = 600;
 const bodyLimit = 1024 * 1024;
 const base = '/api/v1/businesses/';
-const wants = 'See /api/openapi.json.';
+const fix = 'See /api/openapi.json.';
 const route = makeRoutes(operations);
 
 /** Answers programs: finds the operation, checks the token and the rights, reads what was sent, answers. */
@@ -45,9 +45,9 @@ export function makeApi(services: DomainServices) {
       throw new AvrixError('AVX_ROLE_TOO_SMALL', { right: 'change something' });
     return operation.run(services, {
       caller,
-      parameters: readAs(operation.parameters, parameters, wants),
-      query: readAs(operation.query, Object.fromEntries(url.searchParams), wants),
-      body: readAs(operation.body, operation.method === 'post' ? await readJson(request) : undefined, wants),
+      parameters: readAs(operation.parameters, parameters, fix),
+      query: readAs(operation.query, Object.fromEntries(url.searchParams), fix),
+      body: readAs(operation.body, operation.method === 'post' ? await readJson(request) : undefined, fix),
     });
   }
 
@@ -69,7 +69,7 @@ function problem(error: AvrixError): Response {
   const headers: Record<string, string> = { 'content-type': problemType, 'cache-control': 'no-store' };
   if (error.status === 401) headers['www-authenticate'] = 'Bearer';
   if (error.code === 'AVX_TOO_MANY') headers['retry-after'] = String(error.operands.seconds);
-  if (error.code === 'AVX_METHOD_WRONG') headers.allow = String(error.operands.wants);
+  if (error.code === 'AVX_METHOD_WRONG') headers.allow = String(error.operands.fix);
   return Response.json(problemOf(error), { status: error.status, headers });
 }
 
@@ -78,7 +78,7 @@ function find(method: string, path: string) {
   const found = route(method, path);
   if ('route' in found) return found;
   if (found.methods.length === 0) throw new AvrixError('AVX_NOT_FOUND', { what: 'operation' });
-  throw new AvrixError('AVX_METHOD_WRONG', { wants: found.methods.join(', ') });
+  throw new AvrixError('AVX_METHOD_WRONG', { fix: found.methods.join(', ') });
 }
 
 /** @throws AVX_BODY_TOO_LARGE, AVX_BODY_NOT_JSON */

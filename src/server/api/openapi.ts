@@ -9,7 +9,7 @@ const problemSchema = z.object({
   detail: z.string().describe('The sentence for a person: the place, what was wrong, what would be right.'),
   code: z.enum(errorCodes),
   fields: z
-    .array(z.object({ field: z.string(), was: z.string(), wants: z.string() }))
+    .array(z.object({ field: z.string(), was: z.string(), fix: z.string() }))
     .optional()
     .describe('Every field that was wrong.'),
 });

@@ -73,7 +73,7 @@ export function makeCarried({ config }: Pick<Context, 'config'>, releases: Relea
       ...{ address: page, referrer: '', kept: { works: true, ...rest } },
       ...{ form: place.name, leadToken, fields: [carriedParameter], fills: fillsOf(kept) },
     };
-    const refused = await collect(business, JSON.stringify({ sentAt: nowMs(), hits: [sent] }));
+    const refused = await collect(business, JSON.stringify({ clock: nowMs(), hits: [sent] }));
     if (refused[0]) throw new AvrixError('AVX_FIELD_WRONG', { ...refused[0] });
   }
 
@@ -125,7 +125,7 @@ export function makeCarried({ config }: Pick<Context, 'config'>, releases: Relea
         throw new AvrixError('AVX_FIELD_WRONG', {
           field: 'happened_at',
           was: `${happened_at} is before the page was left`,
-          wants: 'Give the time at which it happened, with its offset.',
+          fix: 'Give the time at which it happened, with its offset.',
         });
       await record(business, place, signed, at);
     },

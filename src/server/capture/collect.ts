@@ -1,7 +1,7 @@
 /* eslint-disable no-await-in-loop -- the releases of a batch are one or two, and remembered */
 import { hostOf, isUnder, type CaptureRules, type Hit } from '../../core/capture';
 import { cleanHit, mayHoldPii } from '../../core/capture/clean-hit';
-import { batchSchema, hitFieldWords, hitSchema } from '../../core/capture/schema';
+import { batchSchema, clockOf, hitFieldWords, hitSchema } from '../../core/capture/schema';
 import { asAvrixError } from '../../core/errors';
 import { captureRules } from '../../core/releases';
 import { readBodyAs } from '../../core/read-as';
@@ -21,7 +21,7 @@ export interface RefusedHit {
   id: string;
   field: string;
   was: string;
-  wants: string;
+  fix: string;
 }
 
 /** What the edge sees of who sends: the user agent, and the IP address. */
@@ -55,8 +55,9 @@ export function makeCollect(releases: Releases, spool: Spool, hitsPerVisitor: nu
     { agent = '', address = '' }: Sender = {},
     receivedAt = nowMs(),
   ): Promise<RefusedHit[]> {
-    const batch = readBodyAs(batchSchema, body, 'Send {"sentAt": milliseconds, "hits": [1 to 50 hits]}.');
-    const skew = receivedAt - batch.sentAt;
+    const batch = readBodyAs(batchSchema, body, 'Send {"clock": milliseconds, "hits": [1 to 50 hits]}.');
+    const clock = clockOf(batch)!;
+    const skew = receivedAt - clock;
     const refused: RefusedHit[] = [];
     const hits: Hit[] = [];
     const foreign: number[] = [];
@@ -72,19 +73,19 @@ export function makeCollect(releases: Releases, spool: Spool, hitsPerVisitor: nu
       const known = rules.get(hit.release);
       if (!known) {
         const was = `release ${hit.release} does not exist`;
-        refused.push({ id: hit.id, field: 'release', was, wants: 'Load the snippet again.' });
+        refused.push({ id: hit.id, field: 'release', was, fix: 'Load the snippet again.' });
         continue;
       }
       const host = hostOf(hit.address);
       if (!business.websites.some((website) => isUnder(host, website.registrable))) {
-        const wants = 'Add the host to the business’s websites to count it.';
-        refused.push({ id: hit.id, field: 'address', was: `${host} is no website of ${business.name}`, wants });
+        const fix = 'Add the host to the business’s websites to count it.';
+        refused.push({ id: hit.id, field: 'address', was: `${host} is no website of ${business.name}`, fix });
         foreign.push(hits.length);
       } else {
         const counted = countHit(business.id, hit.visitor, receivedAt);
         if (counted !== 'taken') {
           const was = `more than ${hitsPerVisitor} hits of one visitor today`;
-          refused.push({ id: hit.id, field: 'visitor', was, wants: 'No browser of a person sends as many.' });
+          refused.push({ id: hit.id, field: 'visitor', was, fix: 'No browser of a person sends as many.' });
           if (counted === 'refused') continue;
           foreign.push(hits.length);
         }
@@ -100,7 +101,7 @@ export function makeCollect(releases: Releases, spool: Spool, hitsPerVisitor: nu
         correction: Math.abs(skew) > clockTolerance ? skew : 0,
       };
       const whole = asSent && hits.length === batch.hits.length;
-      await spool.append(spoolText(known, whole ? body : JSON.stringify({ sentAt: batch.sentAt, hits })));
+      await spool.append(spoolText(known, whole ? body : JSON.stringify({ clock, hits })));
     }
     return refused;
   };
@@ -133,6 +134,6 @@ function nameRefusal(raw: unknown, index: number, issue: { path: PropertyKey[]; 
     id: typeof id === 'string' ? id.slice(0, 60) : `hit ${index + 1}`,
     field,
     was: issue.message,
-    wants: `It must be ${hitFieldWords[field.split('.')[0]!] ?? `a JSON object, ${hitFieldWords.kind}`}.`,
+    fix: `It must be ${hitFieldWords[field.split('.')[0]!] ?? `a JSON object, ${hitFieldWords.kind}`}.`,
   };
 }

@@ -84,10 +84,10 @@ export function makeElsewhereStation(
       const { business } = membership;
       const { rows, problems } = await readTable(await readFileBody(request), [carriedParameter]);
       const known = (await businesses.byKey(business.key))!;
-      const refused: ReturnedFile['refused'] = problems.map(({ row, was, wants }) => ({
+      const refused: ReturnedFile['refused'] = problems.map(({ row, was, fix }) => ({
         row: `row ${row}`,
         was,
-        wants,
+        fix,
       }));
       let taken = 0;
       const take = async ({ row, cells: { avx_to, happened_at } }: TableRow) => {
@@ -97,7 +97,7 @@ export function makeElsewhereStation(
         } catch (error) {
           const said = asAvrixError(error);
           if (!said || said.status >= 500) throw error;
-          refused.push({ row: `row ${row}`, was: said.message, wants: '' });
+          refused.push({ row: `row ${row}`, was: said.message, fix: '' });
         }
       };
       // Side by side, so that many share one sync of the disk.

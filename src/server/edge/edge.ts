@@ -93,12 +93,12 @@ export function makeEdge(services: EdgeServices) {
       reply(response, 200, { ...script, 'cache-control': 'public, max-age=31536000, immutable' }, body);
     },
 
-    async collect(request, response, [key]) {
+    async take(request, response, [key]) {
       const business = await businessOf(key);
       allowOwnHosts(request, response, business);
       if (request.method === 'OPTIONS') return reply(response, 204);
       await limit(request, response);
-      if (request.method !== 'POST') throw new AvrixError('AVX_METHOD_WRONG', { wants: 'POST' });
+      if (request.method !== 'POST') throw new AvrixError('AVX_METHOD_WRONG', { fix: 'POST' });
       const agent = request.headers['user-agent'] ?? '';
       const address = addressOf(request);
       const body = await readBody(request, pageLimit).catch((error: unknown) => {
@@ -113,7 +113,7 @@ export function makeEdge(services: EdgeServices) {
 
     /** Rules that are not live yet, for the browser that tries them; and what it tells. */
     async try(request, response, [first, second, key]) {
-      if (second !== 'collect') {
+      if (second !== 'take') {
         const business = await businessOf(first);
         const token = (second ?? '').replace(/\.js$/, '');
         const body = await snippet.trial(business, token, await trials.rules(business.id, token), originOf(request));
@@ -123,7 +123,7 @@ export function makeEdge(services: EdgeServices) {
       allowOwnHosts(request, response, business);
       if (request.method === 'OPTIONS') return reply(response, 204);
       await limit(request, response);
-      if (request.method !== 'POST') throw new AvrixError('AVX_METHOD_WRONG', { wants: 'POST' });
+      if (request.method !== 'POST') throw new AvrixError('AVX_METHOD_WRONG', { fix: 'POST' });
       await trials.take(business.id, first ?? '', await readBody(request, pageLimit));
       reply(response, 204);
     },
@@ -134,7 +134,7 @@ export function makeEdge(services: EdgeServices) {
       allowOwnHosts(request, response, business);
       if (request.method === 'OPTIONS') return reply(response, 204);
       await limit(request, response);
-      if (request.method !== 'POST') throw new AvrixError('AVX_METHOD_WRONG', { wants: 'POST' });
+      if (request.method !== 'POST') throw new AvrixError('AVX_METHOD_WRONG', { fix: 'POST' });
       await countLanding(business, await readBody(request, landingLimit));
       reply(response, 204);
     },
@@ -152,7 +152,7 @@ export function makeEdge(services: EdgeServices) {
         await takeStopped(business, new URLSearchParams((request.url ?? '').split('?')[1]).get('report') ?? '');
         return reply(response, 200, script, '');
       }
-      if (request.method !== 'POST') throw new AvrixError('AVX_METHOD_WRONG', { wants: 'GET or POST' });
+      if (request.method !== 'POST') throw new AvrixError('AVX_METHOD_WRONG', { fix: 'GET or POST' });
       await takeStopped(business, await readBody(request, pageLimit));
       reply(response, 204);
     },
@@ -170,7 +170,7 @@ export function makeEdge(services: EdgeServices) {
         const signed = new URLSearchParams((request.url ?? '').split('?')[1]).get(carriedParameter) ?? '';
         return replyJson(response, 200, await carried.open(business, signed));
       }
-      if (request.method !== 'POST') throw new AvrixError('AVX_METHOD_WRONG', { wants: 'GET or POST' });
+      if (request.method !== 'POST') throw new AvrixError('AVX_METHOD_WRONG', { fix: 'GET or POST' });
       const body = await readBody(request, pageLimit);
       if (door !== 'returned')
         return reply(response, 200, { 'content-type': 'text/plain' }, await carried.sign(business, body));
@@ -180,7 +180,7 @@ export function makeEdge(services: EdgeServices) {
 
     /** `/go/<path>` on a business's own host, `/go/<business>/<path>` on the shared one. */
     async go(request, response, parts) {
-      if (!/^(GET|HEAD|POST)$/.test(request.method ?? '')) throw new AvrixError('AVX_METHOD_WRONG', { wants: 'GET' });
+      if (!/^(GET|HEAD|POST)$/.test(request.method ?? '')) throw new AvrixError('AVX_METHOD_WRONG', { fix: 'GET' });
       if (request.method === 'POST') await limit(request, response);
       const host = (request.headers.host ?? '').replace(/:\d+$/, '');
       const own = host.startsWith('t.') ? await businesses.byHost(host) : null;
@@ -189,7 +189,7 @@ export function makeEdge(services: EdgeServices) {
     },
 
     async hook(request, response, [key, accountKey]) {
-      if (request.method !== 'POST') throw new AvrixError('AVX_METHOD_WRONG', { wants: 'POST' });
+      if (request.method !== 'POST') throw new AvrixError('AVX_METHOD_WRONG', { fix: 'POST' });
       const business = await businessOf(key);
       const account = await accounts.byKey(business.id, accountKey ?? '');
       if (!account) throw new AvrixError('AVX_NOT_FOUND', { what: 'account' });
@@ -203,6 +203,9 @@ export function makeEdge(services: EdgeServices) {
       reply(response, 200, { 'content-type': 'text/plain' }, 'alive');
     },
   };
+
+  // Snippets of before stand in caches for as long as a year.
+  doors.collect = doors.take!;
 
   /**
    * Where the release says so, the website's own subdomain sets the cookies that came with a hit again, as they are:

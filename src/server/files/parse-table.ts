@@ -16,13 +16,13 @@ export interface Table {
   columns: string[];
   rows: TableRow[];
   /** Rows that cannot be read, and why. */
-  problems: { row: number; was: string; wants: string }[];
+  problems: { row: number; was: string; fix: string }[];
 }
 
 /** What is wrong with a file as a whole. */
 export interface WrongFile {
   was: string;
-  wants: string;
+  fix: string;
 }
 
 class Wrong extends Error {
@@ -30,7 +30,7 @@ class Wrong extends Error {
     super(file.was);
   }
 }
-const wrong = (was: string, wants: string): Wrong => new Wrong({ was, wants });
+const wrong = (was: string, fix: string): Wrong => new Wrong({ was, fix });
 const shown = (n: number): string => n.toLocaleString('en-GB');
 
 /**
@@ -114,7 +114,7 @@ function readCsv(bytes: Buffer): Table {
     const row = index + 2;
     if (record.length > columns.length) {
       const was = `it has ${record.length} cells, the heading ${columns.length}`;
-      problems.push({ row, was, wants: 'Put cells that hold a comma into quotation marks.' });
+      problems.push({ row, was, fix: 'Put cells that hold a comma into quotation marks.' });
       return [];
     }
     return [{ row, cells: Object.fromEntries(columns.map((name, i) => [name, unguard(record[i] ?? '').trim()])) }];
@@ -168,9 +168,9 @@ async function readWorkbook(bytes: Buffer): Promise<Table> {
       if (name !== undefined) cells[name] = text;
       if (text === '') return;
       if (name === undefined)
-        problem = { was: `the cell ${cell.address} has no heading above it`, wants: 'Give its column a name.' };
+        problem = { was: `the cell ${cell.address} has no heading above it`, fix: 'Give its column a name.' };
       else if (cell.type === ExcelJS.ValueType.Formula)
-        problem = { was: `“${name}” holds a formula`, wants: 'Paste its result as a value.' };
+        problem = { was: `“${name}” holds a formula`, fix: 'Paste its result as a value.' };
     });
     if (problem) problems.push({ row, ...(problem as WrongFile) });
     else if (Object.values(cells).some((text) => text !== '')) rows.push({ row, cells });

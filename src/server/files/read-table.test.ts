@@ -112,7 +112,7 @@ describe('a file from outside', () => {
     sheet.addRows([['name'], ['a'], [{ formula: '1+1', result: 2 }], [new Date('2027-01-14T00:00:00Z')]]);
     const { rows, problems } = await read(Buffer.from(await workbook.xlsx.writeBuffer()));
     expect(rows.map(({ cells }) => cells.name)).toEqual(['a', '2027-01-14']);
-    expect(problems).toEqual([{ row: 3, was: '“name” holds a formula', wants: 'Paste its result as a value.' }]);
+    expect(problems).toEqual([{ row: 3, was: '“name” holds a formula', fix: 'Paste its result as a value.' }]);
   });
 
   it.each([

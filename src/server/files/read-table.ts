@@ -35,7 +35,7 @@ export async function readFileBody(request: Request): Promise<Buffer> {
 export async function readTable(bytes: Buffer, needs: string[], milliseconds = longest): Promise<Table> {
   const read = await runInPool('parseTable', { bytes, needs }, milliseconds).catch((error: unknown) => {
     if (!(error instanceof PoolFailed)) throw error;
-    return { wrong: { was: `The file ${error.message}`, wants: 'Save the one sheet as CSV, or in parts' } };
+    return { wrong: { was: `The file ${error.message}`, fix: 'Save the one sheet as CSV, or in parts' } };
   });
   if ('wrong' in read) throw new AvrixError('AVX_FILE_WRONG', { ...read.wrong });
   return read.table;

@@ -5,7 +5,7 @@ import { makeRoutes } from '../routes';
 import type { DomainServices } from '../services';
 import { endpoints } from './endpoints';
 
-const wants = 'Fix it and ask again.';
+const fix = 'Fix it and ask again.';
 const find = makeRoutes(endpoints);
 
 /** Answers what the interface's pages ask of a business: finds the endpoint, reads what was sent, answers. */
@@ -23,14 +23,14 @@ export function makeInterface(services: DomainServices) {
       const found = find(request.method, path);
       if ('methods' in found) {
         if (found.methods.length === 0) throw new AvrixError('AVX_NOT_FOUND', { what: 'endpoint' });
-        throw new AvrixError('AVX_METHOD_WRONG', { wants: found.methods.join(', ') });
+        throw new AvrixError('AVX_METHOD_WRONG', { fix: found.methods.join(', ') });
       }
       const { query, body, status, run } = found.route;
       const given = Object.fromEntries(new URL(request.url).searchParams);
       const answer = await run(services, {
         ...asked,
         params: found.parameters,
-        query: query && readAs(query, given, wants),
+        query: query && readAs(query, given, fix),
         body: body && readBodyAs(body, await request.text()),
       });
       if (answer instanceof Response) return answer;

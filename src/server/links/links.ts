@@ -38,8 +38,8 @@ export function makeLinks({ db, tables }: Context, planOf: LinkPlanOf) {
   function toRow(businessId: string, plan: LinkPlan, { landing, tags, ...rest }: NewLink, index: number): LinkRow {
     const read = readLanding(landing);
     if ('problem' in read) {
-      const { was, wants } = read.problem;
-      throw fieldsWrong([{ field: `links.${index}.landing`, was, wants }]);
+      const { was, fix } = read.problem;
+      throw fieldsWrong([{ field: `links.${index}.landing`, was, fix }]);
     }
     const names = [...new Set([...plan.tags.map(({ tag }) => tag), ...Object.keys(tags)])];
     const url = tagLink(

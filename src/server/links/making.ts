@@ -102,7 +102,7 @@ export function makeLinkBuilder({ db, tables }: Context, releases: Releases, pla
 
 const nameTaken = (name: string) =>
   fieldsWrong([
-    { field: 'name', was: `“${name}” is taken`, wants: 'Choose another name, or say that it is to be replaced.' },
+    { field: 'name', was: `“${name}” is taken`, fix: 'Choose another name, or say that it is to be replaced.' },
   ]);
 
 function makingSentence(links: number, plan: Plan) {

@@ -100,8 +100,8 @@ export function makePageChecks({ db, tables, http }: Context) {
       const read = urls.map((text, index) => {
         const landing = readLanding(text);
         if (!('problem' in landing)) return landing.url.href;
-        const { was, wants } = landing.problem;
-        throw fieldsWrong([{ field: `urls.${index}`, was, wants }]);
+        const { was, fix } = landing.problem;
+        throw fieldsWrong([{ field: `urls.${index}`, was, fix }]);
       });
       return queue(businessId, read);
     },

@@ -125,7 +125,7 @@ export function makeShortLinks({ db, tables, config }: Context, planOf: LinkPlan
       const { id: businessId } = membership.business;
       const { hosts, handedOut } = await hostsOf(membership);
       const wrong = checkDestination(wanted.destination, hosts) ?? personalIn(wanted.destination);
-      if (wrong) throw fieldsWrong([{ field: 'destination', was: wrong.was, wants: wrong.wants }]);
+      if (wrong) throw fieldsWrong([{ field: 'destination', was: wrong.was, fix: wrong.fix }]);
       if (wanted.host !== '' && !handedOut.includes(wanted.host))
         throw fieldsWrong([hostUnknown(wanted.host, handedOut)]);
       const read = readLanding(wanted.destination) as { url: URL };
@@ -227,24 +227,24 @@ export function makeShortLinks({ db, tables, config }: Context, planOf: LinkPlan
 }
 
 /** Personal data would stand in every copy of the short link's history and in every address it leads to. */
-function personalIn(destination: string): Pick<WrongField, 'was' | 'wants'> | null {
+function personalIn(destination: string): Pick<WrongField, 'was' | 'fix'> | null {
   const read = readLanding(destination);
   const personal = 'url' in read ? queryOf(read.url.href).find(([, value]) => piiIn(value)) : undefined;
   return personal
-    ? { was: `${quoteValue(personal[0])} contains personal data`, wants: 'Take it out of the address.' }
+    ? { was: `${quoteValue(personal[0])} contains personal data`, fix: 'Take it out of the address.' }
     : null;
 }
 
 const hostUnknown = (host: string, hosts: string[]): WrongField => ({
   field: 'host',
   was: `${quoteValue(host)} opens no short links of this business`,
-  wants: `Choose ${listed(hosts, 'or')}.`,
+  fix: `Choose ${listed(hosts, 'or')}.`,
 });
 
 const pathTaken = ({ path, destination }: ShortLinkRow): WrongField => ({
   field: 'path',
   was: `${path} is taken: it leads to ${destination}`,
-  wants: 'Choose another path, or open that one and change where it leads.',
+  fix: 'Choose another path, or open that one and change where it leads.',
 });
 
 export function stateOf({

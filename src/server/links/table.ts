@@ -45,7 +45,7 @@ export const tagSets = defineTable('tag_sets', ['businessId', 'id'], {
 });
 export type TagSetRow = RowOf<typeof tagSets>;
 
-/** The columns that a platform's upload of links wants, in its order. */
+/** The columns that a platform's upload of links fix, in its order. */
 export const columnOrders = defineTable('column_orders', ['businessId', 'id'], {
   businessId: uuid(),
   id: uuid(),

@@ -44,8 +44,8 @@ export function refuseBroken(found: ContentFinding[]): void {
   const stops = found.filter(({ weighs }) => weighs === 'stops');
   const [first] = stops;
   if (!first) return;
-  const fields = stops.map(({ rule, was, wants }) => ({ field: rule?.id || rule?.kind || 'rules', was, wants }));
-  throw new AvrixError('AVX_RULES_BROKEN', { was: first.was, wants: first.wants }, fields);
+  const fields = stops.map(({ rule, was, fix }) => ({ field: rule?.id || rule?.kind || 'rules', was, fix }));
+  throw new AvrixError('AVX_RULES_BROKEN', { was: first.was, fix: first.fix }, fields);
 }
 
 /** The rules being edited: what of a business's live release is to be otherwise, one row a rule. */
@@ -231,7 +231,7 @@ export function makeDraft({ db, tables }: Context, releases: Releases) {
               : `They take hold with release ${release.number + 1}; until then release ${release.number} holds.`,
         },
         changes,
-        findings: newFindings(release.content, draft).map(({ weighs, was, wants }) => ({ weighs, was, wants })),
+        findings: newFindings(release.content, draft).map(({ weighs, was, fix }) => ({ weighs, was, fix })),
         release: {
           ...{ number: release.number, name: release.name, madeAt: new Date(release.madeAt).toISOString() },
           by: release.madeBy ? (names.get(release.madeBy) ?? 'somebody who left') : null,

@@ -89,12 +89,12 @@ export function makeReleasing({ db, tables }: Context, releases: Releases, draft
             was: later
               ? `a later one changed “${ruleSentence(later.kind, later.after ?? later.before, live)}”`
               : 'it changed no rule',
-            wants: later ? 'Take the later one back first, or change that rule.' : 'Choose another one.',
+            fix: later ? 'Take the later one back first, or change that rule.' : 'Choose another one.',
           });
         const undo = differences.map(({ kind, id, before }): RuleChange => ({ kind, id, value: before }));
         const content = applyChanges(live, undo);
         const [broken] = newFindings(live, content).filter(({ weighs }) => weighs === 'stops');
-        if (broken) throw new AvrixError('AVX_RELEASE_LATER', { number, was: broken.was, wants: broken.wants });
+        if (broken) throw new AvrixError('AVX_RELEASE_LATER', { number, was: broken.was, fix: broken.fix });
         return releases.make(
           businessId,
           {

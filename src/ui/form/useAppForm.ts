@@ -113,8 +113,8 @@ export function useAppForm<Schema extends z.ZodType<FieldValues, FieldValues>>({
       keepWritten(name, null);
     } catch (error) {
       const fields = error instanceof ApiProblem ? error.fields : [];
-      for (const { field, was, wants } of fields)
-        setError(field as Path<Fields>, { message: wants.startsWith('Fix it') ? was : `${was}. ${wants}` });
+      for (const { field, was, fix } of fields)
+        setError(field as Path<Fields>, { message: fix.startsWith('Fix it') ? was : `${was}. ${fix}` });
       if (fields.length === 0) setError('root', { message: (error as Error).message });
     }
   });

@@ -43,9 +43,9 @@ export function DraftBar({
       )}
       {warnings.length > 0 && (
         <ul role="status" className="mb-2">
-          {warnings.map(({ was, wants }) => (
+          {warnings.map(({ was, fix }) => (
             <li key={was}>
-              <Words text={`${was}. ${wants}`} />
+              <Words text={`${was}. ${fix}`} />
             </li>
           ))}
         </ul>

@@ -14,9 +14,9 @@ export function WrongFields({ kind, wrong, problem }: { kind: RuleKindName; wron
   if (wrong.length === 0 && !problem) return null;
   return (
     <ul role="alert" className="text-error mb-2">
-      {wrong.map(({ field, was, wants }) => (
+      {wrong.map(({ field, was, fix }) => (
         <li key={field + was}>
-          {labelOf(kind, field) ?? <code className="value">{field}</code>}: {was}. {wants}
+          {labelOf(kind, field) ?? <code className="value">{field}</code>}: {was}. {fix}
         </li>
       ))}
       {wrong.length === 0 && <li>{problem}</li>}

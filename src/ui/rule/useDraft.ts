@@ -16,7 +16,7 @@ export interface Conflict extends RuleName {
   at: string | null;
 }
 interface Answer {
-  warnings: { was: string; wants: string }[];
+  warnings: { was: string; fix: string }[];
 }
 
 export const conflictsIn = (error: unknown): Conflict[] =>

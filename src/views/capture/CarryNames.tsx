@@ -116,7 +116,7 @@ function Platform({
             </button>
             {(wrong[0] ?? problem) && (
               <span role="alert" className="text-error">
-                {wrong[0] ? `${wrong[0].was}. ${wrong[0].wants}` : problem}
+                {wrong[0] ? `${wrong[0].was}. ${wrong[0].fix}` : problem}
               </span>
             )}
           </form>

@@ -141,9 +141,9 @@ function Answers({ business, view }: { business: string; view: ElsewhereView }) 
             {read.data.refused.length > 0 && `, ${count(read.data.refused.length)} not`}.
           </p>
           <ul className="text-error mt-1">
-            {read.data.refused.slice(0, 20).map(({ row, was, wants }) => (
+            {read.data.refused.slice(0, 20).map(({ row, was, fix }) => (
               <li key={row}>
-                {row}: {was} {wants}
+                {row}: {was} {fix}
               </li>
             ))}
           </ul>

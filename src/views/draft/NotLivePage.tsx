@@ -95,12 +95,12 @@ function NotLive({ business, initial }: Props) {
             <section className="mt-5" aria-label="Before you release">
               <h2 className="text-base">Before you release: {counted(view.findings.length, 'thing', 'things')}</h2>
               <ul className="mt-1">
-                {view.findings.map(({ weighs, was, wants }) => (
+                {view.findings.map(({ weighs, was, fix }) => (
                   <li key={was} className="py-1">
                     <span className={weighs === 'stops' ? 'text-error font-semibold' : 'font-semibold'}>
                       {weighs === 'stops' ? 'Stops it:' : 'Look at it:'}
                     </span>{' '}
-                    <Words text={`${was}. ${wants}`} />
+                    <Words text={`${was}. ${fix}`} />
                   </li>
                 ))}
               </ul>

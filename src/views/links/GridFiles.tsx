@@ -10,7 +10,7 @@ import { sendFile, sendJson } from '../../ui/text/read';
 
 interface FileRows {
   rows: GridRow[];
-  problems: { row: number; was: string; wants: string }[];
+  problems: { row: number; was: string; fix: string }[];
 }
 
 /** The grid from and to files, with the columns in the order that a platform's upload wants. */
@@ -142,9 +142,9 @@ export function GridFiles({
         <div role="alert" className="mt-2">
           <p className="text-error">{counted(problems.length, 'row was', 'rows were')} not taken from the file:</p>
           <ul>
-            {problems.slice(0, 20).map(({ row, was, wants }) => (
+            {problems.slice(0, 20).map(({ row, was, fix }) => (
               <li key={`${row} ${was}`}>
-                Row {row}: {was}. {wants}
+                Row {row}: {was}. {fix}
               </li>
             ))}
           </ul>

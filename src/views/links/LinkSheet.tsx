@@ -76,7 +76,7 @@ export function LinkSheet({
         <p className="text-quiet text-[19px]">
           {landing === '' || !('problem' in read)
             ? 'The link appears here as soon as it has a page.'
-            : `The page: ${read.problem.was}. ${read.problem.wants}`}
+            : `The page: ${read.problem.was}. ${read.problem.fix}`}
         </p>
       )}
       <p className="mt-2 text-[13px]" role="status">

@@ -96,9 +96,9 @@ export function CampaignDifferences({
         <div className="border-base-300 border-t px-5 py-3">
           <h3 className="text-error font-semibold">{counted(refused.length, 'thing', 'things')} cannot be taken</h3>
           <ul className="mt-1">
-            {refused.slice(0, 50).map(({ row, field, was, wants }) => (
+            {refused.slice(0, 50).map(({ row, field, was, fix }) => (
               <li key={`${row} ${field} ${was}`}>
-                {row}, <code className="value">{field}</code>: {was}. {wants}
+                {row}, <code className="value">{field}</code>: {was}. {fix}
               </li>
             ))}
           </ul>

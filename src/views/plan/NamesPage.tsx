@@ -82,9 +82,9 @@ function NamingEditor({ business, view }: { business: string; view: TagsView }) 
       <div className="flex min-w-0 flex-col gap-4">
         <section className="sheet" aria-label="The rule">
           <RuleSentence kind="naming" rule={naming} onEdit={setNaming} beside={{}} disabled={disabled} />
-          {problems.map(({ was, wants }) => (
+          {problems.map(({ was, fix }) => (
             <p key={was} role="alert" className="text-error -mt-2 px-5 pb-3">
-              {was.charAt(0).toUpperCase() + was.slice(1)}. {wants}
+              {was.charAt(0).toUpperCase() + was.slice(1)}. {fix}
             </p>
           ))}
           <table className="rows border-base-300 border-t [&_td:first-child]:pl-5 [&_th:first-child]:pl-5">

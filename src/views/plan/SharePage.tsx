@@ -22,7 +22,7 @@ interface Props {
 
 interface Difference {
   changes: { change: RuleChange; was: string | null; will: string | null }[];
-  problems: { row: string; was: string; wants: string }[];
+  problems: { row: string; was: string; fix: string }[];
 }
 
 /** The plan as it is handed on: a page to print, files, and files read back in with a look at what they change. */
@@ -122,9 +122,9 @@ function ReadBack({
       </ol>
       {problems.length > 0 && (
         <ul role="alert" className="text-error border-base-300 border-t px-5 py-3">
-          {problems.slice(0, 50).map(({ row, was, wants }) => (
+          {problems.slice(0, 50).map(({ row, was, fix }) => (
             <li key={row + was}>
-              {row}: {was}. {wants}
+              {row}: {was}. {fix}
             </li>
           ))}
         </ul>

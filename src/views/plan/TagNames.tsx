@@ -98,7 +98,7 @@ export function TagNames({ business, view, tag }: { business: string; view: Tags
       )}
       {(draft.wrong[0] ?? draft.problem) && (
         <p role="alert" className="text-error mt-2">
-          {draft.wrong[0] ? `${draft.wrong[0].was}. ${draft.wrong[0].wants}` : draft.problem}
+          {draft.wrong[0] ? `${draft.wrong[0].was}. ${draft.wrong[0].fix}` : draft.problem}
         </p>
       )}
       {old && <Places tag={tag} written={written} old={old} />}

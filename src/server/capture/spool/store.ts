@@ -1,6 +1,7 @@
 /* eslint-disable no-await-in-loop -- one statement for each business */
 import type { Transaction } from 'sequelize';
 import { hostOf, pageOf, type Hit } from '../../../core/capture';
+import { clockOf } from '../../../core/capture/schema';
 import { now } from '../../clock';
 import type { Context } from '../../context';
 import { errorNumber, insertRows, inTransaction, markWork } from '../../db';
@@ -22,7 +23,7 @@ export interface SpooledBatch {
   ownNetwork: boolean;
   /** The engine of its browser. */
   browser: string;
-  sent: { sentAt: number; hits: Hit[] };
+  sent: { clock?: number; sentAt?: number; hits: Hit[] };
 }
 
 /** One hit of a batch. */
@@ -42,7 +43,7 @@ export interface SpooledHit {
 
 export function hitsOf({ correction, foreign, sent, ...batch }: SpooledBatch): SpooledHit[] {
   return sent.hits.map((hit, index) => ({
-    ...{ ...batch, hit, at: hit.at + correction, sentAt: sent.sentAt },
+    ...{ ...batch, hit, at: hit.at + correction, sentAt: clockOf(sent)! },
     foreign: foreign.includes(index),
   }));
 }

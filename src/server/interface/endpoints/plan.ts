@@ -41,7 +41,7 @@ export const plan: Endpoint[] = [
   does('/plan/campaigns/file', async ({ campaigns, files }, { membership, request }) => {
     const { rows, problems } = await files.readCampaigns(request, membership.business.currency);
     const difference = await campaigns.compare(membership, rows);
-    const refused = problems.map(({ row, was, wants }) => ({ row: `row ${row}`, field: '', was, wants }));
+    const refused = problems.map(({ row, was, fix }) => ({ row: `row ${row}`, field: '', was, fix }));
     return { ...difference, refused: [...refused, ...difference.refused] };
   }),
   takes('/plan/campaigns/take', takeCampaignsSchema, ({ campaigns }, { membership, body }) =>

@@ -12,7 +12,7 @@ export const rules: Endpoint[] = [
   reads('/draft/state', ({ draft }, { membership }) => draft.state(membership)),
   takes('/draft', changesSchema, async ({ draft }, { membership, person, body: { changes } }) => {
     const found = await draft.change(membership, person.id, changes);
-    return { warnings: found.map(({ was, wants }) => ({ was, wants })) };
+    return { warnings: found.map(({ was, fix }) => ({ was, fix })) };
   }),
   takes('/draft/drop', dropSchema, ({ draft }, { membership, body }) => draft.drop(membership, body.rules)),
   readsBy('/releases', historyQuerySchema, ({ releasing }, { membership, query: { before } }) =>
