@@ -39,7 +39,7 @@ const catalogue = {
   AVX_TOKEN_WRONG: [
     401,
     'Token is not good',
-    () => 'Send “Authorization: Bearer” with a token of this business that is neither revoked nor over.',
+    () => 'Send “Authorization: Bearer” with a token of this business that is neither revoked nor expired.',
   ],
   AVX_SIGN_IN_WRONG: [401, 'Email or password is wrong', () => 'Email and password do not belong together.'],
   AVX_SIGN_IN_SLOW_DOWN: [
@@ -90,7 +90,7 @@ const catalogue = {
     'Nothing to make live',
     () => 'Nothing of what was seen is still to be made live. Read the page again.',
   ],
-  AVX_SHORT_LINK_OVER: [410, 'Short link is over', (o) => `The short link “${o.path}” is no longer in use.`],
+  AVX_SHORT_LINK_EXPIRED: [410, 'Short link has expired', (o) => `The short link “${o.path}” is no longer in use.`],
   AVX_CAMPAIGN_TAKEN: [
     409,
     'Campaign is there already',

@@ -140,7 +140,7 @@ function campaignsPage(campaigns: Campaign[], types: string[]) {
       ${text('starts_on', 'From', 10)} ${text('ends_on', 'To', 10)}
       <td>${campaign.links?.length ?? 0}</td>
       <td class="stages">
-        <button form="${form}">${campaign.id ? 'Keep' : 'Add'}</button>
+        <button form="${form}">${campaign.id ? 'Save' : 'Add'}</button>
         ${
           campaign.id
             ? html`<form method="post" action="/campaigns/${campaign.id}/archive"><button>Archive</button></form>`

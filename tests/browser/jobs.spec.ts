@@ -99,7 +99,7 @@ test('a source that prescribes a tag fixes it, and its short link is made in one
     },
   ]);
   await open(page, '/plan/sources?source=baker-weekly');
-  await expect(page.getByText('1 of its 1 link does not fit')).toBeVisible();
+  await expect(page.getByText('Its one link does not fit')).toBeVisible();
   await makeLive(page, 'What Baker Weekly prescribes');
 
   await open(page, '/links');

@@ -131,7 +131,7 @@ test.describe('the link builder', () => {
     await expect(row).toContainText('van doors, Declan');
     await row.getByTitle('Say where it is used').click();
     await row.getByLabel('Whose it is').fill('Maud');
-    await row.getByRole('button', { name: 'Keep' }).click();
+    await row.getByRole('button', { name: 'Save' }).click();
     await expect(row).toContainText('van doors, Maud');
     expect(await download(page, () => page.getByRole('link', { name: 'Export CSV' }).click())).toMatch(
       /van-doors.*,"print","van doors","Maud",/,
@@ -255,7 +255,28 @@ test.describe('the plan', () => {
     await trial.getByRole('button', { name: 'Copy' }).click();
     await expect.poll(() => copied(page)).toBe('nl-27q2-care-spring-check');
     await trial.getByLabel('Read a name back').fill('uk-27q5-fleet-x');
-    await expect(trial.getByText('It does not fit {market}-{yy}q{n}-{line}-{initiative}.')).toBeVisible();
+    await expect(trial.getByText('It does not fit the pattern above.')).toBeVisible();
+  });
+
+  test('has its pattern put together from picked parts with text between them, without a brace', async ({ page }) => {
+    await open(page, '/plan/names');
+    await page.getByRole('button', { name: 'Add a part' }).click();
+    await page.getByLabel('Part', { exact: true }).last().fill('Audience');
+    await page.getByRole('button', { name: 'Audience', exact: true }).click();
+    const pattern = page.getByRole('group', { name: 'Pattern' });
+    await pattern.getByLabel('Text 6').fill('_{');
+    await expect(page.getByText('Braces cannot be part of a name. Pick a part instead.')).toBeVisible();
+    await pattern.getByLabel('Text 6').fill('_');
+    await pattern.getByRole('button', { name: 'Take Market out of the name' }).click();
+    const trial = page.getByRole('region', { name: 'Try it' });
+    await trial.getByLabel('Year').fill('27');
+    await trial.getByLabel('Quarter').selectOption('2');
+    await trial.getByLabel('Line').selectOption('care');
+    await trial.getByLabel('Initiative').fill('spring');
+    await trial.getByLabel('Audience').fill('florists');
+    await expect(trial.getByText('27q2-care-spring_florists')).toBeVisible();
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(pattern.getByText('Market')).toBeVisible();
   });
 
   test('holds the codes of outcomes against their convention while it is written', async ({ page }) => {

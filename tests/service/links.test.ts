@@ -273,7 +273,7 @@ describe('a short link', () => {
     await save({ destination: `${pages}/good` });
     expect(await place.services.shortLinks.redirectList(editor)).toBe(`Redirect 302 /go/fair ${pages}/good\n`);
     await save({ destination: `${pages}/good`, expiresAt: '2027-01-31T00:00:00Z' });
-    expect((await shown()).state).toBe('over');
+    expect((await shown()).state).toBe('expired');
     expect(await place.services.shortLinks.redirectList(editor)).toBe('');
   });
 

@@ -62,7 +62,7 @@ describe('a token', () => {
     const token = await tokens.make(maker, wanted);
     setClock(noon + 30 * day + 1000);
     expect(await open(token)).toBeNull();
-    expect((await tokens.view(maker)).rows[0]!.state).toBe('over');
+    expect((await tokens.view(maker)).rows[0]!.state).toBe('expired');
     setClock(noon);
     const id = (await tokens.view(maker)).rows[0]!.id;
     const other = { ...maker, role: { ...maker.role, personId: maker.business.id } };

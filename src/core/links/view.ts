@@ -78,7 +78,7 @@ export interface ShortLinkView {
   status: number;
   hasPassword: boolean;
   expiresAt: string | null;
-  state: 'open' | 'over' | 'retired';
+  state: 'open' | 'expired' | 'retired';
   clicks: number;
   bots: number;
   lastAt: string | null;

@@ -10,7 +10,7 @@ export interface TokenView {
   madeAt: string;
   usedAt: string | null;
   expiresAt: string;
-  state: 'runs' | 'revoked' | 'over';
+  state: 'runs' | 'revoked' | 'expired';
 }
 
 export interface TokensView {

@@ -6,7 +6,11 @@ import { defineRule } from './define';
 import { inOne } from './place';
 import { partsOf } from './says';
 
-const { value, when, told } = partsOf<Naming>();
+const { when, told } = partsOf<Naming>();
+
+/** The pattern with its parts as people call them. */
+const patternWords = ({ pattern, parts }: Naming): string =>
+  pattern.replace(/\{([^{}]*)\}/g, (_, key: string) => `‹${parts.find((part) => part.key === key)?.label || key}›`);
 
 const partSentence = (part: NamePart): string =>
   `${part.label.toLowerCase()} ${
@@ -24,7 +28,7 @@ export const naming = defineRule<Naming>({
   at: inOne(['plan', 'naming']),
   says: [
     'A campaign name is ',
-    value('pattern', 'Pattern of a campaign name', 'not put together from parts'),
+    told((naming) => (naming.pattern === '' ? 'not put together from parts' : quoteValue(patternWords(naming)))),
     when(
       ({ pattern }) => pattern !== '',
       told(({ parts }) => `: ${listed(parts.map(partSentence))}`),

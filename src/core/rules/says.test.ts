@@ -172,7 +172,7 @@ describe('a rule reads as a sentence', () => {
           part('l', 'Line', {}),
         ],
       },
-      'A campaign name is `{m}-{y}q{n}-{l}`: market one of `uk`, year 2 digits, quarter a digit and line one word.',
+      'A campaign name is `‹Market›-‹Year›q‹Quarter›-‹Line›`: market one of `uk`, year 2 digits, quarter a digit and line one word.',
     ),
     says('naming', { pattern: '', parts: [] }, 'A campaign name is not put together from parts.'),
     says(

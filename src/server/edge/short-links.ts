@@ -33,7 +33,7 @@ export function makeOpenShortLink(
 ) {
   const tries = makePasswordTries();
 
-  /** A person who opens one that leads nowhere reads why. @throws AVX_NOT_FOUND, AVX_SHORT_LINK_OVER for programs */
+  /** A person who opens one that leads nowhere reads why. @throws AVX_NOT_FOUND, AVX_SHORT_LINK_EXPIRED for programs */
   return async function open(
     request: IncomingMessage,
     response: ServerResponse,
@@ -52,7 +52,7 @@ export function makeOpenShortLink(
   async function lead(request: IncomingMessage, response: ServerResponse, business: KnownBusiness, path: string) {
     const link = await book.find(business.id, path.toLowerCase());
     if (!link) throw new AvrixError('AVX_NOT_FOUND', { what: 'short link' });
-    if (stateOf(link) !== 'open') throw new AvrixError('AVX_SHORT_LINK_OVER', { path });
+    if (stateOf(link) !== 'open') throw new AvrixError('AVX_SHORT_LINK_EXPIRED', { path });
     const from = link.passwordHash ? await letIn(request, response, link) : cameFrom(request);
     if (from === null) return;
     const [, query = ''] = (request.url ?? '').split(/\?(.*)/s);

@@ -188,8 +188,10 @@ export function makeShortLinks({ db, tables, config }: Context, planOf: LinkPlan
       return { path, url: addressOf(membership, handedOut, { path, host: same?.host ?? '' }) };
     },
 
-    /** Where its clicks came from. */
-    async clicks({ business }: Membership, id: string): Promise<ShortClicksView> {
+    /** Where its clicks came from. @throws AVX_NOT_FOUND */
+    async clicks(membership: Membership, id: string): Promise<ShortClicksView> {
+      const { business } = membership;
+      await urlOf(membership, id);
       const rows = await selectRows(
         db,
         {
@@ -252,7 +254,7 @@ export function stateOf({
   expiresAt,
 }: Pick<ShortLinkRow, 'retiredAt' | 'expiresAt'>): ShortLinkView['state'] {
   if (retiredAt) return 'retired';
-  return expiresAt && expiresAt <= now() ? 'over' : 'open';
+  return expiresAt && expiresAt <= now() ? 'expired' : 'open';
 }
 
 function shortSentence(links: ShortLinkView[]) {

@@ -16,7 +16,7 @@ const usedLag = 60_000;
 
 function stateOf({ revokedAt, expiresAt }: TokenRow): TokenView['state'] {
   if (revokedAt) return 'revoked';
-  return expiresAt <= now() ? 'over' : 'runs';
+  return expiresAt <= now() ? 'expired' : 'runs';
 }
 
 function rightsWords(row: TokenRow): string {

@@ -29,7 +29,7 @@ export function UsedCell({ business, link, mayChange }: { business: string; link
         <UseFields use={use} onUse={setUse} />
         <span className="flex gap-1.5">
           <button className="button" disabled={keep.isPending}>
-            Keep
+            Save
           </button>
           <button type="button" className="button" onClick={() => setUse(null)}>
             Undo

@@ -58,7 +58,7 @@ export function NameTrial({ naming }: { naming: Naming }) {
               </span>
             ))
           ) : (
-            <span className="text-error">It does not fit {naming.pattern}.</span>
+            <span className="text-error">It does not fit the pattern above.</span>
           )}
         </p>
       )}

@@ -1,5 +1,6 @@
 import { X } from 'lucide-react';
 import { useState } from 'react';
+import { callPart, keyFor } from '../../core/plan/name-pattern';
 import { checkNaming, type NamePart, type Naming } from '../../core/plan';
 import { ruleSentence } from '../../core/rules';
 import { sameRule } from '../../core/rules/same';
@@ -8,13 +9,13 @@ import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
 import { DraftBar } from '../../ui/rule/DraftBar';
 import { ChoicePart, NumberPart, TextPart } from '../../ui/rule/parts';
-import { RuleSentence } from '../../ui/rule/RuleSentence';
 import { useRuleEditor } from '../../ui/rule/useRuleEditor';
 import { useEffectOf } from '../../ui/rule/useEffectOf';
 import { Words } from '../../ui/text/Words';
 import { Effect } from './Effect';
 import { NameTrial } from './NameTrial';
 import { OutcomeCodes } from './OutcomeCodes';
+import { PatternEditor } from './PatternEditor';
 import { PlanFrame } from './PlanFrame';
 import { quoteValue } from '../../core/quote-value';
 
@@ -81,7 +82,7 @@ function NamingEditor({ business, view }: { business: string; view: TagsView }) 
     <div className="grid grid-cols-1 items-start gap-4 xl:grid-cols-[1fr_310px]">
       <div className="flex min-w-0 flex-col gap-4">
         <section className="sheet" aria-label="The rule">
-          <RuleSentence kind="naming" rule={naming} onEdit={setNaming} beside={{}} disabled={disabled} />
+          <PatternEditor naming={naming} disabled={disabled} onEdit={(pattern) => setNaming({ ...naming, pattern })} />
           {problems.map(({ was, fix }) => (
             <p key={was} role="alert" className="text-error -mt-2 px-5 pb-3">
               {was.charAt(0).toUpperCase() + was.slice(1)}. {fix}
@@ -91,7 +92,6 @@ function NamingEditor({ business, view }: { business: string; view: TagsView }) 
             <thead>
               <tr>
                 <th scope="col">Part</th>
-                <th scope="col">Called</th>
                 <th scope="col">Is</th>
                 <th scope="col">Values</th>
                 <th>
@@ -102,23 +102,13 @@ function NamingEditor({ business, view }: { business: string; view: TagsView }) 
             <tbody>
               {naming.parts.map((part, index) => (
                 <tr key={index}>
-                  <td className="whitespace-nowrap">
-                    <span className="value">{'{'}</span>
-                    <TextPart
-                      label="Part"
-                      value={part.key}
-                      disabled={disabled}
-                      onChange={(key) => setPart(index, { key })}
-                    />
-                    <span className="value">{'}'}</span>
-                  </td>
                   <td>
                     <TextPart
-                      label="Called"
+                      label="Part"
                       isValue={false}
                       value={part.label}
                       disabled={disabled}
-                      onChange={(label) => setPart(index, { label })}
+                      onChange={(label) => setNaming(callPart(naming, index, label, stored))}
                     />
                   </td>
                   <td className="whitespace-nowrap">
@@ -150,7 +140,7 @@ function NamingEditor({ business, view }: { business: string; view: TagsView }) 
                       <button
                         type="button"
                         className="hover:bg-base-200 cursor-pointer rounded p-1"
-                        aria-label={`Take out ${part.key}`}
+                        aria-label={`Take out ${part.label || part.key}`}
                         title="Take out"
                         onClick={() => setNaming({ ...naming, parts: naming.parts.filter((_, i) => i !== index) })}
                       >
@@ -172,7 +162,16 @@ function NamingEditor({ business, view }: { business: string; view: TagsView }) 
                   onClick={() =>
                     setNaming({
                       ...naming,
-                      parts: [...naming.parts, { key: '', label: '', kind: 'word', values: [], digits: 1 }],
+                      parts: [
+                        ...naming.parts,
+                        {
+                          key: keyFor(
+                            '',
+                            naming.parts.map(({ key }) => key),
+                          ),
+                          ...{ label: '', kind: 'word', values: [], digits: 1 },
+                        },
+                      ],
                     })
                   }
                 >
@@ -219,7 +218,7 @@ function PartValues({
   return (
     <input
       className="border-base-300 w-full min-w-56 border-b bg-transparent"
-      aria-label={`Values of ${part.key}, each with what it is called, parted by commas`}
+      aria-label={`Values of ${part.label || part.key}, each with what it is called, parted by commas`}
       placeholder="uk United Kingdom, ie Ireland"
       value={shown}
       spellCheck={false}

@@ -227,6 +227,17 @@ function Printed({ view, edit }: { view: ShareView; edit: React.ReactNode }) {
           )}
         </p>
       </Part>
+      {live.sources.length > 0 && (
+        <Part title="Sources and their media">
+          <ul>
+            {live.sources.map((rule) => (
+              <li key={rule.source}>
+                <Words text={ruleSentence('source', rule)!} />
+              </li>
+            ))}
+          </ul>
+        </Part>
+      )}
       <Part title="Tag sets">
         {tagSets.length === 0 && <p className="text-quiet">None is saved yet.</p>}
         <ul>

@@ -1,6 +1,6 @@
 import { ruleOf, type SourceRule } from '../../core/plan';
 import type { SourceEffectView, SourcesView } from '../../core/plan/view';
-import { count, counted } from '../../core/strands';
+import { count } from '../../core/strands';
 import { useOpen } from '../../ui/address/useOpen';
 import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
@@ -97,14 +97,7 @@ function SourceEffect({ business, editor: { rule, change } }: { business: string
   if (links === 0)
     return <EffectSheet heading="No link in use names it" under="Links made from now on are held to it." />;
   return (
-    <EffectSheet
-      heading={
-        misfits === 0
-          ? `${links === 1 ? 'Its one link fits' : `All its ${count(links)} links fit`}`
-          : `${count(misfits)} of its ${counted(links, 'link', 'links')} ${misfits === 1 ? 'does' : 'do'} not fit`
-      }
-      under="Links in use that name this source."
-    >
+    <EffectSheet heading={headingOf(links, misfits)} under="Links in use that name this source.">
       <ul className="mt-1">
         {first.map(({ url, words }) => (
           <li key={url} className="border-base-300 border-b py-1.5 last:border-0">
@@ -120,4 +113,10 @@ function SourceEffect({ business, editor: { rule, change } }: { business: string
       </ul>
     </EffectSheet>
   );
+}
+
+function headingOf(links: number, misfits: number): string {
+  if (links === 1) return misfits === 0 ? 'Its one link fits' : 'Its one link does not fit';
+  if (misfits === 0) return `All its ${count(links)} links fit`;
+  return `${count(misfits)} of its ${count(links)} links ${misfits === 1 ? 'does' : 'do'} not fit`;
 }

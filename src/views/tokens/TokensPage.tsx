@@ -68,7 +68,7 @@ function LiveTokens({ business, initial }: Props) {
           'revoked'
         ) : (
           <>
-            {state === 'over' && 'ended '}
+            {state === 'expired' && 'ended '}
             <Time iso={expiresAt} timeZone={timeZone} far />
           </>
         ),
