@@ -23,7 +23,7 @@ test('hits of a page that could not reach the edge go with the next page, once',
   await expect(async () => {
     await marketer.goto(`${home}/strands?hop=landed&find=Qs-outbox-test`);
     await expect(
-      marketer.getByRole('heading', { name: '1 strand came to Landed, matching “Qs-outbox-test”.' }),
+      marketer.getByRole('heading', { name: '1 click came to Landed, matching “Qs-outbox-test”.' }),
     ).toBeVisible({ timeout: 500 });
   }).toPass();
 });

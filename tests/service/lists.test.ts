@@ -184,6 +184,18 @@ describe('the strands behind a number', () => {
     expect(await clicks({ hop: 'qualified', state: 'waiting' })).toEqual(['Qs3']);
   });
 
+  it('are found as leads are: by what is shown, by email and telephone, and not by who may not see people', async () => {
+    const at = { hop: 'form_sent', state: 'made_it' };
+    expect(await clicks({ ...at, find: 'paid search on quillsearch' })).toEqual(['Qs0', 'Qs1', 'Qs2', 'Qs3']);
+    expect(await clicks({ ...at, find: ' P3@Oriel.example' })).toEqual(['Qs3']);
+    expect(await clicks({ ...at, find: '(01632) 960-121' })).toEqual(['Qs1']);
+    expect(await clicks({ ...at, find: 'bakery   oriel' })).toEqual(['Qs2']);
+    const blind = { ...role, seesPeople: false };
+    const query = strandListSchema.parse({ ...at, find: 'p3@oriel.example' });
+    const range = rangeSchema.parse({});
+    expect((await place.services.strands.strands(larkmoor.known, blind, range, query)).total).toBe(0);
+  });
+
   it('are of the days of the range only', async () => {
     expect(await clicks({ hop: 'landed' }, { range: 'own', from: '2027-01-30', to: '2027-01-31' })).toEqual([
       'Qs1',
@@ -196,9 +208,9 @@ describe('the strands behind a number', () => {
     const lost = line.losses.reduce((sum, loss) => sum + (loss.to === 'in_crm' ? loss.strands : 0), 0);
     const { total, sentence } = await strands({ hop: 'in_crm', state: 'lost' });
     expect([total, lost]).toEqual([2, 2]);
-    expect(sentence.title).toBe('2 strands were lost between Form sent and In CRM.');
+    expect(sentence.title).toBe('2 clicks were lost between Form sent and In CRM.');
     expect((await strands({ hop: 'in_crm', state: 'lost', reason: 'crm_never' })).sentence.title).toBe(
-      '1 strand was lost between Form sent and In CRM: never reached the CRM.',
+      '1 click was lost between Form sent and In CRM: never reached the CRM.',
     );
   });
 

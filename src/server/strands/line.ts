@@ -15,6 +15,7 @@ import {
 import type { Reason } from '../../core/reasons/codes';
 import type { Context } from '../context';
 import type { BusinessRow, RoleRow } from '../db';
+import { readLeadFinding } from '../leads/find';
 import { formWordsOf, hiddenName, standing, toListRow } from '../leads/list';
 import { inParts, mostInFile, pageSize } from '../lists';
 import { findEnquiries, readEnquiries } from '../leads/queries';
@@ -48,6 +49,10 @@ export function makeStrandPages(context: Context, releases: Releases) {
       range: resolveRange(choice, business, { cycle, releasedAt: Math.max(first.madeAt, release.madeAt) }),
     };
   }
+
+  /** Strands are found as leads are: by what their lists show, and by who wrote or rang. */
+  const findingOf = (business: BusinessRow, release: Release, { find }: StrandListQuery) =>
+    readLeadFinding(db, business.id, release, find, context.config.secretKey);
 
   return {
     async line(business: BusinessRow, role: RoleRow, choice: RangeChoice): Promise<LineView> {
@@ -105,9 +110,10 @@ export function makeStrandPages(context: Context, releases: Releases) {
       const release = await releases.live(business.id);
       const { range } = await rangeOf(business, release, choice);
       const part = { limit: pageSize, offset: (query.page - 1) * pageSize };
+      const finding = await findingOf(business, release, query);
       const [ids, total] = await Promise.all([
-        findStrands(db, business.id, range.period, query, role.seesPeople, part),
-        countStrands(db, business.id, range.period, query, role.seesPeople),
+        findStrands(db, business.id, range.period, query, finding, role.seesPeople, part),
+        countStrands(db, business.id, range.period, query, finding, role.seesPeople),
       ]);
       const rows = await readStrands(db, business.id, ids);
       return {
@@ -128,7 +134,9 @@ export function makeStrandPages(context: Context, releases: Releases) {
     ): AsyncGenerator<StrandListRow[]> {
       const release = await releases.live(business.id);
       const { range } = await rangeOf(business, release, choice);
-      const ids = await findStrands(db, business.id, range.period, query, role.seesPeople, { limit: mostInFile });
+      const finding = await findingOf(business, release, query);
+      const part = { limit: mostInFile };
+      const ids = await findStrands(db, business.id, range.period, query, finding, role.seesPeople, part);
       yield* inParts(ids, async (part) =>
         (await readStrands(db, business.id, part)).map((row) => toStrandRow(row, release, role.seesPeople)),
       );
@@ -144,7 +152,7 @@ export function makeStrandPages(context: Context, releases: Releases) {
     ): Promise<StrandQueryRow[]> {
       const { range } = await rangeOf(business, await releases.live(business.id), choice);
       const query: StrandListQuery = { ...filter, find: '', sort: 'first_at', descending: 'yes', page: 1 };
-      const ids = await findStrands(db, business.id, range.period, query, false, { limit, after });
+      const ids = await findStrands(db, business.id, range.period, query, null, false, { limit, after });
       return readStrands(db, business.id, ids);
     },
 

@@ -1,11 +1,12 @@
 import type { Sequelize } from 'sequelize';
-import { type Read, orNull, pick, selectOne, selectRows, text, uuid, whole, likeText } from '../db';
+import { type Read, orNull, pick, selectOne, selectRows, text, uuid, whole } from '../db';
 import type { Reason } from '../../core/reasons/codes';
 import type { FollowedGroup, Landings, Period, ShortLinkClicks, StrandListQuery } from '../../core/strands';
 import { hops } from '../../core/strands';
 import { inOrderOf, type Part } from '../lists';
 import { strandDays } from '../rollups/table';
 import { clickReports } from '../platforms/table';
+import { findingCondition, type LeadFinding } from '../leads/find';
 import { enquiries, leads } from '../leads/table';
 import { strands } from './table';
 import { shortClicks } from '../links/table';
@@ -154,7 +155,13 @@ const withEnquiry = `LEFT JOIN enquiries e ON e.business_id = s.business_id AND 
   LEFT JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id`;
 
 /** What a list's query means: a condition over `strands s` with its values, and the tables that it looks into. */
-function conditionOf(businessId: string, period: Period, filter: StrandListQuery, seesPeople: boolean) {
+function conditionOf(
+  businessId: string,
+  period: Period,
+  filter: StrandListQuery,
+  finding: LeadFinding | null,
+  seesPeople: boolean,
+) {
   const where = ['s.business_id = ? AND s.first_at >= ? AND s.first_at < ?'];
   const values: unknown[] = periodValues(businessId, period);
   if (filter.mark === 'any') where.push("s.marked <> ''");
@@ -167,17 +174,18 @@ function conditionOf(businessId: string, period: Period, filter: StrandListQuery
     where.push("JSON_VALUE(s.form_reason, '$.code') = ?");
     values.push(filter.reason);
   }
-  if (filter.find) {
-    const findable = ['s.click_id', 's.campaign', ...(seesPeople ? ['l.company'] : [])];
-    where.push(`(${findable.map((column) => `${column} LIKE ?`).join(' OR ')})`);
-    values.push(...findable.map(() => likeText(filter.find)));
+  if (finding) {
+    const [sql, found] = findingCondition(businessId, finding, seesPeople);
+    where.push(`(${sql})`);
+    values.push(...found);
   }
-  return { where: where.join(' AND '), values, joins: filter.find && seesPeople ? withEnquiry : '' };
+  return { where: where.join(' AND '), values, joins: finding ? withEnquiry : '' };
 }
 
 /**
  * IDs of the strands of a period behind one number of the line, in the list's order.
  *
+ * @param finding what is looked for, as the list of leads reads it; null for everything
  * @param seesPeople false: nothing is sorted or found by who somebody is
  */
 export async function findStrands(
@@ -185,10 +193,11 @@ export async function findStrands(
   businessId: string,
   period: Period,
   filter: StrandListQuery,
+  finding: LeadFinding | null,
   seesPeople: boolean,
   { limit, offset = 0, after = null }: Part,
 ): Promise<string[]> {
-  const { where, values, joins } = conditionOf(businessId, period, filter, seesPeople);
+  const { where, values, joins } = conditionOf(businessId, period, filter, finding, seesPeople);
   const byCompany = filter.sort === 'company' && seesPeople;
   const column = { first_at: 's.first_at', campaign: 's.campaign', company: byCompany ? 'l.company' : 's.first_at' };
   // Rows of one moment go in the same direction, as the index has them.
@@ -220,9 +229,10 @@ export async function countStrands(
   businessId: string,
   period: Period,
   filter: StrandListQuery,
+  finding: LeadFinding | null,
   seesPeople: boolean,
 ): Promise<number> {
-  const { where, values, joins } = conditionOf(businessId, period, filter, seesPeople);
+  const { where, values, joins } = conditionOf(businessId, period, filter, finding, seesPeople);
   const { total } = await selectOne(
     db,
     { total: whole().of('COUNT(*)') },

@@ -2,10 +2,11 @@ import { format, parseISO } from 'date-fns';
 import type { Reason } from '../../core/reasons/codes';
 import { markWords, reasonWords } from '../../core/reasons/words';
 import { counted, hopWords, hops, type Sentence, type StrandListQuery } from '../../core/strands';
+import { now } from '../clock';
 import type { StrandQueryRow } from './queries';
 import type { Range } from './range';
 
-/** "Of the strands first seen 19 Jan to 15 Feb": what the rows have in common, and of which days they are. */
+/** "Of the clicks first seen 19 Jan to 15 Feb": what the rows have in common, and of which days they are. */
 export function strandsSentence(
   { hop, state, reason, find, mark }: StrandListQuery,
   total: number,
@@ -14,22 +15,22 @@ export function strandsSentence(
   first: StrandQueryRow | undefined,
 ): Sentence {
   const before = hops[hops.indexOf(hop) - 1];
-  const strands = counted(total, 'strand', 'strands');
+  const clicks = counted(total, 'click', 'clicks');
   const what = {
-    made_it: `${strands} came to ${hopWords[hop]}`,
-    lost: `${strands} ${total === 1 ? 'was' : 'were'} lost between ${before && hopWords[before]} and ${hopWords[hop]}`,
-    left: `${strands} went no further than ${before && hopWords[before]}`,
-    waiting: `${strands} ${total === 1 ? 'waits' : 'wait'} between ${before && hopWords[before]} and ${hopWords[hop]}`,
+    made_it: `${clicks} came to ${hopWords[hop]}`,
+    lost: `${clicks} ${total === 1 ? 'was' : 'were'} lost between ${before && hopWords[before]} and ${hopWords[hop]}`,
+    left: `${clicks} went no further than ${before && hopWords[before]}`,
+    waiting: `${clicks} ${total === 1 ? 'waits' : 'wait'} between ${before && hopWords[before]} and ${hopWords[hop]}`,
     unknown:
       hop === 'clicked'
         ? `${counted(total, 'enquiry', 'enquiries')} came without any known click`
-        : `${strands} ${total === 1 ? 'is' : 'are'} not seen at ${hopWords[hop]}`,
+        : `${clicks} ${total === 1 ? 'is' : 'are'} not seen at ${hopWords[hop]}`,
   }[state];
   const why = reason && first?.reason ? reasonWords(JSON.parse(first.reason) as Reason, forms).short : '';
   const found = find ? `, matching “${find}”` : '';
   if (mark)
     return {
-      title: `${counted(total, 'click', 'clicks')} not counted: ${mark === 'any' ? 'from staff or bots' : markWords[mark]}${found}.`,
+      title: `${clicks} not counted: ${mark === 'any' ? 'from staff or bots' : markWords[mark]}${found}.`,
       under: `Kept, and told to nobody. First seen from ${dayOf(range.firstDay)} to ${dayOf(range.lastDay)}.`,
     };
   return {
@@ -38,4 +39,6 @@ export function strandsSentence(
   };
 }
 
-const dayOf = (day: string) => format(parseISO(day), 'd MMM');
+/** "19 Jan"; with its year in another than this one. */
+const dayOf = (day: string) =>
+  format(parseISO(day), day.slice(0, 4) === now().toISOString().slice(0, 4) ? 'd MMM' : 'd MMM yyyy');

@@ -70,7 +70,7 @@ export function StrandsPage({
       search={search}
       usualSort="first_at"
       crumb={{ words: 'The line', href: `/b/${business}${range}` }}
-      finds={seesPeople ? 'Click ID, campaign, company' : 'Click ID, campaign'}
+      finds={seesPeople ? 'Click ID, source, company, email, telephone' : 'Click ID, source, campaign'}
       columns={columns}
       hrefOf={hrefOf}
     />
