@@ -77,7 +77,6 @@ async function takeAll(places, password) {
     await page.locator('html[data-ready]').waitFor();
   };
   const home = `${places.avrix}/b/larkmoor`;
-  await take(page, 'sign-in', `${places.avrix}/sign-in`);
   await signIn(page);
   await take(page, 'line', home);
   await take(page, 'strands', `${home}/strands?range=weeks4&hop=in_crm&state=lost`);
@@ -89,18 +88,8 @@ async function takeAll(places, password) {
   await page.locator('tbody a').first().click();
   await page.waitForURL(/\/leads\//);
   await take(page, 'trace-confirmed');
-  await visit(`${home}/tokens`);
-  for (const [name, people] of [
-    ['board of the fleet desk', false],
-    ['nightly export', true],
-  ]) {
-    await page.getByLabel('What is it for').fill(name);
-    await page.getByLabel('see names and companies').setChecked(people);
-    await page.getByRole('button', { name: 'Make the token' }).click();
-    await page.getByRole('cell', { name }).waitFor();
-  }
-  await take(page, 'tokens');
   await take(page, 'plan', `${home}/plan?tag=utm_medium`);
+  await take(page, 'plan-names', `${home}/plan/names`);
   await take(page, 'plan-agree', `${home}/plan/channels?medium=display`);
   await visit(`${home}/links?campaign=uk-27q1-fleet-letter`);
   await page.locator('#tag-utm_content').fill('top');
@@ -119,13 +108,25 @@ async function takeAll(places, password) {
     .getByLabel('Links or pages, one a line')
     .fill([`${places.edge}/go/larkmoor/bakery`, ...pages.map((path) => `${places.larkmoor}${path}`)].join('\n'));
   await page.getByRole('button', { name: 'Check 7 pages' }).click();
-  await page.getByRole('heading', { name: /checked pages have something wrong/ }).waitFor();
+  await page.getByRole('heading', { name: /checked pages ha(ve|s) something wrong/ }).waitFor();
   await take(page, 'page-checks');
   await take(page, 'short-links', `${home}/links/short?path=cargo-fair`);
   await visit(`${home}/capture`);
   await take(page, 'capture');
   await visit(`${home}/capture/forms`);
   await take(page, 'forms-seen');
+  await visit(`${home}/try`);
+  await page.getByRole('button', { name: 'Begin a trial' }).click();
+  await page.getByRole('combobox', { name: 'The page to begin at' }).fill(`${places.larkmoor}/fleet`);
+  await page.keyboard.press('Escape');
+  const [tried] = await Promise.all([
+    page.context().waitForEvent('page'),
+    page.getByRole('link', { name: 'Open it' }).click(),
+  ]);
+  await page.getByRole('heading', { name: /fields filled/ }).waitFor();
+  await tried.close();
+  await take(page, 'try');
+  await page.getByRole('button', { name: 'End the trial' }).click();
   const night = await open('dark');
   await signIn(night);
   await take(night, 'line-night', home);

@@ -51,6 +51,7 @@ const views: [name: string, path: () => string][] = [
   ['Trace', () => trace],
   ['Plan', () => '/plan?tag=utm_medium'],
   ['Campaign names', () => '/plan/names'],
+  ['Sources', () => '/plan/sources?source=baker-weekly'],
   ['Do they agree?', () => '/plan/channels?medium=display'],
   ['Campaigns', () => '/plan/campaigns?new=yes'],
   ['Off plan', () => '/plan/off-plan'],
@@ -71,6 +72,7 @@ const views: [name: string, path: () => string][] = [
   ['Short links', () => '/links/short?path=bakery'],
   ['Page checks', () => '/links/checks'],
   ['Not live', () => '/not-live'],
+  ['Try it', () => '/try'],
   ['you', () => '/you'],
 ];
 
