@@ -1,6 +1,6 @@
 import { piiIn } from '../capture/pii';
 import { distance } from 'fastest-levenshtein';
-import type { Plan, TagRule } from './schema';
+import type { Plan, PlannedValue, TagRule } from './schema';
 import { readName } from './names';
 import { fitsPattern } from './pattern';
 
@@ -48,10 +48,26 @@ function withLetters(value: string, letters: TagRule['letters']): string {
   return letters === 'lower' ? value.toLowerCase() : letters === 'upper' ? value.toUpperCase() : value;
 }
 
+/** A rule's values as they are looked for: registers are long, and thousands of values are held against them. */
+interface Lookup {
+  values: ReadonlySet<string>;
+  folded: readonly { value: string; folded: string; label: string }[];
+}
+const lookups = new WeakMap<readonly PlannedValue[], Lookup>();
+
+function lookupOf({ values }: Pick<TagRule, 'values'>): Lookup {
+  const known = lookups.get(values) ?? {
+    values: new Set(values.map(({ value }) => value)),
+    folded: values.map(({ value, label }) => ({ value, folded: foldValue(value), label: foldValue(label) })),
+  };
+  lookups.set(values, known);
+  return known;
+}
+
 /** What is wrong with a value by the rule alone; an allowed value is right however it is written. */
 function problemsOf(plan: Pick<Plan, 'naming'>, rule: TagRule, value: string): ValueProblem[] {
   if (value === '') return rule.required ? ['missing'] : [];
-  if (rule.values.some((planned) => planned.value === value)) return [];
+  if (lookupOf(rule).values.has(value)) return [];
   const problems: ValueProblem[] = [];
   if (control.test(value)) problems.push('control');
   if (piiIn(value)) problems.push('personal');
@@ -69,18 +85,16 @@ function problemsOf(plan: Pick<Plan, 'naming'>, rule: TagRule, value: string): V
 function nearestPlanned(rule: TagRule, value: string): string | null {
   const folded = foldValue(value);
   if (!folded) return null;
-  const same = rule.values.find(
-    (planned) => foldValue(planned.value) === folded || foldValue(planned.label) === folded,
-  );
+  const planned = lookupOf(rule).folded;
+  const same = planned.find((one) => one.folded === folded || one.label === folded);
   if (same) return same.value;
   let best: { value: string; slips: number } | null = null;
   const most = Math.min(2, Math.floor(folded.length / 4));
-  for (const planned of rule.values) {
-    const known = foldValue(planned.value);
-    // What differs more in length than slips are allowed is not looked at: registers are long.
-    if (Math.abs(known.length - folded.length) > most) continue;
-    const slips = distance(known, folded);
-    if (slips <= most && slips < (best?.slips ?? Infinity)) best = { value: planned.value, slips };
+  for (const one of planned) {
+    // What differs more in length than slips are allowed is not looked at.
+    if (Math.abs(one.folded.length - folded.length) > most) continue;
+    const slips = distance(one.folded, folded);
+    if (slips <= most && slips < (best?.slips ?? Infinity)) best = { value: one.value, slips };
   }
   return best?.value ?? null;
 }

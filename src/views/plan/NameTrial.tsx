@@ -1,6 +1,7 @@
 import { useState } from 'react';
-import { buildName, partWants, piecesOf, readName, type NamePart, type Naming } from '../../core/plan';
+import { buildName, piecesOf, readName, type NamePart, type Naming } from '../../core/plan';
 import { Copy } from '../../ui/text/Copy';
+import { PartFields } from './NameParts';
 
 /** Builds a name from its parts and reads any name back, by the rule as it stands on the screen. */
 export function NameTrial({ naming }: { naming: Naming }) {
@@ -12,17 +13,8 @@ export function NameTrial({ naming }: { naming: Naming }) {
   return (
     <section className="sheet p-5" aria-label="Try it">
       <h2 className="text-base">Try it</h2>
-      <div className="mt-3 flex flex-wrap items-end gap-3">
-        {parts.map((part) => (
-          <label key={part.key} className="block">
-            <span className="text-quiet block text-[12.5px]">{part.label}</span>
-            <PartField
-              part={part}
-              value={values[part.key] ?? ''}
-              onChange={(value) => setValues({ ...values, [part.key]: value })}
-            />
-          </label>
-        ))}
+      <div className="mt-3">
+        <PartFields naming={naming} values={values} onValues={setValues} />
       </div>
       <div className="mt-3 flex min-h-9 items-center gap-4">
         {'name' in built ? (
@@ -69,36 +61,3 @@ export function NameTrial({ naming }: { naming: Naming }) {
 const labelOf = (parts: NamePart[], key: string) => parts.find((part) => part.key === key)?.label ?? key;
 
 const wordsOf = (part: NamePart, value: string) => part.values.find((one) => one.value === value)?.label || value;
-
-/** The field in which one part of a name is picked or typed. */
-export function PartField({
-  part,
-  value,
-  onChange,
-}: {
-  part: NamePart;
-  value: string;
-  onChange: (value: string) => void;
-}) {
-  if (part.kind === 'listed')
-    return (
-      <select className="field" value={value} onChange={(event) => onChange(event.target.value)}>
-        <option value="">pick</option>
-        {part.values.map((one) => (
-          <option key={one.value} value={one.value}>
-            {one.label || one.value}
-          </option>
-        ))}
-      </select>
-    );
-  return (
-    <input
-      className="field value"
-      size={part.kind === 'digits' ? part.digits + 2 : 18}
-      value={value}
-      title={partWants(part)}
-      spellCheck={false}
-      onChange={(event) => onChange(event.target.value)}
-    />
-  );
-}
