@@ -130,7 +130,9 @@ function Builder({ business, initial, search }: Props) {
   const offered = placeholders.filter(({ platform, isClickId }) => view.platforms.includes(platform) && !isClickId);
   const [use, setUse] = useState<LinkUse>({ usedIn: 'other', place: '', owner: '' });
   const keep = useMutation({
-    mutationFn: () => sendJson(api, { links: [{ landing, tags: Object.fromEntries(values), ...use }] }),
+    /** @returns the link, so that another one is not taken for saved */
+    mutationFn: () =>
+      sendJson(api, { links: [{ landing, tags: Object.fromEntries(values), ...use }] }).then(() => link),
     onSuccess: () => {
       written.saved();
       return client.invalidateQueries();
@@ -140,12 +142,8 @@ function Builder({ business, initial, search }: Props) {
     const next = tag === 'utm_source' ? withSource(plan, tags, value) : { ...tags, [tag]: value };
     const campaign = ruleOf(plan, tag)?.named && known.find(({ name }) => name === value);
     setState({ ...state, tags: campaign ? withCampaign(view, next, campaign) : next });
-    keep.reset();
   };
-  const clear = () => {
-    setState({ landing: '', tags: {}, pasted: [] });
-    keep.reset();
-  };
+  const clear = () => setState({ landing: '', tags: {}, pasted: [] });
 
   return (
     <LinksFrame business={business} section="Make one" sentence={view.sentence}>

@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import { placeholdersIn } from '../../core/links';
 import type { MakingView } from '../../core/links/view';
 import { checkValue, ruleOf } from '../../core/plan';
 import type { CrmCampaigns } from '../../core/plan/campaign-view';
@@ -44,7 +45,9 @@ export function CampaignField({
   const rule = ruleOf(view.plan, 'utm_campaign');
   if (!rule || !view.mayChange) return null;
   const there = fromCrm.campaigns.find(({ name }) => name === value);
-  const isKnown = value !== '' && checkValue(view.plan, rule, value).problems.length === 0;
+  // What a platform fills in at the click needs no campaign of its own.
+  const isKnown =
+    value !== '' && (placeholdersIn(value).length > 0 || checkValue(view.plan, rule, value).problems.length === 0);
   if (isMaking)
     return (
       <NewCampaign

@@ -29,13 +29,16 @@ export function LinkSheet({
   /** What was wrong with the link that was pasted, apart from its tags. */
   pasted: LinkProblem[];
   mayChange: boolean;
-  save: UseMutationResult<unknown, Error, void>;
+  /** Saves the link; gives the one it saved. */
+  save: UseMutationResult<string, Error, void>;
   onClear: () => void;
 }) {
   const read = readLanding(landing);
   const shorten = useShorten(business, link);
   const filled = Object.values(tags).some((value) => placeholdersIn(value).length > 0);
   const good = link !== '' && problems.length === 0;
+  // What is wrong with a tag stands at its field; the rest has none.
+  const elsewhere = problems.filter(({ tag }) => !plan.tags.some((rule) => rule.tag === tag));
   return (
     <section className="sheet min-h-32 px-6 py-5" aria-label="The link">
       {link ? (
@@ -56,10 +59,10 @@ export function LinkSheet({
               <button
                 type="button"
                 className="button"
-                disabled={keep.isPending || keep.isSuccess}
+                disabled={keep.isPending || keep.data === link}
                 onClick={() => keep.mutate()}
               >
-                {keep.isSuccess ? 'Saved' : 'Save link'}
+                {keep.data === link ? 'Saved' : 'Save link'}
               </button>
             )}
             {mayChange && good && !filled && !shorten.data && (
@@ -85,10 +88,15 @@ export function LinkSheet({
           <span className={good ? 'text-success' : 'text-error'}>
             {good
               ? `On plan. ${link.length} characters.`
-              : `${problems.length === 1 ? 'One thing is' : `${problems.length} things are`} wrong with its tags.`}
+              : `${problems.length === 1 ? 'One thing is' : `${problems.length} things are`} wrong with it.`}
           </span>
         )}
       </p>
+      {elsewhere.map(({ words, tag }) => (
+        <p key={tag + words} className="text-error mt-1">
+          <Words text={words} />
+        </p>
+      ))}
       {pasted.map(({ words, code }) => (
         <p key={words + code} role="alert" className="text-error mt-1">
           What you pasted: <Words text={words} />
