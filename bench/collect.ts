@@ -21,7 +21,10 @@ async function load(url: string): Promise<number> {
   const bodies = makeBodies(bodiesOfRun, hitsOfBody);
   let next = 0;
   const { requests, duration, non2xx, errors } = await autocannon({
-    ...{ url, connections, duration: seconds, method: 'POST' },
+    url,
+    connections,
+    duration: seconds,
+    method: 'POST',
     headers: { host, 'content-type': 'text/plain', origin: 'http://larkmoor.localhost' },
     setupClient(client) {
       const another = () => client.setBody(bodies[next++ % bodies.length]!);

@@ -71,8 +71,14 @@ const effects = [
     'traffic of a kept value',
     '/capture/kept-traffic',
     {
-      ...{ name: 'nosuch', cookie: '', days: 90, age: 'fixed', which: 'first' },
-      ...{ lowerCase: true, characters: 'words', longest: 20 },
+      name: 'nosuch',
+      cookie: '',
+      days: 90,
+      age: 'fixed',
+      which: 'first',
+      lowerCase: true,
+      characters: 'words',
+      longest: 20,
     },
   ],
   [

@@ -12,8 +12,14 @@ const { folder, services, business } = await makeBenchPlace();
 const destination = 'http://larkmoor.localhost/fleet?utm_source=cargo-fair&utm_medium=fair';
 const now = new Date();
 await services.context.tables.shortLinks.create({
-  ...{ businessId: business, id: '019bc41a-0c43-73b6-aa70-6ce7ae64bc50', path: 'bench', destination, wins: 'link' },
-  ...{ status: 302, madeAt: now, changedAt: now },
+  businessId: business,
+  id: '019bc41a-0c43-73b6-aa70-6ce7ae64bc50',
+  path: 'bench',
+  destination,
+  wins: 'link',
+  status: 302,
+  madeAt: now,
+  changedAt: now,
 });
 const { port, host, drain } = await startApplication(folder, services.config);
 
@@ -22,7 +28,9 @@ const [barePort] = (await once(bare, 'message')) as [number];
 
 async function load(url: string): Promise<number> {
   const { requests, duration, errors, statusCodeStats } = await autocannon({
-    ...{ url, connections, duration: seconds },
+    url,
+    connections,
+    duration: seconds,
     headers: { host, 'user-agent': 'Mozilla/5.0 (X11; Linux x86_64) Chrome/156.0 Safari/537.36' },
   });
   const others = Object.keys(statusCodeStats ?? {}).filter((status) => status !== '302');

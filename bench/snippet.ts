@@ -23,7 +23,9 @@ const rules = captureRulesSchema.parse(release.content.capture);
 const usual: CaptureRules = {
   ...rules,
   keep: { ...rules.keep, clickIds: rules.keep.clickIds.slice(0, 1), values: [] },
-  ...{ elsewhere: [], swaps: [], fill: rules.fill.filter(({ swap }) => !swap) },
+  elsewhere: [],
+  swaps: [],
+  fill: rules.fill.filter(({ swap }) => !swap),
 };
 const scriptOf = (rulesOf: CaptureRules) =>
   snippetScript({ business: 'larkmoor', release: 1, edge: nowhere, rules: rulesOf }, read);

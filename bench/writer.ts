@@ -20,8 +20,13 @@ function spooled(): SpooledBatch[] {
   const now = Date.now();
   const hits = makeHits(rows);
   return Array.from({ length: rows / hitsOfBody }, (_, i) => ({
-    ...{ business, receivedAt: now, correction: 0, foreign: [], bot: false },
-    ...{ ownNetwork: false, browser: 'Blink' },
+    business,
+    receivedAt: now,
+    correction: 0,
+    foreign: [],
+    bot: false,
+    ownNetwork: false,
+    browser: 'Blink',
     sent: { clock: now, hits: hits.slice(i * hitsOfBody, (i + 1) * hitsOfBody) },
   }));
 }

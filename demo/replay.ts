@@ -48,7 +48,8 @@ export function makeReplay(places: Places, all: DemoEvent[]) {
         makeRandom(99_000 + id),
         posterAs(agent, office ? addresses.office : addresses.elsewhere),
       ),
-      ...{ address: '', send: null },
+      address: '',
+      send: null,
     };
     visitors.set(id, known);
     return known;

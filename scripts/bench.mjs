@@ -55,7 +55,12 @@ await main(async () => {
       inRoot('bench', `${name}.ts`),
     ),
     outdir: inRoot('dist', 'bench'),
-    ...{ bundle: true, platform: 'node', target: 'node20', format: 'esm', packages: 'external', sourcemap: true },
+    bundle: true,
+    platform: 'node',
+    target: 'node20',
+    format: 'esm',
+    packages: 'external',
+    sourcemap: true,
     logLevel: 'warning',
   });
   const wants = (name) => asked.length === 0 || asked.includes(name);
@@ -101,8 +106,11 @@ async function withDemo(demo, work) {
     const world = await startWorld({ dataDir, port, standinsPort: 4910, demo, lastDay, env }, ends);
     await work(
       {
-        ...{ BENCH_AVRIX: world.places.avrix, BENCH_MAIL: mail, BENCH_PASSWORD: password },
-        ...{ BENCH_FROM: firstDay, BENCH_TO: lastDay },
+        BENCH_AVRIX: world.places.avrix,
+        BENCH_MAIL: mail,
+        BENCH_PASSWORD: password,
+        BENCH_FROM: firstDay,
+        BENCH_TO: lastDay,
       },
       ends,
     );

@@ -9,7 +9,10 @@ import { readSurroundings, type Surroundings } from './shared/surroundings';
 let folder: string;
 const surroundings = (faults = 'yes'): Surroundings =>
   readSurroundings({
-    ...{ STANDINS_PORT: '5000', STANDINS_DATA: folder, STANDINS_SECRET: 's'.repeat(20), STANDINS_FAULTS: faults },
+    STANDINS_PORT: '5000',
+    STANDINS_DATA: folder,
+    STANDINS_SECRET: 's'.repeat(20),
+    STANDINS_FAULTS: faults,
     STANDINS_SCRIPT: 'http://t.larkmoor.localhost:4300/b/larkmoor.js',
   });
 
@@ -36,8 +39,11 @@ describe('Oakledger’s campaigns', () => {
   };
   const form = (fields: Record<string, string>) => ({ method: 'POST', body: new URLSearchParams(fields) });
   const filled = {
-    ...{ title: 'Spring', tracking_name: 'uk-27q2-shop-spring', type: 'Letter' },
-    ...{ starts_on: '2027-04-01', ends_on: '2027-04-30' },
+    title: 'Spring',
+    tracking_name: 'uk-27q2-shop-spring',
+    type: 'Letter',
+    starts_on: '2027-04-01',
+    ends_on: '2027-04-30',
   };
 
   it('are given to whoever knows the token, with their types', async () => {
@@ -45,7 +51,10 @@ describe('Oakledger’s campaigns', () => {
     expect((await app.request('/api/campaigns')).status).toBe(401);
     expect(await campaigns()).toHaveLength(9);
     expect((await campaigns())[0]).toMatchObject({
-      ...{ id: 'C-101', title: 'Winterproof', type: 'Search ads', budget: { amount: '18000.00', currency: 'GBP' } },
+      id: 'C-101',
+      title: 'Winterproof',
+      type: 'Search ads',
+      budget: { amount: '18000.00', currency: 'GBP' },
     });
     expect(await types()).toContain('Workshop days');
   });

@@ -45,14 +45,12 @@ describe('a stand-in’s store', () => {
 describe('Quillsearch', () => {
   const token = () => around.key('quillsearch token');
   const row = (key: string, change: object = {}) => ({
-    ...{
-      visit_key: key,
-      outcome: 'FLT-QUAL',
-      happened_at: new Date(now).toISOString(),
-      worth: 135,
-      currency: 'GBP',
-      order: 'o1',
-    },
+    visit_key: key,
+    outcome: 'FLT-QUAL',
+    happened_at: new Date(now).toISOString(),
+    worth: 135,
+    currency: 'GBP',
+    order: 'o1',
     ...change,
   });
   async function opened(clickAt = now - 5 * day) {

@@ -11,8 +11,13 @@ export async function startApplication(folder: string, config: Config) {
   const port = await freePorts(5900, 1);
   const application = spawn(process.execPath, ['dist/app/main.js'], {
     env: {
-      ...{ PATH: process.env.PATH, NODE_ENV: 'production', AVRIX_LOG: 'fatal', AVRIX_COLLECT_PER_MINUTE: '0' },
-      ...{ AVRIX_PORT: String(port), AVRIX_DATA: folder, AVRIX_TEST_SWITCH: switchText },
+      PATH: process.env.PATH,
+      NODE_ENV: 'production',
+      AVRIX_LOG: 'fatal',
+      AVRIX_COLLECT_PER_MINUTE: '0',
+      AVRIX_PORT: String(port),
+      AVRIX_DATA: folder,
+      AVRIX_TEST_SWITCH: switchText,
       AVRIX_DATABASE_URL: config.databaseUrl,
       AVRIX_SECRET_KEY: config.secretKey.toString('hex'),
     },
@@ -23,7 +28,9 @@ export async function startApplication(folder: string, config: Config) {
   const host = `avrix-edge.localhost:${port}`;
   async function door(name: string, body: object): Promise<void> {
     const { body: answer } = await ask(`http://127.0.0.1:${port}/_test/${name}`, {
-      ...{ method: 'POST', body: JSON.stringify(body), headersTimeout: 120_000 },
+      method: 'POST',
+      body: JSON.stringify(body),
+      headersTimeout: 120_000,
       headers: { host, 'avrix-test-switch': switchText },
     });
     await answer.dump();

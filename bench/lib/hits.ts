@@ -9,12 +9,26 @@ export function makeHits(count: number): ArrivedHit[] {
     if (i % 4 === 0) visitor = v7();
     const clickId = `Qs${i.toString(36)}${Math.random().toString(36).slice(2)}`;
     const touch = {
-      ...{ at, source: 'quillsearch', medium: 'paid-search', campaign: 'uk-27q1-fleet-winterproof', content: '' },
-      ...{ term: '', utmId: '', referrer: 'quillsearch.localhost/', landing: 'larkmoor.localhost/fleet' },
-      ...{ platform: 'quillsearch', clickId },
+      at,
+      source: 'quillsearch',
+      medium: 'paid-search',
+      campaign: 'uk-27q1-fleet-winterproof',
+      content: '',
+      term: '',
+      utmId: '',
+      referrer: 'quillsearch.localhost/',
+      landing: 'larkmoor.localhost/fleet',
+      platform: 'quillsearch',
+      clickId,
     };
     return {
-      ...{ id: v7(), at, release: 1, visitor, visit: visitor, kind: 'arrived', navigation: 'navigate' },
+      id: v7(),
+      at,
+      release: 1,
+      visitor,
+      visit: visitor,
+      kind: 'arrived',
+      navigation: 'navigate',
       why: 'click_id_new',
       address: `http://larkmoor.localhost/fleet?utm_source=quillsearch&utm_medium=paid-search&qsid=${clickId}`,
       referrer: 'http://quillsearch.localhost/',

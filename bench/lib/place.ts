@@ -26,8 +26,14 @@ export async function makeBenchPlace() {
   const setup = larkmoorSetup({ quillsearch: nowhere, oakledger: nowhere, key: (key) => key });
   const business = await services.setUpBusiness(setupSchema.parse(setup));
   const plain = await createConnection({
-    ...{ host: url.hostname, port: Number(url.port), user: url.username, password: url.password, database: name },
-    ...{ timezone: 'Z', bigIntAsNumber: true, multipleStatements: false },
+    host: url.hostname,
+    port: Number(url.port),
+    user: url.username,
+    password: url.password,
+    database: name,
+    timezone: 'Z',
+    bigIntAsNumber: true,
+    multipleStatements: false,
   });
   await plain.query("SET time_zone = '+00:00'");
   return { services, business, folder, plain };

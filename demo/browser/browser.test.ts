@@ -5,7 +5,9 @@ import { compileEngine } from './engine';
 
 const second = 1000;
 const visit = (at: number, change: Partial<PageVisit> = {}): PageVisit => ({
-  ...{ at, address: 'http://larkmoor.localhost/fleet?x=1', referrer: 'http://w.example/' },
+  at,
+  address: 'http://larkmoor.localhost/fleet?x=1',
+  referrer: 'http://w.example/',
   lines: 1,
   forms: [{ name: 'ask', fields: [{ name: 'token', type: 'hidden', value: '' }] }],
   ...change,

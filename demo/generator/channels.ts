@@ -47,7 +47,14 @@ interface Coming {
 /** Draws one arrival. Tagged ones carry the plan's names; where there are faults a partner spells its medium freely. */
 export function drawArrival(random: Random, { size, quillsearch, before: daysBefore }: Coming): Arrival {
   const at = (path: string, query = '', referrer = '', market: Market = 'uk'): Arrival => ({
-    ...{ market, ad: null, path, query, referrer, short: false, bot: false, office: false },
+    market,
+    ad: null,
+    path,
+    query,
+    referrer,
+    short: false,
+    bot: false,
+    office: false,
   });
   const faulty = (weight: number) => (size.faults ? weight : 0);
   const running = campaigns.filter((c) => daysBefore <= c.from && daysBefore >= c.to);

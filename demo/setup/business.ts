@@ -6,7 +6,8 @@ const fill = (field: string, reading: string, forms: string[] = [], swap = '') =
   field,
   forms,
   reading,
-  ...{ platform: '', swap },
+  platform: '',
+  swap,
   when: 'always',
 });
 
@@ -51,8 +52,14 @@ export function larkmoorSetup(places: Pick<Places, 'quillsearch' | 'oakledger' |
             utmLowerCase: true,
             values: [
               {
-                ...{ name: 'lark_partner', cookie: 'avx_lark_partner', days: 90, age: 'fixed', which: 'first' },
-                ...{ lowerCase: false, characters: 'words', longest: 12 },
+                name: 'lark_partner',
+                cookie: 'avx_lark_partner',
+                days: 90,
+                age: 'fixed',
+                which: 'first',
+                lowerCase: false,
+                characters: 'words',
+                longest: 12,
               },
             ],
             clickIds: [
@@ -60,7 +67,8 @@ export function larkmoorSetup(places: Pick<Places, 'quillsearch' | 'oakledger' |
             ],
           },
           touch: {
-            ...{ visitMinutes: 30, passThroughHosts: [] },
+            visitMinutes: 30,
+            passThroughHosts: [],
             ownHosts: ['larkmoor.localhost', 'larkmoor-fleet.localhost'],
           },
           fill: [
@@ -86,7 +94,10 @@ export function larkmoorSetup(places: Pick<Places, 'quillsearch' | 'oakledger' |
           elsewhere: [
             { name: 'Offers', host: 'larkmoor-fleet.localhost', kind: 'own_website', returns: 'restored' },
             {
-              ...{ name: 'Bellhour', host: 'bellhour.localhost', kind: 'calendar', returns: 'thank_you' },
+              name: 'Bellhour',
+              host: 'bellhour.localhost',
+              kind: 'calendar',
+              returns: 'thank_you',
               plain: [{ name: 'heard_of_us', reading: 'last_source', platform: '' }],
             },
             { name: 'Ask for a fitting', host: 'fitting.bellhour.localhost', kind: 'frame', returns: 'hook' },

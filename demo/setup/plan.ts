@@ -1,17 +1,36 @@
 const value = (value: string, label = '') => ({ value, label });
 
 const tag = (name: string, words: string, rest: object) => ({
-  ...{ tag: name, name: words, values: [], pattern: '', named: false, letters: 'lower', separator: '-', longest: 60 },
-  ...{ entry: 'typed', required: false, example: '', note: '', ...rest },
+  tag: name,
+  name: words,
+  values: [],
+  pattern: '',
+  named: false,
+  letters: 'lower',
+  separator: '-',
+  longest: 60,
+  entry: 'typed',
+  required: false,
+  example: '',
+  note: '',
+  ...rest,
 });
 
 const part = (key: string, label: string, kind: string, values: [string, string][] = [], digits = 1) => ({
-  ...{ key, label, kind, digits },
+  key,
+  label,
+  kind,
+  digits,
   values: values.map(([one, words]) => value(one, words)),
 });
 
 const channel = (medium: string, name: string, crmTypes: string[], media: string, joins = 'on', tracked = true) => ({
-  ...{ medium, channel: name, crmTypes, media, tracked, joins },
+  medium,
+  channel: name,
+  crmTypes,
+  media,
+  tracked,
+  joins,
 });
 
 const goesWith = (source: string, ...mediums: string[]) => ({ source, mediums, fixed: [] });
@@ -24,7 +43,9 @@ export function larkmoorPlan(faults: boolean) {
   return {
     tags: [
       tag('utm_source', 'Source', {
-        ...{ entry: 'picked', required: true, example: 'larkmoor-letter' },
+        entry: 'picked',
+        required: true,
+        example: 'larkmoor-letter',
         values: [
           value('quillsearch', 'Quillsearch'),
           value('tessaloop', 'Tessaloop'),
@@ -37,7 +58,10 @@ export function larkmoorPlan(faults: boolean) {
         ],
       }),
       tag('utm_medium', 'Medium', {
-        ...{ entry: 'picked', required: true, longest: 30, example: 'email' },
+        entry: 'picked',
+        required: true,
+        longest: 30,
+        example: 'email',
         values: [
           value('paid-search', 'Paid search'),
           value('paid-social', 'Paid social'),
@@ -50,14 +74,18 @@ export function larkmoorPlan(faults: boolean) {
         ],
       }),
       tag('utm_campaign', 'Campaign', {
-        ...{ named: true, required: true, example: 'uk-27q1-fleet-winterproof' },
+        named: true,
+        required: true,
+        example: 'uk-27q1-fleet-winterproof',
         note: 'Put together from market, quarter, line and initiative; the ad platforms carry the same name.',
       }),
       tag('utm_content', 'Content', { example: 'hill-video', note: 'Which ad, or which link in a letter.' }),
       tag('utm_term', 'Term', { separator: '', longest: 100, note: 'Filled in by the search platform.' }),
       tag('utm_id', 'Campaign ID', { letters: 'any', separator: '', longest: 40 }),
       tag('market', 'Market', {
-        ...{ entry: 'picked', longest: 2, example: 'uk' },
+        entry: 'picked',
+        longest: 2,
+        example: 'uk',
         values: [value('uk', 'United Kingdom'), value('ie', 'Ireland'), value('nl', 'Netherlands')],
       }),
     ],

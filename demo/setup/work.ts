@@ -1,6 +1,16 @@
 const campaign = (crmId: string, name: string, friendly: string, rest: object) => ({
-  ...{ crmId, name, friendly, stage: 'asking', startsOn: '', endsOn: '', budget: '', currency: 'GBP', owner: '' },
-  ...{ note: '', crmType: '', ...rest },
+  crmId,
+  name,
+  friendly,
+  stage: 'asking',
+  startsOn: '',
+  endsOn: '',
+  budget: '',
+  currency: 'GBP',
+  owner: '',
+  note: '',
+  crmType: '',
+  ...rest,
 });
 
 const search = { crmType: 'Search ads' };
@@ -8,25 +18,52 @@ const search = { crmType: 'Search ads' };
 /** Campaigns that stand in the register; the CRM has two more, which nobody has pulled yet. */
 const campaigns = [
   campaign('C-101', 'uk-27q1-fleet-winterproof', 'Winterproof', {
-    ...{ ...search, startsOn: '2026-12-25', endsOn: '2027-03-31', budget: '18000.00', owner: 'Maud' },
+    ...search,
+    startsOn: '2026-12-25',
+    endsOn: '2027-03-31',
+    budget: '18000.00',
+    owner: 'Maud',
   }),
   campaign('C-102', 'uk-26q4-fleet-van-swap', 'Van swap', {
-    ...{ ...search, startsOn: '2026-01-15', endsOn: '2027-01-07', budget: '42000.00', owner: 'Maud' },
+    ...search,
+    startsOn: '2026-01-15',
+    endsOn: '2027-01-07',
+    budget: '42000.00',
+    owner: 'Maud',
   }),
   campaign('C-103', 'ie-27q1-fleet-bakery', 'The bakery run', {
-    ...{ ...search, startsOn: '2026-12-17', endsOn: '2027-03-31', budget: '6000.00', owner: 'Declan' },
+    ...search,
+    startsOn: '2026-12-17',
+    endsOn: '2027-03-31',
+    budget: '6000.00',
+    owner: 'Declan',
   }),
   campaign('C-104', 'nl-27q1-fleet-florist', 'Tulip box', {
-    ...{ ...search, startsOn: '2027-01-01', endsOn: '2027-03-31', budget: '4500.00', owner: 'Jette' },
+    ...search,
+    startsOn: '2027-01-01',
+    endsOn: '2027-03-31',
+    budget: '4500.00',
+    owner: 'Jette',
   }),
   campaign('C-105', 'uk-27q1-fleet-letter', 'Letter of the quarter', {
-    ...{ crmType: 'Letter', startsOn: '2027-01-04', endsOn: '2027-03-29', owner: 'Priya' },
+    crmType: 'Letter',
+    startsOn: '2027-01-04',
+    endsOn: '2027-03-29',
+    owner: 'Priya',
   }),
   campaign('C-106', 'uk-27q1-brand-rounds', 'Rounds of the week', {
-    ...{ crmType: 'Social posts', stage: 'noticed', startsOn: '2027-01-01', endsOn: '2027-03-31', owner: 'Priya' },
+    crmType: 'Social posts',
+    stage: 'noticed',
+    startsOn: '2027-01-01',
+    endsOn: '2027-03-31',
+    owner: 'Priya',
   }),
   campaign('C-107', 'uk-27q1-fleet-baker-weekly', 'Baker Weekly', {
-    ...{ crmType: 'Partner', startsOn: '2027-01-11', endsOn: '2027-02-28', budget: '2400.00', owner: 'Maud' },
+    crmType: 'Partner',
+    startsOn: '2027-01-11',
+    endsOn: '2027-02-28',
+    budget: '2400.00',
+    owner: 'Maud',
   }),
 ];
 
@@ -44,10 +81,14 @@ export function larkmoorWork(website: string) {
   ) => ({
     landing: website + path,
     tags: {
-      ...{ utm_source: source, utm_medium: medium, utm_campaign: name },
+      utm_source: source,
+      utm_medium: medium,
+      utm_campaign: name,
       ...(content ? { utm_content: content } : {}),
     },
-    ...{ usedIn, place, owner },
+    usedIn,
+    place,
+    owner,
   });
   const letter = ['larkmoor-letter', 'email', 'uk-27q1-fleet-letter'];
   return {

@@ -83,15 +83,13 @@ async function buildSnippet(bundle) {
   const inputs = {};
   for (const { name, contents } of entries) {
     const { outputFiles, metafile } = await bundle({
-      ...{
-        ...common,
-        platform: 'browser',
-        target: 'es2021',
-        format: 'iife',
-        minify: true,
-        metafile: true,
-        write: false,
-      },
+      ...common,
+      platform: 'browser',
+      target: 'es2021',
+      format: 'iife',
+      minify: true,
+      metafile: true,
+      write: false,
       stdin: { contents, resolveDir: inRoot('src/snippet'), loader: 'ts' },
     });
     const { code } = await minify(outputFiles[0].text, { ecma: 2021, compress: { passes: 3, unsafe_arrows: true } });

@@ -37,7 +37,11 @@ export async function multiply(databaseUrl, times) {
   const { hostname, port, username, password, pathname } = new URL(databaseUrl);
   const database = pathname.slice(1);
   const connection = await createConnection({
-    ...{ host: hostname, port: Number(port), user: username, password, database },
+    host: hostname,
+    port: Number(port),
+    user: username,
+    password,
+    database,
     bigIntAsNumber: true,
   });
   try {

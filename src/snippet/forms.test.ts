@@ -16,7 +16,11 @@ interface Made {
 function field({ name = '', id = '', type = 'hidden', value = '', label, classes = '' }: Made) {
   const heard: string[] = [];
   return {
-    ...{ name, id, type, value, heard },
+    name,
+    id,
+    type,
+    value,
+    heard,
     labels: label === undefined ? null : [{ textContent: label }],
     getAttribute: (attribute: string) => (attribute === 'name' && name ? name : null),
     dispatchEvent: (event: { type: string }) => heard.push(event.type) > 0,

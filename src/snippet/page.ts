@@ -40,7 +40,11 @@ export function work(
     const { id, visitId, noCustomer } = kept.visitor!;
     // What is undefined does not stand in JSON.
     return {
-      ...{ id: newId(at), at, release: setup.release, visitor: id, visit: visitId },
+      id: newId(at),
+      at,
+      release: setup.release,
+      visitor: id,
+      visit: visitId,
       address: place.address.slice(0, 4000),
       referrer: place.referrer.slice(0, 4000),
       pii: place.found.slice(0, 20),
@@ -81,8 +85,21 @@ export function work(
   const host: Host = {
     onForm: (look) => void formLooks.push(look),
     read: (reading, of) => readOf(reading, of, held()),
-    ...{ kept: held, tell, watch, onLooked, onRoot, onEnd, lookAgain, looksItself },
-    ...{ decide, prepare, sent, tokens, isFollowed: isFollowedForm, nameOf, fieldsOf },
+    kept: held,
+    tell,
+    watch,
+    onLooked,
+    onRoot,
+    onEnd,
+    lookAgain,
+    looksItself,
+    decide,
+    prepare,
+    sent,
+    tokens,
+    isFollowed: isFollowedForm,
+    nameOf,
+    fieldsOf,
   };
 
   watch('form', (element) => {

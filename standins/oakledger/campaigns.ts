@@ -65,7 +65,14 @@ export function makeCampaigns(store: Store, { faults, season }: Pick<Surrounding
   if (rows.all().length === 0)
     for (const [id, title, tracking_name, type, starts_on, ends_on, amount, owner] of season(seeded))
       rows.put({
-        ...{ id, title, tracking_name, type, starts_on, ends_on, owner, archived: false },
+        id,
+        title,
+        tracking_name,
+        type,
+        starts_on,
+        ends_on,
+        owner,
+        archived: false,
         budget: amount ? { amount, currency: 'GBP' } : null,
       });
   const types = campaignTypes(faults);
@@ -99,7 +106,7 @@ export function makeCampaigns(store: Store, { faults, season }: Pick<Surrounding
       return c.text(given.error.issues.map((i) => `${i.path.join('.')}: ${i.message}`).join('\n'), 422);
     const before = rows.get(sent.id ?? '');
     const id = before?.id ?? `C-${101 + rows.all().length}`;
-    rows.put({ ...{ budget: null, owner: '', archived: false }, ...before, ...given.data, id });
+    rows.put({ budget: null, owner: '', archived: false, ...before, ...given.data, id });
     return c.redirect('/campaigns', 303);
   });
   pages.post('/:id/archive', (c) => {

@@ -74,7 +74,9 @@ export function makeQuillsearch(surroundings: Surroundings): Standin {
   });
   api.get('/account', (c) =>
     c.json({
-      ...{ name: account.name, time_zone: account.timeZone, currency: account.currency },
+      name: account.name,
+      time_zone: account.timeZone,
+      currency: account.currency,
       repeats: intake.forgetsRepeats() ? 'not recognised' : 'recognised by order',
     }),
   );
@@ -107,7 +109,10 @@ export function makeQuillsearch(surroundings: Surroundings): Standin {
   }
 
   return {
-    ...{ name: 'quillsearch', words: 'Quillsearch, search ads', app, rest: async () => undefined },
+    name: 'quillsearch',
+    words: 'Quillsearch, search ads',
+    app,
+    rest: async () => undefined,
     replays: { clicks: replayClicks },
   };
 }

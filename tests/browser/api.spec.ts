@@ -125,7 +125,9 @@ test('a token that may change something says what stands in a platform, and is t
   const answer = await call(decide, tokens.owner!);
   expect([answer.status, answer.body]).toEqual([409, expect.stringContaining('AVX_NOT_UNSURE')]);
   const wrong = await ask(api(decide.path.replace('{reportBack}', ids.reportBack!)), {
-    ...{ method: 'POST', headers: bearer(tokens.owner!), body: '{"found": "perhaps"}' },
+    method: 'POST',
+    headers: bearer(tokens.owner!),
+    body: '{"found": "perhaps"}',
   });
   expect([wrong.status, wrong.body]).toEqual([400, expect.stringContaining('"field":"found"')]);
 });

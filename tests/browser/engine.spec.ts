@@ -34,8 +34,12 @@ const arrivals = queries.map((query, n): Arrival => ({
 
 test('the engine answers the same in Chromium and in Node: addresses, touches, cookies', async ({ page }) => {
   const { outputFiles } = await build({
-    ...{ entryPoints: ['tests/browser/engine-answers.ts'], bundle: true, write: false, format: 'iife' },
-    ...{ globalName: 'ENGINE', target: 'es2021' },
+    entryPoints: ['tests/browser/engine-answers.ts'],
+    bundle: true,
+    write: false,
+    format: 'iife',
+    globalName: 'ENGINE',
+    target: 'es2021',
   });
   await page.goto('about:blank');
   await page.addScriptTag({ content: outputFiles[0]!.text });

@@ -94,7 +94,8 @@ test('a tagged link with six tags, copied: 7 actions at most', async ({ page }) 
 test('a source that prescribes a tag fixes it, and its short link is made in one press', async ({ page }) => {
   await prepare(page, [
     {
-      ...{ kind: 'source', id: 'baker-weekly' },
+      kind: 'source',
+      id: 'baker-weekly',
       value: { source: 'baker-weekly', mediums: ['partner'], fixed: ['utm_content=bw-04'] },
     },
   ]);

@@ -50,8 +50,17 @@ const readOnly = new Set(
 );
 const someId = '019bc41a-0c43-73b6-aa70-6ce7ae64bc50';
 const campaign = {
-  ...{ name: 'uk-27q1-fleet-x', friendly: 'X', stage: 'asking', startsOn: '', endsOn: '', budget: '', currency: 'GBP' },
-  ...{ owner: '', note: '', crmId: '', crmType: '' },
+  name: 'uk-27q1-fleet-x',
+  friendly: 'X',
+  stage: 'asking',
+  startsOn: '',
+  endsOn: '',
+  budget: '',
+  currency: 'GBP',
+  owner: '',
+  note: '',
+  crmId: '',
+  crmType: '',
 };
 const change = { kind: 'alias', id: 'x', value: null };
 /** What each would take, so that only the right is missing. */

@@ -21,18 +21,17 @@ afterAll(() => place.end());
 function body(): { text: string; ids: string[] } {
   const visitor = v7();
   const hits = Array.from({ length: 4 }, () => ({
-    ...{
-      id: v7(),
-      at: Date.now(),
-      release: 1,
-      visitor,
-      visit: visitor,
-      referrer: '',
-      kind: 'arrived',
-      navigation: 'navigate',
-    },
+    id: v7(),
+    at: Date.now(),
+    release: 1,
+    visitor,
+    visit: visitor,
+    referrer: '',
+    kind: 'arrived',
+    navigation: 'navigate',
     address: 'http://larkmoor.localhost/fleet?utm_source=quillsearch',
-    ...{ why: 'campaign_values', kept: { works: true, first: null, last: null, clicks: [] } },
+    why: 'campaign_values',
+    kept: { works: true, first: null, last: null, clicks: [] },
   }));
   return { text: JSON.stringify({ clock: Date.now(), hits }), ids: hits.map((hit) => hit.id) };
 }

@@ -98,7 +98,8 @@ it('eight accounts that answer after longer than a lease, two workers: each row 
   const ends = [await place.startWorker(), await place.startWorker()];
   await expect
     .poll(() => noWaiting().then(() => count("report_backs WHERE state IN ('told', 'confirmed')")), {
-      ...{ timeout: 60_000, interval: 1000 },
+      timeout: 60_000,
+      interval: 1000,
     })
     .toBe(ids.length);
   expect(Date.now() - began, 'one account after another takes 40 s').toBeLessThan(30_000);
@@ -119,7 +120,8 @@ it('a worker that stands still within a batch tells nothing that another one tol
   const end = await place.startWorker();
   await expect
     .poll(() => noWaiting().then(() => count(`report_backs WHERE state = 'waiting'`)), {
-      ...{ timeout: 60_000, interval: 500 },
+      timeout: 60_000,
+      interval: 500,
     })
     .toBe(0);
   breathless.goOn();

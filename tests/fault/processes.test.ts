@@ -20,9 +20,17 @@ afterAll(() => place.end());
 function arrival(visitor: string, n: number) {
   const at = Date.now();
   return {
-    ...{ id: v7(), at, release: 1, visitor, visit: visitor, referrer: '', kind: 'arrived', navigation: 'navigate' },
+    id: v7(),
+    at,
+    release: 1,
+    visitor,
+    visit: visitor,
+    referrer: '',
+    kind: 'arrived',
+    navigation: 'navigate',
     address: `http://larkmoor.localhost/fleet?utm_source=quillsearch&utm_campaign=c${n % 3}&qsid=Q${n}`,
-    ...{ why: 'click_id_new', kept: { works: true, first: null, last: null, clicks: [] } },
+    why: 'click_id_new',
+    kept: { works: true, first: null, last: null, clicks: [] },
   };
 }
 const countOf = async (sql: string) =>

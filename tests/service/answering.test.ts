@@ -108,7 +108,9 @@ describe('a platform that refuses some rows', () => {
     const states = await Promise.all(asked.map(async ({ qsid }) => (await reportBackOf(qsid))!));
     expect(states.map(({ state }) => state).sort()).toEqual(['confirmed', 'confirmed', 'refused']);
     expect(states.find(({ state }) => state === 'refused')!.reason).toEqual({
-      ...{ code: 'refused', platform: 'Quillsearch', answer: 'no such click' },
+      code: 'refused',
+      platform: 'Quillsearch',
+      answer: 'no such click',
     });
   });
 });
@@ -122,7 +124,8 @@ describe('a webhook', () => {
   it('with a wrong seal, a changed body or an old time is refused', async () => {
     await crm('/api/deals', {
       person: { name: 'Lotte', mail: 'lotte@rook.example', telephone: '', company: 'Rook' },
-      ...{ fields: {}, amounts: {} },
+      fields: {},
+      amounts: {},
     });
     await outside.oakledger.rest();
     const { body, sent, seal } = outside.webhooks.splice(0)[0]!;
@@ -210,7 +213,8 @@ describe('a webhook that goes missing', () => {
     for (let n = 0; n < 520; n++)
       await crm('/api/deals', {
         person: { name: `Many ${n}`, mail: `many${n}@vetch.example`, telephone: '', company: '' },
-        ...{ fields: {}, amounts: {} },
+        fields: {},
+        amounts: {},
       });
     await ways('once');
     move(time + 6 * 60_000);

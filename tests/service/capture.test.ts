@@ -78,7 +78,9 @@ async function visit(query: string, form?: { name: string; fields: string[]; ret
       fills: report,
     });
     hits.push({
-      ...{ ...common, id: idAt(at + 2, 700 + n), kind: 'forms_seen' },
+      ...common,
+      id: idAt(at + 2, 700 + n),
+      kind: 'forms_seen',
       forms: [{ form: name, fields: fields.map((field) => ({ name: field, hidden: true })), fills: [] }],
     });
   }
@@ -139,15 +141,27 @@ describe('the station Capture', () => {
     const { keep } = (await place.services.capture.kept(member)).rules;
     const shorter: RuleChange = { kind: 'click_id', id: 'quillsearch', value: { ...keep.clickIds[0]!, days: 1 } };
     expect(await place.services.captureEffect(member, [shorter])).toMatchObject({
-      ...{ enquiries: 2, click: { live: 2, after: 1 }, touch: { live: 2, after: 2 } },
+      enquiries: 2,
+      click: { live: 2, after: 1 },
+      touch: { live: 2, after: 2 },
     });
     const rule = {
-      ...{ id: 'new', find: 'name', field: 'click_id', forms: [], pages: [], reading: 'click_id', platform: '' },
-      ...{ when: 'always', otherwise: '' },
+      id: 'new',
+      find: 'name',
+      field: 'click_id',
+      forms: [],
+      pages: [],
+      reading: 'click_id',
+      platform: '',
+      when: 'always',
+      otherwise: '',
     };
     expect((await place.services.captureEffect(member, [{ kind: 'fill', id: 'new', value: rule }])).fill).toMatchObject(
       {
-        ...{ sent: 2, filled: 1, notFound: 1, near: [{ form: 'call-back', field: 'click_ref', times: 1 }] },
+        sent: 2,
+        filled: 1,
+        notFound: 1,
+        near: [{ form: 'call-back', field: 'click_ref', times: 1 }],
         last: [{ form: 'test-ride', value: 'QsAb12' }],
       },
     );

@@ -22,10 +22,24 @@ beforeEach(async () => {
 async function landed(at: number, rest: Partial<StrandRow> = {}): Promise<void> {
   const id = idAt(at, ++made);
   await place.services.context.tables.strands.create({
-    ...{ businessId: larkmoor.id, id, kind: 'click', platform: 'quillsearch', clickId: `Qs${made}` },
-    ...{ firstAt: new Date(at), source: 'quillsearch', medium: 'paid-search', campaign: 'c1', content: '', utmId: '' },
-    ...{ visitorId: id, marked: '', shared: false, formReached: 3, formState: 'left' },
-    ...{ formReason: '{"code":"visit_ended"}', ...rest },
+    businessId: larkmoor.id,
+    id,
+    kind: 'click',
+    platform: 'quillsearch',
+    clickId: `Qs${made}`,
+    firstAt: new Date(at),
+    source: 'quillsearch',
+    medium: 'paid-search',
+    campaign: 'c1',
+    content: '',
+    utmId: '',
+    visitorId: id,
+    marked: '',
+    shared: false,
+    formReached: 3,
+    formState: 'left',
+    formReason: '{"code":"visit_ended"}',
+    ...rest,
   } as StrandRow);
 }
 const reported = (day: string, campaign: string, clicks: number, number = '') =>
@@ -39,8 +53,11 @@ async function arrivals(from = '2027-02-01', to = from) {
   const line = await place.services.strands.line(larkmoor.known, role, { range: 'own', from, to });
   const [clicked, landings] = line.columns;
   return {
-    ...{ clicked: clicked!.count, lost: clicked!.lost, landed: landings!.count },
-    ...{ joined: line.landedUncounted, surplus: line.surplus },
+    clicked: clicked!.count,
+    lost: clicked!.lost,
+    landed: landings!.count,
+    joined: line.landedUncounted,
+    surplus: line.surplus,
   };
 }
 

@@ -27,15 +27,17 @@ describe('the database', () => {
     const ids = ['Paid_Social', 'paid_social', 'Païd_social', 'paid_social ', 'Paid_social'];
     await tables.strands.bulkCreate(
       ids.map((clickId, i) => ({
-        ...{ businessId: business, id: idAt(noon, i), kind: 'click' as const, platform: 'quillsearch', clickId },
-        ...{
-          firstAt: new Date(noon),
-          source: clickId,
-          medium: '',
-          campaign: '',
-          content: '',
-          visitorId: idAt(noon, 9),
-        },
+        businessId: business,
+        id: idAt(noon, i),
+        kind: 'click' as const,
+        platform: 'quillsearch',
+        clickId,
+        firstAt: new Date(noon),
+        source: clickId,
+        medium: '',
+        campaign: '',
+        content: '',
+        visitorId: idAt(noon, 9),
       })),
     );
     const groups = await rowsOf<{ source: string; n: number }>(

@@ -88,9 +88,16 @@ describe('where the value is lost', () => {
   it('of somebody who took it back before it was told is held too', async () => {
     const { deal, qsid, visitor } = await ask({ advertising: 'yes' });
     const hit = {
-      ...{ id: idAt(time + 5, 60_000), at: time + 5, release: 1, visitor, visit: visitor, referrer: '' },
-      ...{ address: 'http://larkmoor.localhost/fleet', kept: { works: true, first: null, last: null, clicks: [] } },
-      ...{ kind: 'consent', consent: { measurement: 'no', advertising: 'no' } },
+      id: idAt(time + 5, 60_000),
+      at: time + 5,
+      release: 1,
+      visitor,
+      visit: visitor,
+      referrer: '',
+      address: 'http://larkmoor.localhost/fleet',
+      kept: { works: true, first: null, last: null, clicks: [] },
+      kind: 'consent',
+      consent: { measurement: 'no', advertising: 'no' },
     };
     expect(await place.services.collect(larkmoor.known, JSON.stringify({ clock: time, hits: [hit] }))).toEqual([]);
     await rest();
@@ -164,7 +171,8 @@ describe('joining an enquiry to its visit', () => {
   it('leaves a deal without any trace of a visit beside the line', async () => {
     const made = await crm('/api/deals', {
       person: { name: 'Teun', mail: 'teun@vetch.example', telephone: '', company: 'Vetch' },
-      ...{ fields: {}, amounts: {} },
+      fields: {},
+      amounts: {},
     });
     const { id } = (await made.json()) as { id: string };
     await deliver();
@@ -180,7 +188,8 @@ describe('joining an enquiry to its visit', () => {
   it('says of an enquiry that is listed but not followed yet that it is being followed', async () => {
     const made = await crm('/api/deals', {
       person: { name: 'Fenna', mail: 'fenna@sorrel.example', telephone: '', company: 'Sorrel' },
-      ...{ fields: {}, amounts: {} },
+      fields: {},
+      amounts: {},
     });
     const { id: deal } = (await made.json()) as { id: string };
     await deliver();

@@ -44,7 +44,12 @@ beforeAll(async () => {
   const { id } = await setUpLarkmoor(place.services, { quillsearch: nowhere, oakledger: nowhere, key: (name) => name });
   anna = await place.services.people.create('anna@larkmoor.example', 'Anna', 'a long password');
   await place.services.people.grant({
-    ...{ businessId: id, personId: anna, role: 'editor', mayRelease: false, seesPeople: true, seesMoney: true },
+    businessId: id,
+    personId: anna,
+    role: 'editor',
+    mayRelease: false,
+    seesPeople: true,
+    seesMoney: true,
   });
   editor = (await place.services.people.memberships(anna))[0]!;
 });
@@ -58,7 +63,9 @@ const link = (path: string, content = ''): NewLink =>
   newLinkSchema.parse({
     landing: `larkmoor.localhost${path}`,
     tags: {
-      ...{ utm_source: 'larkmoor-letter', utm_medium: 'email', utm_campaign: 'uk-27q1-fleet-letter' },
+      utm_source: 'larkmoor-letter',
+      utm_medium: 'email',
+      utm_campaign: 'uk-27q1-fleet-letter',
       ...(content ? { utm_content: content } : {}),
     },
     owner: 'Priya',
@@ -102,7 +109,10 @@ describe('the register of links', () => {
   it('says of many where they are used, and finds them by it', async () => {
     const { rows } = await list();
     await place.services.links.use(editor, {
-      ...{ links: rows.map(({ id }) => id), usedIn: 'print', place: 'van doors', owner: 'Declan' },
+      links: rows.map(({ id }) => id),
+      usedIn: 'print',
+      place: 'van doors',
+      owner: 'Declan',
     });
     expect((await list({ find: 'VAN doors' })).rows.map(({ usedIn, owner }) => [usedIn, owner])).toEqual(
       rows.map(() => ['print', 'Declan']),
@@ -157,7 +167,9 @@ describe('the register of links', () => {
       await place.db.query(touch, { replacements: [editor.business.id, new Date(noon + hours * 3_600_000)] });
     await addUp(place, editor.business.id);
     expect((await list({ find: 'localhost/a?' })).rows[0]).toMatchObject({
-      ...{ arrivals: 2, firstAt: '2027-02-01T13:00:00.000Z', lastAt: '2027-02-01T17:00:00.000Z' },
+      arrivals: 2,
+      firstAt: '2027-02-01T13:00:00.000Z',
+      lastAt: '2027-02-01T17:00:00.000Z',
     });
   });
 
@@ -250,12 +262,13 @@ describe('a short link', () => {
   it('counts each click once, with the day of the business and where it came from', async () => {
     const { id } = await shown();
     const click: SpooledClick = {
-      ...{ business: editor.business.id, click: '01a20000-0000-7000-8000-000000000001', shortLink: id, bot: false },
-      ...{
-        at: Date.parse('2027-07-01T23:30:00Z'),
-        timeZone: 'Europe/London',
-        referrer: 'https://bakery.example/x?y=1',
-      },
+      business: editor.business.id,
+      click: '01a20000-0000-7000-8000-000000000001',
+      shortLink: id,
+      bot: false,
+      at: Date.parse('2027-07-01T23:30:00Z'),
+      timeZone: 'Europe/London',
+      referrer: 'https://bakery.example/x?y=1',
       location: `${pages}/good?utm_source=Cargo-Fair&utm_medium=fair`,
     };
     await place.services.spool.append(JSON.stringify(click));

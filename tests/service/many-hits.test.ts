@@ -28,14 +28,36 @@ function hitOf(visitor: string, rest: Partial<Hit> = {}) {
   const at = noon + ++made;
   const id = idAt(at, made);
   const body = {
-    ...{ id, at, release: 1, visitor, visit: visitor, address, referrer: '', kind: 'arrived', navigation: 'navigate' },
-    ...{ why: 'campaign_values', kept: { works: true, first: null, last: null, clicks: [] }, ...rest },
+    id,
+    at,
+    release: 1,
+    visitor,
+    visit: visitor,
+    address,
+    referrer: '',
+    kind: 'arrived',
+    navigation: 'navigate',
+    why: 'campaign_values',
+    kept: { works: true, first: null, last: null, clicks: [] },
+    ...rest,
   } as Hit;
   const time = new Date(at);
   return {
-    ...{ businessId: larkmoor.id, id, visitorId: visitor, kind: body.kind, host: 'larkmoor.localhost', at: time },
-    ...{ pageAt: time, sentAt: time, receivedAt: time, releaseNumber: 1, page: '', browser: '', bot: false },
-    ...{ ownNetwork: false, body },
+    businessId: larkmoor.id,
+    id,
+    visitorId: visitor,
+    kind: body.kind,
+    host: 'larkmoor.localhost',
+    at: time,
+    pageAt: time,
+    sentAt: time,
+    receivedAt: time,
+    releaseNumber: 1,
+    page: '',
+    browser: '',
+    bot: false,
+    ownNetwork: false,
+    body,
   };
 }
 const store = (rows: ReturnType<typeof hitOf>[]) =>
@@ -94,7 +116,11 @@ describe('browsers with very many hits', () => {
     const { foreignHits } = place.services.context.tables;
     const body = { filler: 'x'.repeat(2 * 2 ** 20) } as unknown as Hit;
     const rows = Array.from({ length: 12 }, (_, n) => ({
-      ...{ businessId: larkmoor.id, id: idAt(noon, 70_000 + n), host: 'x.example', receivedAt: new Date(noon), body },
+      businessId: larkmoor.id,
+      id: idAt(noon, 70_000 + n),
+      host: 'x.example',
+      receivedAt: new Date(noon),
+      body,
     }));
     await inTransaction(place.db, (transaction) => insertRows(foreignHits, rows, [], transaction));
     expect(await countOf("foreign_hits WHERE host = 'x.example'")).toBe(12);

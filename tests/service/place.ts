@@ -82,8 +82,12 @@ export async function makeEditor(
 ): Promise<{ editor: string; member: Membership }> {
   const editor = await services.people.create('anna@larkmoor.example', 'Anna', 'a long password');
   await services.people.grant({
-    ...{ businessId, personId: editor, role: 'editor', mayRelease: true },
-    ...{ seesPeople: true, seesMoney: true },
+    businessId,
+    personId: editor,
+    role: 'editor',
+    mayRelease: true,
+    seesPeople: true,
+    seesMoney: true,
   });
   const [member] = await services.people.memberships(editor);
   return { editor, member: member! };

@@ -24,7 +24,12 @@ beforeAll(async () => {
   const { people } = place.services;
   anna = await people.create('anna@larkmoor.example', 'Anna', 'a long password');
   await people.grant({
-    ...{ businessId: larkmoor.id, personId: anna, role: 'editor', mayRelease: true, seesPeople: true, seesMoney: true },
+    businessId: larkmoor.id,
+    personId: anna,
+    role: 'editor',
+    mayRelease: true,
+    seesPeople: true,
+    seesMoney: true,
   });
   editor = (await people.memberships(anna))[0]!;
 });
@@ -35,7 +40,9 @@ afterAll(async () => {
 
 const reader = (): Membership => ({ ...editor, role: { ...editor.role, role: 'reader', mayRelease: false } });
 const alias = (value: string, means: string): RuleChange => ({
-  ...{ kind: 'alias', id: `utm_medium=${value}`, value: { tag: 'utm_medium', value, means } },
+  kind: 'alias',
+  id: `utm_medium=${value}`,
+  value: { tag: 'utm_medium', value, means },
 });
 const change = (...changes: RuleChange[]) => place.services.draft.change(editor, anna, changes);
 const seen = async () =>
@@ -72,7 +79,8 @@ describe('the draft', () => {
     const rule = live.plan.tags[3]!;
     const tag = (part: object): RuleChange => ({ kind: 'tag', id: rule.tag, value: { ...rule, ...part } });
     await expect(change(alias('a', 'email'), tag({ longest: 0 }))).rejects.toMatchObject({
-      ...{ code: 'AVX_FIELD_WRONG', fields: [{ field: 'longest', was: 'must be at least 1' }] },
+      code: 'AVX_FIELD_WRONG',
+      fields: [{ field: 'longest', was: 'must be at least 1' }],
     });
     await expect(change(tag({ pattern: '(' }))).rejects.toMatchObject({ fields: [{ field: 'pattern' }] });
     await expect(change(tag({ entry: 'picked', values: [], example: '' }))).rejects.toMatchObject({
@@ -136,8 +144,16 @@ describe('which tags arrived', () => {
     const arrival = { at, address, referrer: 'https://bakerweekly.example/cargo', navigation: 'navigate' } as const;
     const { kept, decision } = arrive(nothingKept(), arrival, rules, { visitor, visit: visitor });
     return {
-      ...{ id: idAt(at, n), at, release: 1, visitor, visit: visitor, address, referrer: arrival.referrer },
-      ...{ kind: 'arrived', navigation: 'navigate', why: decision.because },
+      id: idAt(at, n),
+      at,
+      release: 1,
+      visitor,
+      visit: visitor,
+      address,
+      referrer: arrival.referrer,
+      kind: 'arrived',
+      navigation: 'navigate',
+      why: decision.because,
       kept: { works: true, first: kept.first, last: kept.last, clicks: kept.clicks },
     } as Hit;
   };

@@ -24,7 +24,12 @@ beforeAll(async () => {
   maud = await people.create('maud@larkmoor.example', 'Maud', 'a long password');
   for (const personId of [anna, maud])
     await people.grant({
-      ...{ businessId: larkmoor.id, personId, role: 'editor', mayRelease: true, seesPeople: true, seesMoney: true },
+      businessId: larkmoor.id,
+      personId,
+      role: 'editor',
+      mayRelease: true,
+      seesPeople: true,
+      seesMoney: true,
     });
   editor = (await people.memberships(anna))[0]!;
 });
@@ -36,7 +41,9 @@ afterAll(async () => {
 });
 
 const alias = (value: string, means = 'email'): RuleChange => ({
-  ...{ kind: 'alias', id: `utm_medium=${value}`, value: { tag: 'utm_medium', value, means } },
+  kind: 'alias',
+  id: `utm_medium=${value}`,
+  value: { tag: 'utm_medium', value, means },
 });
 const change = (...changes: RuleChange[]) => place.services.draft.change(editor, anna, changes);
 const seen = async (id?: string) =>
@@ -117,7 +124,10 @@ describe('two people on one rule', () => {
   it('the second is shown what the first one wrote, and chooses', async () => {
     const before = (await live()).plan.tags[0]!;
     const write = (longest: number, from: unknown): RuleChange => ({
-      ...{ kind: 'tag', id: before.tag, value: { ...before, longest }, from },
+      kind: 'tag',
+      id: before.tag,
+      value: { ...before, longest },
+      from,
     });
     await place.services.draft.change(editor, maud, [write(50, before)]);
     const error = await change(write(60, before)).catch((one: unknown) => one);
@@ -128,7 +138,10 @@ describe('two people on one rule', () => {
       more: {
         conflicts: [
           {
-            ...{ kind: 'tag', id: before.tag, theirs: { ...before, longest: 50 }, by: 'Maud' },
+            kind: 'tag',
+            id: before.tag,
+            theirs: { ...before, longest: 50 },
+            by: 'Maud',
             theirSentence: expect.stringContaining('at most 50') as string,
             sentence: expect.stringContaining('at most 60') as string,
           },
@@ -161,7 +174,10 @@ describe('the history', () => {
     const { releases, sentence } = await place.services.releasing.history(editor);
     expect(sentence.title).toBe(`Release ${number}, “Gone”, is live.`);
     expect(releases[0]).toMatchObject({
-      ...{ number, name: 'Gone', by: 'Anna', isTakenBack: false },
+      number,
+      name: 'Gone',
+      by: 'Anna',
+      isTakenBack: false,
       changes: [{ before: null, after: '`gone` in `utm_medium` is read as `email`.', station: 'Plan' }],
     });
     const made = await place.services.releasing.takeBack(editor, maud, number);

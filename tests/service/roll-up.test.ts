@@ -21,16 +21,24 @@ let made = 0;
 async function strand(at: number, rest: object = {}): Promise<string> {
   const id = idAt(at, ++made);
   await place.services.context.tables.strands.create({
-    ...{
-      businessId: business,
-      id,
-      kind: 'click',
-      platform: 'quillsearch',
-      clickId: `Qs${made}`,
-      firstAt: new Date(at),
-    },
-    ...{ source: 'quillsearch', medium: 'paid-search', campaign: 'c1', content: '', utmId: '', visitorId: id },
-    ...{ marked: '', shared: false, formReached: 3, formState: 'left', formReason: null, ...rest },
+    businessId: business,
+    id,
+    kind: 'click',
+    platform: 'quillsearch',
+    clickId: `Qs${made}`,
+    firstAt: new Date(at),
+    source: 'quillsearch',
+    medium: 'paid-search',
+    campaign: 'c1',
+    content: '',
+    utmId: '',
+    visitorId: id,
+    marked: '',
+    shared: false,
+    formReached: 3,
+    formState: 'left',
+    formReason: null,
+    ...rest,
   } as never);
   return id;
 }
@@ -81,15 +89,22 @@ describe('sums by day', () => {
       await inTransaction(place.db, async (transaction) => {
         await place.services.context.tables.strands.create(
           {
-            ...{
-              businessId: business,
-              id: idAt(at, 900 + n),
-              kind: 'click',
-              platform: 'quillsearch',
-              clickId: `R${n}`,
-            },
-            ...{ firstAt: new Date(at), source: 's', medium: 'm', campaign: `c${n % 3}`, content: '', utmId: '' },
-            ...{ visitorId: idAt(at, 900 + n), marked: '', shared: false, formReached: 2, formState: null },
+            businessId: business,
+            id: idAt(at, 900 + n),
+            kind: 'click',
+            platform: 'quillsearch',
+            clickId: `R${n}`,
+            firstAt: new Date(at),
+            source: 's',
+            medium: 'm',
+            campaign: `c${n % 3}`,
+            content: '',
+            utmId: '',
+            visitorId: idAt(at, 900 + n),
+            marked: '',
+            shared: false,
+            formReached: 2,
+            formState: null,
           } as never,
           { transaction },
         );

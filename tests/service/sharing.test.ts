@@ -39,7 +39,11 @@ describe('a business that is set up with its work', () => {
     expect(view.campaigns.find(({ name }) => name === 'uk-27q1-fleet-letter')!.medium).toBe('email');
     expect(view.usual).toMatchObject({ email: 'larkmoor-letter', fair: 'cargo-fair' });
     const list = await links.list(owner, {
-      ...{ find: '', sort: 'url', descending: 'no', page: 1, show: 'used' },
+      find: '',
+      sort: 'url',
+      descending: 'no',
+      page: 1,
+      show: 'used',
     });
     // One is its fault, the other a campaign that nobody has pulled from the CRM yet.
     expect(list.rows.flatMap(({ problems }) => problems)).toEqual([
@@ -52,7 +56,8 @@ describe('a business that is set up with its work', () => {
   it('offers each campaign with the medium that its type in the CRM stands for', async () => {
     const { campaigns } = await place.services.making.view(owner);
     expect(Object.fromEntries(campaigns.map(({ name, medium }) => [name, medium]))).toMatchObject({
-      ...{ 'uk-27q1-fleet-winterproof': 'paid-search', 'uk-27q1-fleet-baker-weekly': 'partner' },
+      'uk-27q1-fleet-winterproof': 'paid-search',
+      'uk-27q1-fleet-baker-weekly': 'partner',
     });
   });
 });
@@ -109,7 +114,12 @@ describe('the plan as a file', () => {
   it('shows which hidden fields carry each value and which of them the CRM does not read', async () => {
     const { flow, tagSets } = await place.services.planShare.view(owner);
     expect(flow[0]).toEqual({
-      ...{ words: 'click ID', link: 'qsid', kept: '90 days', field: 'click_id', unread: 'click_ref', crm: 'click_id' },
+      words: 'click ID',
+      link: 'qsid',
+      kept: '90 days',
+      field: 'click_id',
+      unread: 'click_ref',
+      crm: 'click_id',
     });
     expect(flow.slice(1).map(({ link, field, crm }) => [link, field, crm])).toEqual(
       ['source', 'medium', 'campaign', 'content'].map((name) => [`utm_${name}`, name, name]),

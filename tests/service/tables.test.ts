@@ -10,8 +10,13 @@ afterAll(() => place.end());
 /** What the database calls each type of column. */
 const families: Record<string, Family> = {
   uuid: 'uuid',
-  ...{ varchar: 'text', char: 'text', enum: 'text', longtext: 'text' },
-  ...{ int: 'whole', smallint: 'whole', tinyint: 'whole' },
+  varchar: 'text',
+  char: 'text',
+  enum: 'text',
+  longtext: 'text',
+  int: 'whole',
+  smallint: 'whole',
+  tinyint: 'whole',
   bigint: 'bigint',
   datetime: 'time',
   date: 'day',

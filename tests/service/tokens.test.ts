@@ -20,7 +20,12 @@ afterAll(() => place.end());
 
 const grant = (businessId: string, personId: string, change: object) =>
   place.services.people.grant({
-    ...{ businessId, personId, role: 'editor', mayRelease: true, seesPeople: true, seesMoney: true },
+    businessId,
+    personId,
+    role: 'editor',
+    mayRelease: true,
+    seesPeople: true,
+    seesMoney: true,
     ...change,
   });
 const open = (token: string) => place.services.tokens.open(maker.business, token);

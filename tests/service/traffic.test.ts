@@ -24,8 +24,16 @@ const hit = (n: number, change: object = {}): Hit => {
     visit: visitor,
   });
   return {
-    ...{ id: idAt(at, n), at, release: 1, visitor, visit: visitor, address, referrer: '' },
-    ...{ kind: 'arrived', navigation: 'navigate', why: decision.because },
+    id: idAt(at, n),
+    at,
+    release: 1,
+    visitor,
+    visit: visitor,
+    address,
+    referrer: '',
+    kind: 'arrived',
+    navigation: 'navigate',
+    why: decision.because,
     kept: { works: true, first: kept.first, last: kept.last, clicks: kept.clicks },
     ...change,
   } as Hit;
@@ -244,9 +252,13 @@ describe('forms that pages tell of', () => {
   it('are kept as they stood last, whichever hit comes first and however often', async () => {
     const told = (n: number, at: number, names: string[]) =>
       hit(n, {
-        ...{ kind: 'forms_seen', at, visitor: idAt(noon, 790), address: 'http://larkmoor.localhost:4310/fleet?x=1' },
+        kind: 'forms_seen',
+        at,
+        visitor: idAt(noon, 790),
+        address: 'http://larkmoor.localhost:4310/fleet?x=1',
         forms: [{ form: 'ask', fields: names.map((name) => ({ name, hidden: true })), fills: [] }],
-        ...{ navigation: undefined, why: undefined },
+        navigation: undefined,
+        why: undefined,
       } as never);
     const old = told(501, noon + 1000, ['click_ref']);
     const fresh = told(502, noon + 2000, ['click_id']);

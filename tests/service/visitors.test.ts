@@ -49,8 +49,16 @@ async function visit(...steps: Visit[]): Promise<{ visitor: string; kept: Kept }
     kept = arrived.kept;
     const { first, last, clicks, values } = kept;
     const sent = {
-      ...{ id: idAt(at, 10 * n + step), at, release: release.number, visitor, visit: visitor, address, referrer: '' },
-      ...{ kind: 'arrived', navigation: 'navigate', why: arrived.decision.because },
+      id: idAt(at, 10 * n + step),
+      at,
+      release: release.number,
+      visitor,
+      visit: visitor,
+      address,
+      referrer: '',
+      kind: 'arrived',
+      navigation: 'navigate',
+      why: arrived.decision.because,
       kept: { works: true, first, last, clicks, values },
       ...hit,
     };
@@ -135,8 +143,14 @@ describe('what somebody agreed to', () => {
     await visit({ hit: { consent: { measurement: 'yes', advertising: 'yes' } } });
     const at = noon + 500_000;
     const common = {
-      ...{ id: idAt(at, 999), at, release: 1, visitor: idAt(noon, 4999), visit: idAt(noon, 4999) },
-      ...{ address: `${site}/fleet`, referrer: '', kept: { works: true, first: null, last: null, clicks: [] } },
+      id: idAt(at, 999),
+      at,
+      release: 1,
+      visitor: idAt(noon, 4999),
+      visit: idAt(noon, 4999),
+      address: `${site}/fleet`,
+      referrer: '',
+      kept: { works: true, first: null, last: null, clicks: [] },
     };
     const hit = { ...common, kind: 'consent', consent: { measurement: 'no', advertising: 'no' } };
     expect(await place.services.collect(larkmoor.known, JSON.stringify({ clock: at, hits: [hit] }), {}, at)).toEqual(
@@ -268,12 +282,20 @@ describe('the station', () => {
     for (const value of ['BW-1', 'BW-2', '<b>'])
       await visit({ address: `${site}/?lark_van=${encodeURIComponent(value)}` });
     const rule = {
-      ...{ name: 'lark_van', cookie: '', days: 90, age: 'fixed', which: 'first', lowerCase: true },
-      ...{ characters: 'words', longest: 20 },
+      name: 'lark_van',
+      cookie: '',
+      days: 90,
+      age: 'fixed',
+      which: 'first',
+      lowerCase: true,
+      characters: 'words',
+      longest: 20,
     } as ValueRule;
     expect(await place.services.keptTraffic(member, rule)).toEqual({
       since: null,
-      ...{ arrivals: 3, kept: 2, odd: 1 },
+      arrivals: 3,
+      kept: 2,
+      odd: 1,
       last: [
         { value: '<b>', keeps: false },
         { value: 'bw-2', keeps: true },

@@ -79,15 +79,25 @@ export async function ask({ form = 'test-ride', clickId, token = true, reaches =
   const { fills, report } = decideFills({ name: form, page: '/fleet', fields: hiddenFields(names) }, kept, rules);
   const leadToken = idAt(time, 7000 + n);
   const common = {
-    ...{ release: 1, visitor, visit: visitor, address: landing.href, referrer: '' },
+    release: 1,
+    visitor,
+    visit: visitor,
+    address: landing.href,
+    referrer: '',
     kept: { works: true, first: kept.first, last: kept.last, clicks: kept.clicks },
     ...(advertising ? { consent: { measurement: 'yes' as const, advertising } } : {}),
   };
   const hits: Hit[] = [
     { ...common, id: idAt(time, 2 * n), at: time, kind: 'arrived', navigation: 'navigate', why: decision.because },
     {
-      ...{ ...common, id: idAt(time + 1, 2 * n + 1), at: time + 1, kind: 'form_sent', form, leadToken },
-      ...{ fields: names, fills: report },
+      ...common,
+      id: idAt(time + 1, 2 * n + 1),
+      at: time + 1,
+      kind: 'form_sent',
+      form,
+      leadToken,
+      fields: names,
+      fills: report,
     },
   ];
   expect(await place.services.collect(larkmoor.known, JSON.stringify({ clock: time, hits }))).toEqual([]);

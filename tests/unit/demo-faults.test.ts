@@ -33,7 +33,10 @@ async function play(size: 'small' | 'clean') {
   const { faults } = sizes[size];
   const folder = mkdtempSync(join(tmpdir(), 'demo-'));
   const around = readSurroundings({
-    ...{ STANDINS_PORT: '5900', STANDINS_DATA: folder, STANDINS_SECRET: 's'.repeat(20), STANDINS_SCRIPT: line },
+    STANDINS_PORT: '5900',
+    STANDINS_DATA: folder,
+    STANDINS_SECRET: 's'.repeat(20),
+    STANDINS_SCRIPT: line,
     STANDINS_FAULTS: faults ? 'yes' : 'no',
   });
   const larkmoor = makeLarkmoor(around);
@@ -50,7 +53,9 @@ async function play(size: 'small' | 'clean') {
   const said = (status: number, body: string, location = ''): Answer => ({ status, body, location });
 
   const places = {
-    ...{ larkmoor: site, quillsearch: around.originOf('quillsearch'), oakledger: around.originOf('oakledger') },
+    larkmoor: site,
+    quillsearch: around.originOf('quillsearch'),
+    oakledger: around.originOf('oakledger'),
     async ask(url: string) {
       if (url === line) return said(200, `x("${release}")`);
       if (url === release) return said(200, script);

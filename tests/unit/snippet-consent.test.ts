@@ -46,12 +46,10 @@ async function open(consent: { required: boolean; count?: boolean }, navigation 
     ),
   );
   engine({
-    ...{
-      document: page,
-      location,
-      history,
-      navigator: { sendBeacon: (...sent: [string, string]) => beacons.push(sent) },
-    },
+    document: page,
+    location,
+    history,
+    navigator: { sendBeacon: (...sent: [string, string]) => beacons.push(sent) },
     performance: { getEntriesByType: () => [{ type: navigation }], now: () => 0 },
     crypto,
     localStorage: {
@@ -71,7 +69,8 @@ async function open(consent: { required: boolean; count?: boolean }, navigation 
       observe() {}
       disconnect() {}
     },
-    ...{ Event: class {}, globalThis: {} },
+    Event: class {},
+    globalThis: {},
   });
   /** Lets everything happen that the page does a little later. */
   const settle = async () => {

@@ -91,7 +91,9 @@ describe('splitting an address', () => {
 describe('an address of an application', () => {
   it('is a referrer, and no web address', () => {
     expect(splitReferrer('android-app://example.bakers.reader/x')).toMatchObject({
-      ...{ scheme: 'android-app', host: 'example.bakers.reader', path: '/x' },
+      scheme: 'android-app',
+      host: 'example.bakers.reader',
+      path: '/x',
     });
     expect(splitAddress('android-app://example.bakers.reader/')).toBeNull();
     expect(['', 'about:client', '/x'].map(splitReferrer)).toEqual([null, null, null]);

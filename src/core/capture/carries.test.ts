@@ -4,7 +4,11 @@ import { rules } from './rules.fixture';
 import type { Elsewhere } from './schema';
 
 const place = (change: Partial<Elsewhere>): Elsewhere => ({
-  ...{ name: 'Offers', host: 'offers.example', kind: 'form', returns: 'hook', plain: [] },
+  name: 'Offers',
+  host: 'offers.example',
+  kind: 'form',
+  returns: 'hook',
+  plain: [],
   ...change,
 });
 const holds = (change: Partial<Elsewhere>) => carries(place(change), rules).map((one) => one.holds);

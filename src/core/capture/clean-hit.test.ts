@@ -5,14 +5,31 @@ import { rules, start } from './rules.fixture';
 import type { ArrivedHit, Touch } from './schema';
 
 const touch = (more: Partial<Touch>): Touch => ({
-  ...{ at: start, source: '', medium: '', campaign: '', content: '', term: '', utmId: '' },
-  ...{ referrer: '', landing: '', platform: '', clickId: '', ...more },
+  at: start,
+  source: '',
+  medium: '',
+  campaign: '',
+  content: '',
+  term: '',
+  utmId: '',
+  referrer: '',
+  landing: '',
+  platform: '',
+  clickId: '',
+  ...more,
 });
 const hit = (more: Partial<ArrivedHit> = {}): ArrivedHit => ({
-  ...{ id: '01978b50-0000-7000-8000-000000000001', at: start, release: 1, kind: 'arrived' },
-  ...{ visitor: '01978b50-0000-4000-8000-000000000001', visit: '01978b50-0000-4000-8000-000000000002' },
-  ...{ address: 'http://larkmoor.localhost/fleet', referrer: '', navigation: 'navigate' },
-  ...{ why: 'no_referrer', kept: { works: true, first: null, last: null, clicks: [] } },
+  id: '01978b50-0000-7000-8000-000000000001',
+  at: start,
+  release: 1,
+  kind: 'arrived',
+  visitor: '01978b50-0000-4000-8000-000000000001',
+  visit: '01978b50-0000-4000-8000-000000000002',
+  address: 'http://larkmoor.localhost/fleet',
+  referrer: '',
+  navigation: 'navigate',
+  why: 'no_referrer',
+  kept: { works: true, first: null, last: null, clicks: [] },
   ...more,
 });
 
@@ -22,7 +39,8 @@ describe('a hit that a page did not clean', () => {
       address: 'http://larkmoor.localhost/fleet?email=anna%40b.example&qsid=QsAb12',
       referrer: 'http://mail.example/inbox/anna@b.example',
       kept: {
-        ...{ works: true, clicks: [] },
+        works: true,
+        clicks: [],
         first: touch({ campaign: 'anna@b.example', landing: 'larkmoor.localhost/hello/anna@b.example' }),
         last: touch({ source: 'letter', referrer: 'mail.example/' }),
         values: [
@@ -65,7 +83,10 @@ describe('a hit that a page did not clean', () => {
     fc.assert(
       fc.property(rest, rest, (text, value) => {
         const kept = {
-          ...{ works: true, clicks: [], first: touch({ source: value, landing: `l.example/${value}` }), last: null },
+          works: true,
+          clicks: [],
+          first: touch({ source: value, landing: `l.example/${value}` }),
+          last: null,
           values: [{ name: 'phone', value, at: start }],
         };
         const sent = hit({ address: `http://larkmoor.localhost/${text}`, kept });

@@ -22,16 +22,17 @@ const address = fc
 
 describe('an address that carries plain values', () => {
   const touch: Touch = {
-    ...{
-      at: 0,
-      source: 'larkmoor letter',
-      medium: 'email',
-      campaign: 'x'.repeat(200),
-      content: '',
-      term: '',
-      utmId: '',
-    },
-    ...{ referrer: '', landing: '', platform: '', clickId: '' },
+    at: 0,
+    source: 'larkmoor letter',
+    medium: 'email',
+    campaign: 'x'.repeat(200),
+    content: '',
+    term: '',
+    utmId: '',
+    referrer: '',
+    landing: '',
+    platform: '',
+    clickId: '',
   };
   const kept: Kept = { ...nothingKept(), last: touch, clicks: [{ platform: 'quillsearch', clickId: 'Qs+1', at: 0 }] };
   const read = (reading: Reading, of: string) => readOf(reading, of, kept);
@@ -92,18 +93,33 @@ describe('the place that an address leads to', () => {
 
 describe('what is kept once values came back', () => {
   const touch = (at: number, source: string): Touch => ({
-    ...{ at, source, medium: '', campaign: '', content: '', term: '', utmId: '' },
-    ...{ referrer: '', landing: '', platform: '', clickId: '' },
+    at,
+    source,
+    medium: '',
+    campaign: '',
+    content: '',
+    term: '',
+    utmId: '',
+    referrer: '',
+    landing: '',
+    platform: '',
+    clickId: '',
   });
   const visitor = (id: string) => ({ id, visitId: id, visitAt: 1, seenAt: 1, noCustomer: false });
   const here: Kept = {
-    ...{ ...nothingKept(), visitor: visitor('here') },
-    ...{ first: touch(5, 'a'), last: touch(9, 'b'), values: [{ name: 'v', value: 'old', at: 2 }] },
+    ...nothingKept(),
+    visitor: visitor('here'),
+    first: touch(5, 'a'),
+    last: touch(9, 'b'),
+    values: [{ name: 'v', value: 'old', at: 2 }],
     clicks: [{ platform: 'quillsearch', clickId: 'Q1', at: 7 }],
   };
   const came: Kept = {
-    ...{ ...nothingKept(), visitor: visitor('came') },
-    ...{ first: touch(3, 'c'), last: touch(8, 'd'), values: [{ name: 'w', value: 'new', at: 4 }] },
+    ...nothingKept(),
+    visitor: visitor('came'),
+    first: touch(3, 'c'),
+    last: touch(8, 'd'),
+    values: [{ name: 'w', value: 'new', at: 4 }],
     clicks: [
       { platform: 'quillsearch', clickId: 'Q1', at: 4 },
       { platform: 'tessaloop', clickId: 'T1', at: 6 },

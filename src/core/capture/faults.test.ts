@@ -21,7 +21,13 @@ const counted = (
   times: number,
   more: Partial<CountedFinding> = {},
 ): CountedFinding => ({
-  ...{ kind, name, times, page: 'larkmoor.localhost/fleet', campaign: 'c1', detail: '', lastAt: start },
+  kind,
+  name,
+  times,
+  page: 'larkmoor.localhost/fleet',
+  campaign: 'c1',
+  detail: '',
+  lastAt: start,
   ...more,
 });
 const wordsOf = (...rows: CountedFinding[]) => findingFaults(foldFindings(rows)).map(({ what, mend }) => [what, mend]);
@@ -38,8 +44,11 @@ describe('what arrivals show', () => {
         id: 'click_id_gone qsid',
         what: '10 arrivals from paid clicks came without `qsid`: their browsers take it out.',
         mend: 'Put a carry name into the links of `c1` and 2 more, which no browser knows.',
-        ...{ pages: ['larkmoor.localhost/fleet', 'larkmoor.localhost/shop'], campaigns: ['c1', 'c2', 'c3'] },
-        ...{ times: 10, lastAt: start + 5, found: { kind: 'click_id_gone', name: 'qsid' } },
+        pages: ['larkmoor.localhost/fleet', 'larkmoor.localhost/shop'],
+        campaigns: ['c1', 'c2', 'c3'],
+        times: 10,
+        lastAt: start + 5,
+        found: { kind: 'click_id_gone', name: 'qsid' },
       },
     ]);
   });
@@ -71,7 +80,12 @@ describe('what arrivals show', () => {
 
 describe('what forms show', () => {
   const form = (problems: FormProblem[], words = 'Ask for a call back'): JudgedForm => ({
-    ...{ form: 'call-back', words, pages: ['larkmoor.localhost/fleet/call-back'], lastAt: start, fields: [], problems },
+    form: 'call-back',
+    words,
+    pages: ['larkmoor.localhost/fleet/call-back'],
+    lastAt: start,
+    fields: [],
+    problems,
   });
 
   it.each<[FormProblem, string, string]>([
@@ -197,7 +211,10 @@ describe('what was kept apart', () => {
 
 it('pages whose content policy stops the snippet are one fault for each thing that is to be added', () => {
   const stop = (page: string, directive: 'connect-src' | 'trusted-types', wanted: string, lastAt: number) => ({
-    ...{ page, directive, wanted, lastAt },
+    page,
+    directive,
+    wanted,
+    lastAt,
   });
   const faults = stoppedFaults([
     stop('l.example/a', 'connect-src', 'https://t.l.example', 5),

@@ -58,10 +58,13 @@ export function foldFindings(rows: CountedFinding[]): FoundTimes[] {
     folded.set(key, [...(folded.get(key) ?? []), row]);
   }
   return [...folded.values()].map((own) => ({
-    ...{ kind: own[0]!.kind, name: own[0]!.name },
+    kind: own[0]!.kind,
+    name: own[0]!.name,
     times: own.reduce((sum, { times }) => sum + times, 0),
     lastAt: Math.max(...own.map(({ lastAt }) => lastAt)),
-    ...{ pages: commonest(own, 'page'), campaigns: commonest(own, 'campaign'), details: commonest(own, 'detail') },
+    pages: commonest(own, 'page'),
+    campaigns: commonest(own, 'campaign'),
+    details: commonest(own, 'detail'),
   }));
 }
 
@@ -245,7 +248,13 @@ export const quarantineFaults = (apart: Quarantined[]): Fault[] =>
         : `${counted(n, one, many)} could not be ${fate} and ${n === 1 ? 'is' : 'are'} not counted: ${quoteValue(reason)}.`;
     const again = stoppedWork.find((one) => one === kind);
     return {
-      ...{ id: `quarantine ${kind} ${reason}`, what, mend, pages: [], campaigns: [], times: n, lastAt },
+      id: `quarantine ${kind} ${reason}`,
+      what,
+      mend,
+      pages: [],
+      campaigns: [],
+      times: n,
+      lastAt,
       ...(again ? { again } : {}),
     };
   });
@@ -263,7 +272,10 @@ export function stoppedFaults(stopped: (Stopped & { lastAt: number })[]): Fault[
       id,
       what: `The content policy of ${counted(all.length, 'page', 'pages')} stops the snippet: ${quoteValue(directive)} does not name ${quoteValue(wanted)}.`,
       mend: policyMend(directive, wanted),
-      ...{ pages: all.map(({ page }) => page), campaigns: [], times: null, isReported: true },
+      pages: all.map(({ page }) => page),
+      campaigns: [],
+      times: null,
+      isReported: true,
       lastAt: Math.max(...all.map(({ lastAt }) => lastAt)),
     };
   });
@@ -281,7 +293,10 @@ export const cappedFaults = (capped: Capped[], { keep }: CaptureRules): Fault[] 
         id: `capped ${browser}`,
         what: `Browsers with the engine ${quoteValue(browser)} forget visitors after 7 days: ${soon} came back sooner, none later, where about ${strangers} were to be expected.`,
         mend: 'Let the website’s own subdomain set the cookies: change it under Kept.',
-        ...{ pages: [], campaigns: [], times: null, lastAt: null },
+        pages: [],
+        campaigns: [],
+        times: null,
+        lastAt: null,
       }));
 
 /** The faults that the forms themselves show, before anybody has sent one. */
@@ -291,7 +306,12 @@ export const formFaults = (forms: JudgedForm[]): Fault[] =>
       const { what, mend } = formProblemWords(problem, form);
       const field = 'field' in problem ? problem.field : '';
       return {
-        ...{ id: `form ${form} ${problem.code} ${field}`, mend, pages, campaigns: [], times: null, lastAt: null },
+        id: `form ${form} ${problem.code} ${field}`,
+        mend,
+        pages,
+        campaigns: [],
+        times: null,
+        lastAt: null,
         what: `The form ${name ? `“${name}”` : quoteValue(form)}: ${what.charAt(0).toLowerCase()}${what.slice(1)}`,
       };
     }),
@@ -300,7 +320,11 @@ export const formFaults = (forms: JudgedForm[]): Fault[] =>
 /** Rules that no form on the website matches. */
 export const idleFaults = (idle: CaptureRules['fill']): Fault[] =>
   idle.map(({ id, field }) => ({
-    ...{ id: `idle ${id}`, pages: [], campaigns: [], times: null, lastAt: null },
+    id: `idle ${id}`,
+    pages: [],
+    campaigns: [],
+    times: null,
+    lastAt: null,
     what: `The rule for the field ${quoteValue(field)} matches no form that was seen.`,
     mend: 'Compare the field’s name with the form’s, or take the rule out.',
   }));

@@ -3,11 +3,17 @@ import { fieldsInCrm, type FollowedSending } from './fields-in-crm';
 
 const crm = { click_id: 'click_id', last_source: 'source', last_campaign: 'campaign' } as const;
 const line = (field: string, reading: string, value: string) => ({
-  ...{ rule: field, field, near: '', reading, value },
+  rule: field,
+  field,
+  near: '',
+  reading,
+  value,
   state: 'filled' as const,
 });
 const sending = (fills: FollowedSending['fills'], record: Record<string, string>, form = 'test-ride') => ({
-  ...{ form, fills, record },
+  form,
+  fills,
+  record,
 });
 const campaign = line('campaign', 'last_campaign', 'uk-27q1-fleet-winterproof');
 

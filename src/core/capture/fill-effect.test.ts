@@ -4,7 +4,10 @@ import { nothingKept } from './keep';
 import { fillRule, rules, start } from './rules.fixture';
 
 const sent = (n: number, form: string, fields: string[], clickId = ''): SentForm => ({
-  ...{ at: start + n, form, page: '/fleet', fields },
+  at: start + n,
+  form,
+  page: '/fleet',
+  fields,
   kept: { ...nothingKept(), clicks: clickId ? [{ platform: 'quillsearch', clickId, at: start }] : [] },
 });
 const forms = [

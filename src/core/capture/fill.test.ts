@@ -9,7 +9,8 @@ const kept = {
   clicks: [{ platform: 'quillsearch', clickId: 'Q1', at: start }],
 };
 const form = (...fields: [name: string, value?: string][]): SeenForm => ({
-  ...{ name: 'test-ride', page: '/fleet' },
+  name: 'test-ride',
+  page: '/fleet',
   fields: fields.flatMap(([name, value]) => hiddenFields([name], value)),
 });
 const stateOf = (seen: ReturnType<typeof form>, field: string) =>
@@ -44,7 +45,8 @@ describe('filling hidden fields', () => {
 
 describe('a field', () => {
   const seen: SeenForm = {
-    ...{ name: 'test-ride', page: '/fleet/nl' },
+    name: 'test-ride',
+    page: '/fleet/nl',
     fields: [
       ...hiddenFields(['a', 'b']),
       { name: '', id: 'ref-7', label: '', hidden: true, value: '' },
@@ -92,8 +94,17 @@ describe('a field', () => {
 });
 
 const fakeTouch = {
-  ...{ at: start, source: '', medium: '', campaign: '', content: '', term: '', utmId: '' },
-  ...{ referrer: '', landing: '', platform: '', clickId: '' },
+  at: start,
+  source: '',
+  medium: '',
+  campaign: '',
+  content: '',
+  term: '',
+  utmId: '',
+  referrer: '',
+  landing: '',
+  platform: '',
+  clickId: '',
 };
 
 it('every tag of the first and of the last touch can be read', () => {

@@ -7,10 +7,17 @@ import type { ArrivedHit, CaptureRules } from './schema';
 const rules = { ...fixture, carry: [{ platform: 'quillsearch', name: 'lark_ref' }] };
 const paid = 'utm_source=quillsearch&utm_medium=paid-search&utm_campaign=c1';
 const hit = (rest: string, more: Partial<ArrivedHit> = {}): ArrivedHit => ({
-  ...{ id: '01978b50-0000-7000-8000-000000000001', at: start, release: 1, kind: 'arrived' },
-  ...{ visitor: '01978b50-0000-4000-8000-000000000001', visit: '01978b50-0000-4000-8000-000000000002' },
-  ...{ address: `http://larkmoor.localhost/fleet${rest}`, referrer: '', navigation: 'navigate' },
-  ...{ why: 'no_referrer', kept: { works: true, first: null, last: null, clicks: [] } },
+  id: '01978b50-0000-7000-8000-000000000001',
+  at: start,
+  release: 1,
+  kind: 'arrived',
+  visitor: '01978b50-0000-4000-8000-000000000001',
+  visit: '01978b50-0000-4000-8000-000000000002',
+  address: `http://larkmoor.localhost/fleet${rest}`,
+  referrer: '',
+  navigation: 'navigate',
+  why: 'no_referrer',
+  kept: { works: true, first: null, last: null, clicks: [] },
   ...more,
 });
 /** What an arrival shows, with its touch decided in a browser that was never here. */

@@ -16,7 +16,10 @@ const rules = {
 };
 const crm = { click_id: 'click_id', last_source: 'source' } as const;
 const seen = (form: string, hidden: string[], more: Partial<SeenOnPage> = {}): SeenOnPage => ({
-  ...{ form, page: 'larkmoor.localhost/fleet', lastAt: start, fills: [] },
+  form,
+  page: 'larkmoor.localhost/fleet',
+  lastAt: start,
+  fills: [],
   fields: [{ name: 'mail', hidden: false }, ...hidden.map((name) => ({ name, hidden: true }))],
   ...more,
 });

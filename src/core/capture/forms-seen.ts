@@ -99,7 +99,11 @@ export function judgeForms(
     }
     if (words && !newest.fields.some(({ name }) => name === leadTokenField)) problems.push({ code: 'no_token' });
     return {
-      ...{ form, words, pages: sights.map(({ page }) => page).sort(), lastAt: newest.lastAt, problems },
+      form,
+      words,
+      pages: sights.map(({ page }) => page).sort(),
+      lastAt: newest.lastAt,
+      problems,
       fields: hidden.map(({ name }) => ({ name, rules: isFilled(name).map(({ id }) => id) })),
     };
   });

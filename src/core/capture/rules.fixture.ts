@@ -3,14 +3,26 @@ import type { CaptureRules, FillRule, ValueRule } from './schema';
 
 /** A fill rule for every form and page, with what a test says of it. */
 export const fillRule = (rule: Partial<FillRule> & Pick<FillRule, 'id' | 'field' | 'reading'>): FillRule => ({
-  ...{ find: 'name', forms: [], pages: [], platform: '', swap: '', when: 'always', otherwise: '' },
+  find: 'name',
+  forms: [],
+  pages: [],
+  platform: '',
+  swap: '',
+  when: 'always',
+  otherwise: '',
   ...rule,
 });
 
 /** A keep rule for a query value of one's own, with what a test says of it. */
 export const valueRule = (rule: Partial<ValueRule> & Pick<ValueRule, 'name'>): ValueRule => ({
-  ...{ cookie: `avx_${rule.name}`, days: 90, age: 'renewed', which: 'last', lowerCase: false, characters: 'any' },
-  ...{ longest: 200, ...rule },
+  cookie: `avx_${rule.name}`,
+  days: 90,
+  age: 'renewed',
+  which: 'last',
+  lowerCase: false,
+  characters: 'any',
+  longest: 200,
+  ...rule,
 });
 
 /** Hidden fields of a form, by name. */

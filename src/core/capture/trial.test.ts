@@ -6,13 +6,28 @@ import type { Hit } from './schema';
 import { trialLink, trialPages } from './trial';
 
 const touch = {
-  ...{ at: start, source: 'quillsearch', medium: 'paid-search', campaign: 'c', content: '', term: '', utmId: '' },
-  ...{ referrer: '', landing: 'l.example/', platform: 'quillsearch', clickId: 'QsTry' },
+  at: start,
+  source: 'quillsearch',
+  medium: 'paid-search',
+  campaign: 'c',
+  content: '',
+  term: '',
+  utmId: '',
+  referrer: '',
+  landing: 'l.example/',
+  platform: 'quillsearch',
+  clickId: 'QsTry',
 };
 const common = {
-  ...{ release: 1, visitor: 'v', visit: 'w', referrer: '', address: 'https://l.example/fleet?x=1' },
+  release: 1,
+  visitor: 'v',
+  visit: 'w',
+  referrer: '',
+  address: 'https://l.example/fleet?x=1',
   kept: {
-    ...{ works: true, first: touch, last: touch },
+    works: true,
+    first: touch,
+    last: touch,
     clicks: [{ platform: 'quillsearch', clickId: 'QsTry', at: start }],
   },
 };
@@ -38,7 +53,8 @@ it('a trial shows page by page what is kept, once, and what each fill rule put i
   ]);
   expect(page!.forms).toEqual([
     {
-      ...{ form: 'test-ride', isSent: false },
+      form: 'test-ride',
+      isSent: false,
       fields: [
         { field: 'click_id', near: '', state: 'filled', value: 'QsTry' },
         { field: 'source', near: 'sorce', state: 'near', value: '' },
@@ -55,7 +71,8 @@ it('its link has made-up values for all that is kept, under the names that links
     new URL('https://l.example/f?x=1#top'),
     linkPlan({ plan, capture: { ...rules, tagCarry } }, []),
     {
-      ...{ ...rules, keep },
+      ...rules,
+      keep,
     },
     'abc',
   );

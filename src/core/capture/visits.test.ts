@@ -28,7 +28,8 @@ const step = fc.record({
   term: fc.option(name, { nil: '' }),
   clickId: fc.option(clickId, { nil: '' }),
   other: fc.option(fc.constantFrom('T1', 'T2'), { nil: '' }),
-  ...{ referrer, navigation },
+  referrer,
+  navigation,
 });
 type Step = typeof step extends fc.Arbitrary<infer S> ? S : never;
 const steps = fc.array(step, { minLength: 1, maxLength: 12 });

@@ -11,7 +11,13 @@ const strand: Strand = {
   platform: 'quillsearch',
   clickId: 'Q1',
   firstAt: asked - 3 * day,
-  ...{ source: 'quillsearch', medium: 'paid-search', campaign: 'c', utmId: '', content: '', visitor: 'v', marked: '' },
+  source: 'quillsearch',
+  medium: 'paid-search',
+  campaign: 'c',
+  utmId: '',
+  content: '',
+  visitor: 'v',
+  marked: '',
 };
 const enquiry: EnquiryState = {
   id: 'e',

@@ -14,7 +14,9 @@ const agreed: Plan = {
       values: [...listed('letter', 'quillsearch', 'tessaloop'), { value: 'baker', label: 'Baker Weekly' }],
     }),
     tagRule('utm_medium', 'Medium', {
-      ...{ entry: 'picked', required: true, values: listed('email', 'partner', 'paid-search', 'posts') },
+      entry: 'picked',
+      required: true,
+      values: listed('email', 'partner', 'paid-search', 'posts'),
     }),
     tagRule('utm_campaign', 'Campaign', { named: true }),
     tagRule('utm_content', 'Content'),

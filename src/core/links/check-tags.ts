@@ -153,7 +153,9 @@ export function checkNames({ names }: LinkPlan, link: string): LinkProblem[] {
     others
       .filter((name) => written.has(name))
       .map((name) => ({
-        ...{ tag, code: 'old_name', repaired: null },
+        tag,
+        code: 'old_name',
+        repaired: null,
         words: `It says ${quoteValue(name)}; links are made with ${quoteValue(now)} now. Both are read.`,
       })),
   );

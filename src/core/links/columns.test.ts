@@ -116,7 +116,8 @@ describe('what is sent about links', () => {
 
 it('a set without values makes a link of each page', () => {
   expect(combine(['l.example'], { tags: { utm_source: [] } }, 10)).toEqual({
-    ...{ rows: [{ landing: 'l.example', tags: {} }], leftOut: 0 },
+    rows: [{ landing: 'l.example', tags: {} }],
+    leftOut: 0,
   });
   expect(combine([], { tags: { utm_source: ['a'] } }, 10)).toEqual({ rows: [], leftOut: 0 });
 });

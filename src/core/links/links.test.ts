@@ -127,7 +127,8 @@ const agreed: Plan = {
   tags: [
     tagRule('utm_source', 'Source', { required: true }),
     tagRule('utm_medium', 'Medium', {
-      ...{ entry: 'picked', required: true },
+      entry: 'picked',
+      required: true,
       values: ['email', 'paid-search'].map((value) => ({ value, label: '' })),
     }),
     tagRule('utm_campaign', 'Campaign', {}),
@@ -193,7 +194,8 @@ describe('many links', () => {
     ]);
     const spelled = [{ landing: 'l.example', tags: { ...tags, utm_medium: 'E-Mail' } }];
     expect(repairRows(spelled, makeRows(plan, spelled))).toEqual({
-      ...{ rows: [{ landing: 'l.example', tags }], repaired: 1 },
+      rows: [{ landing: 'l.example', tags }],
+      repaired: 1,
     });
     expect(made[1]!.problems[0]!.words).toBe('Landing page: “fleet” is no host. Give one such as larkmoor.example.');
     expect(made[3]!.problems[0]!.words).toBe('Medium `fax`: it is no planned medium.');

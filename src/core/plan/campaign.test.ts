@@ -4,8 +4,18 @@ import { campaignSchema, type Campaign } from './campaign';
 import { compareCampaigns, type OutsideCampaign } from './compare-campaigns';
 
 const campaign = (name: string, rest: Partial<Campaign> = {}): Campaign => ({
-  ...{ name, friendly: name.toUpperCase(), stage: 'asking', startsOn: '', endsOn: '', budget: '', currency: 'GBP' },
-  ...{ owner: '', note: '', crmId: '', crmType: '', ...rest },
+  name,
+  friendly: name.toUpperCase(),
+  stage: 'asking',
+  startsOn: '',
+  endsOn: '',
+  budget: '',
+  currency: 'GBP',
+  owner: '',
+  note: '',
+  crmId: '',
+  crmType: '',
+  ...rest,
 });
 const outside = (one: Campaign): OutsideCampaign => ({ ...one });
 const names = (rows: { campaign: Campaign }[]) => rows.map((row) => row.campaign.name);
@@ -87,7 +97,11 @@ describe('campaigns from a CRM or a file', () => {
       fc.property(some, (all) => {
         const register = all.map(({ name, owner }) => campaign(name, { owner }));
         expect(compareCampaigns(register, register.map(outside), true)).toEqual({
-          ...{ fresh: [], changed: [], vanished: [], refused: [], same: register.length },
+          fresh: [],
+          changed: [],
+          vanished: [],
+          refused: [],
+          same: register.length,
         });
       }),
     );

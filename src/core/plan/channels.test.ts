@@ -6,7 +6,13 @@ import { checkOutcomeCode } from './outcome-code';
 import type { ChannelRule, Plan } from './schema';
 
 const rule = (medium: string, channel: string, crmTypes: string[], rest: Partial<ChannelRule> = {}): ChannelRule => ({
-  ...{ medium, channel, crmTypes, media: 'paid', tracked: true, joins: 'on', ...rest },
+  medium,
+  channel,
+  crmTypes,
+  media: 'paid',
+  tracked: true,
+  joins: 'on',
+  ...rest,
 });
 const withMediums = (values: string[], channels: ChannelRule[], rest: Partial<Plan> = {}): Plan => {
   const plan = { ...firstPlan(), channels, ...rest };
@@ -69,7 +75,13 @@ it('a referrer belongs to the channel of the longest host that fits', () => {
 
 describe('traffic', () => {
   const arrived = (value: string, arrivals: number): ArrivedValue => ({
-    ...{ tag: 'utm_medium', value, arrivals, host: 'bakerweekly.example', campaign: 'c', firstAt: 1, lastAt: 2 },
+    tag: 'utm_medium',
+    value,
+    arrivals,
+    host: 'bakerweekly.example',
+    campaign: 'c',
+    firstAt: 1,
+    lastAt: 2,
   });
   const traffic = [arrived('email', 9), arrived('paid social', 2), arrived('PaidSocial', 5), arrived('stand', 1)];
   const plan = withMediums(['email', 'paid-social'], []);

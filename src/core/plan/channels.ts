@@ -62,14 +62,26 @@ export function compareChannels(
     if (!rule) found.push({ code: 'no_channel', medium });
     else found.push(...ofRule(rule, crmTypes, times, channelsOfType, mediaOfChannel));
     return {
-      ...{ medium, label, channel: rule?.channel ?? '', crmTypes: rule?.crmTypes ?? [], arrivals: times },
-      ...{ media: rule?.media ?? null, tracked: rule?.tracked ?? null, disagreements: found },
+      medium,
+      label,
+      channel: rule?.channel ?? '',
+      crmTypes: rule?.crmTypes ?? [],
+      arrivals: times,
+      media: rule?.media ?? null,
+      tracked: rule?.tracked ?? null,
+      disagreements: found,
     };
   });
   for (const crmType of crmTypes ?? [])
     if (!channelsOfType.has(crmType))
       rows.push({
-        ...{ medium: '', label: '', channel: '', crmTypes: [crmType], media: null, tracked: null, arrivals: 0 },
+        medium: '',
+        label: '',
+        channel: '',
+        crmTypes: [crmType],
+        media: null,
+        tracked: null,
+        arrivals: 0,
         disagreements: [{ code: 'crm_type_no_medium', crmType }],
       });
   return { rows, disagreements: rows.reduce((sum, row) => sum + row.disagreements.length, 0) };

@@ -47,14 +47,16 @@ export function checkTagRule(rule: TagRule): NamingProblem[] {
   const long = values.find((value) => value.length > rule.longest);
   if (long !== undefined)
     problems.push({
-      ...{ field: 'longest', was: `“${long}” has ${long.length} characters` },
+      field: 'longest',
+      was: `“${long}” has ${long.length} characters`,
       fix: `Allow at least ${long.length}.`,
     });
   if (!wrong && rule.example && checkValue(noNames, rule, rule.example).problems.length > 0)
     problems.push({ field: 'example', was: `“${rule.example}” does not fit the rule`, fix: 'Give one that does.' });
   if (rule.tag.toLowerCase().startsWith('utm_') && !utmTags.some((tag) => tag === rule.tag))
     problems.push({
-      ...{ field: 'tag', was: `${rule.tag} is none of the six UTM tags` },
+      field: 'tag',
+      was: `${rule.tag} is none of the six UTM tags`,
       fix: `Use ${utmTags.join(', ')}, or a name of your own that does not begin with utm_.`,
     });
   return problems;

@@ -6,7 +6,9 @@ import type { TagRule } from './schema';
 
 const plan = firstPlan();
 const medium = tagRule('utm_medium', 'Medium', {
-  ...{ entry: 'picked', required: true, longest: 30 },
+  entry: 'picked',
+  required: true,
+  longest: 30,
   values: ['paid-search', 'paid-social', 'email'].map((value) => ({ value, label: '' })),
 });
 
@@ -73,7 +75,9 @@ it('an alias says what a value means, and nothing else of it is named', () => {
 });
 
 const rules: fc.Arbitrary<TagRule> = fc.record({
-  ...{ tag: fc.constant('t'), name: fc.constant('T'), pattern: fc.constantFrom('', '[a-z0-9-]+') },
+  tag: fc.constant('t'),
+  name: fc.constant('T'),
+  pattern: fc.constantFrom('', '[a-z0-9-]+'),
   values: fc.uniqueArray(
     fc.string({ minLength: 1, maxLength: 12 }).map((value) => ({ value, label: '' })),
     {

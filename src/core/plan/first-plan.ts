@@ -3,8 +3,19 @@ import { usualSteps } from './usual-steps';
 
 /** A tag rule with what is usual where nothing is said: typed, in lower case, with hyphens. */
 export const tagRule = (tag: string, name: string, rest: Partial<TagRule> = {}): TagRule => ({
-  ...{ tag, name, values: [], pattern: '', named: false, letters: 'lower', separator: '-', longest: 100 },
-  ...{ entry: 'typed', required: false, example: '', note: '', ...rest },
+  tag,
+  name,
+  values: [],
+  pattern: '',
+  named: false,
+  letters: 'lower',
+  separator: '-',
+  longest: 100,
+  entry: 'typed',
+  required: false,
+  example: '',
+  note: '',
+  ...rest,
 });
 
 /** The plan of a business that has agreed on nothing yet: the six tags in lower case with hyphens. */

@@ -45,6 +45,7 @@ it('a part that is stored keeps its key whatever it is called; a new one gets on
   const naming: Naming = { pattern: '{market}-{part}', parts: [...stored.parts, part('part', '')] };
   expect(callPart(naming, 0, 'Country', stored)).toMatchObject({ pattern: '{market}-{part}' });
   expect(callPart(naming, 1, 'Audience', stored)).toMatchObject({
-    ...{ pattern: '{market}-{audience}', parts: [{ key: 'market' }, { key: 'audience', label: 'Audience' }] },
+    pattern: '{market}-{audience}',
+    parts: [{ key: 'market' }, { key: 'audience', label: 'Audience' }],
   });
 });

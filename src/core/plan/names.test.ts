@@ -4,7 +4,10 @@ import { buildName, checkNaming, readName } from './names';
 import type { NamePart, Naming } from './schema';
 
 const part = (key: string, kind: NamePart['kind'], values: string[] = [], digits = 1): NamePart => ({
-  ...{ key, label: key, kind, digits },
+  key,
+  label: key,
+  kind,
+  digits,
   values: values.map((value) => ({ value, label: '' })),
 });
 const naming: Naming = {

@@ -108,7 +108,9 @@ export function comparePlanRows(content: ReleaseContent, rows: { row: number; ce
     }
     const key = `${kind} ${text('name')}`;
     const rule = read.get(key) ?? {
-      ...{ kind: kind as RuleKindName, id: text('name'), row },
+      kind: kind as RuleKindName,
+      id: text('name'),
+      row,
       value: structuredClone(empty[kind] ?? {}),
     };
     read.set(key, rule);

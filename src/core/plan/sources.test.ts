@@ -19,7 +19,9 @@ const plan: Plan = {
 describe('picking a source', () => {
   it('brings its only medium and what it prescribes', () =>
     expect(withSource(plan, {}, 'baker')).toEqual({
-      ...{ utm_source: 'baker', utm_medium: 'partner', utm_content: 'bw-04' },
+      utm_source: 'baker',
+      utm_medium: 'partner',
+      utm_content: 'bw-04',
     }));
   it('leaves a medium that was chosen', () =>
     expect(withSource(plan, { utm_medium: 'email' }, 'baker').utm_medium).toBe('email'));

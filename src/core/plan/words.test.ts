@@ -7,7 +7,10 @@ import type { ChannelRule } from './schema';
 import { disagreementWords, problemWords } from './words';
 
 const medium = tagRule('utm_medium', 'Medium', {
-  ...{ entry: 'picked', required: true, longest: 30, pattern: '[a-z]+' },
+  entry: 'picked',
+  required: true,
+  longest: 30,
+  pattern: '[a-z]+',
   values: [{ value: 'email', label: 'E-mail' }],
 });
 
@@ -69,7 +72,12 @@ describe('a tag’s rule that cannot be used names its field', () => {
 it('a medium longer than the plan lets it be is refused in the channel map', () => {
   const plan = firstPlan();
   const rule: ChannelRule = {
-    ...{ medium: 'x'.repeat(101), channel: 'X', crmTypes: [], media: 'paid', tracked: true, joins: 'on' },
+    medium: 'x'.repeat(101),
+    channel: 'X',
+    crmTypes: [],
+    media: 'paid',
+    tracked: true,
+    joins: 'on',
   };
   expect(checkChannel(rule, plan)).toEqual([
     { field: 'medium', was: 'it has 101 characters', fix: 'At most 100 fit the plan.' },

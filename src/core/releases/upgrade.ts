@@ -42,7 +42,12 @@ function planFromWords({ sources, mediums }: BeforePlan['words']): Plan {
     ...plan,
     tags: plan.tags.map((rule) => tagRule(rule.tag, rule.name, { ...rule, values: values[rule.tag] ?? [] })),
     channels: mediums.map(({ medium, words, joins, paid }) => ({
-      ...{ medium, channel: words || medium, crmTypes: [], media: paid ? 'paid' : 'owned', tracked: true, joins },
+      medium,
+      channel: words || medium,
+      crmTypes: [],
+      media: paid ? 'paid' : 'owned',
+      tracked: true,
+      joins,
     })),
   };
 }

@@ -23,7 +23,13 @@ const strand: Strand = {
   platform: 'quillsearch',
   clickId: 'Q1',
   firstAt: clicked,
-  ...{ source: 'quillsearch', medium: 'paid-search', campaign: 'c', utmId: '', content: '', visitor: 'v', marked: '' },
+  source: 'quillsearch',
+  medium: 'paid-search',
+  campaign: 'c',
+  utmId: '',
+  content: '',
+  visitor: 'v',
+  marked: '',
 };
 const base: TellingCase = {
   outcome: { ...fleetQualified, clickDays: 90 },
@@ -145,8 +151,11 @@ describe('the hops Told and Confirmed', () => {
 
 describe('confirming by the platform’s report', () => {
   const taken = ['a', 'b', 'c'].map((id) => ({
-    ...{ id, outcome: 'FLT-QUAL', day: '2027-02-01' },
-    ...{ confirmed: id === 'c', unsure: false },
+    id,
+    outcome: 'FLT-QUAL',
+    day: '2027-02-01',
+    confirmed: id === 'c',
+    unsure: false,
   }));
 
   it('confirms a day once the report holds at least as many as were taken', () => {

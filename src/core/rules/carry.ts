@@ -11,7 +11,8 @@ const { value, told } = partsOf<CarryRule>();
 
 /** Browsers that take click IDs out of addresses go by their names: under one of these nothing would be saved. */
 const strippedLike = (name: string, platform: string): RuleProblem => ({
-  ...{ field: 'name', weighs: 'warns' },
+  field: 'name',
+  weighs: 'warns',
   was: `${quoteValue(name)} is ${platform}’s own name, which browsers take out of addresses too`,
   fix: 'Use a name of your own, such as `visit`.',
 });

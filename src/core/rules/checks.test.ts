@@ -10,10 +10,16 @@ const content: ReleaseContent = {
   plan: firstPlan(),
   crm: { account: 'crm', leadTokenField: 'avx_lead', fields: {}, stages: { inOrder: ['Asked'], ended: [] } },
   noCustomer: { networks: [], mailDomains: [], hosts: [] },
-  ...{ outcomes: [], telling: [], qualified: { form: 'FLT-QUAL' } },
+  outcomes: [],
+  telling: [],
+  qualified: { form: 'FLT-QUAL' },
 };
 const clickId = (parameter: string, platform = 'tessaloop') => ({
-  ...{ platform, parameter, days: 21, source: platform, medium: '' },
+  platform,
+  parameter,
+  days: 21,
+  source: platform,
+  medium: '',
 });
 const problems = (kind: RuleKindName, id: string, value: unknown) =>
   ruleKind(kind).check!(value, applyChanges(content, [{ kind, id, value }])).map(

@@ -35,7 +35,8 @@ export const fill = defineRule<FillRule>({
     ),
     ' gets ',
     choice('reading', 'Reading', Object.entries(readingWords), {
-      ...{ heading: 'Gets', wide: true },
+      heading: 'Gets',
+      wide: true,
       also: () => ({ platform: '' }),
     }),
     when(
@@ -96,8 +97,16 @@ export const fill = defineRule<FillRule>({
     '.',
   ],
   start: (_beside, names) => ({
-    ...{ id: newRuleId(names), find: 'name', field: '', forms: [], pages: [], reading: 'last_source', platform: '' },
-    ...{ swap: '', when: 'always', otherwise: '' },
+    id: newRuleId(names),
+    find: 'name',
+    field: '',
+    forms: [],
+    pages: [],
+    reading: 'last_source',
+    platform: '',
+    swap: '',
+    when: 'always',
+    otherwise: '',
   }),
   refs: ({ swap, reading, platform }) => [
     ...(swap ? [{ kind: 'swap', id: swap }] : []),

@@ -32,7 +32,9 @@ export function findingsOf(content: ReleaseContent): ContentFinding[] {
       for (const { weighs = 'stops', ...needed } of refs?.(rule) ?? [])
         if (readRule(content, needed as RuleName) === null)
           found.push({
-            ...{ weighs, rule: name, was: `“${sentence}” needs ${called(needed)}, which is not there` },
+            weighs,
+            rule: name,
+            was: `“${sentence}” needs ${called(needed)}, which is not there`,
             fix: 'Change that rule first, or in the same go.',
           });
     }
@@ -42,7 +44,8 @@ export function findingsOf(content: ReleaseContent): ContentFinding[] {
     if (!kept.has(platform)) {
       const outcomes = content.telling.filter((one) => one.platform === platform).map(({ outcome }) => outcome);
       found.push({
-        ...{ weighs: 'warns', rule: null },
+        weighs: 'warns',
+        rule: null,
         was: `${platformName(platform)} is told ${outcomes.join(', ')} by its click ID, which no rule keeps: it can be told nothing`,
         fix: `Keep the click ID of ${platformName(platform)}.`,
       });

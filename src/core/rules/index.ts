@@ -28,21 +28,27 @@ export type { RuleKind, RuleProblem, RuleRef } from './define';
 
 /** Every kind of rule that can be changed in the draft; each stands in a file of its own. */
 export const ruleKinds = {
-  ...{ tag, naming, channel, source, referrer, alias, outcome_codes: outcomeCodes, making_steps: makingSteps },
-  ...{
-    keep,
-    click_id: clickId,
-    carry,
-    tag_carry: tagCarry,
-    kept_value: keptValue,
-    visit,
-    consent,
-    pii,
-    fill,
-    swap,
-    elsewhere,
-  },
-  ...{ no_customer: noCustomer, followed_form: followedForm },
+  tag,
+  naming,
+  channel,
+  source,
+  referrer,
+  alias,
+  outcome_codes: outcomeCodes,
+  making_steps: makingSteps,
+  keep,
+  click_id: clickId,
+  carry,
+  tag_carry: tagCarry,
+  kept_value: keptValue,
+  visit,
+  consent,
+  pii,
+  fill,
+  swap,
+  elsewhere,
+  no_customer: noCustomer,
+  followed_form: followedForm,
 };
 export type RuleKindName = keyof typeof ruleKinds;
 /** What a kind's rules hold. */

@@ -71,7 +71,13 @@ export const keptValue = defineRule<ValueRule>({
     '.',
   ],
   start: () => ({
-    ...{ name: '', cookie: '', days: 90, age: 'renewed', which: 'last', lowerCase: false, characters: 'any' },
+    name: '',
+    cookie: '',
+    days: 90,
+    age: 'renewed',
+    which: 'last',
+    lowerCase: false,
+    characters: 'any',
     longest: 200,
   }),
   check: ({ name, cookie }, { capture }) => [

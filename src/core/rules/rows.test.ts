@@ -17,7 +17,10 @@ describe('rules as rows of a grid', () => {
     fc.assert(
       fc.property(
         fc.record({
-          ...{ id: word, field: word, forms: fc.array(word, { maxLength: 3 }), otherwise: word },
+          id: word,
+          field: word,
+          forms: fc.array(word, { maxLength: 3 }),
+          otherwise: word,
           pages: fc.array(
             word.map((page) => `/${page}`),
             { maxLength: 2 },

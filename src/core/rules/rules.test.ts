@@ -21,17 +21,23 @@ const content: ReleaseContent = {
   capture: { ...rules, carry: [] },
   plan: firstPlan(),
   crm: {
-    ...{ account: 'crm', leadTokenField: 'avx_lead', fields: {} },
+    account: 'crm',
+    leadTokenField: 'avx_lead',
+    fields: {},
     stages: { inOrder: ['Asked'], ended: [] },
   },
   noCustomer: { networks: [], mailDomains: [], hosts: [] },
-  ...{ outcomes: [], telling: [], qualified: { form: 'FLT-QUAL' } },
+  outcomes: [],
+  telling: [],
+  qualified: { form: 'FLT-QUAL' },
 };
 
 const word = fc.stringMatching(/^[a-z][a-z0-9]{0,8}$/);
 const words = fc.stringMatching(/^[A-Z][a-z ]{0,18}[a-z]$/);
 const part = fc.record({
-  ...{ key: word, label: words, digits: fc.integer({ min: 1, max: 8 }) },
+  key: word,
+  label: words,
+  digits: fc.integer({ min: 1, max: 8 }),
   kind: fc.constantFrom('listed', 'digits', 'word', 'words'),
   values: fc.array(fc.record({ value: word, label: words }), { maxLength: 3 }),
 });
@@ -43,7 +49,10 @@ const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
   })),
   naming: fc.record({ pattern: fc.constant('{a}'), parts: fc.array(part, { maxLength: 3 }) }),
   channel: fc.record({
-    ...{ medium: word, channel: words, crmTypes: fc.array(words, { maxLength: 2 }), tracked: fc.boolean() },
+    medium: word,
+    channel: words,
+    crmTypes: fc.array(words, { maxLength: 2 }),
+    tracked: fc.boolean(),
     media: fc.constantFrom('owned', 'earned', 'paid'),
     joins: fc.constantFrom('on', 'in', 'through'),
   }),
@@ -66,12 +75,10 @@ const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
     setBy: fc.constantFrom('page', 'server'),
   }),
   kept_value: fc.record({
-    ...{
-      name: word,
-      cookie: word.map((name) => `avx_${name}`),
-      days: fc.integer({ min: 1, max: 400 }),
-      longest: fc.integer({ min: 1, max: 200 }),
-    },
+    name: word,
+    cookie: word.map((name) => `avx_${name}`),
+    days: fc.integer({ min: 1, max: 400 }),
+    longest: fc.integer({ min: 1, max: 200 }),
     age: fc.constantFrom('renewed', 'fixed'),
     which: fc.constantFrom('first', 'last'),
     lowerCase: fc.boolean(),
@@ -119,7 +126,12 @@ const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
   consent: fc.record({ required: fc.boolean(), count: fc.boolean() }),
   pii: fc.record({ names: fc.array(word, { maxLength: 3 }) }),
   fill: fc.record({
-    ...{ id: word, field: word, forms: fc.array(word, { maxLength: 2 }), platform: word, otherwise: word, swap: word },
+    id: word,
+    field: word,
+    forms: fc.array(word, { maxLength: 2 }),
+    platform: word,
+    otherwise: word,
+    swap: word,
     pages: fc.array(
       word.map((page) => `/${page}`),
       { maxLength: 2 },
@@ -197,7 +209,9 @@ describe.each(Object.keys(ruleKinds) as RuleKindName[])('a rule of the kind %s',
 
 describe('changes of a draft', () => {
   const change = (tag: string, longest: number): RuleChange => ({
-    ...{ kind: 'tag', id: tag, value: tagRule(tag, tag.toUpperCase(), { longest }) },
+    kind: 'tag',
+    id: tag,
+    value: tagRule(tag, tag.toUpperCase(), { longest }),
   });
 
   it('of different rules give the same content in any order, but for the order of new ones', () => {
@@ -230,7 +244,8 @@ it('what differs besides the sentence is said of a tag', () => {
       { value: 'a', label: 'An A' },
       { value: 'b', label: '' },
     ],
-    ...{ example: 'b', note: 'short' },
+    example: 'b',
+    note: 'short',
   };
   expect(ruleDetails('tag', before, after)).toEqual([
     ...['Takes in `b`.', '`a` is read as “An A”.', 'Its note is “short”.'],

@@ -12,15 +12,24 @@ const says = <Kind extends RuleKindName>(kind: Kind, rule: RuleOf<Kind>, sentenc
   [ruleSentence(kind, rule), sentence] as const;
 const visit = { visitMinutes: 30, ownHosts: ['larkmoor.localhost'], passThroughHosts: [] as string[] };
 const channel = {
-  ...{ medium: 'email', channel: 'Email', crmTypes: ['Letter', 'Mail series'], media: 'owned' as const },
-  ...{ tracked: true, joins: 'in' as const },
+  medium: 'email',
+  channel: 'Email',
+  crmTypes: ['Letter', 'Mail series'],
+  media: 'owned' as const,
+  tracked: true,
+  joins: 'in' as const,
 };
 const beginnings = [
   { code: 'FLT', label: 'Fleet' },
   { code: 'SHP', label: 'Shop' },
 ];
 const part = (key: string, label: string, rest: object) => ({
-  ...{ key, label, kind: 'word' as const, values: [], digits: 1, ...rest },
+  key,
+  label,
+  kind: 'word' as const,
+  values: [],
+  digits: 1,
+  ...rest,
 });
 
 describe('a rule reads as a sentence', () => {
@@ -94,7 +103,8 @@ describe('a rule reads as a sentence', () => {
     says(
       'swap',
       {
-        ...{ name: 'placements', rows: [{ value: 'dsp', gives: '', take: 'last_referrer_host' }] },
+        name: 'placements',
+        rows: [{ value: 'dsp', gives: '', take: 'last_referrer_host' }],
         otherwise: { gives: '', take: 'itself' },
       },
       'The table “placements”: `dsp` becomes the referrer’s host; everything else stays as it is.',
@@ -107,7 +117,10 @@ describe('a rule reads as a sentence', () => {
     says(
       'elsewhere',
       {
-        ...{ name: 'Quiz', host: 'quiz.example', kind: 'form', returns: 'nothing' },
+        name: 'Quiz',
+        host: 'quiz.example',
+        kind: 'form',
+        returns: 'nothing',
         plain: [
           { name: 'src', reading: 'last_source', platform: '' },
           { name: 'key', reading: 'click_id', platform: 'quillsearch' },

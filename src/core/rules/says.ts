@@ -89,7 +89,10 @@ export const partsOf = <Rule>() => ({
     none: string,
     rest: Omit<Rest<Text<Rule>>, 'none'> = {},
   ): Text<Rule> => ({
-    ...{ part: 'value', key, label, none },
+    part: 'value',
+    key,
+    label,
+    none,
     ...rest,
   }),
   words: (
@@ -98,11 +101,16 @@ export const partsOf = <Rule>() => ({
     none: string,
     rest: Omit<Rest<Text<Rule>>, 'none'> = {},
   ): Text<Rule> => ({
-    ...{ part: 'words', key, label, none },
+    part: 'words',
+    key,
+    label,
+    none,
     ...rest,
   }),
   number: (key: keyof Rule & string, label: string, rest: Rest<Whole<Rule>> = {}): Whole<Rule> => ({
-    ...{ part: 'number', key, label },
+    part: 'number',
+    key,
+    label,
     ...rest,
   }),
   list: (
@@ -111,7 +119,10 @@ export const partsOf = <Rule>() => ({
     none: string,
     rest: Omit<Rest<List<Rule>>, 'none'> = {},
   ): List<Rule> => ({
-    ...{ part: 'list', key, label, none },
+    part: 'list',
+    key,
+    label,
+    none,
     ...rest,
   }),
   /** There only for some of the rules. */

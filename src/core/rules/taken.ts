@@ -6,7 +6,8 @@ import type { RuleProblem } from './define';
 /* Query names have one meaning each: what keeps a name from being given a second one. */
 
 export const taken = (name: string, field = 'name'): RuleProblem => ({
-  ...{ field, was: `${quoteValue(name)} is a name of its own already` },
+  field,
+  was: `${quoteValue(name)} is a name of its own already`,
   fix: 'Use a name that nothing else has.',
 });
 export const isTag = ({ plan }: ReleaseContent, name: string): boolean => plan.tags.some(({ tag }) => tag === name);

@@ -3,12 +3,19 @@ import { describe, expect, it } from 'vitest';
 import { compareClicks, type AccountClicks, type Landings, type ReadValue, type ShortLinkClicks } from './clicks';
 
 const landed = (landings: number, rest: Partial<Landings> = {}): Landings => ({
-  ...{ platform: 'quillsearch', source: 'quillsearch', campaign: 'c1', campaignId: '', landings },
+  platform: 'quillsearch',
+  source: 'quillsearch',
+  campaign: 'c1',
+  campaignId: '',
+  landings,
   ...rest,
 });
 const reported = (clicks: number, campaign = 'c1', id = '') => ({ campaign, id, clicks });
 const account = (campaigns: AccountClicks['campaigns'], landings: Landings[]): AccountClicks => ({
-  ...{ platform: 'quillsearch', source: 'quillsearch', campaigns, landings },
+  platform: 'quillsearch',
+  source: 'quillsearch',
+  campaigns,
+  landings,
 });
 const asIs: ReadValue = (_, value) => value;
 const lower: ReadValue = (_, value) => value.toLowerCase();
@@ -94,7 +101,10 @@ describe('clicks against landings', () => {
     const printed = landed(4, { platform: '', source: 'fair', campaign: 'qr' });
     const links = [short(6, 'fair', 'qr'), short(50, 'quillsearch', 'c1'), short(2, 'Fair', 'QR')];
     expect(compare([reported(10)], [landed(9), printed], lower, links)).toEqual({
-      ...{ clicks: 18, missing: 1 + 4, surplus: 0, uncounted: 0 },
+      clicks: 18,
+      missing: 1 + 4,
+      surplus: 0,
+      uncounted: 0,
     });
   });
 

@@ -92,8 +92,16 @@ describe('the line', () => {
 
 describe('following a strand', () => {
   const row = (hop: HopRow['hop'], state: HopRow['state'], subject = nilId): HopRow => ({
-    ...{ strand: 's', wayIn: subject === nilId ? 'none' : 'form', subject, outcome: noOutcome },
-    ...{ hop, state, reason: null, evidence: 'none', at: null, release: 1 },
+    strand: 's',
+    wayIn: subject === nilId ? 'none' : 'form',
+    subject,
+    outcome: noOutcome,
+    hop,
+    state,
+    reason: null,
+    evidence: 'none',
+    at: null,
+    release: 1,
   });
 
   it('counts it at none after the first hop it did not make', () => {

@@ -56,7 +56,10 @@ function sentForms(hits: RecordedHit[], since: number): SentForm[] {
     const { first, last, clicks, values = [] } = hit.kept;
     return [
       {
-        ...{ at, form: hit.form, fields: hit.fields, page: splitAddress(hit.address)?.path ?? '/' },
+        at,
+        form: hit.form,
+        fields: hit.fields,
+        page: splitAddress(hit.address)?.path ?? '/',
         kept: { visitor: null, first, last, clicks, values },
       },
     ];

@@ -16,20 +16,30 @@ const arrival = {
 } as const;
 const { kept, decision } = arrive(nothingKept(), arrival, rules, { visitor: id, visit: id });
 const hit: Hit = {
-  ...{ id, at: start, release: 1, visitor: id, visit: id, address, referrer: arrival.referrer, kind: 'arrived' },
-  ...{ navigation: 'navigate', why: decision.because },
+  id,
+  at: start,
+  release: 1,
+  visitor: id,
+  visit: id,
+  address,
+  referrer: arrival.referrer,
+  kind: 'arrived',
+  navigation: 'navigate',
+  why: decision.because,
   kept: { works: true, first: kept.first, last: kept.last, clicks: kept.clicks },
 };
 const strand: Strand = {
-  ...{ id: 's', kind: 'click', platform: 'quillsearch', clickId: 'Q1', firstAt: start },
-  ...{
-    source: 'quillsearch',
-    medium: 'paid-search',
-    campaign: 'uk-27q1-fleet-winterproof',
-    utmId: '',
-    content: '',
-    visitor: id,
-  },
+  id: 's',
+  kind: 'click',
+  platform: 'quillsearch',
+  clickId: 'Q1',
+  firstAt: start,
+  source: 'quillsearch',
+  medium: 'paid-search',
+  campaign: 'uk-27q1-fleet-winterproof',
+  utmId: '',
+  content: '',
+  visitor: id,
   marked: '',
 };
 const crm: CrmRule = {
@@ -39,29 +49,27 @@ const crm: CrmRule = {
   fields: { click_id: 'click_id', source: 'source', campaign: 'campaign' },
 };
 const record = (fields: Record<string, string>): CrmRecord => ({
-  ...{
-    deal: 'D',
-    person: 'P',
-    personName: 'Anna',
-    company: '',
-    madeAt: start + day,
-    changedAt: start + day,
-    stage: 'Asked',
-  },
-  ...{ stageChanges: [], fields, amounts: {} },
+  deal: 'D',
+  person: 'P',
+  personName: 'Anna',
+  company: '',
+  madeAt: start + day,
+  changedAt: start + day,
+  stage: 'Asked',
+  stageChanges: [],
+  fields,
+  amounts: {},
 });
 const form = { name: 'test-ride', page: '/fleet', fields: hiddenFields(['click_id', 'source']) };
 const input = (change: Partial<TraceInput> = {}): TraceInput => ({
-  ...{
-    strand,
-    arrival: hit,
-    keptHit: hit,
-    fills: decideFills(form, kept, rules).report,
-    swapOf: () => '',
-    crm,
-    toldClickId: '',
-    confirmed: false,
-  },
+  strand,
+  arrival: hit,
+  keptHit: hit,
+  fills: decideFills(form, kept, rules).report,
+  swapOf: () => '',
+  crm,
+  toldClickId: '',
+  confirmed: false,
   record: record({ click_id: 'Q1', source: 'quillsearch', campaign: 'uk-27q1-fleet-wint' }),
   utmLowerCase: true,
   ...change,
@@ -74,8 +82,14 @@ const row = (value: string, change: Partial<TraceInput> = {}) => {
 describe('the values of a trace', () => {
   it('are the same from hop to hop, and the click ID goes on to the platform', () => {
     expect(row('click_id', { toldClickId: 'Q1', confirmed: true })).toEqual({
-      ...{ clicked: 'first', landed: 'same', kept: 'same', form_sent: 'same', in_crm: 'same' },
-      ...{ qualified: 'not_seen', told: 'same', confirmed: 'same' },
+      clicked: 'first',
+      landed: 'same',
+      kept: 'same',
+      form_sent: 'same',
+      in_crm: 'same',
+      qualified: 'not_seen',
+      told: 'same',
+      confirmed: 'same',
     });
   });
 

@@ -49,8 +49,14 @@ function browse(steps: Step[]): RecordedHit[] {
       const form = { name: sends, page: '/fleet', fields: hiddenFields(hidden) };
       const { report } = decideFills(form, kept, rules);
       hits.push({
-        ...{ ...common, id: idAt(at + 1000, 2 * n + 1), at: at + 1000, kind: 'form_sent', form: sends },
-        ...{ leadToken: idAt(at + 1000, 900 + n), fields: hidden, fills: report },
+        ...common,
+        id: idAt(at + 1000, 2 * n + 1),
+        at: at + 1000,
+        kind: 'form_sent',
+        form: sends,
+        leadToken: idAt(at + 1000, 900 + n),
+        fields: hidden,
+        fills: report,
       });
     }
     return hits.map((hit) => ({ hit, at: hit.at, mark: '', browser: 'Blink' }));

@@ -122,7 +122,12 @@ export function deriveVisitor(
   known: Mark = '',
 ): DerivedVisitor {
   const derived: DerivedVisitor = {
-    ...{ visits: [], touches: [], strands: [], hops: [], enquiries: [], findings: [] },
+    visits: [],
+    touches: [],
+    strands: [],
+    hops: [],
+    enquiries: [],
+    findings: [],
     again: null,
   };
   const running: Running = { kept: nothingKept(), visit: null, lastTouch: null, clicks: [] };

@@ -4,7 +4,10 @@ import { countLine, lineSentence, median, traceSentence, type ClickComparison, t
 const form = (name: string) => `the form “${name}”`;
 const noClicks: ClickComparison = { clicks: null, missing: 0, surplus: 0, uncounted: 0 };
 const group = (reached: number, strands: number, state: FollowedGroup['state'] = 'lost'): FollowedGroup => ({
-  ...{ reached, strands, withClickId: strands, state, source: 'q', campaign: 'c' },
+  reached,
+  strands,
+  withClickId: strands,
+  state,
   reason: { code: 'crm_field_differs', form: 'call-back', sent: 'click_ref', read: 'click_id' },
 });
 

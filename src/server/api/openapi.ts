@@ -28,7 +28,10 @@ function parametersIn(place: 'path' | 'query', schema: z.ZodObject) {
     required?: string[];
   };
   return Object.entries(properties).map(([name, { description, ...property }]) => ({
-    ...{ name, in: place, required: place === 'path' || required.includes(name), schema: property },
+    name,
+    in: place,
+    required: place === 'path' || required.includes(name),
+    schema: property,
     ...(description ? { description } : {}),
   }));
 }

@@ -51,7 +51,9 @@ export function operation<
 }): Operation {
   return {
     right: 'read',
-    ...{ parameters: nothing, query: nothing, body: noBody },
+    parameters: nothing,
+    query: nothing,
+    body: noBody,
     ...shapes,
     run: (services, asked) => run(services, asked as unknown as Asked<P, Q, B>),
   };

@@ -69,9 +69,19 @@ export function makeCarried({ config }: Pick<Context, 'config'>, releases: Relea
     if (!kept.visitor) throw new AvrixError('AVX_CARRIED_WRONG');
     const { visitor, ...rest } = kept;
     const sent: FormSentHit = {
-      ...{ kind: 'form_sent', id: hit, at, release, visitor: visitor.id, visit: visitor.visitId },
-      ...{ address: page, referrer: '', kept: { works: true, ...rest } },
-      ...{ form: place.name, leadToken, fields: [carriedParameter], fills: fillsOf(kept) },
+      kind: 'form_sent',
+      id: hit,
+      at,
+      release,
+      visitor: visitor.id,
+      visit: visitor.visitId,
+      address: page,
+      referrer: '',
+      kept: { works: true, ...rest },
+      form: place.name,
+      leadToken,
+      fields: [carriedParameter],
+      fills: fillsOf(kept),
     };
     const refused = await collect(business, JSON.stringify({ clock: nowMs(), hits: [sent] }));
     if (refused[0]) throw new AvrixError('AVX_FIELD_WRONG', { ...refused[0] });
@@ -87,8 +97,14 @@ export function makeCarried({ config }: Pick<Context, 'config'>, releases: Relea
       await placeOf(business, place);
       const { number } = await releases.live(business.id);
       const signed: Signed = {
-        ...{ business: business.key, place, page, kept, at: nowMs(), release: number },
-        ...{ leadToken: newId(), hit: newId() },
+        business: business.key,
+        place,
+        page,
+        kept,
+        at: nowMs(),
+        release: number,
+        leadToken: newId(),
+        hit: newId(),
       };
       const text = Buffer.from(JSON.stringify(signed)).toString('base64url');
       return `${text}.${sealOf(text)}`;
@@ -141,7 +157,11 @@ const returnedSchema = z.object({
 /** Which values went along, as a form's report says it. */
 function fillsOf({ clicks, last }: Kept): FillReport[] {
   const line = (reading: 'click_id' | 'last_source', value: string): FillReport => ({
-    ...{ rule: 'elsewhere', field: carriedParameter, near: '', reading, value },
+    rule: 'elsewhere',
+    field: carriedParameter,
+    near: '',
+    reading,
+    value,
     state: value === '' ? 'no_value' : 'filled',
   });
   return [line('click_id', clicks.at(-1)?.clickId ?? ''), line('last_source', last?.source ?? '')];

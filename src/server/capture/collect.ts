@@ -96,7 +96,11 @@ export function makeCollect(releases: Releases, spool: Spool, hitsPerVisitor: nu
     }
     if (hits.length > 0) {
       const known: Omit<SpooledBatch, 'sent'> = {
-        ...{ business: business.id, receivedAt, foreign, bot: isBot(agent), browser: browserEngineOf(agent) },
+        business: business.id,
+        receivedAt,
+        foreign,
+        bot: isBot(agent),
+        browser: browserEngineOf(agent),
         ownNetwork: isOfNetworks(address, (await releases.live(business.id)).content.noCustomer.networks),
         correction: Math.abs(skew) > clockTolerance ? skew : 0,
       };

@@ -33,7 +33,10 @@ export async function storeCountedLandings({ db, tables }: Context, landings: Sp
     insertRows(
       tables.countedLandings,
       landings.map(({ business, landing, at, ...from }) => ({
-        ...{ ...from, businessId: business, id: landing, at: new Date(at) },
+        ...from,
+        businessId: business,
+        id: landing,
+        at: new Date(at),
       })),
       [],
       transaction,

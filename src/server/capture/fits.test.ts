@@ -5,28 +5,50 @@ import { fitsHit } from './fits';
 
 const id = '01945b1e-7a00-7000-8000-000000000001';
 const touch = {
-  ...{ at: 1, source: 'quillsearch', medium: 'cpc', campaign: '', content: '', term: '', utmId: '' },
-  ...{ referrer: '', landing: 'larkmoor.example/fleet', platform: 'quillsearch', clickId: 'QS-1' },
+  at: 1,
+  source: 'quillsearch',
+  medium: 'cpc',
+  campaign: '',
+  content: '',
+  term: '',
+  utmId: '',
+  referrer: '',
+  landing: 'larkmoor.example/fleet',
+  platform: 'quillsearch',
+  clickId: 'QS-1',
 };
 const common = {
-  ...{ id, at: 1, release: 1, visitor: id, visit: id, address: 'https://larkmoor.example/fleet', referrer: '' },
+  id,
+  at: 1,
+  release: 1,
+  visitor: id,
+  visit: id,
+  address: 'https://larkmoor.example/fleet',
+  referrer: '',
   consent: { measurement: 'yes' as const, advertising: 'not asked' as const },
   pii: [{ place: 'query' as const, name: 'email', kind: 'mail' as const }],
   kept: {
-    ...{ works: true, first: touch, last: null },
+    works: true,
+    first: touch,
+    last: null,
     clicks: [{ platform: 'quillsearch', clickId: 'QS-1', at: 1 }],
     values: [{ name: 'ref', value: 'a', at: 1 }],
   },
 };
 const fill = {
-  ...{ rule: 'r', field: 'click_id', near: '', state: 'filled' as const, reading: 'click_id' as const },
+  rule: 'r',
+  field: 'click_id',
+  near: '',
+  state: 'filled' as const,
+  reading: 'click_id' as const,
   value: 'QS-1',
 };
 const hits: Hit[] = [
   { ...common, kind: 'arrived', navigation: 'navigate', why: 'click_id_new', lines: 2, restored: 'offers' },
   { ...common, kind: 'form_sent', form: 'test-ride', leadToken: id, fields: ['name'], fills: [fill] },
   {
-    ...{ ...common, kind: 'forms_seen' },
+    ...common,
+    kind: 'forms_seen',
     forms: [{ form: 'test-ride', fields: [{ name: 'click_id', hidden: true }], fills: [] }],
   },
   { ...common, kind: 'consent' },

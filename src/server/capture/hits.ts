@@ -88,7 +88,10 @@ export async function readVisitorHits(
     [businessId, visitorIds, ...between, mostHits],
   );
   const recorded = rows.map((row) => ({
-    ...{ visitorId: row.visitorId, at: row.at.getTime(), hit: row.body, browser: row.browser },
+    visitorId: row.visitorId,
+    at: row.at.getTime(),
+    hit: row.body,
+    browser: row.browser,
     mark: (row.bot ? 'bot' : row.ownNetwork ? 'network' : '') as Mark,
   }));
   return groupBy(recorded, (row) => row.visitorId);

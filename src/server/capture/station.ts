@@ -168,8 +168,13 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
       known ?? faultCount.get(business.id),
     ]);
     return {
-      ...{ sentence: sentence(edited), rules: edited.capture, changed, faults, weeks },
-      ...{ mayChange: mayChange(role), timeZone: business.timeZone },
+      sentence: sentence(edited),
+      rules: edited.capture,
+      changed,
+      faults,
+      weeks,
+      mayChange: mayChange(role),
+      timeZone: business.timeZone,
     };
   }
 
@@ -206,7 +211,9 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
       });
       const connected = new Set(plain(accounts).map(({ kind }) => kind));
       const platforms = linkContracts.map(({ kind, words, clickParameter, placeholders }) => ({
-        ...{ kind, words, parameter: clickParameter },
+        kind,
+        words,
+        parameter: clickParameter,
         clickPlaceholder: placeholders.find(({ isClickId }) => isClickId)?.text ?? '',
       }));
       platforms.sort((a, b) => Number(connected.has(b.kind)) - Number(connected.has(a.kind)));
@@ -215,7 +222,9 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
       const bytes = kept.map((one) => keptBytes(one, nowMs(), known.rules));
       const own = (await businessWebsites(membership.business.id))[0]?.registrable ?? '';
       return {
-        ...{ ...known, platforms, ownEdge: `t.${own}` },
+        ...known,
+        platforms,
+        ownEdge: `t.${own}`,
         emptyCarries: await readEmptyCarries(db, membership.business.id, observationStartDay()),
         bytes: bytes.length > 0 ? { most: Math.max(...bytes), limit: mostCookieBytes } : null,
       };
@@ -315,13 +324,11 @@ function pageMend(fault: PageFault): string {
 
 function pageFault(page: string, fault: PageFault, checkedAt: Date): Fault {
   return {
-    ...{
-      id: `page ${page} ${fault.code}`,
-      what: pageFaultWords(fault),
-      pages: [page],
-      campaigns: [],
-      times: null,
-    },
+    id: `page ${page} ${fault.code}`,
+    what: pageFaultWords(fault),
+    pages: [page],
+    campaigns: [],
+    times: null,
     mend: pageMend(fault),
     lastAt: checkedAt.getTime(),
   };

@@ -18,7 +18,8 @@ export async function storeForms({ tables }: Context, hits: SpooledHit[], transa
   if (rows.size === 0) return;
   const known = await tables.formsSeen.findAll({
     where: { [Op.or]: [...rows.values()].map(({ businessId, form, page }) => ({ businessId, form, page })) },
-    ...{ transaction, lock: transaction.LOCK.UPDATE },
+    transaction,
+    lock: transaction.LOCK.UPDATE,
   });
   plain(known).forEach(add);
   await insertRows(
@@ -33,8 +34,14 @@ const keyOf = ({ businessId, form, page }: FormSeenRow) => `${businessId} ${form
 
 function toRow({ business, hit, at }: SpooledHit, { form, fields, fills }: FormOnPage): FormSeenRow {
   return {
-    ...{ businessId: business, form, page: pageOf(hit.address), fields, fills },
-    ...{ releaseNumber: hit.release, firstAt: new Date(at), lastAt: new Date(at) },
+    businessId: business,
+    form,
+    page: pageOf(hit.address),
+    fields,
+    fills,
+    releaseNumber: hit.release,
+    firstAt: new Date(at),
+    lastAt: new Date(at),
   };
 }
 

@@ -27,8 +27,12 @@ export async function storeVisitors(
   await insertRows(
     tables.visits,
     visits.map(({ visitor, touch, startedAt, endedAt, ...rest }) => ({
-      ...{ ...rest, businessId, visitorId: visitor, touchId: touch },
-      ...{ startedAt: new Date(startedAt), endedAt: new Date(endedAt) },
+      ...rest,
+      businessId,
+      visitorId: visitor,
+      touchId: touch,
+      startedAt: new Date(startedAt),
+      endedAt: new Date(endedAt),
     })),
     ['startedAt', 'endedAt', 'pages', 'forms', 'touchId', 'browser', 'gapHours'],
     transaction,
@@ -39,7 +43,12 @@ export async function storeVisitors(
   await insertRows(
     tables.touches,
     touches.map(({ at, visit, hit, release, tags: _, ...rest }) => ({
-      ...{ ...rest, businessId, at: new Date(at), visitId: visit, hitId: hit, releaseNumber: release },
+      ...rest,
+      businessId,
+      at: new Date(at),
+      visitId: visit,
+      hitId: hit,
+      releaseNumber: release,
     })),
     ['at', 'visitId', 'because', 'releaseNumber'],
     transaction,
@@ -51,7 +60,11 @@ export async function storeVisitors(
     tables.findings,
     all.flatMap(({ visitorId, derived }) =>
       derived.findings.map(({ hit, at, ...rest }) => ({
-        ...{ ...rest, businessId, visitorId, hitId: hit, at: new Date(at) },
+        ...rest,
+        businessId,
+        visitorId,
+        hitId: hit,
+        at: new Date(at),
       })),
     ),
     ['detail'],
@@ -84,8 +97,13 @@ export async function storeVisitors(
   await insertRows(
     tables.enquiries,
     enquiries.map(({ strand, touch, hit, sentAt, release, clickKept: _, ...rest }) => ({
-      ...{ ...rest, businessId, strandId: strand, touchId: touch, hitId: hit },
-      ...{ sentAt: new Date(sentAt), releaseNumber: release },
+      ...rest,
+      businessId,
+      strandId: strand,
+      touchId: touch,
+      hitId: hit,
+      sentAt: new Date(sentAt),
+      releaseNumber: release,
     })),
     [
       ...(['strandId', 'touchId', 'visitorId', 'hitId', 'form', 'page', 'sentAt'] as const),
@@ -133,7 +151,13 @@ async function storeTouchTags(
     tables.touchTags,
     touches.flatMap(({ id, visitorId, at, referrer, campaign, tags }) =>
       tags.map(([tag, value]) => ({
-        ...{ businessId, touchId: id, tag, value, visitorId, at: new Date(at), campaign },
+        businessId,
+        touchId: id,
+        tag,
+        value,
+        visitorId,
+        at: new Date(at),
+        campaign,
         host: referrer.split('/')[0]!,
       })),
     ),
@@ -208,7 +232,8 @@ async function deleteStale<Row extends { id: string; businessId: string; visitor
   const rows = (await table.findAll({
     attributes: ['id'],
     where: { businessId, visitorId: visitorIds } as WhereOptions<Row>,
-    ...{ transaction, raw: true },
+    transaction,
+    raw: true,
   })) as unknown as { id: string }[];
   const kept = new Set(derived.map((row) => row.id));
   const stale = rows.map((row) => row.id).filter((id) => !kept.has(id));

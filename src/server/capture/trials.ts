@@ -115,7 +115,9 @@ export function makeTrials({ db, tables, config }: Context, draft: Draft) {
       return {
         ...base,
         trial: {
-          ...{ id: trial.id, endsAt: trial.endsAt.toISOString(), pages: told.slice(0, mostPages) },
+          id: trial.id,
+          endsAt: trial.endsAt.toISOString(),
+          pages: told.slice(0, mostPages),
           links: [...pages].slice(0, mostPages).map((page) => ({
             page,
             link: trialLink(new URL(page), plan, capture, trial.token),
@@ -144,8 +146,12 @@ export function makeTrials({ db, tables, config }: Context, draft: Draft) {
         plain(ended).map(({ id }) => id),
       );
       await tables.trials.create({
-        ...{ businessId: business.id, id: newId(), personId, token: randomBytes(16).toString('hex') },
-        ...{ madeAt: now(), endsAt: new Date(nowMs() + trialLasts) },
+        businessId: business.id,
+        id: newId(),
+        personId,
+        token: randomBytes(16).toString('hex'),
+        madeAt: now(),
+        endsAt: new Date(nowMs() + trialLasts),
       });
     },
 

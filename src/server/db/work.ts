@@ -149,7 +149,10 @@ export async function claimWork(db: Sequelize, kind: WorkKind, limit: number, la
 /** Items of one business, kind and claim, which one statement can name. */
 const alike = (items: WorkItem[]) =>
   [...groupBy(items, ({ businessId, kind, claim }) => `${businessId} ${kind} ${claim}`).values()].map((group) => ({
-    ...{ businessId: group[0]!.businessId, kind: group[0]!.kind, claim: group[0]!.claim, group },
+    businessId: group[0]!.businessId,
+    kind: group[0]!.kind,
+    claim: group[0]!.claim,
+    group,
     subjects: group.map(({ subject }) => subject),
   }));
 const isHeld = 'business_id = ? AND kind = ? AND owner = ? AND subject IN (?)';

@@ -66,8 +66,12 @@ describe('an opened short link', () => {
     expect(answer.headers.get('x-robots-tag')).toBe('noindex');
     expect(clicks).toMatchObject([
       {
-        ...{ business: 'b', shortLink: 'x', location: 'http://l.example/fleet?a=1&b=2', bot: false },
-        ...{ referrer: 'https://bakery.example/x', timeZone: 'Europe/London' },
+        business: 'b',
+        shortLink: 'x',
+        location: 'http://l.example/fleet?a=1&b=2',
+        bot: false,
+        referrer: 'https://bakery.example/x',
+        timeZone: 'Europe/London',
       },
     ]);
   });

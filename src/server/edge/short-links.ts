@@ -100,7 +100,11 @@ export function makeOpenShortLink(
   ) {
     const header = (name: string) => String(request.headers[name] ?? '');
     const click: SpooledClick = {
-      ...{ business: business.id, click: newId(), shortLink: link.id, at: nowMs(), timeZone: business.timeZone },
+      business: business.id,
+      click: newId(),
+      shortLink: link.id,
+      at: nowMs(),
+      timeZone: business.timeZone,
       ...way,
       bot: request.method === 'HEAD' || /prefetch/.test(header('sec-purpose')) || isBot(header('user-agent')),
     };

@@ -97,8 +97,12 @@ function readCsv(bytes: Buffer): Table {
   const records = (options: { to: number }) => {
     try {
       return parse(text, {
-        ...{ bom: true, delimiter, relax_column_count: true, skip_empty_lines: true },
-        ...{ max_record_size: 200_000, ...options },
+        bom: true,
+        delimiter,
+        relax_column_count: true,
+        skip_empty_lines: true,
+        max_record_size: 200_000,
+        ...options,
       }) as unknown as string[][];
     } catch (error) {
       throw wrong(`The file is no CSV: ${(error as Error).message}`, 'Save it from a spreadsheet as CSV or XLSX');

@@ -97,7 +97,11 @@ async function findStrand(
     platform: '',
     clickId: '',
     firstAt: enquiry.sentAt.getTime(),
-    ...{ source: '', medium: '', campaign: '', content: '', utmId: '' },
+    source: '',
+    medium: '',
+    campaign: '',
+    content: '',
+    utmId: '',
     visitor: nilId,
     marked: enquiry.marked,
   };

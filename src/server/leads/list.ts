@@ -57,7 +57,9 @@ export function makeLeadList({ db, config }: Context, releases: Releases) {
       yield* inParts(ids, async (part) =>
         (await readEnquiries(db, business.id, part)).map((row) => ({
           ...toListRow(row, release, role.seesPeople),
-          ...{ campaign: row.campaign ?? '', clickId: row.clickId ?? '', crmDeal: row.crmDeal ?? '' },
+          campaign: row.campaign ?? '',
+          clickId: row.clickId ?? '',
+          crmDeal: row.crmDeal ?? '',
         })),
       );
     },
@@ -65,7 +67,8 @@ export function makeLeadList({ db, config }: Context, releases: Releases) {
 }
 
 const orderOf = ({ sort, descending }: LeadListQuery, { content }: Release): LeadOrder => ({
-  ...{ sort, descending },
+  sort,
+  descending,
   stages: [...content.crm.stages.inOrder, ...content.crm.stages.ended],
 });
 

@@ -13,7 +13,10 @@ const dealSchema = z.object({
   made_at: time,
   changed_at: time,
   person: z.object({
-    ...{ id: z.string(), name: z.string(), mail: z.string(), company: z.string() },
+    id: z.string(),
+    name: z.string(),
+    mail: z.string(),
+    company: z.string(),
     telephone: z.string().default(''),
   }),
   fields: z.record(z.string(), z.string()),

@@ -27,10 +27,16 @@ function toRow(
   const from = splitAddress(referrer);
   const tag = (name: string) => (address ? tagValue(address, name, carried) : '').slice(0, 200).toLowerCase();
   return {
-    ...{ businessId: business, id: click, shortLinkId: shortLink, at: new Date(at), bot },
+    businessId: business,
+    id: click,
+    shortLinkId: shortLink,
+    at: new Date(at),
+    bot,
     day: dayIn(timeZone, at),
-    ...{ source: tag('utm_source'), medium: tag('utm_medium') },
-    ...{ campaign: tag('utm_campaign'), content: tag('utm_content') },
+    source: tag('utm_source'),
+    medium: tag('utm_medium'),
+    campaign: tag('utm_campaign'),
+    content: tag('utm_content'),
     referrer: from ? (from.host + from.path).slice(0, 300) : '',
   };
 }

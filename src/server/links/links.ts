@@ -49,10 +49,17 @@ export function makeLinks({ db, tables }: Context, planOf: LinkPlanOf) {
     );
     const parts = partsOf(new URL(url), names, plan.names);
     return {
-      ...{ businessId, id: newId(), url, urlHash: sha256(url), landing: parts.landing, ...rest },
+      businessId,
+      id: newId(),
+      url,
+      urlHash: sha256(url),
+      landing: parts.landing,
+      ...rest,
       tags: Object.fromEntries(parts.tags),
       campaign: Object.fromEntries(parts.tags).utm_campaign ?? '',
-      ...{ madeAt: now(), changedAt: now(), retiredAt: null },
+      madeAt: now(),
+      changedAt: now(),
+      retiredAt: null,
     };
   }
 
@@ -112,7 +119,8 @@ export function makeLinks({ db, tables }: Context, planOf: LinkPlanOf) {
             ],
             ['id', 'DESC'],
           ],
-          ...{ limit, offset: (query.page - 1) * pageSize },
+          limit,
+          offset: (query.page - 1) * pageSize,
         }),
         tables.links.count({ where }),
         tables.links.count({ where: { businessId: business.id, retiredAt: null } }),
@@ -130,7 +138,9 @@ export function makeLinks({ db, tables }: Context, planOf: LinkPlanOf) {
       return {
         sentence: listSentence(query, all, total),
         rows: rows.map((row) => listRow(row, plan, traffic.get(row.id), checks.get(row.urlHash))),
-        ...{ total, pageSize, timeZone: business.timeZone },
+        total,
+        pageSize,
+        timeZone: business.timeZone,
       };
     },
 
@@ -160,7 +170,8 @@ export function makeLinks({ db, tables }: Context, planOf: LinkPlanOf) {
           ...whereOf(business.id, { find: '', show: 'used' }),
           url: { [Op.like]: likeText(find) },
         } as WhereOptions<LinkRow>,
-        ...{ order: [['madeAt', 'DESC']], limit: mostReplaced },
+        order: [['madeAt', 'DESC']],
+        limit: mostReplaced,
       });
       return replaceInLinks(plain(rows), find, put);
     },
@@ -203,7 +214,8 @@ export function makeLinks({ db, tables }: Context, planOf: LinkPlanOf) {
       return inTransaction(db, async (transaction) => {
         const found = await tables.linkChanges.findOne({
           where: { businessId, id: change, undoneAt: null },
-          ...{ transaction, lock: transaction.LOCK.UPDATE },
+          transaction,
+          lock: transaction.LOCK.UPDATE,
         });
         if (!found) throw new AvrixError('AVX_NOT_FOUND', { what: 'change to take back' });
         const { links } = found.get({ plain: true });
@@ -268,8 +280,17 @@ function listRow(
 ): LinkListRow {
   const { id, url, landing, tags, campaign, usedIn, place, owner } = row;
   return {
-    ...{ id, url, landing, tags, campaign, usedIn, place, owner },
-    ...{ madeAt: row.madeAt.toISOString(), retired: row.retiredAt !== null, arrivals: traffic?.arrivals ?? 0 },
+    id,
+    url,
+    landing,
+    tags,
+    campaign,
+    usedIn,
+    place,
+    owner,
+    madeAt: row.madeAt.toISOString(),
+    retired: row.retiredAt !== null,
+    arrivals: traffic?.arrivals ?? 0,
     firstAt: traffic?.firstAt.toISOString() ?? null,
     lastAt: traffic?.lastAt.toISOString() ?? null,
     problems: [...checkNames(plan, url), ...checkTags(plan, Object.entries(tags), queryOf(landing))].map(
@@ -277,7 +298,8 @@ function listRow(
     ),
     check: check
       ? {
-          ...{ state: check.state, at: check.checkedAt?.toISOString() ?? null },
+          state: check.state,
+          at: check.checkedAt?.toISOString() ?? null,
           words: (check.result?.faults ?? []).map(pageFaultWords),
         }
       : null,

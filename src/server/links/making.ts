@@ -31,7 +31,8 @@ export function makeLinkBuilder({ db, tables }: Context, releases: Releases, pla
           tables.tagSets.findAll({ where: { businessId, retiredAt: null }, order: [['name', 'ASC']], limit: 500 }),
           tables.campaigns.findAll({
             where: {
-              ...{ businessId, retiredAt: null },
+              businessId,
+              retiredAt: null,
               endsOn: { [Op.or]: [null, { [Op.gte]: new Date(nowMs() - lately).toISOString().slice(0, 10) }] },
             },
             order: [['changedAt', 'DESC']],
@@ -51,14 +52,18 @@ export function makeLinkBuilder({ db, tables }: Context, releases: Releases, pla
         plan,
         tagSets: plain(sets).map(({ id, name, tags, usedIn }) => ({ id, name, tags, usedIn })),
         campaigns: plain(campaigns).map(({ name, friendly, crmType }) => ({
-          ...{ name, friendly },
+          name,
+          friendly,
           medium: mediumOf(plan, crmType),
         })),
-        ...{ usual, carry: edited.draft.capture.carry },
+        usual,
+        carry: edited.draft.capture.carry,
         landings: landings.length > 0 ? landings : plain(websites).map(({ host }) => `https://${host}/`),
         columnOrders: plain(orders).map(({ name, columnsWanted }) => ({ name, columns: columnsWanted })),
         platforms: plain(accounts).map(({ kind }) => kind),
-        ...{ mayChange: mayChange(role), currency: business.currency, timeZone: business.timeZone },
+        mayChange: mayChange(role),
+        currency: business.currency,
+        timeZone: business.timeZone,
       };
     },
 

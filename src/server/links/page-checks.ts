@@ -79,8 +79,14 @@ export function makePageChecks({ db, tables, http }: Context) {
   /** Stores checks that are wanted, as work of their hosts. @returns their IDs */
   async function queue(businessId: string, urls: string[]): Promise<string[]> {
     const rows = urls.map((url): PageCheckRow => ({
-      ...{ businessId, id: newId(), url, urlHash: sha256(url), state: 'waiting', result: null },
-      ...{ askedAt: now(), checkedAt: null },
+      businessId,
+      id: newId(),
+      url,
+      urlHash: sha256(url),
+      state: 'waiting',
+      result: null,
+      askedAt: now(),
+      checkedAt: null,
     }));
     await inTransaction(db, async (transaction) => {
       await tables.pageChecks.bulkCreate(rows, { transaction });
@@ -145,7 +151,9 @@ export function makePageChecks({ db, tables, http }: Context) {
       return {
         sentence: checksSentence(rows, waiting),
         rows: rows.map(checkView),
-        ...{ waiting, mayChange: mayChange(role), timeZone: business.timeZone },
+        waiting,
+        mayChange: mayChange(role),
+        timeZone: business.timeZone,
       };
     },
   };
@@ -162,9 +170,15 @@ function nextStep(url: string, location: string): string {
 
 function checkView({ id, url, state, askedAt, checkedAt, result }: PageCheckRow): PageCheckView {
   return {
-    ...{ id, url, state, askedAt: askedAt.toISOString(), checkedAt: checkedAt?.toISOString() ?? null },
-    ...{ steps: result?.steps ?? [], words: (result?.faults ?? []).map(pageFaultWords) },
-    ...{ snippets: result?.snippets ?? 0, release: result?.release ?? null },
+    id,
+    url,
+    state,
+    askedAt: askedAt.toISOString(),
+    checkedAt: checkedAt?.toISOString() ?? null,
+    steps: result?.steps ?? [],
+    words: (result?.faults ?? []).map(pageFaultWords),
+    snippets: result?.snippets ?? 0,
+    release: result?.release ?? null,
   };
 }
 

@@ -34,7 +34,8 @@ export function makeShortLinkBook({ tables }: Context) {
             ['stamp', 'ASC'],
             ['id', 'ASC'],
           ],
-          ...{ limit: atOnce, offset },
+          limit: atOnce,
+          offset,
         }),
       );
       for (const row of rows) page.byPath.set(row.path, row);

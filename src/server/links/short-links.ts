@@ -98,20 +98,34 @@ export function makeShortLinks({ db, tables, config }: Context, planOf: LinkPlan
         const { id, path, host, destination, wins, status } = row;
         const counts = clicks.get(id);
         return {
-          ...{ id, path, host, destination, wins, status, hasPassword: row.passwordHash !== null },
-          ...{ url: addressOf(membership, handedOut, row), problems: destinationProblems(destination, plan) },
-          ...{ expiresAt: row.expiresAt?.toISOString() ?? null, state: stateOf(row) },
-          ...{ clicks: counts?.clicks ?? 0, bots: counts?.bots ?? 0, lastAt: counts?.lastAt?.toISOString() ?? null },
+          id,
+          path,
+          host,
+          destination,
+          wins,
+          status,
+          hasPassword: row.passwordHash !== null,
+          url: addressOf(membership, handedOut, row),
+          problems: destinationProblems(destination, plan),
+          expiresAt: row.expiresAt?.toISOString() ?? null,
+          state: stateOf(row),
+          clicks: counts?.clicks ?? 0,
+          bots: counts?.bots ?? 0,
+          lastAt: counts?.lastAt?.toISOString() ?? null,
           history: (history.get(id) ?? []).map(({ since, destination: led, changedBy }) => ({
-            ...{ since: since.toISOString(), destination: led, by: names.get(changedBy ?? '') ?? 'a program' },
+            since: since.toISOString(),
+            destination: led,
+            by: names.get(changedBy ?? '') ?? 'a program',
           })),
         };
       });
       return {
         sentence: shortSentence(links),
         rows: links,
-        ...{ hosts: handedOut, plan },
-        ...{ mayChange: mayChange(role), timeZone: business.timeZone },
+        hosts: handedOut,
+        plan,
+        mayChange: mayChange(role),
+        timeZone: business.timeZone,
       };
     },
 
@@ -131,14 +145,19 @@ export function makeShortLinks({ db, tables, config }: Context, planOf: LinkPlan
       const read = readLanding(wanted.destination) as { url: URL };
       const { path, host, wins, status, password, expiresAt } = wanted;
       const set = {
-        ...{ host, wins, status, destination: read.url.href, changedAt: now() },
+        host,
+        wins,
+        status,
+        destination: read.url.href,
+        changedAt: now(),
         expiresAt: expiresAt === null ? null : new Date(expiresAt),
         ...(password === undefined ? {} : { passwordHash: password === '' ? null : await hash(password) }),
       };
       await inTransaction(db, async (transaction) => {
         const known = await tables.shortLinks.findOne({
           where: id ? { businessId, id } : { businessId, path },
-          ...{ transaction, lock: transaction.LOCK.UPDATE },
+          transaction,
+          lock: transaction.LOCK.UPDATE,
         });
         // Read before the update, which changes what the model holds.
         const before = known && { ...known.get({ plain: true }) };

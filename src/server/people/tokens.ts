@@ -50,10 +50,18 @@ export function makeTokens({ tables, config }: Context) {
       if (seesMoney && !role.seesMoney) throw new AvrixError('AVX_ROLE_TOO_SMALL', { right: 'see money' });
       const token = `avx_${randomBytes(32).toString('base64url')}`;
       await tables.tokens.create({
-        ...{ businessId: business.id, id: newId(), personId: role.personId, name: wanted.name },
-        ...{ begins: token.slice(0, 10), tokenHash: sha256(token) },
-        ...{ mayChange: wanted.rights === 'change', seesPeople, seesMoney },
-        ...{ madeAt: now(), usedAt: null, revokedAt: null },
+        businessId: business.id,
+        id: newId(),
+        personId: role.personId,
+        name: wanted.name,
+        begins: token.slice(0, 10),
+        tokenHash: sha256(token),
+        mayChange: wanted.rights === 'change',
+        seesPeople,
+        seesMoney,
+        madeAt: now(),
+        usedAt: null,
+        revokedAt: null,
         expiresAt: new Date(nowMs() + wanted.days * 86_400_000),
       });
       return token;
@@ -73,7 +81,8 @@ export function makeTokens({ tables, config }: Context) {
       const given = {
         role: row.mayChange ? ('editor' as const) : ('reader' as const),
         mayRelease: false,
-        ...{ seesPeople: row.seesPeople, seesMoney: row.seesMoney },
+        seesPeople: row.seesPeople,
+        seesMoney: row.seesMoney,
       };
       return { business, role: { ...role, ...fewerRights(role, given) } };
     },
@@ -94,7 +103,11 @@ export function makeTokens({ tables, config }: Context) {
       return {
         sentence: tokensSentence(running, business.name),
         rows: rows.map((row) => ({
-          ...{ id: row.id, name: row.name, begins: row.begins, rights: rightsWords(row), state: stateOf(row) },
+          id: row.id,
+          name: row.name,
+          begins: row.begins,
+          rights: rightsWords(row),
+          state: stateOf(row),
           maker: names.get(row.personId) ?? '',
           madeAt: row.madeAt.toISOString(),
           usedAt: row.usedAt?.toISOString() ?? null,

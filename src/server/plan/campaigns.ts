@@ -60,11 +60,18 @@ export function makeCampaigns(
     const register = (await rowsOf(id)).map(toCampaign);
     const known = new Map(register.map((one) => [one.crmId, one]));
     const outside = read.map((one): OutsideCampaign => ({
-      ...{ name: one.tracking_name, friendly: one.title, startsOn: one.starts_on ?? '', endsOn: one.ends_on ?? '' },
-      ...{ budget: one.budget?.amount ?? '', currency: one.budget?.currency ?? currency, owner: one.owner },
-      ...{ crmId: one.id, crmType: one.type },
+      name: one.tracking_name,
+      friendly: one.title,
+      startsOn: one.starts_on ?? '',
+      endsOn: one.ends_on ?? '',
+      budget: one.budget?.amount ?? '',
+      currency: one.budget?.currency ?? currency,
+      owner: one.owner,
+      crmId: one.id,
+      crmType: one.type,
       // What the CRM does not know stays as it is here.
-      ...{ stage: known.get(one.id)?.stage ?? 'asking', note: known.get(one.id)?.note ?? '' },
+      stage: known.get(one.id)?.stage ?? 'asking',
+      note: known.get(one.id)?.note ?? '',
     }));
     return compareCampaigns(register, outside, true);
   }
@@ -98,8 +105,13 @@ export function makeCampaigns(
         rows: views,
         unregistered: unregistered.slice(0, firstFew).map(([name, n]) => ({ name, arrivals: n })),
         plan: { naming: plan.naming },
-        ...{ crm: account?.name ?? '', crmTypes: types, currency: business.currency, weeks },
-        ...{ offPlan, mayChange: mayChange(role), timeZone: business.timeZone },
+        crm: account?.name ?? '',
+        crmTypes: types,
+        currency: business.currency,
+        weeks,
+        offPlan,
+        mayChange: mayChange(role),
+        timeZone: business.timeZone,
       };
     },
 
@@ -183,17 +195,24 @@ export function makeCampaigns(
   ): Promise<void> {
     const account = (await crmAccount(businessId))?.key ?? null;
     const rows = wanted.map(({ id, campaign }): CampaignRow => ({
-      ...{ ...toRow(campaign), businessId, id: id ?? newId(), crmAccount: campaign.crmId ? account : null },
-      ...{ madeAt: now(), changedAt: now(), retiredAt: null },
+      ...toRow(campaign),
+      businessId,
+      id: id ?? newId(),
+      crmAccount: campaign.crmId ? account : null,
+      madeAt: now(),
+      changedAt: now(),
+      retiredAt: null,
     }));
     await inTransaction(db, async (transaction) => {
       const others = plain(
         await tables.campaigns.findAll({
           where: {
-            ...{ businessId, id: { [Op.notIn]: rows.map(({ id }) => id) } },
+            businessId,
+            id: { [Op.notIn]: rows.map(({ id }) => id) },
             [Op.or]: [{ name: rows.map(({ name }) => name) }, { crmId: rows.flatMap(({ crmId }) => crmId ?? []) }],
           },
-          ...{ transaction, lock: transaction.LOCK.UPDATE },
+          transaction,
+          lock: transaction.LOCK.UPDATE,
         }),
       );
       refuseTaken(
@@ -237,8 +256,12 @@ const changing = [
 function toRow({ budget, currency, startsOn, endsOn, crmId, ...rest }: Campaign) {
   const money = budget === '' ? null : readAmount(budget, currency);
   return {
-    ...{ ...rest, currency, budgetMinor: money?.minor ?? null },
-    ...{ startsOn: startsOn || null, endsOn: endsOn || null, crmId: crmId || null },
+    ...rest,
+    currency,
+    budgetMinor: money?.minor ?? null,
+    startsOn: startsOn || null,
+    endsOn: endsOn || null,
+    crmId: crmId || null,
   };
 }
 
@@ -246,8 +269,16 @@ function toRow({ budget, currency, startsOn, endsOn, crmId, ...rest }: Campaign)
 export function toCampaign(row: CampaignRow): Campaign {
   const { name, friendly, stage, currency, owner, note, crmType, budgetMinor } = row;
   return {
-    ...{ name, friendly, stage, currency, owner, note, crmType, crmId: row.crmId ?? '' },
-    ...{ startsOn: row.startsOn ?? '', endsOn: row.endsOn ?? '' },
+    name,
+    friendly,
+    stage,
+    currency,
+    owner,
+    note,
+    crmType,
+    crmId: row.crmId ?? '',
+    startsOn: row.startsOn ?? '',
+    endsOn: row.endsOn ?? '',
     budget: budgetMinor === null ? '' : writeAmount({ minor: Number(budgetMinor), currency }),
   };
 }
@@ -257,7 +288,10 @@ function campaignView(row: CampaignRow, plan: Plan, arrivals: number, links: num
   const problems = rule ? checkValue(plan, rule, row.name).problems : [];
   return {
     ...toCampaign(row),
-    ...{ id: row.id, retired: row.retiredAt !== null, arrivals, links },
+    id: row.id,
+    retired: row.retiredAt !== null,
+    arrivals,
+    links,
     wrong: rule ? problems.map((problem) => problemWords(problem, rule)).join(', ') : '',
     parts: readName(plan.naming, row.name),
   };

@@ -40,8 +40,13 @@ export type PlanService = ReturnType<typeof makePlan>;
 /** The station Plan: its rules as the draft has them, held against what arrived. */
 export function makePlan({ db }: Context, draft: Draft) {
   const base = ({ business, role }: Membership, sentence: Sentence, state: PlanState): PlanBase => ({
-    ...{ sentence, plan: state.draft.plan, changed: state.changed, offPlan: state.offLive.length, weeks },
-    ...{ mayChange: mayChange(role), timeZone: business.timeZone },
+    sentence,
+    plan: state.draft.plan,
+    changed: state.changed,
+    offPlan: state.offLive.length,
+    weeks,
+    mayChange: mayChange(role),
+    timeZone: business.timeZone,
   });
 
   interface PlanState {
@@ -97,12 +102,15 @@ export function makePlan({ db }: Context, draft: Draft) {
       const { tagCarry } = state.draft.capture;
       const oldNames = await linksWithOldNames(db, membership.business.id, linkPlan(state.draft, []));
       return {
-        ...{ tagCarry, oldNames },
+        tagCarry,
+        oldNames,
         ...base(membership, tagsSentence(state.live.plan, state.offLive, state.arrived), state),
         tags: plan.tags.map((rule) => {
           const own = state.arrived.filter(({ tag }) => tag === rule.tag);
           return {
-            ...{ rule, values: own.length, arrivals: own.reduce((sum, { arrivals }) => sum + arrivals, 0) },
+            rule,
+            values: own.length,
+            arrivals: own.reduce((sum, { arrivals }) => sum + arrivals, 0),
             offPlan: off.filter(({ tag }) => tag === rule.tag).length,
           };
         }),
@@ -133,7 +141,10 @@ export function makePlan({ db }: Context, draft: Draft) {
         firstRecorded(db, business.id),
       ]);
       return {
-        ...{ off: effectOf(own), noLongerFits: effectOf(noLongerFits), takenIn: effectOf(takenIn), links },
+        off: effectOf(own),
+        noLongerFits: effectOf(noLongerFits),
+        takenIn: effectOf(takenIn),
+        links,
         recordedSince: since?.toISOString() ?? null,
       };
     },
@@ -150,7 +161,9 @@ export function makePlan({ db }: Context, draft: Draft) {
       const rows = await addUsualOrigin(db, business.id, observationStartDay(), shown);
       return {
         ...base(membership, offPlanSentence(off), state),
-        ...{ total: found.length, pageSize, campaigns: state.campaigns.map(({ value }) => value) },
+        total: found.length,
+        pageSize,
+        campaigns: state.campaigns.map(({ value }) => value),
         rows: rows.map((row) => ({
           ...row,
           problems: row.problems.map((problem) => problemWords(problem, ruleOf(plan, row.tag)!)),

@@ -93,7 +93,9 @@ export function makeReadReport(context: Context, accounts: Accounts) {
     const taken = plain(
       await tables.reportBacks.findAll({
         where: {
-          ...{ businessId, accountId: id, state: ['told', 'confirmed', 'unsure'] },
+          businessId,
+          accountId: id,
+          state: ['told', 'confirmed', 'unsure'],
           bookedOn: { [Op.gte]: oldest },
         },
         transaction,
@@ -116,7 +118,9 @@ export function makeReadReport(context: Context, accounts: Accounts) {
     if (confirmed.length === 0) return;
     await tables.reportBacks.update(
       {
-        ...{ state: 'confirmed', reason: null, confirmedAt: now() },
+        state: 'confirmed',
+        reason: null,
+        confirmedAt: now(),
         answeredAt: db.fn('COALESCE', db.col('answered_at'), now()) as never,
       },
       { where: { businessId, id: confirmed, state: ['told', 'unsure'] }, transaction },

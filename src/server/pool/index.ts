@@ -23,7 +23,11 @@ function bundle(): string {
 let pool: Piscina | null = null;
 const started = (): Piscina =>
   (pool ??= new Piscina({
-    ...{ filename: bundle(), minThreads: 0, maxThreads: 2, idleTimeout: 5000, maxQueue: 200 },
+    filename: bundle(),
+    minThreads: 0,
+    maxThreads: 2,
+    idleTimeout: 5000,
+    maxQueue: 200,
     resourceLimits: { maxOldGenerationSizeMb: mostMegabytes },
   }));
 

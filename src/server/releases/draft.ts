@@ -118,7 +118,7 @@ export function makeDraft({ db, tables }: Context, releases: Releases) {
         theirSentence: ruleSentence(kind, theirs, draft),
         sentence: ruleSentence(kind, value, draft),
       };
-      return [{ ...{ kind, id, theirs, ...sentences, isNew: change.from === null }, row }];
+      return [{ kind, id, theirs, ...sentences, isNew: change.from === null, row }];
     });
     const [first] = conflicts;
     if (!first) return;
@@ -233,7 +233,9 @@ export function makeDraft({ db, tables }: Context, releases: Releases) {
         changes,
         findings: newFindings(release.content, draft).map(({ weighs, was, fix }) => ({ weighs, was, fix })),
         release: {
-          ...{ number: release.number, name: release.name, madeAt: new Date(release.madeAt).toISOString() },
+          number: release.number,
+          name: release.name,
+          madeAt: new Date(release.madeAt).toISOString(),
           by: release.madeBy ? (names.get(release.madeBy) ?? 'somebody who left') : null,
         },
         mayRelease: role.mayRelease,

@@ -22,7 +22,12 @@ export type Releases = ReturnType<typeof makeReleases>;
 
 function releaseOf({ businessId, number, name, note, content, madeBy, madeAt }: ReleaseRow): Release {
   return {
-    ...{ business: businessId, number, name, note, madeBy, madeAt: madeAt.getTime() },
+    business: businessId,
+    number,
+    name,
+    note,
+    madeBy,
+    madeAt: madeAt.getTime(),
     content: releaseContentSchema.parse(upgradeContent(content)),
   };
 }

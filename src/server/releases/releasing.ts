@@ -98,8 +98,11 @@ export function makeReleasing({ db, tables }: Context, releases: Releases, draft
         return releases.make(
           businessId,
           {
-            ...{ name: `Takes back ${number}, ${taken.name}`.slice(0, 120), content, madeBy: personId },
-            ...{ note: `${counted(undo.length, 'rule', 'rules')} as before it.`, takesBack: number },
+            name: `Takes back ${number}, ${taken.name}`.slice(0, 120),
+            content,
+            madeBy: personId,
+            note: `${counted(undo.length, 'rule', 'rules')} as before it.`,
+            takesBack: number,
           },
           transaction,
         );
@@ -135,11 +138,16 @@ export function makeReleasing({ db, tables }: Context, releases: Releases, draft
         releases: shown.map(({ number, name, madeAt, madeBy, takesBack, content }, at): ReleaseView => {
           const older = listed[at + 1]?.content;
           return {
-            ...{ number, name, takesBack, isTakenBack: takenBack.has(number) },
+            number,
+            name,
+            takesBack,
+            isTakenBack: takenBack.has(number),
             madeAt: new Date(madeAt).toISOString(),
             by: madeBy ? (names.get(madeBy) ?? 'somebody who left') : null,
             changes: (older ? differenceOf(older, content) : []).map(({ kind, id, before: was, after }) => ({
-              ...{ kind, id, station: ruleKind(kind).station },
+              kind,
+              id,
+              station: ruleKind(kind).station,
               before: ruleSentence(kind, was, older!),
               after: ruleSentence(kind, after, content),
               details: ruleDetails(kind, was, after),

@@ -41,8 +41,14 @@ export function makeReportBacks({ db, tables }: Context) {
         await tables.attempts.bulkCreate(
           [
             {
-              ...{ businessId, id: newId(), reportBackId: id, startedAt: now(), endedAt: now(), sent: {} },
-              ...{ status: taken ? '200' : saidNotTaken, answer: `${found}, as ${by} saw there` },
+              businessId,
+              id: newId(),
+              reportBackId: id,
+              startedAt: now(),
+              endedAt: now(),
+              sent: {},
+              status: taken ? '200' : saidNotTaken,
+              answer: `${found}, as ${by} saw there`,
             },
           ],
           { transaction },

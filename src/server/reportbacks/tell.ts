@@ -163,7 +163,8 @@ async function leaveUnsure(context: Context, account: Account, tellings: Telling
     await context.tables.strands.findAll({
       attributes: ['clickId', 'firstAt'],
       where: {
-        ...{ businessId: account.businessId, platform: account.kind },
+        businessId: account.businessId,
+        platform: account.kind,
         clickId: tellings.map(({ reportBack }) => reportBack.clickId),
       },
     }),
@@ -292,8 +293,14 @@ async function beginAttempts({ db, tables }: Context, wanted: Telling[]) {
       })),
     );
     const rows = tellings.map(({ reportBack, attempt }, i) => ({
-      ...{ businessId: reportBack.businessId, id: attempt, reportBackId: reportBack.id },
-      ...{ startedAt: now(), endedAt: now(), status: 'no answer yet', sent: body.rows[i], answer: '' },
+      businessId: reportBack.businessId,
+      id: attempt,
+      reportBackId: reportBack.id,
+      startedAt: now(),
+      endedAt: now(),
+      status: 'no answer yet',
+      sent: body.rows[i],
+      answer: '',
     }));
     await insertRows(tables.attempts, rows, [], transaction);
     return { body, tellings };

@@ -91,7 +91,8 @@ export async function settleStrands(
   if (ids.length === 0) return;
   const rows = (await tables.hops.findAll({
     where: { businessId, strandId: ids },
-    ...{ transaction, raw: true },
+    transaction,
+    raw: true,
   })) as unknown as HopTableRow[];
   const byStrand = new Map<string, HopRow[]>(ids.map((id) => [id, []]));
   for (const row of rows) {
@@ -103,7 +104,9 @@ export async function settleStrands(
     return { id, now: [reached, stop?.state ?? null, stop?.reason ? JSON.stringify(stop.reason) : null] };
   });
   const strands = await tables.strands.findAll({
-    ...{ attributes: ['firstAt'], where: { businessId, id: ids }, transaction },
+    attributes: ['firstAt'],
+    where: { businessId, id: ids },
+    transaction,
   });
   await markMoments(
     db,

@@ -60,7 +60,8 @@ export const part: MakePart = ({ setup, listen, later, newId }) => ({
       if (!host.isFollowed(form)) return;
       const names = setup.rules.fill.map(({ field }) => field);
       const { fills, report } = host.decide({
-        ...{ name: form, page: location.pathname },
+        name: form,
+        page: location.pathname,
         fields: names.map((name) => ({ name, id: name, label: name, hidden: true, value: '' })),
         matches: (field, selector) => names[field] === selector,
       });

@@ -20,24 +20,44 @@ export interface Station {
  */
 export const stationsOf = (lost: Record<string, number>, offPlan: number, faults: number): Station[] => [
   {
-    ...{ name: 'Plan', path: '/plan', shortcut: 'g 1', count: offPlan, loses: false },
+    name: 'Plan',
+    path: '/plan',
+    shortcut: 'g 1',
+    count: offPlan,
+    loses: false,
     what: 'values arrived off plan in 13 weeks',
   },
   {
-    ...{ name: 'Links', path: '/links', shortcut: 'g 2', count: lost.Links ?? 0, loses: true },
+    name: 'Links',
+    path: '/links',
+    shortcut: 'g 2',
+    count: lost.Links ?? 0,
+    loses: true,
     what: 'lost between click and landing in 4 weeks',
   },
   lost.Capture
     ? {
-        ...{ name: 'Capture', path: '/capture', shortcut: 'g 3', count: lost.Capture, loses: true },
+        name: 'Capture',
+        path: '/capture',
+        shortcut: 'g 3',
+        count: lost.Capture,
+        loses: true,
         what: 'lost between landing and Form sent in 4 weeks',
       }
     : {
-        ...{ name: 'Capture', path: '/capture', shortcut: 'g 3', count: faults, loses: false },
+        name: 'Capture',
+        path: '/capture',
+        shortcut: 'g 3',
+        count: faults,
+        loses: false,
         what: 'faults of pages and forms',
       },
   {
-    ...{ name: 'Leads', path: '/leads', shortcut: 'g 5', count: lost.Leads ?? 0, loses: true },
+    name: 'Leads',
+    path: '/leads',
+    shortcut: 'g 5',
+    count: lost.Leads ?? 0,
+    loses: true,
     what: 'lost between Form sent and the CRM in 4 weeks',
   },
 ];

@@ -36,7 +36,10 @@ export function RuleSheet<Kind extends RuleKindName>({
   children?: (rule: RuleOf<Kind>) => ReactNode;
 }) {
   const { rule, setRule, change, isChanged, bar } = useRuleEditor<Kind>({
-    ...{ business, kind, stored, changed: view.changed },
+    business,
+    kind,
+    stored,
+    changed: view.changed,
     start: (start ?? stored)!,
   });
   const text = JSON.stringify(change);

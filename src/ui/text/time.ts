@@ -42,8 +42,14 @@ export function dayOfYear(iso: string, timeZone: string): string {
 /** Exact, for the pointer: "14 January 2027, 09:42:10 GMT". */
 export function exactTime(iso: string, timeZone: string): string {
   const part = parts(iso, timeZone, {
-    ...{ day: 'numeric', month: 'long', year: 'numeric', hour: '2-digit', minute: '2-digit', second: '2-digit' },
-    ...{ hourCycle: 'h23', timeZoneName: 'short' },
+    day: 'numeric',
+    month: 'long',
+    year: 'numeric',
+    hour: '2-digit',
+    minute: '2-digit',
+    second: '2-digit',
+    hourCycle: 'h23',
+    timeZoneName: 'short',
   });
   return `${part('day')} ${part('month')} ${part('year')}, ${part('hour')}:${part('minute')}:${part('second')} ${part('timeZoneName')}`;
 }

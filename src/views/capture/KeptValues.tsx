@@ -16,7 +16,7 @@ export function KeptValues({ business, view }: Props) {
   const [adding, setAdding] = useState(false);
   const { values } = view.rules.keep;
   const beside = { capture: view.rules };
-  const common = { ...{ business, view, beside }, kind: 'kept_value' as const };
+  const common = { business, view, beside, kind: 'kept_value' as const };
   return (
     <>
       <div className="flex flex-wrap items-center gap-2">

@@ -67,7 +67,11 @@ function NoCustomer({ business, initial }: Props) {
 
 function List({ business, view }: { business: string; view: NoCustomerView }) {
   const { rule, edit, isChanged, bar } = useRuleEditor({
-    ...{ business, kind: 'no_customer' as const, stored: view.rule, start: view.rule, changed: view.changed },
+    business,
+    kind: 'no_customer' as const,
+    stored: view.rule,
+    start: view.rule,
+    changed: view.changed,
   });
   return (
     <section className="sheet" aria-label="No customers">

@@ -133,10 +133,19 @@ function Channels({ business, initial, search }: Props) {
 function ChannelEditor({ business, view, row }: { business: string; view: ChannelsView; row: ComparedRow }) {
   const stored = view.plan.channels.find((rule) => rule.medium === row.medium);
   const start: ChannelRule = stored ?? {
-    ...{ medium: row.medium, channel: row.label, crmTypes: [], media: 'paid', tracked: true, joins: 'on' },
+    medium: row.medium,
+    channel: row.label,
+    crmTypes: [],
+    media: 'paid',
+    tracked: true,
+    joins: 'on',
   };
   const { rule, setRule, edit, bar } = useRuleEditor({
-    ...{ business, kind: 'channel' as const, stored: stored ?? null, start, changed: view.changed },
+    business,
+    kind: 'channel' as const,
+    stored: stored ?? null,
+    start,
+    changed: view.changed,
   });
   const disabled = !view.mayChange;
   const types = [...new Set([...(view.crm.types ?? []), ...rule.crmTypes])];

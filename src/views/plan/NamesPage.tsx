@@ -68,7 +68,11 @@ function NamingEditor({ business, view }: { business: string; view: TagsView }) 
     isChanged,
     bar,
   } = useRuleEditor({
-    ...{ business, kind: 'naming' as const, stored, start: stored, changed: view.changed },
+    business,
+    kind: 'naming' as const,
+    stored,
+    start: stored,
+    changed: view.changed,
   });
   const problems = checkNaming(naming);
   const { data: effect } = useEffectOf<EffectView>(
@@ -169,7 +173,10 @@ function NamingEditor({ business, view }: { business: string; view: TagsView }) 
                             '',
                             naming.parts.map(({ key }) => key),
                           ),
-                          ...{ label: '', kind: 'word', values: [], digits: 1 },
+                          label: '',
+                          kind: 'word',
+                          values: [],
+                          digits: 1,
                         },
                       ],
                     })

@@ -19,7 +19,11 @@ const beginningsIn = (text: string): OutcomeCodeRule['beginnings'] =>
 export function OutcomeCodes({ business, view }: { business: string; view: TagsView }) {
   const stored = view.plan.outcomeCodes;
   const { rule, setRule, bar } = useRuleEditor({
-    ...{ business, kind: 'outcome_codes' as const, stored, start: stored, changed: view.changed },
+    business,
+    kind: 'outcome_codes' as const,
+    stored,
+    start: stored,
+    changed: view.changed,
   });
   const [text, setText] = useState(() => writeBeginnings(stored));
   // What came from elsewhere, such as Undo, takes the place of what was typed.

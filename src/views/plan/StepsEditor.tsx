@@ -7,7 +7,11 @@ import { useRuleEditor } from '../../ui/rule/useRuleEditor';
 export function StepsEditor({ business, view, onDone }: { business: string; view: ShareView; onDone: () => void }) {
   const stored = view.plan.making;
   const { rule, edit, bar } = useRuleEditor({
-    ...{ business, kind: 'making_steps' as const, stored, start: stored, changed: view.changed },
+    business,
+    kind: 'making_steps' as const,
+    stored,
+    start: stored,
+    changed: view.changed,
   });
   const first = useFocusFirst<HTMLElement>(true);
   return (

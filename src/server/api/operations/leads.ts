@@ -12,7 +12,9 @@ const order = { sort: 'sentAt', descending: 'yes' } as const;
 
 export const leads: Operation[] = [
   operation({
-    ...{ id: 'listLeads', method: 'get', path: '/leads' },
+    id: 'listLeads',
+    method: 'get',
+    path: '/leads',
     summary: 'Enquiries, newest first, with how far their value came.',
     query: z.strictObject({
       ...pageOf,
@@ -37,11 +39,17 @@ export const leads: Operation[] = [
         },
         ({ sentAt, id }) => ({ at: sentAt, id }),
         (row) => ({
-          ...{ id: row.id, strandId: row.strandId, form: row.form, stage: row.stage, crmDeal: row.crmDeal },
+          id: row.id,
+          strandId: row.strandId,
+          form: row.form,
+          stage: row.stage,
+          crmDeal: row.crmDeal,
           name: role.seesPeople ? (row.name ?? '') : '',
           company: role.seesPeople ? (row.company ?? '') : '',
           sentAt: row.sentAt.toISOString(),
-          ...{ clickId: row.clickId ?? '', source: row.source ?? '', medium: row.medium ?? '' },
+          clickId: row.clickId ?? '',
+          source: row.source ?? '',
+          medium: row.medium ?? '',
           lastHop: hops[Math.min(row.reached ?? 0, hops.length) - 1] ?? null,
           state: row.state,
           reason: row.reason ? (JSON.parse(row.reason) as Reason).code : null,
@@ -50,7 +58,9 @@ export const leads: Operation[] = [
     },
   }),
   operation({
-    ...{ id: 'getLead', method: 'get', path: '/leads/{lead}' },
+    id: 'getLead',
+    method: 'get',
+    path: '/leads/{lead}',
     summary: 'The trace of one enquiry: its values hop by hop, and what happened.',
     parameters: z.object({ lead: z.uuid() }),
     answer: traceAnswerSchema,

@@ -6,7 +6,9 @@ import { listOf, operation, pageOf, readPage, type Operation } from '../operatio
 
 export const links: Operation[] = [
   operation({
-    ...{ id: 'listLinks', method: 'get', path: '/links' },
+    id: 'listLinks',
+    method: 'get',
+    path: '/links',
     summary: 'Links in use, the newest first; those of one campaign where it is named.',
     query: z.strictObject({ ...pageOf, campaign: z.string().max(200).optional() }),
     answer: listOf(linkAnswerSchema),
@@ -20,7 +22,9 @@ export const links: Operation[] = [
     },
   }),
   operation({
-    ...{ id: 'makeLink', method: 'post', path: '/links' },
+    id: 'makeLink',
+    method: 'post',
+    path: '/links',
     summary:
       'Makes a link from a page and tags, puts it into the register, and says what is wrong with it by the plan.',
     right: 'change',

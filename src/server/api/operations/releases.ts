@@ -5,12 +5,17 @@ import { plain } from '../../db';
 import { operation, type Operation } from '../operation';
 
 const releaseAnswer = ({ number, name, note, madeAt }: Release) => ({
-  ...{ number, name, note, madeAt: new Date(madeAt).toISOString() },
+  number,
+  name,
+  note,
+  madeAt: new Date(madeAt).toISOString(),
 });
 
 export const releases: Operation[] = [
   operation({
-    ...{ id: 'listReleases', method: 'get', path: '/releases' },
+    id: 'listReleases',
+    method: 'get',
+    path: '/releases',
     summary: 'The releases of the rules, newest first; at most 200.',
     answer: z.object({ rows: z.array(releaseAnswerSchema) }),
     async run({ releases: stored }, { caller: { business } }) {
@@ -18,7 +23,9 @@ export const releases: Operation[] = [
     },
   }),
   operation({
-    ...{ id: 'getRelease', method: 'get', path: '/releases/{number}' },
+    id: 'getRelease',
+    method: 'get',
+    path: '/releases/{number}',
     summary: 'One release with all its rules.',
     parameters: z.object({ number: z.coerce.number().int().min(1) }),
     answer: wholeReleaseAnswerSchema,
@@ -28,7 +35,9 @@ export const releases: Operation[] = [
     },
   }),
   operation({
-    ...{ id: 'listAccounts', method: 'get', path: '/accounts' },
+    id: 'listAccounts',
+    method: 'get',
+    path: '/accounts',
     summary: 'Connected accounts on outside services, without their secrets.',
     answer: z.object({ rows: z.array(accountAnswerSchema) }),
     async run({ context: { tables } }, { caller: { business } }) {

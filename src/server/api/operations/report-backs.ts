@@ -14,7 +14,13 @@ const parameters = z.object({ reportBack: z.uuid() });
 function reportBackAnswer(row: ReportBackRow) {
   const { id, outcomeId, enquiryId, platform, state, reason, clickId } = row;
   return {
-    ...{ id, outcomeId, enquiryId, platform, state, reason, clickId },
+    id,
+    outcomeId,
+    enquiryId,
+    platform,
+    state,
+    reason,
+    clickId,
     madeAt: row.madeAt.toISOString(),
     dueAt: row.dueAt?.toISOString() ?? null,
     answeredAt: row.answeredAt?.toISOString() ?? null,
@@ -24,7 +30,9 @@ function reportBackAnswer(row: ReportBackRow) {
 
 export const reportBacks: Operation[] = [
   operation({
-    ...{ id: 'listReportBacks', method: 'get', path: '/report-backs' },
+    id: 'listReportBacks',
+    method: 'get',
+    path: '/report-backs',
     summary: 'What was or will be told to platforms, newest first.',
     query: z.strictObject({
       ...pageOf,
@@ -41,7 +49,9 @@ export const reportBacks: Operation[] = [
       ),
   }),
   operation({
-    ...{ id: 'getReportBack', method: 'get', path: '/report-backs/{reportBack}' },
+    id: 'getReportBack',
+    method: 'get',
+    path: '/report-backs/{reportBack}',
     summary: 'One report-back with every attempt to tell it.',
     parameters,
     answer: reportBackAnswerSchema.extend({ attempts: z.array(attemptAnswerSchema) }),
@@ -54,7 +64,9 @@ export const reportBacks: Operation[] = [
     },
   }),
   operation({
-    ...{ id: 'decideReportBack', method: 'post', path: '/report-backs/{reportBack}/found' },
+    id: 'decideReportBack',
+    method: 'post',
+    path: '/report-backs/{reportBack}/found',
     summary: 'Says whether the platform has a report-back that is unsure.',
     right: 'change',
     parameters,

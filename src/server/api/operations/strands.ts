@@ -20,34 +20,54 @@ const rangeQuery = z
 /** A trace as the API gives it: the hops, the values at each of them, and what happened. */
 export function traceAnswer({ title, under, hops: made, values, events }: TraceView) {
   return {
-    ...{ title, under, hops: made, events },
+    title,
+    under,
+    hops: made,
+    events,
     values: values.map(({ value, cells }) => ({ value, at: hops.map((hop) => ({ hop, ...cells[hop] })) })),
   };
 }
 
 export const strands: Operation[] = [
   operation({
-    ...{ id: 'getLine', method: 'get', path: '/line' },
+    id: 'getLine',
+    method: 'get',
+    path: '/line',
     summary: 'The line: how many strands of these days made each hop, and what was lost between.',
     query: rangeQuery,
     answer: lineAnswerSchema,
     async run({ strands }, { caller: { business, role }, query }) {
       const line = await strands.line(business, role, query);
       return {
-        ...{ firstDay: line.range.firstDay, lastDay: line.range.lastDay, sentence: line.sentence.title },
+        firstDay: line.range.firstDay,
+        lastDay: line.range.lastDay,
+        sentence: line.sentence.title,
         hops: line.columns.map(({ hop, count, lost, left, waiting, unknown }) => ({
-          ...{ hop, strands: count, lost, left, waiting, unknown },
+          hop,
+          strands: count,
+          lost,
+          left,
+          waiting,
+          unknown,
         })),
         losses: line.losses.map(({ from, to, reason, words, kind, strands: n }) => ({
-          ...{ from, to, reason: reason.code, words: words.text, kind, strands: n },
+          from,
+          to,
+          reason: reason.code,
+          words: words.text,
+          kind,
+          strands: n,
         })),
-        ...{ enquiriesBeside: line.beside, noCustomers: line.noCustomers },
+        enquiriesBeside: line.beside,
+        noCustomers: line.noCustomers,
         countedLandings: line.counted,
       };
     },
   }),
   operation({
-    ...{ id: 'listStrands', method: 'get', path: '/strands' },
+    id: 'listStrands',
+    method: 'get',
+    path: '/strands',
     summary: 'Strands first seen in these days, newest first: those that made a hop, or stopped before it.',
     query: z.strictObject({
       ...rangeQueryShape,
@@ -79,7 +99,9 @@ export const strands: Operation[] = [
     },
   }),
   operation({
-    ...{ id: 'getStrand', method: 'get', path: '/strands/{strand}' },
+    id: 'getStrand',
+    method: 'get',
+    path: '/strands/{strand}',
     summary: 'The trace of one strand.',
     parameters: z.object({ strand: z.uuid() }),
     answer: traceAnswerSchema,

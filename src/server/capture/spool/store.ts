@@ -43,7 +43,10 @@ export interface SpooledHit {
 
 export function hitsOf({ correction, foreign, sent, ...batch }: SpooledBatch): SpooledHit[] {
   return sent.hits.map((hit, index) => ({
-    ...{ ...batch, hit, at: hit.at + correction, sentAt: clockOf(sent)! },
+    ...batch,
+    hit,
+    at: hit.at + correction,
+    sentAt: clockOf(sent)!,
     foreign: foreign.includes(index),
   }));
 }
@@ -90,7 +93,9 @@ async function insertHits(context: Context, hits: SpooledHit[], transaction: Tra
       receivedAt: new Date(receivedAt),
       releaseNumber: hit.release,
       page: pageOf(hit.address),
-      ...{ browser, bot, ownNetwork },
+      browser,
+      bot,
+      ownNetwork,
       body: hit,
     })),
     [],
@@ -101,7 +106,11 @@ async function insertHits(context: Context, hits: SpooledHit[], transaction: Tra
     hits
       .filter((row) => row.foreign)
       .map(({ business, hit, receivedAt }) => ({
-        ...{ businessId: business, id: hit.id, host: hostOf(hit.address), receivedAt: new Date(receivedAt), body: hit },
+        businessId: business,
+        id: hit.id,
+        host: hostOf(hit.address),
+        receivedAt: new Date(receivedAt),
+        body: hit,
       })),
     [],
     transaction,
