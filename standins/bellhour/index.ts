@@ -50,8 +50,8 @@ export function makeBellhour(surroundings: Surroundings): Standin {
               ${slots.map((slot) => html`<option>${slot}</option>`)}
             </select></label
           >
-          <label>Mail <input name="mail" type="email" required /></label>
-          <button>${calendar === 'fitting' ? 'Ask for it' : 'Book it'}</button>
+          <label>Email <input name="mail" type="email" required /></label>
+          <button>${calendar === 'fitting' ? 'Send' : 'Book it'}</button>
         </form>
       </main>`,
     );
@@ -63,7 +63,7 @@ export function makeBellhour(surroundings: Surroundings): Standin {
     tells.add({ id: randomUUID(), calendar, slot: given.data.slot, passed, booked_at: isoNow() });
     const query = new URLSearchParams(passed).toString();
     return calendar === 'fitting'
-      ? c.html(page('Asked', styles, html`<main><h1>Asked for. We write to you.</h1></main>`))
+      ? c.html(page('Sent', styles, html`<main><h1>Thank you. We will write to you.</h1></main>`))
       : c.redirect(query ? `${thanks}?${query}` : thanks, 303);
   }
 

@@ -35,7 +35,7 @@ export function makeLarkmoorFleet(surroundings: Surroundings): Standin {
         html`<h1>Four bikes, thirty-six months.</h1>
           <p>£212 a month for each, tyres and a spare bike included.</p>
           <form name="offer" method="post" action="/offer">
-            <label>Mail <input name="mail" type="email" required /></label>
+            <label>Email <input name="mail" type="email" required /></label>
             ${hidden.map((name) => html`<input type="hidden" name="${name}" value="" />`)}
             <button class="button">Send me this offer</button>
           </form>`,

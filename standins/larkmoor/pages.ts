@@ -13,7 +13,7 @@ const configurator = raw(`<main class="words"><h1>Put your bike together</h1><di
   const steps = {
     '/configure': () => '<p>Which bike?</p><p><a class="button" href="/configure/box">The long one</a></p>',
     '/configure/box': () => '<p>Which box?</p><p><a class="button" href="/configure/ask">The one with the lid</a></p>',
-    '/configure/ask': () => '<form name="configure"><label>Mail <input name="mail" type="email"></label>'
+    '/configure/ask': () => '<form name="configure"><label>Email <input name="mail" type="email"></label>'
       + ['click_id', 'source', 'campaign', 'avx_lead'].map((name) => '<input type="hidden" name="' + name + '">').join('')
       + '<button class="button">Send me the price</button></form>',
   };
@@ -152,7 +152,7 @@ export function makePages(script: string, forms: Forms, faults: boolean, elsewhe
                   </ul>`
                 : ''
             }
-            ${field('name', 'Your name')} ${field('company', 'Business')} ${field('mail', 'Mail', 'email')}
+            ${field('name', 'Your name')} ${field('company', 'Business')} ${field('mail', 'Email', 'email')}
             ${field('telephone', 'Telephone', 'tel')} ${field('bikes', 'How many bikes', 'number', '2')}
             ${hidden.map((key) => html`<input type="hidden" name="${key}" value="" />`)}
             <button class="button">${button}</button>
@@ -166,6 +166,6 @@ export function makePages(script: string, forms: Forms, faults: boolean, elsewhe
       );
     },
 
-    missing: () => frame('No such page', html`<main class="words"><h1>There is no such page.</h1></main>`),
+    missing: () => frame('No such page', html`<main class="words"><h1>This page does not exist.</h1></main>`),
   };
 }

@@ -157,7 +157,7 @@ export function accountPage(clicks: Clicks, intake: Intake, faults: Faults, repl
               ${intake.outcomes().map((outcome) => html`<code>${outcome.id}</code> since ${outcome.made_at.slice(0, 10)} `)}
             </p>
             <form method="post" action="/account/outcomes">
-              <label>Another one <input name="code" size="12" placeholder="its code" /></label>
+              <label>Add one <input name="code" size="12" placeholder="its code" /></label>
               <button>Make</button>
             </form>
             <form method="post" action="/account/wait">

@@ -141,7 +141,7 @@ test('who books outside and comes back is an enquiry of the click that went', as
   const link = visitor.getByRole('link', { name: 'pick a time yourself' });
   await expect(link).toHaveAttribute('href', /avx_to=/);
   await link.click();
-  await visitor.getByLabel('Mail').fill('anna@oriel.example');
+  await visitor.getByLabel('Email').fill('anna@oriel.example');
   await visitor.getByRole('button', { name: 'Book it' }).click();
   // The calendar gives back what it was opened with: what it reads under a name of its own, and what is signed.
   await expect(visitor).toHaveURL(/\/thank-you\?heard_of_us=quillsearch&avx_to=/);
@@ -159,9 +159,9 @@ test('a framed form of another origin gets the values, and its back end’s answ
   await visitor.goto(`${places.larkmoor}/care/fitting?${tags}&qsid=Qs-framed`);
   await expect(visitor.locator('iframe')).toHaveAttribute('src', /avx_to=/);
   const frame = visitor.frameLocator('iframe');
-  await frame.getByLabel('Mail').fill('anna@oriel.example');
-  await frame.getByRole('button', { name: 'Ask for it' }).click();
-  await expect(frame.getByText('We write to you.')).toBeVisible();
+  await frame.getByLabel('Email').fill('anna@oriel.example');
+  await frame.getByRole('button', { name: 'Send' }).click();
+  await expect(frame.getByText('Thank you. We will write to you.')).toBeVisible();
   await untilSaid(page, '/capture/elsewhere?place=Ask+for+a+fitting', /1 answer came back, the last/);
   await context.close();
 });

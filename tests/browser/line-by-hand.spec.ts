@@ -25,7 +25,7 @@ async function ask(page: Page, form: { path: string; button: string }, company: 
   await page.goto(places.larkmoor + form.path);
   await page.getByLabel('Your name').fill('Anna Lamb');
   await page.getByLabel('Business').fill(company);
-  await page.getByLabel('Mail').fill(`anna@${company.toLowerCase().replace(/\W+/g, '-')}.example`);
+  await page.getByLabel('Email').fill(`anna@${company.toLowerCase().replace(/\W+/g, '-')}.example`);
   await page.getByLabel('How many bikes').fill('12');
   await page.getByRole('button', { name: form.button }).click();
   await expect(page.getByRole('heading', { name: 'Thank you, we have it' })).toBeVisible();

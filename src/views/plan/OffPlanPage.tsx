@@ -115,7 +115,7 @@ function OffPlan({ business, initial, search }: Props) {
     },
     {
       id: 'arrivals',
-      head: `Arrived in ${view.weeks} weeks`,
+      head: 'Arrived',
       by: true,
       right: true,
       cell: ({ arrivals }) => count(arrivals),
