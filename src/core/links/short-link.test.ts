@@ -1,7 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { compareQuery, judgePage, snippetsOn, type PageStep } from './page-check';
+import { firstPlan } from '../plan';
 import { checkDestination, openShortLink } from './open';
+import { freePath, proposePath } from './short-link';
 
 describe('an opened short link', () => {
   const to = 'https://l.example/f?a=1&utm_source=letter#top';
@@ -70,4 +72,19 @@ describe('a page check', () => {
       changed: [],
     });
   });
+});
+
+it.each([
+  ['https://l.example/f?utm_campaign=Spring%20sale&utm_content=top', 'spring-sale-top'],
+  ['https://l.example/f?c=Spring', 'spring'],
+  ['https://l.example/care/Welcome!', 'welcome'],
+  ['https://l.example/', 'link'],
+  [`https://l.example/?utm_campaign=${'x'.repeat(80)}`, 'x'.repeat(50)],
+])('the short link of %s has the path %s', (link, path) =>
+  expect(proposePath(link, { naming: firstPlan().naming, names: { utm_campaign: ['c', 'utm_campaign'] } })).toBe(path),
+);
+
+it('a path that is taken gets the first number that is free', () => {
+  expect(freePath('spring', new Set())).toBe('spring');
+  expect(freePath('spring', new Set(['spring', 'spring-2', 'spring-4']))).toBe('spring-3');
 });

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { readName, type Naming } from '../plan';
-import { partsOf } from './link';
+import { partsOf, type TagNames } from './link';
 import { shortLinkWins } from './open';
 
 export const shortLinkSchema = z.strictObject({
@@ -40,17 +40,21 @@ const pathOf = (text: string): string =>
 
 /**
  * A path for the short link of a finished link, in words that are known from it: the last part of its campaign's name
- * and its content, else its page. One that is taken gets a number.
+ * and its content, else its page.
  */
-export function proposePath(link: string, naming: Naming, isTaken: (path: string) => boolean): string {
+export function proposePath(link: string, { naming, names }: { naming: Naming; names: TagNames }): string {
   const url = new URL(link);
-  const { tags } = partsOf(url, ['utm_campaign', 'utm_content']);
+  const { tags } = partsOf(url, ['utm_campaign', 'utm_content'], names);
   const { utm_campaign: campaign = '', utm_content: content = '' } = Object.fromEntries(tags) as Record<string, string>;
   const initiative = Object.values(readName(naming, campaign) ?? {}).at(-1) ?? campaign;
   const page = url.pathname.split('/').filter(Boolean).at(-1) ?? '';
-  const words = [initiative, content].map(pathOf).filter(Boolean).join('-') || pathOf(page) || 'link';
+  return pathOf([initiative, content].filter(Boolean).join('-')) || pathOf(page) || 'link';
+}
+
+/** The path, or where it is taken the path with the first number that is free. */
+export function freePath(path: string, taken: ReadonlySet<string>): string {
   for (let n = 1; ; n += 1) {
-    const path = n === 1 ? words : `${words}-${n}`;
-    if (!isTaken(path)) return path;
+    const numbered = n === 1 ? path : `${path}-${n}`;
+    if (!taken.has(numbered)) return numbered;
   }
 }

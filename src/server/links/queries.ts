@@ -14,6 +14,15 @@ const mostLinks = 20_000;
 const firstFew = 5;
 const mostPlaces = 200;
 
+/** The links in use that are looked at while a rule is being changed, the newest first. */
+const readUsedLinks = (db: Sequelize, businessId: string) =>
+  selectRows(
+    db,
+    pick(links, ['url', 'landing', 'tags', 'usedIn', 'place', 'owner']),
+    `FROM links WHERE business_id = ? AND retired_at IS NULL ORDER BY id DESC LIMIT ${mostLinks}`,
+    [businessId],
+  );
+
 /** The links that are on plan now and would no longer be. */
 export async function linksOffPlan(
   db: Sequelize,
@@ -21,12 +30,7 @@ export async function linksOffPlan(
   before: LinkPlan,
   after: LinkPlan,
 ): Promise<EffectView['links']> {
-  const rows = await selectRows(
-    db,
-    pick(links, ['url', 'landing', 'tags']),
-    `FROM links WHERE business_id = ? AND retired_at IS NULL ORDER BY id DESC LIMIT ${mostLinks}`,
-    [businessId],
-  );
+  const rows = await readUsedLinks(db, businessId);
   const noLongerFits = rows.filter(({ tags, landing }) => {
     const [values, others] = [Object.entries(tags), queryOf(landing)];
     return checkTags(before, values, others).length === 0 && checkTags(after, values, others).length > 0;
@@ -45,18 +49,13 @@ export async function linksWithOldNames(
   plan: LinkPlan,
 ): Promise<TagsView['oldNames']> {
   if (Object.keys(plan.names).length === 0) return {};
-  const rows = await selectRows(
-    db,
-    pick(links, ['url', 'usedIn', 'place', 'owner']),
-    `FROM links WHERE business_id = ? AND retired_at IS NULL ORDER BY id DESC LIMIT ${mostLinks}`,
-    [businessId],
-  );
+  const rows = await readUsedLinks(db, businessId);
   const found: TagsView['oldNames'] = {};
-  for (const row of rows)
-    for (const { tag } of checkNames(plan, row.url)) {
+  for (const { url, usedIn, place, owner } of rows)
+    for (const { tag } of checkNames(plan, url)) {
       const own = (found[tag] ??= { links: 0, first: [] });
       own.links += 1;
-      if (own.first.length < mostPlaces) own.first.push(row);
+      if (own.first.length < mostPlaces) own.first.push({ url, usedIn, place, owner });
     }
   return found;
 }
@@ -84,12 +83,7 @@ export async function linksOfSource(
   plan: LinkPlan,
   source: string,
 ): Promise<SourceEffectView> {
-  const rows = await selectRows(
-    db,
-    pick(links, ['url', 'landing', 'tags']),
-    `FROM links WHERE business_id = ? AND retired_at IS NULL ORDER BY id DESC LIMIT ${mostLinks}`,
-    [businessId],
-  );
+  const rows = await readUsedLinks(db, businessId);
   const own = rows.filter(({ tags }) => meaningOf(plan, 'utm_source', tags.utm_source ?? '') === source);
   const misfits = own.flatMap(({ url, tags, landing }) => {
     const problem = checkTags(plan, Object.entries(tags), queryOf(landing)).find(

@@ -1,9 +1,10 @@
 import { hash } from '@node-rs/argon2';
+import { Op } from 'sequelize';
 import { AvrixError, fieldsWrong, type WrongField } from '../../core/errors';
 import { piiIn } from '../../core/capture/pii';
 import { listed } from '../../core/listed';
 import { checkDestination, destinationProblems, queryOf, readLanding, type ShortLinkWanted } from '../../core/links';
-import { proposePath, shortLinkSchema } from '../../core/links/short-link';
+import { freePath, proposePath, shortLinkSchema } from '../../core/links/short-link';
 import { quoteValue } from '../../core/quote-value';
 import type { ShortClicksView, ShortLinksView, ShortLinkView } from '../../core/links/view';
 import { mayChange } from '../../core/people/rights';
@@ -21,7 +22,6 @@ import type { ShortLinkBook } from './short-link-book';
 import { shortClicks } from './table';
 
 const mostShown = 2000;
-const mostKnown = 100_000;
 const mostHistory = 5000;
 const mostOrigins = 50;
 
@@ -188,21 +188,22 @@ export function makeShortLinks({ db, tables, config }: Context, planOf: LinkPlan
       requireEditor(membership);
       const { id: businessId } = membership.business;
       const destination = new URL(link).href;
-      const [{ handedOut }, { naming }, known] = await Promise.all([
-        hostsOf(membership),
-        planOf(businessId),
-        tables.shortLinks.findAll({
-          attributes: ['path', 'host', 'destination', 'retiredAt', 'expiresAt', 'passwordHash'],
-          where: { businessId },
-          limit: mostKnown,
+      const [{ handedOut }, plan] = await Promise.all([hostsOf(membership), planOf(businessId)]);
+      // A finished link may stand under another name of a tag; its words are the same.
+      const words = proposePath(destination, plan);
+      const rows = plain(
+        await tables.shortLinks.findAll({
+          where: {
+            businessId,
+            [Op.or]: [{ destination }, { path: words }, { path: { [Op.startsWith]: `${words}-` } }],
+          },
+          limit: mostShown,
         }),
-      ]);
-      const rows = plain(known);
+      );
       const same = rows.find(
         (row) => row.destination === destination && stateOf(row) === 'open' && row.passwordHash === null,
       );
-      const taken = new Set(rows.map((row) => row.path));
-      const path = same?.path ?? proposePath(destination, naming, (one) => taken.has(one));
+      const path = same?.path ?? freePath(words, new Set(rows.map((row) => row.path)));
       if (!same) await this.save(membership, personId, null, shortLinkSchema.parse({ path, destination }));
       return { path, url: addressOf(membership, handedOut, { path, host: same?.host ?? '' }) };
     },
