@@ -23,11 +23,20 @@ function forgetAll({ rules }: SnippetSetup): void {
     if (name.startsWith('avx_') && name.endsWith('~try')) localStorage.removeItem(name);
 }
 
+/** The tab knows its trial: an address that is copied from it takes nobody else along. */
+function leaveAddress(): void {
+  const left = location.href.replace(/([?&])avx_try=[\w-]*(&?)/, (_, before: string, after: string) =>
+    after ? before : '',
+  );
+  if (left !== location.href) history.replaceState(history.state, '', left);
+}
+
 function begin(token: string, live: SnippetSetup): void {
   if (sessionStorage.getItem(named) === token) return;
   if (!sessionStorage.getItem(before)) sessionStorage.setItem(before, JSON.stringify(keptNow(live)));
   forgetAll(live);
   sessionStorage.setItem(named, token);
+  leaveAddress();
   // Where the snippet runs already, the page begins anew with the rules that are tried.
   const page = globalThis as unknown as Record<symbol, boolean | undefined>;
   if (page[Symbol.for(`avrix ${live.business}`)]) location.reload();

@@ -225,10 +225,14 @@ test('a UTM tag under another name, tried in one’s own browser, live: 9 action
     if (request.method() === 'POST' && request.url().includes('/take/')) told.push(request.url());
   });
   await page.getByRole('combobox', { name: 'The page to begin at' }).fill(`${places.larkmoor}/fleet`);
+  // An open list hides the rest of the page from whoever goes by roles.
+  await page.keyboard.press('Escape');
   const opening = context.waitForEvent('page');
   await hands.press(page.getByRole('link', { name: 'Open it' }));
   const tried = await opening;
   expect(tried.url()).toContain('lark_src=quillsearch');
+  // An address that is copied from the tab takes nobody else into the trial.
+  await expect(tried).not.toHaveURL(/avx_try/);
   const opened = page.getByRole('region', { name: '/fleet' });
   await expect(opened.getByText('quillsearch', { exact: true }).first()).toBeVisible();
   await expect(page.getByRole('heading', { name: /by the draft: \d+ of \d+ fields filled\.$/ })).toBeVisible();
