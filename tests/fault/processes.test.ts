@@ -57,7 +57,7 @@ describe('two applications on one database', () => {
     await expect.poll(() => countOf('work WHERE owner IS NOT NULL'), { timeout: 20_000 }).toBe(0);
     expect(await countOf('visits')).toBe(visitors);
     expect(await countOf('touches')).toBe(2 * visitors);
-    expect(await countOf("strands WHERE form_state = 'lost' AND form_reached = 2")).toBe(2 * visitors);
+    expect(await countOf("standings WHERE way_in = 'none' AND state = 'lost' AND reached = 2")).toBe(2 * visitors);
     expect(await countOf('hops')).toBe(3 * 2 * visitors);
   });
 });

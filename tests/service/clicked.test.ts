@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import type { RoleRow, StrandRow } from '../../src/server/db';
-import { addUp, idAt, makePlace, noon, setUpLarkmoor } from './place';
+import { addUp, idAt, makePlace, noon, setUpLarkmoor, standAt } from './place';
 
 const nowhere = 'http://nowhere.localhost:1';
 const role = { role: 'owner', mayRelease: true, seesPeople: true, seesMoney: true } as RoleRow;
@@ -36,11 +36,10 @@ async function landed(at: number, rest: Partial<StrandRow> = {}): Promise<void> 
     visitorId: id,
     marked: '',
     shared: false,
-    formReached: 3,
-    formState: 'left',
-    formReason: '{"code":"visit_ended"}',
     ...rest,
   } as StrandRow);
+  const row = { businessId: larkmoor.id, id, firstAt: new Date(at) };
+  await standAt(place, row, { reached: 3, state: 'left', reason: '{"code":"visit_ended"}' });
 }
 const reported = (day: string, campaign: string, clicks: number, number = '') =>
   place.services.context.db.query(
@@ -50,7 +49,7 @@ const reported = (day: string, campaign: string, clicks: number, number = '') =>
   );
 async function arrivals(from = '2027-02-01', to = from) {
   await addUp(place, larkmoor.id);
-  const line = await place.services.strands.line(larkmoor.known, role, { range: 'own', from, to });
+  const line = await place.services.strands.line(larkmoor.known, role, { range: 'own', from, to, way: 'form' });
   const [clicked, landings] = line.columns;
   return {
     clicked: clicked!.count,

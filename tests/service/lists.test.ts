@@ -3,9 +3,9 @@ import type { LeadFileRow } from '../../src/core/strands';
 import { leadListSchema } from '../../src/core/leads/schema';
 import { rangeSchema, strandListSchema } from '../../src/core/strands/schema';
 import { setClock } from '../../src/server/clock';
-import type { RoleRow } from '../../src/server/db';
+import type { RoleRow, StandingRow } from '../../src/server/db';
 import { hashMail, hashTelephone } from '../../src/server/secrets';
-import { addUp, day, idAt, makePlace, noon, setUpLarkmoor } from './place';
+import { addUp, day, idAt, makePlace, noon, setUpLarkmoor, standAt } from './place';
 
 let place: Awaited<ReturnType<typeof makePlace>>;
 let larkmoor: Awaited<ReturnType<typeof setUpLarkmoor>>;
@@ -20,15 +20,15 @@ beforeAll(async () => {
   const { tables, config } = place.services.context;
   const { secretKey } = config;
   const businessId = larkmoor.id;
-  const standings = [
-    { formReached: 8, formState: null, formReason: null },
+  const standings: Pick<StandingRow, 'reached' | 'state' | 'reason'>[] = [
+    { reached: 8, state: null, reason: null },
     {
-      formReached: 4,
-      formState: 'lost',
-      formReason: '{"code":"crm_field_differs","form":"call-back","sent":"click_ref","read":"click_id"}',
+      reached: 4,
+      state: 'lost',
+      reason: '{"code":"crm_field_differs","form":"call-back","sent":"click_ref","read":"click_id"}',
     },
-    { formReached: 4, formState: 'lost', formReason: '{"code":"crm_never"}' },
-    { formReached: 5, formState: 'waiting', formReason: '{"code":"not_qualified_yet","stage":"Asked"}' },
+    { reached: 4, state: 'lost', reason: '{"code":"crm_never"}' },
+    { reached: 5, state: 'waiting', reason: '{"code":"not_qualified_yet","stage":"Asked"}' },
   ];
   for (const [i, company] of companies.entries()) {
     const at = new Date(noon - i * day);
@@ -47,8 +47,8 @@ beforeAll(async () => {
       content: '',
       visitorId: idAt(noon, 9),
       shared: false,
-      ...standings[i],
     } as never);
+    await standAt(place, { businessId, id: strandId, firstAt: at }, standings[i]!);
     await tables.touches.create({
       businessId,
       id: idAt(noon, 400 + i),

@@ -2,10 +2,10 @@ import { randomBytes } from 'node:crypto';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { QueryTypes, type Sequelize } from 'sequelize';
+import { QueryTypes, type Sequelize, type Transaction } from 'sequelize';
 import { readConfig } from '../../src/server/config';
 import { setClock } from '../../src/server/clock';
-import { connect, migrate } from '../../src/server/db';
+import { connect, migrate, type StandingRow, type StrandRow } from '../../src/server/db';
 import type { Membership } from '../../src/server/people/people';
 import { makeRollUp } from '../../src/server/rollups/roll-up';
 import { makeServices, type Services } from '../../src/server/services';
@@ -91,4 +91,22 @@ export async function makeEditor(
   });
   const [member] = await services.people.memberships(editor);
   return { editor, member: member! };
+}
+
+/** How a strand stands on enquiries by form, as following it would leave it; up to Kept it is what all ways in share. */
+export async function standAt(
+  { services }: { services: Services },
+  strand: Pick<StrandRow, 'businessId' | 'id' | 'firstAt'>,
+  { reached, state, reason }: Pick<StandingRow, 'reached' | 'state' | 'reason'>,
+  transaction?: Transaction,
+): Promise<void> {
+  const of = { businessId: strand.businessId, strandId: strand.id, firstAt: strand.firstAt };
+  const goesOn = reached > 3 || state === 'lost';
+  const shared =
+    goesOn && reached >= 3
+      ? { reached: 3, state: 'left' as const, reason: '{"code":"visit_ended"}' }
+      : { reached, state, reason };
+  const rows: StandingRow[] = [{ ...of, wayIn: 'none', ...shared }];
+  if (goesOn && reached >= 3) rows.push({ ...of, wayIn: 'form', reached, state, reason });
+  await services.context.tables.standings.bulkCreate(rows, transaction ? { transaction } : {});
 }

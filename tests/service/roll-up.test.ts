@@ -4,7 +4,7 @@ import { inTransaction } from '../../src/server/db';
 import { markMoments } from '../../src/server/rollups/marks';
 import { makeRollUp } from '../../src/server/rollups/roll-up';
 import { sums } from '../../src/server/rollups/sums';
-import { day, idAt, makePlace, noon, rowsOf, setUpLarkmoor } from './place';
+import { day, idAt, makePlace, noon, rowsOf, setUpLarkmoor, standAt } from './place';
 
 const nowhere = 'http://nowhere.localhost:1';
 let place: Awaited<ReturnType<typeof makePlace>>;
@@ -35,11 +35,10 @@ async function strand(at: number, rest: object = {}): Promise<string> {
     visitorId: id,
     marked: '',
     shared: false,
-    formReached: 3,
-    formState: 'left',
-    formReason: null,
     ...rest,
   } as never);
+  const row = { businessId: business, id, firstAt: new Date(at) };
+  await standAt(place, row, { reached: 3, state: 'left', reason: null });
   return id;
 }
 const mark = (...moments: number[]) =>
@@ -103,11 +102,11 @@ describe('sums by day', () => {
             visitorId: idAt(at, 900 + n),
             marked: '',
             shared: false,
-            formReached: 2,
-            formState: null,
           } as never,
           { transaction },
         );
+        const row = { businessId: business, id: idAt(at, 900 + n), firstAt: new Date(at) };
+        await standAt(place, row, { reached: 2, state: null, reason: null }, transaction);
         await markMoments(place.db, business, [at], transaction, 0);
       });
     };

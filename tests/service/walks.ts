@@ -127,7 +127,10 @@ export const strandOf = async (clickId: string) =>
   (
     await rowsOf<{ reached: number; state: string | null; reason: string | null }>(
       place.db,
-      'SELECT form_reached AS reached, form_state AS state, form_reason AS reason FROM strands WHERE click_id = ?',
+      `SELECT COALESCE(w.reached, b.reached) AS reached, IF(w.strand_id IS NULL, b.state, w.state) AS state,
+         IF(w.strand_id IS NULL, b.reason, w.reason) AS reason
+       FROM strands s JOIN standings b ON b.strand_id = s.id AND b.way_in = 'none'
+       LEFT JOIN standings w ON w.strand_id = s.id AND w.way_in = 'form' WHERE s.click_id = ?`,
       [clickId],
     )
   )[0];

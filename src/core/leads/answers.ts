@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { hops } from '../strands/types';
+import { allHops } from '../strands/types';
 
 /** What the API says of one enquiry. Name and company are '' for a token that does not see people. */
 export const leadAnswerSchema = z.object({
@@ -14,7 +14,7 @@ export const leadAnswerSchema = z.object({
   clickId: z.string(),
   source: z.string(),
   medium: z.string(),
-  lastHop: z.enum(hops).nullable().describe('The last hop made without a break.'),
+  lastHop: z.enum(allHops).nullable().describe('The last hop made without a break.'),
   state: z.enum(['made_it', 'lost', 'left', 'waiting', 'unknown']).nullable(),
   reason: z.string().nullable().describe('A reason code, such as crm_field_differs.'),
 });

@@ -1,7 +1,7 @@
 import type { Reached } from '../outcomes/reached';
 import type { OutcomeRule } from '../outcomes/schema';
 import type { Reason } from '../reasons/codes';
-import { nilId, noOutcome, type HopRow, type Strand } from '../strands/types';
+import { isAlone, nilId, noOutcome, type HopRow, type Strand } from '../strands/types';
 import type { CrmRecord, CrmRule } from './schema';
 
 const hour = 3_600_000;
@@ -42,7 +42,7 @@ export function enquiryHops(
     subject: enquiry.id,
     release: enquiry.release,
   } as const;
-  const hops: HopRow[] = enquiry.strand.kind === 'enquiry' ? unknownHops(enquiry) : [];
+  const hops: HopRow[] = isAlone(enquiry.strand) ? unknownHops(enquiry) : [];
   if (!record) {
     const until = enquiry.sentAt + day;
     const never = until <= now;
@@ -101,7 +101,7 @@ function unknownHops(enquiry: EnquiryState): HopRow[] {
 /** Why the CRM's record does not carry the strand's value; null when it does. */
 function crmFault(enquiry: EnquiryState, record: CrmRecord, crm: CrmRule): Reason | null {
   const { strand } = enquiry;
-  if (strand.kind === 'enquiry') return null;
+  if (isAlone(strand)) return null;
   const [value, wanted] =
     strand.kind === 'click' ? (['click_id', strand.clickId] as const) : (['source', strand.source] as const);
   const read = crm.fields[value] ?? '';

@@ -3,6 +3,7 @@ import type { OutcomeRule, TellingRule } from '../outcomes/schema';
 import { ruleOf } from '../plan/check';
 import type { ReadValue } from '../strands/clicks';
 import type { VisitorRules } from '../strands/visitor';
+import { wayInKinds, type WayInKind } from '../strands/types';
 import type { Release, ReleaseContent } from './schema';
 
 export * from './upgrade';
@@ -25,6 +26,10 @@ export const rulesOfContent = ({ capture, plan, noCustomer }: ReleaseContent): V
   tags: plan.tags.map(({ tag }) => tag),
   noCustomerHosts: noCustomer.hosts,
 });
+
+/** The ways in that a business uses, in the order in which they are shown: enquiries by form, and what else it has rules for. */
+export const waysInOf = ({ content }: Release): WayInKind[] =>
+  wayInKinds.filter((kind) => kind === 'form' || content.qualified[kind] !== undefined);
 
 /** The outcome that is the Qualified hop of enquiries by form. Throws where a release names one it does not hold. */
 export function qualifiedOutcome(release: Release): OutcomeRule {

@@ -4,6 +4,7 @@ import { captureRulesSchema } from '../capture/schema';
 import { crmRuleSchema } from '../leads/schema';
 import { outcomeRuleSchema, tellingRuleSchema } from '../outcomes/schema';
 import { planSchema } from '../plan/schema';
+import { wayInKinds } from '../strands/types';
 
 /** Every rule of a business, as one numbered release holds it. A stored release never changes. */
 export const releaseContentSchema = z.object({
@@ -14,8 +15,8 @@ export const releaseContentSchema = z.object({
   crm: crmRuleSchema,
   outcomes: z.array(outcomeRuleSchema),
   telling: z.array(tellingRuleSchema),
-  /** The outcome that is each way in's Qualified hop. */
-  qualified: z.object({ form: z.string().max(20) }),
+  /** The outcome that is *Qualified* on each way in; none where nobody said yet. */
+  qualified: z.partialRecord(z.enum(wayInKinds), z.string().max(20)),
 });
 export type ReleaseContent = z.infer<typeof releaseContentSchema>;
 

@@ -1,14 +1,16 @@
 import { z } from 'zod';
-import { hops } from './types';
+import { allHops, wayInKinds } from './types';
 
 /* What the API says of the line and of strands. Times are ISO 8601 in UTC, days are the business's own. */
 
-const hop = z.enum(hops);
+const hop = z.enum(allHops);
+const wayIn = z.enum(wayInKinds);
 const state = z.enum(['made_it', 'lost', 'left', 'waiting', 'unknown']);
 const time = z.iso.datetime();
 const reasonCode = z.string().describe('A reason code, such as crm_field_differs.');
 
 export const lineAnswerSchema = z.object({
+  wayIn: wayIn.describe('The way in whose hops these are.'),
   firstDay: z.iso.date(),
   lastDay: z.iso.date(),
   sentence: z.string().describe('What matters now, in words.'),
@@ -42,7 +44,7 @@ export const lineAnswerSchema = z.object({
 
 export const strandAnswerSchema = z.object({
   id: z.uuid(),
-  kind: z.enum(['click', 'landing', 'enquiry']),
+  kind: z.enum(['click', 'landing', 'enquiry', 'order']),
   platform: z.string(),
   clickId: z.string(),
   firstAt: time,
@@ -51,7 +53,10 @@ export const strandAnswerSchema = z.object({
   campaign: z.string(),
   content: z.string(),
   enquiryId: z.uuid().nullable(),
-  hopsMade: z.number().int().describe('Hops made without a break, from 0 to 8.'),
+  hopsMade: z
+    .number()
+    .int()
+    .describe('Hops of the way in that were made without a break; all of them where `state` is null.'),
   state: state.nullable().describe('Its state at the next hop; null where every hop was made.'),
   reason: reasonCode.nullable(),
 });
@@ -90,4 +95,5 @@ export const rangeQueryShape = {
   range: z.enum(['week', 'weeks4', 'cycle', 'release', 'own']).default('weeks4'),
   from: day.optional().describe('First day, with range=own.'),
   to: day.optional().describe('Last day, with range=own.'),
+  way: wayIn.default('form').describe('The way in, such as enquiries by form.'),
 };

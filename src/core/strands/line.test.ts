@@ -6,13 +6,14 @@ import {
   drawLine,
   followStrand,
   speakingRows,
-  hops,
+  standingsOf,
   nilId,
   noOutcome,
   type ClickComparison,
   type FollowedGroup,
   type HopRow,
 } from '.';
+import { waysIn } from '../ways-in';
 
 const group = (change: Partial<FollowedGroup>): FollowedGroup => ({
   reached: 2,
@@ -52,7 +53,7 @@ describe('the line', () => {
   it('subtracts from Landed on: each column is the next one and all that stopped between', () => {
     fc.assert(
       fc.property(groups, clicked, (rows, clicks) => {
-        const { columns } = countLine(rows, clicks);
+        const { columns } = countLine(rows, clicks, waysIn.form);
         for (let i = 1; i < columns.length - 1; i++) {
           const { count, lost, left, waiting, unknown } = columns[i]!;
           expect(count).toBe(columns[i + 1]!.count! + lost + left + waiting + unknown);
@@ -64,7 +65,7 @@ describe('the line', () => {
   it('has every lost strand in exactly one reason', () => {
     fc.assert(
       fc.property(groups, clicked, (rows, clicks) => {
-        const { columns, losses } = countLine(rows, clicks);
+        const { columns, losses } = countLine(rows, clicks, waysIn.form);
         const inColumns = columns.reduce((sum, column) => sum + column.lost, 0);
         expect(losses.reduce((sum, loss) => sum + loss.strands, 0)).toBe(inColumns);
       }),
@@ -72,21 +73,21 @@ describe('the line', () => {
   });
 
   it('says clicks that never landed as inferred, and lets landings without a click count join', () => {
-    const line = countLine([group({ strands: 7 })], { clicks: 10, missing: 4, surplus: 2, uncounted: 1 });
+    const line = countLine([group({ strands: 7 })], { clicks: 10, missing: 4, surplus: 2, uncounted: 1 }, waysIn.form);
     expect(line.columns[0]).toMatchObject({ count: 10, lost: 4 });
     expect(line.losses).toMatchObject([{ from: 'clicked', to: 'landed', strands: 4, kind: 'inferred' }]);
     expect([line.surplus, line.landedUncounted]).toEqual([2, 1]);
   });
 
   it('leaves Clicked empty where nobody reports clicks', () => {
-    const line = countLine([group({ strands: 7 })], { ...noClicks, uncounted: 7 });
+    const line = countLine([group({ strands: 7 })], { ...noClicks, uncounted: 7 }, waysIn.form);
     expect([line.columns[0]!.count, line.landedUncounted]).toEqual([null, 7]);
   });
 
   it('keeps one row for each reason, whatever the age of each click', () => {
     const old = (days: number) =>
       group({ reached: 5, state: 'lost', reason: { code: 'click_too_old', days, limit: 80 } });
-    expect(countLine([old(81), old(96)], noClicks).losses).toHaveLength(1);
+    expect(countLine([old(81), old(96)], noClicks, waysIn.form).losses).toHaveLength(1);
   });
 });
 
@@ -111,11 +112,13 @@ describe('following a strand', () => {
       row('kept', 'lost'),
       row('form_sent', 'made_it', 'e'),
     ];
-    expect(followStrand(rows)).toMatchObject({ reached: 2, stop: { hop: 'kept', state: 'lost' } });
+    expect(followStrand(rows, waysIn.form)).toMatchObject({ reached: 2, stop: { hop: 'kept', state: 'lost' } });
   });
 
   it('lets an unknown Clicked pass: the landing proves that it came', () => {
-    expect(followStrand([row('clicked', 'unknown'), row('landed', 'made_it'), row('kept', 'made_it')]).reached).toBe(3);
+    expect(
+      followStrand([row('clicked', 'unknown'), row('landed', 'made_it'), row('kept', 'made_it')], waysIn.form).reached,
+    ).toBe(3);
   });
 
   it('lets the enquiry that came furthest speak for it', () => {
@@ -126,7 +129,7 @@ describe('following a strand', () => {
       row('form_sent', 'made_it', 'b'),
       row('in_crm', 'waiting', 'b'),
     ];
-    expect(followStrand(rows)).toMatchObject({ reached: 4, stop: { hop: 'in_crm', state: 'waiting' } });
+    expect(followStrand(rows, waysIn.form)).toMatchObject({ reached: 4, stop: { hop: 'in_crm', state: 'waiting' } });
   });
 
   const up = (['clicked', 'landed', 'kept'] as const).map((hop) => row(hop, 'made_it'));
@@ -145,7 +148,7 @@ describe('following a strand', () => {
     const rows = [...up, ...faults.map((reason, n) => lost(reason, `e${n}`))];
     fc.assert(
       fc.property(fc.shuffledSubarray(rows, { minLength: rows.length }), (shuffled) => {
-        expect(followStrand(shuffled)).toEqual({
+        expect(followStrand(shuffled, waysIn.form)).toEqual({
           reached: 3,
           stop: { hop: 'form_sent', state: 'lost', reason: faults[2] },
         });
@@ -165,18 +168,18 @@ describe('following a strand', () => {
     ];
     fc.assert(
       fc.property(fc.shuffledSubarray(rows, { minLength: rows.length }), (shuffled) => {
-        expect(followStrand(shuffled)).toEqual({ reached: 8, stop: null });
-        expect(speakingRows(shuffled).filter(({ outcome: code }) => code === 'FLT-ASK')).toEqual([]);
+        expect(followStrand(shuffled, waysIn.form)).toEqual({ reached: 8, stop: null });
+        expect(speakingRows(shuffled, waysIn.form).filter(({ outcome: code }) => code === 'FLT-ASK')).toEqual([]);
       }),
     );
     // What one outcome made does not help another on.
     const apart = rows.filter(({ outcome: code, hop }) => code !== 'FLT-QUAL' || hop === 'confirmed');
-    expect(followStrand(apart)).toMatchObject({ reached: 6, stop: { hop: 'told', state: 'lost' } });
+    expect(followStrand(apart, waysIn.form)).toMatchObject({ reached: 6, stop: { hop: 'told', state: 'lost' } });
   });
 
   it('says the same of rows in any order', () => {
     const any = fc.record({
-      hop: fc.constantFrom(...hops),
+      hop: fc.constantFrom(...waysIn.form.hops),
       state: fc.constantFrom('made_it', 'waiting', 'lost', 'left', 'unknown'),
       subject: fc.constantFrom(nilId, 'a', 'b'),
       outcome: fc.constantFrom(noOutcome, 'FLT-ASK', 'FLT-QUAL'),
@@ -192,7 +195,10 @@ describe('following a strand', () => {
     fc.assert(
       fc.property(shuffled, (both) => {
         const [one, other] = both.map((rows) =>
-          followStrand(rows.map((one) => ({ ...row(one.hop, 'made_it', one.subject), ...one }) as HopRow)),
+          followStrand(
+            rows.map((one) => ({ ...row(one.hop, 'made_it', one.subject), ...one }) as HopRow),
+            waysIn.form,
+          ),
         );
         expect(one).toEqual(other);
       }),
@@ -200,8 +206,33 @@ describe('following a strand', () => {
     );
   });
 
+  it('stands on each way in for itself, and on those on which nothing came in as on all', () => {
+    const onward = { ...row('onward', 'left'), reason: { code: 'visit_ended' } as const };
+    const kept = [...up, onward];
+    const shared = { wayIn: 'none', reached: 3, state: 'left', reason: { code: 'visit_ended' } };
+    expect(standingsOf(kept)).toEqual([shared]);
+    expect(standingsOf([...kept, row('form_sent', 'made_it', 'e'), row('in_crm', 'waiting', 'e')])).toEqual([
+      shared,
+      { wayIn: 'form', reached: 4, state: 'waiting', reason: null },
+    ]);
+    const ordered: HopRow = { ...row('ordered', 'made_it', 'o'), wayIn: 'order' };
+    expect(standingsOf([...kept, ordered, row('form_sent', 'made_it', 'e')])).toEqual([
+      shared,
+      { wayIn: 'form', reached: 4, state: 'unknown', reason: null },
+      { wayIn: 'order', reached: 4, state: 'unknown', reason: null },
+    ]);
+    // Lost before the ways part: on each of them as on all.
+    const lostBefore = [...up.slice(0, 2), row('kept', 'lost'), row('form_sent', 'made_it', 'e')];
+    expect(standingsOf(lostBefore)).toEqual([{ wayIn: 'none', reached: 2, state: 'lost', reason: null }]);
+  });
+
   it('has no stop where every hop was made', () => {
-    expect(followStrand(hops.map((hop) => row(hop, 'made_it')))).toEqual({ reached: 8, stop: null });
+    expect(
+      followStrand(
+        waysIn.form.hops.map((hop) => row(hop, 'made_it')),
+        waysIn.form,
+      ),
+    ).toEqual({ reached: 8, stop: null });
   });
 });
 
@@ -209,7 +240,7 @@ describe('the drawing', () => {
   it('shows every hop and every fate that has a count, however small', () => {
     fc.assert(
       fc.property(groups, clicked, (rows, clicks) => {
-        const { columns, landedUncounted, surplus } = countLine(rows, clicks);
+        const { columns, landedUncounted, surplus } = countLine(rows, clicks, waysIn.form);
         const joined = landedUncounted + surplus;
         const { strands, losses } = drawLine(columns, joined, 1232, 196);
         expect(strands.some(({ fate }) => fate === 'joins')).toBe(joined > 0 && columns[1]!.count! > 0);
@@ -229,6 +260,7 @@ describe('the drawing', () => {
     const { columns } = countLine(
       [group({ strands: 100_000 }), group({ reached: 4, state: 'lost', strands: 1 })],
       noClicks,
+      waysIn.form,
     );
     for (const { path } of drawLine(columns, 100_000, 640, 196).strands)
       for (const number of path.match(/-?\d+(\.\d+)?/g)!.map(Number)) {

@@ -1,6 +1,7 @@
 import { lossClass, lossClasses, type Reason } from '../reasons/codes';
 import type { ClickComparison } from './clicks';
-import { hops, type Hop, type HopState } from './types';
+import type { WayIn } from '../ways-in';
+import type { Hop, HopState } from './types';
 
 /** Strands of the cohort that came equally far and stopped alike. */
 export interface FollowedGroup {
@@ -41,16 +42,16 @@ export interface Line {
   landedUncounted: number;
   /** Landings beyond the clicks that were reported for them. */
   surplus: number;
-  /** Strands with a click ID that made it to each hop. */
-  withClickId: Record<Hop, number>;
+  /** Strands with a click ID that made it to each hop of the way in. */
+  withClickId: Partial<Record<Hop, number>>;
 }
 
 /**
- * Counts the line of one cohort. From Landed on the columns always subtract: each column is the sum of the next one
+ * Counts the line of one cohort on one way in. From Landed on the columns always subtract: each column is the sum of the next one
  * and of those that were lost, left, wait or are unknown in between. Clicked is the platforms' own totals; what they
  * report beyond the landings is an inferred loss, a surplus of landings is said and never negative.
  */
-export function countLine(groups: FollowedGroup[], clicked: ClickComparison): Line {
+export function countLine(groups: FollowedGroup[], clicked: ClickComparison, { hops }: WayIn): Line {
   const columns = hops.map((hop, i): Column => {
     const made = i === 0 ? [] : groups.filter((g) => g.reached > i);
     const stopped = groups.filter((g) => g.reached === i + 1 && g.state !== null);
@@ -71,9 +72,9 @@ export function countLine(groups: FollowedGroup[], clicked: ClickComparison): Li
     ...groups
       // Before Landed clicks come as totals, without strands of their own.
       .filter((g) => g.state === 'lost' && g.reached >= 2 && g.reached < hops.length)
-      .map((g) => loss(g.reached, g.reason ?? { code: 'unexplained' }, g.strands)),
+      .map((g) => loss(hops, g.reached, g.reason ?? { code: 'unexplained' }, g.strands)),
     ...(clicked.missing > 0
-      ? [{ ...loss(1, { code: 'unexplained' }, clicked.missing), kind: 'inferred' as const }]
+      ? [{ ...loss(hops, 1, { code: 'unexplained' }, clicked.missing), kind: 'inferred' as const }]
       : []),
   ];
   return {
@@ -83,11 +84,11 @@ export function countLine(groups: FollowedGroup[], clicked: ClickComparison): Li
     surplus: clicked.surplus,
     withClickId: Object.fromEntries(
       hops.map((hop, i) => [hop, groups.reduce((total, g) => total + (g.reached > i ? g.withClickId : 0), 0)]),
-    ) as Record<Hop, number>,
+    ),
   };
 }
 
-function loss(reached: number, reason: Reason, strands: number): Loss {
+function loss(hops: readonly Hop[], reached: number, reason: Reason, strands: number): Loss {
   return {
     from: hops[reached - 1]!,
     to: hops[reached]!,

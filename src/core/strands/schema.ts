@@ -1,15 +1,17 @@
 import { z } from 'zod';
 import { marks } from '../capture/no-customer';
-import { hops } from './types';
+import { allHops, wayInKinds } from './types';
 
 const day = z.string().regex(/^\d{4}-\d{2}-\d{2}$/);
 
-/** A range as it stands in an address: `week`, `weeks4`, `cycle`, `release`, or two days of the business. */
+/** What the line shows, as it stands in an address: `week`, `weeks4`, `cycle`, `release`, or two days; and the way in. */
 export const rangeSchema = z
   .object({
     range: z.enum(['week', 'weeks4', 'cycle', 'release', 'own']).catch('weeks4'),
     from: day.optional().catch(undefined),
     to: day.optional().catch(undefined),
+    /** The way in that is shown; the usual one where an address names none. */
+    way: z.enum(wayInKinds).catch('form'),
   })
   .transform((value) =>
     value.range === 'own' && !(value.from && value.to) ? { ...value, range: 'weeks4' as const } : value,
@@ -25,7 +27,7 @@ export const listSchema = z.object({
 
 /** Which strands of a period to list: those that made a hop, or those that stopped before it, by state and reason. */
 export const strandListSchema = listSchema.extend({
-  hop: z.enum(hops).catch('landed'),
+  hop: z.enum(allHops).catch('landed'),
   state: z.enum(['made_it', 'lost', 'left', 'waiting', 'unknown']).catch('made_it'),
   /** Reason code, '' for any. */
   reason: z

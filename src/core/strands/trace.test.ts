@@ -3,6 +3,7 @@ import { arrive, decideFills, nothingKept, type Hit } from '../capture';
 import { day, hiddenFields, rules, start } from '../capture/rules.fixture';
 import type { CrmRecord, CrmRule } from '../leads/schema';
 import { changedOnTheWay, traceValues, type TraceInput } from './trace';
+import { waysIn } from '../ways-in';
 import type { Strand } from './types';
 
 const id = '0190aaaa-0000-7000-8000-000000000001';
@@ -62,6 +63,7 @@ const record = (fields: Record<string, string>): CrmRecord => ({
 });
 const form = { name: 'test-ride', page: '/fleet', fields: hiddenFields(['click_id', 'source']) };
 const input = (change: Partial<TraceInput> = {}): TraceInput => ({
+  way: waysIn.form,
   strand,
   arrival: hit,
   keptHit: hit,
@@ -107,7 +109,7 @@ describe('the values of a trace', () => {
 
   it('show the first referrer without its query, and not before the landing', () => {
     const cells = traceValues(input()).find((r) => r.value === 'first_referrer')!.cells;
-    expect([cells.clicked.state, cells.landed.value]).toEqual(['not_seen', 'quillsearch.localhost/']);
+    expect([cells.clicked!.state, cells.landed!.value]).toEqual(['not_seen', 'quillsearch.localhost/']);
   });
 
   it('do not show the referrer of a later landing as the first', () => {
@@ -115,7 +117,7 @@ describe('the values of a trace', () => {
     const cells = traceValues(input({ keptHit: { ...hit, kept: { ...hit.kept, first } } as Hit })).find(
       (r) => r.value === 'first_referrer',
     )!.cells;
-    expect([cells.landed.state, cells.kept.value]).toEqual(['not_seen', 'wren.example/']);
+    expect([cells.landed!.state, cells.kept!.value]).toEqual(['not_seen', 'wren.example/']);
   });
 
   it('are what changed on the way where one was cut or emptied, and not where a swap table worded it', () => {

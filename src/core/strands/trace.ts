@@ -2,7 +2,8 @@ import { campaignValues, splitAddress, splitReferrer } from '../capture';
 import { howChanged } from '../capture/how-changed';
 import type { FillReport, Hit, Reading } from '../capture/schema';
 import { followedValues, type CrmRecord, type CrmRule, type FollowedValue } from '../leads/schema';
-import { hops, type Hop, type Strand } from './types';
+import type { WayIn } from '../ways-in';
+import type { Hop, Strand } from './types';
 
 /** How a value stands at a hop. `how` says in words what changed; `swapped`: as a swap table of ours says. */
 export interface TracedValue {
@@ -13,10 +14,12 @@ export interface TracedValue {
 
 export interface TraceRow {
   value: FollowedValue;
-  cells: Record<Hop, TracedValue>;
+  /** At each hop of the way in. */
+  cells: Partial<Record<Hop, TracedValue>>;
 }
 
 export interface TraceInput {
+  way: WayIn;
   strand: Strand;
   /** The hit that brought the strand, null for an enquiry without one. */
   arrival: Hit | null;
@@ -49,21 +52,20 @@ const readings: Record<FollowedValue, Reading> = {
 export function traceValues(input: TraceInput): TraceRow[] {
   return followedValues
     .map((value) => ({ value, cells: traceOne(value, input) }))
-    .filter((row) => hops.some((hop) => row.cells[hop].value !== ''));
+    .filter((row) => Object.values(row.cells).some((cell) => cell.value !== ''));
 }
 
 /** Values that came out other than they went in, at which hop, and how: what no summary may call fine. */
 export function changedOnTheWay(rows: TraceRow[]): { value: FollowedValue; hop: Hop; how: string }[] {
   return rows.flatMap(({ value, cells }) =>
-    hops.flatMap((hop) => {
-      const { state, how } = cells[hop];
+    (Object.entries(cells) as [Hop, TracedValue][]).flatMap(([hop, { state, how }]) => {
       if (state === 'changed') return [{ value, hop, how }];
       return state === 'empty' ? [{ value, hop, how: 'empty' }] : [];
     }),
   );
 }
 
-function traceOne(value: FollowedValue, input: TraceInput): Record<Hop, TracedValue> {
+function traceOne(value: FollowedValue, input: TraceInput): TraceRow['cells'] {
   const landed = landedValue(value, input);
   const sent = sentLine(value, input);
   const seen: Record<Hop, string | null> = {
@@ -71,17 +73,21 @@ function traceOne(value: FollowedValue, input: TraceInput): Record<Hop, TracedVa
     landed,
     kept: keptValue(value, input),
     form_sent: sent && sent.value,
+    ordered:
+      value === 'click_id' && input.strand.clickId && input.way.kind === 'order' ? keptValue(value, input) : null,
     in_crm: crmValue(value, input),
     qualified: null,
     told: value === 'click_id' && input.toldClickId ? input.toldClickId : null,
     confirmed: value === 'click_id' && input.confirmed ? input.toldClickId : null,
   };
-  const cells = {} as Record<Hop, TracedValue>;
+  const cells: TraceRow['cells'] = {};
   let before: string | null = null;
-  for (const hop of hops) {
-    cells[hop] = compare(before, seen[hop]);
-    if (hop === 'form_sent' && sent?.swap && cells[hop].state === 'changed')
-      cells[hop] = { state: 'swapped', value: sent.value, how: `by the swap table ${sent.swap}` };
+  for (const hop of input.way.hops) {
+    const cell = compare(before, seen[hop]);
+    cells[hop] =
+      hop === 'form_sent' && sent?.swap && cell.state === 'changed'
+        ? { state: 'swapped', value: sent.value, how: `by the swap table ${sent.swap}` }
+        : cell;
     if (seen[hop]) before = seen[hop];
   }
   return cells;

@@ -4,15 +4,19 @@ import type { Reason } from '../reasons/codes';
 
 export type { Mark } from '../capture/no-customer';
 
-/** The hops of an enquiry by form, in order. */
-export const hops = ['clicked', 'landed', 'kept', 'form_sent', 'in_crm', 'qualified', 'told', 'confirmed'] as const;
-export type Hop = (typeof hops)[number];
+/** Every hop of every way in; which of them a value takes, and in which order, says its way (core/ways-in). */
+export const allHops = [
+  ...(['clicked', 'landed', 'kept'] as const),
+  ...(['form_sent', 'ordered', 'in_crm', 'qualified', 'told', 'confirmed'] as const),
+];
+export type Hop = (typeof allHops)[number];
 
 export const hopWords: Record<Hop, string> = {
   clicked: 'Clicked',
   landed: 'Landed',
   kept: 'Kept',
   form_sent: 'Form sent',
+  ordered: 'Ordered',
   in_crm: 'In CRM',
   qualified: 'Qualified',
   told: 'Told',
@@ -33,7 +37,17 @@ export const stateWords: Record<HopState, string> = {
   unknown: 'not seen here',
 };
 
-export type WayIn = 'none' | 'form';
+export const wayInKinds = ['form', 'order'] as const;
+export type WayInKind = (typeof wayInKinds)[number];
+/** What comes in by some way: what hops from its own on, outcomes and report-backs are of. */
+export type SubjectKind = 'enquiry' | 'order';
+
+/**
+ * Stands as a hop of no way in: what became of a strand that was kept and of which nothing came in yet. It is *waiting*
+ * while its visit goes on and *left* once that is over, at the first hop of every way in.
+ */
+export const onward = 'onward';
+
 /** Stands for "no subject" and "no outcome" in keys, which hold no NULL. */
 export const nilId = '00000000-0000-0000-0000-000000000000';
 export const noOutcome = '';
@@ -53,10 +67,11 @@ export type Evidence =
 /** One hop of one strand, unique in strand, wayIn, subject, outcome and hop. `at` in ms, null where nothing happened. */
 export interface HopRow {
   strand: string;
-  wayIn: WayIn;
+  /** `none` up to Kept, and for what stands for every way in. */
+  wayIn: WayInKind | 'none';
   subject: string;
   outcome: string;
-  hop: Hop;
+  hop: Hop | typeof onward;
   state: HopState;
   reason: Reason | null;
   evidence: Evidence;
@@ -69,9 +84,13 @@ export interface KnownConsent extends Consent {
   at: number;
 }
 
-export type StrandKind = 'click' | 'landing' | 'enquiry';
+/** `enquiry`, `order`: of one that no known click or tagged landing brought. */
+export type StrandKind = 'click' | 'landing' | SubjectKind;
 
-/** One click ID (without one: one tagged landing; without either: an enquiry alone) on its way along the hops. */
+/** Whether a strand is that of an enquiry or order alone, of which nobody knows what brought it. */
+export const isAlone = ({ kind }: Pick<Strand, 'kind'>): boolean => kind !== 'click' && kind !== 'landing';
+
+/** One click ID (without one: one tagged landing; without either: an enquiry or order alone) on its way along the hops. */
 export interface Strand {
   id: string;
   kind: StrandKind;

@@ -2,7 +2,7 @@ import type { ReasonWords } from '../reasons/words';
 import type { Column, Loss } from './line';
 import type { Sentence } from './sentence';
 import type { TraceRow } from './trace';
-import type { Hop, HopState, StrandKind } from './types';
+import type { Hop, HopState, StrandKind, WayInKind } from './types';
 
 /* What the pages about strands are given. Times are ISO 8601 in UTC; the time zone they are shown in stands beside. */
 
@@ -31,6 +31,9 @@ export interface ColumnView extends Omit<Column, 'leftReasons' | 'waitingReasons
 }
 
 export interface LineView {
+  way: WayInKind;
+  /** The ways in that this business uses, each with a line of its own. */
+  ways: WayInKind[];
   sentence: Sentence;
   range: RangeView;
   columns: ColumnView[];
@@ -78,6 +81,7 @@ export interface LeadListView {
 
 /** One page of the strands behind a number. */
 export interface StrandListView {
+  way: WayInKind;
   sentence: Sentence;
   rows: StrandListRow[];
   total: number;
@@ -121,6 +125,7 @@ export interface TellingView {
 }
 
 export interface TraceView {
+  way: WayInKind;
   crumb: string;
   title: string;
   under: string;

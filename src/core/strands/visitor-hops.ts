@@ -1,6 +1,6 @@
 import type { ArrivedHit } from '../capture/schema';
 import type { Reason } from '../reasons/codes';
-import { nilId, noOutcome, type HopRow, type Strand } from './types';
+import { nilId, noOutcome, onward, type HopRow, type Strand } from './types';
 import type { DerivedEnquiry } from './visitor';
 
 /** The hops that one arrival proves: Clicked, Landed and Kept. */
@@ -65,14 +65,14 @@ function fillFault(strand: Strand, { form, fills }: DerivedEnquiry): Reason | nu
   return { code: 'form_no_rule', form };
 }
 
-/** Form sent of a strand of which nobody asked: waiting while its visit goes on, left once it is over. */
-export function notAskedHop(strand: Strand, release: number, ended: boolean): HopRow {
+/** What became of a strand of which nothing came in: waiting while its visit goes on, left once it is over. */
+export function onwardHop(strand: Strand, release: number, ended: boolean): HopRow {
   return {
     strand: strand.id,
-    wayIn: 'form',
+    wayIn: 'none',
     subject: nilId,
     outcome: noOutcome,
-    hop: 'form_sent',
+    hop: onward,
     state: ended ? 'left' : 'waiting',
     reason: { code: ended ? 'visit_ended' : 'visit_running' },
     evidence: 'hit',

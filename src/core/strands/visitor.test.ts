@@ -89,6 +89,7 @@ describe('one click that asks on its third visit', () => {
       ['clicked', 'made_it', null],
       ['landed', 'made_it', null],
       ['kept', 'made_it', null],
+      ['onward', 'left', 'visit_ended'],
       ['form_sent', 'made_it', null],
     ]);
   });
@@ -127,9 +128,9 @@ describe('what stops a strand', () => {
 
   it('who does not ask has left once the visit is over, and waits before', () => {
     const hits = browse([{ wait: 0, path: click }]);
-    expect(hopsOf(derive(hits, start + 60_000)).at(-1)).toEqual(['form_sent', 'waiting', 'visit_running']);
+    expect(hopsOf(derive(hits, start + 60_000)).at(-1)).toEqual(['onward', 'waiting', 'visit_running']);
     expect(derive(hits, start + 60_000).again).toBe(start + 30 * 60_000);
-    expect(hopsOf(derive(hits, start + 30 * 60_000)).at(-1)).toEqual(['form_sent', 'left', 'visit_ended']);
+    expect(hopsOf(derive(hits, start + 30 * 60_000)).at(-1)).toEqual(['onward', 'left', 'visit_ended']);
   });
 });
 

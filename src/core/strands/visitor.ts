@@ -6,7 +6,7 @@ import { arrivedTags } from '../plan/arrived-tags';
 import type { ArrivedHit, CaptureRules, FormSentHit, Hit, Kept, Touch, TouchWhy } from '../capture/schema';
 import { clickStrandId, enquiryIdOf, landingStrandId, touchIdOf, visitIdOf } from './ids';
 import type { HopRow, KnownConsent, Mark, Strand, StrandKind } from './types';
-import { arrivalHops, formSentHop, notAskedHop } from './visitor-hops';
+import { arrivalHops, formSentHop, onwardHop } from './visitor-hops';
 
 /** A hit as it was recorded: `at` is the page's time corrected by the collector's (ms). */
 export interface RecordedHit {
@@ -170,13 +170,11 @@ export function deriveVisitor(
     const hops = arrivalHops(strand, arrival.hit, arrival.at);
     derived.hops.push(...hops);
     if (hops.at(-1)!.state !== 'made_it') continue;
+    const ends = visitEnd(derived, arrival.at, rulesOf(arrival.hit.release));
+    derived.hops.push(onwardHop(strand, arrival.hit.release, ends <= now));
+    if (ends > now) derived.again = Math.min(derived.again ?? ends, ends);
     const sent = derived.enquiries.filter((e) => e.strand === strand.id);
     derived.hops.push(...sent.map((enquiry) => formSentHop(strand, enquiry)));
-    if (sent.length === 0) {
-      const ends = visitEnd(derived, arrival.at, rulesOf(arrival.hit.release));
-      derived.hops.push(notAskedHop(strand, arrival.hit.release, ends <= now));
-      if (ends > now) derived.again = Math.min(derived.again ?? ends, ends);
-    }
   }
   return derived;
 }

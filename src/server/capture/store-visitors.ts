@@ -4,7 +4,7 @@ import { now } from '../clock';
 import type { Context } from '../context';
 import { insertRows, markWork, type StrandRow, type Table } from '../db';
 import { markMoments } from '../rollups/marks';
-import { lockStrands, settleStrands, toHopRow, toStrandRow } from '../strands/store';
+import { dropStrands, lockStrands, settleStrands, toHopRow, toStrandRow } from '../strands/store';
 
 /**
  * Stores what was derived of visitors in place of what was known of them; the same rows again change nothing.
@@ -210,7 +210,7 @@ async function storeStrands(
   if (shared.size > 0)
     await tables.strands.update({ shared: true }, { where: { businessId, id: [...shared] }, transaction });
   const stale = await deleteStale(tables.strands, strands, replace);
-  if (stale.length > 0) await tables.hops.destroy({ where: { businessId, strandId: stale }, transaction });
+  await dropStrands({ tables }, businessId, stale, transaction);
   return owners;
 }
 

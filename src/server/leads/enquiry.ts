@@ -2,7 +2,7 @@
 import { Op, type Transaction } from 'sequelize';
 import { enquiryHops, type EnquiryState } from '../../core/leads';
 import { qualifiedOutcome, type Release } from '../../core/releases';
-import { clickStrandId, enquiryStrandId, nilId, type HopRow, type Strand } from '../../core/strands';
+import { clickStrandId, enquiryStrandId, isAlone, nilId, type HopRow, type Strand } from '../../core/strands';
 import { hasOwnMail } from '../capture/no-customer';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
@@ -11,7 +11,7 @@ import { countOutcome, reachedOf } from '../outcomes/count';
 import type { Releases } from '../releases/releases';
 import { readTellingHops, writeReportBacks } from '../reportbacks/write';
 import { markMoments } from '../rollups/marks';
-import { fromStrandRow, lockStrands, settleStrands, toHopRow, toStrandRow } from '../strands/store';
+import { dropStrands, fromStrandRow, lockStrands, settleStrands, toHopRow, toStrandRow } from '../strands/store';
 
 /** Follows an enquiry from the CRM on: joins it to its strand, counts its outcome once, writes its report-backs. */
 export function makeFollowEnquiry(context: Context, releases: Releases) {
@@ -80,7 +80,7 @@ async function findStrand(
     return row ? fromStrandRow(row.get({ plain: true })) : null;
   };
   const sent = enquiry.hitId ? await byId(enquiry.strandId) : null;
-  if (sent && sent.kind !== 'enquiry') return { strand: sent, joinedBy: enquiry.crmDeal ? 'lead token' : null };
+  if (sent && !isAlone(sent)) return { strand: sent, joinedBy: enquiry.crmDeal ? 'lead token' : null };
 
   if (!enquiry.hitId && enquiry.crmRecord) {
     const clickId = enquiry.crmRecord.fields[release.content.crm.fields.click_id ?? ''] ?? '';
@@ -190,7 +190,7 @@ async function replaceHops(
     await tables.strands.destroy({ where: { businessId, id: own }, transaction });
     const moments = plain(gone).map(({ firstAt }) => firstAt.getTime());
     await markMoments(context.db, businessId, moments, transaction, context.config.rollUpSeconds * 1000);
-    await tables.hops.destroy({ where: { businessId, strandId: own }, transaction });
+    await dropStrands(context, businessId, [own], transaction);
   }
   await settleStrands(context, businessId, [strand.id, ...others.filter((id) => id !== own)], transaction);
 }

@@ -5,12 +5,13 @@ import type { LeadListQuery } from '../../core/leads';
 import {
   count,
   counted,
-  hops,
   hopWords,
+  isAlone,
   type LeadFileRow,
   type LeadListView,
   type LeadListRow,
 } from '../../core/strands';
+import { waysIn, type WayIn } from '../../core/ways-in';
 import type { Context } from '../context';
 import type { BusinessRow, RoleRow } from '../db';
 import type { Releases } from '../releases/releases';
@@ -96,7 +97,13 @@ function leadsSentence(total: number, lost: number, find: string, seesPeople: bo
 }
 
 /** How a strand stands, in words: the last hop made and what follows. */
-export function standing(reached: number, state: string | null, reason: string | null, release: Release) {
+export function standing(
+  { hops }: WayIn,
+  reached: number,
+  state: string | null,
+  reason: string | null,
+  release: Release,
+) {
   const why = reason ? reasonWords(JSON.parse(reason) as Reason, formWordsOf(release)).short : '';
   const last = hops[Math.min(reached, hops.length) - 1];
   return { lastHop: last ? hopWords[last] : 'not known', why, state: state ?? 'done' };
@@ -104,9 +111,9 @@ export function standing(reached: number, state: string | null, reason: string |
 
 export function toListRow(row: LeadQueryRow, release: Release, seesPeople: boolean): LeadListRow {
   const { lastHop, why, state } =
-    row.kind === 'enquiry'
+    row.kind && isAlone({ kind: row.kind })
       ? { lastHop: row.stage ? hopWords.in_crm : hopWords.form_sent, why: 'no click known', state: 'unknown' }
-      : standing(row.reached ?? 0, row.state, row.reason, release);
+      : standing(waysIn.form, row.reached, row.state, row.reason, release);
   const known = row.source !== null;
   return {
     id: row.id,

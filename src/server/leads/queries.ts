@@ -4,6 +4,7 @@ import type { LeadListQuery } from '../../core/leads';
 import { inOrderOf, type Part } from '../lists';
 import { findingCondition, type LeadFinding } from './find';
 import { enquiries, leads } from './table';
+import { isLost, standing, standingJoins } from '../strands/standing';
 import { strands } from '../strands/table';
 import { touches } from '../capture/table';
 
@@ -13,15 +14,14 @@ const listed = {
   ...orNull(pick(leads, ['name', 'company'], 'l')),
   ...orNull(pick(touches, ['source', 'medium', 'referrer'], 't')),
   ...orNull(pick(strands, ['kind', 'clickId', 'campaign'], 's')),
-  /** Hops of this very enquiry that were made, without a break. */
-  reached: strands.columns.formReached.of('s.form_reached').nullable(),
-  state: strands.columns.formState.of('s.form_state'),
-  reason: strands.columns.formReason.of('s.form_reason'),
+  /** How far its strand came as an enquiry. */
+  ...standing,
 };
 export type LeadQueryRow = Read<typeof listed>;
 
 const columns = { sentAt: 'e.sent_at', company: 'l.company' };
 const withStrand = 'LEFT JOIN strands s ON s.business_id = e.business_id AND s.id = e.strand_id';
+const withStanding = `${withStrand} ${standingJoins('form')}`;
 const withLead = 'LEFT JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id';
 const withTouch = 'LEFT JOIN touches t ON t.business_id = e.business_id AND t.id = e.touch_id';
 
@@ -80,7 +80,7 @@ export async function readEnquiries(db: Sequelize, businessId: string, ids: stri
   const rows = await selectRows(
     db,
     listed,
-    `FROM enquiries e ${withLead} ${withStrand} ${withTouch} WHERE e.business_id = ? AND e.id IN (?)`,
+    `FROM enquiries e ${withLead} ${withStanding} ${withTouch} WHERE e.business_id = ? AND e.id IN (?)`,
     [businessId, ids],
   );
   return inOrderOf(ids, rows);
@@ -96,8 +96,8 @@ export async function countEnquiries(
   const { where, values, joins } = conditionOf(businessId, finding, seesPeople);
   return selectOne(
     db,
-    { total: whole().of('COUNT(*)'), lost: whole().of("COALESCE(SUM(s.form_state = 'lost'), 0)") },
-    `FROM enquiries e ${joins || withStrand} WHERE ${where}`,
+    { total: whole().of('COUNT(*)'), lost: whole().of(`COALESCE(SUM(${isLost}), 0)`) },
+    `FROM enquiries e ${joins ? `${joins} ${standingJoins('form')}` : withStanding} WHERE ${where}`,
     values,
   );
 }

@@ -54,10 +54,8 @@ export function makeRollUp({ db, tables }: Context) {
           replacements: [businessId, under, day],
           transaction,
         });
-        await db.query(insertDay(sum), {
-          replacements: [businessId, under, day, businessId, new Date(from), new Date(to)],
-          transaction,
-        });
+        const { sql, replacements } = insertDay(sum, businessId, under, day, from, to);
+        await db.query(sql, { replacements, transaction });
       }
     });
   }

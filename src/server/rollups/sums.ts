@@ -10,18 +10,32 @@ export interface Sum {
   select: string;
   from: string;
   at: string;
+  /** Rows from elsewhere that are added up with them. */
+  and?: Pick<Sum, 'select' | 'from' | 'at'>[];
   /** Days of accounts' zones too, under the zone's name; the business's own days alone stand under ''. */
   allZones?: boolean;
+}
+
+/** Strands by their standings: as they are (`t`), or as they are on all ways in though not on this one (`o`). */
+function standingsAs(counted: 't' | 'o') {
+  const others = `JOIN standings o ON o.business_id = t.business_id AND o.way_in = 'none' AND o.strand_id = t.strand_id`;
+  return {
+    select: `t.way_in, s.kind, s.platform, s.source, s.campaign, s.utm_id, s.marked,
+      ${counted}.reached, ${counted}.state, ${counted}.reason, COUNT(*)${counted === 't' ? '' : ' * -1'}`,
+    from: `standings t JOIN strands s ON s.business_id = t.business_id AND s.id = t.strand_id
+      ${counted === 't' ? '' : `${others} WHERE t.way_in <> 'none'`}`,
+    at: 't.first_at',
+  };
 }
 
 export const sums: Sum[] = [
   {
     table: 'strand_days',
-    at: 'first_at',
-    from: 'strands',
+    ...standingsAs('t'),
+    // Where a strand stands otherwise on one way in, it is taken away there from where it stands on all.
+    and: [standingsAs('o')],
     allZones: true,
-    columns: 'kind, platform, source, campaign, utm_id, marked, reached, state, reason, strands',
-    select: `kind, platform, source, campaign, utm_id, marked, form_reached, form_state, form_reason, COUNT(*)`,
+    columns: 'way_in, kind, platform, source, campaign, utm_id, marked, reached, state, reason, strands',
   },
   {
     table: 'page_days',
@@ -64,11 +78,26 @@ export const sums: Sum[] = [
 /** How many of a select's columns are grouped by: all that stand before its first sum. */
 const groupedBy = (select: string): number => select.split(/,\s*(?=COUNT)/)[0]!.split(/,(?![^(]*\))/).length;
 
-/** The statement that writes one day's rows; its values: business, zone, day, business, from, to. */
-export function insertDay({ table, columns, select, from, at }: Sum): string {
-  const where = from.includes('WHERE') ? 'AND' : 'WHERE';
-  const group = Array.from({ length: groupedBy(select) }, (_, i) => i + 1).join(', ');
-  return `INSERT INTO ${table} (business_id, zone, day, n, ${columns})
-    SELECT ?, ?, ?, ROW_NUMBER() OVER (), summed.* FROM (
-      SELECT ${select} FROM ${from} ${where} business_id = ? AND ${at} >= ? AND ${at} < ? GROUP BY ${group}) AS summed`;
+/** The statement that writes one day's rows, with its values. @param from ms, `to` ms: not included */
+export function insertDay(
+  { table, columns, and = [], ...first }: Sum,
+  businessId: string,
+  zone: string,
+  day: string,
+  from: number,
+  to: number,
+): { sql: string; replacements: unknown[] } {
+  const parts = [first, ...and];
+  const selects = parts.map((part) => {
+    const where = part.from.includes('WHERE') ? 'AND' : 'WHERE';
+    const group = Array.from({ length: groupedBy(part.select) }, (_, i) => i + 1).join(', ');
+    const business = part.at.includes('.') ? `${part.at.split('.')[0]}.business_id` : 'business_id';
+    return `SELECT ${part.select} FROM ${part.from}
+      ${where} ${business} = ? AND ${part.at} >= ? AND ${part.at} < ? GROUP BY ${group}`;
+  });
+  return {
+    sql: `INSERT INTO ${table} (business_id, zone, day, n, ${columns})
+      SELECT ?, ?, ?, ROW_NUMBER() OVER (), summed.* FROM (${selects.join(' UNION ALL ')}) AS summed`,
+    replacements: [businessId, zone, day, ...parts.flatMap(() => [businessId, new Date(from), new Date(to)])],
+  };
 }

@@ -1,6 +1,6 @@
 import { day, defineTable, text, time, uuid, whole, yes } from '../db/columns';
 import type { CountedFinding } from '../../core/capture/faults';
-import type { HopState, Mark, StrandKind } from '../../core/strands';
+import type { HopRow, HopState, Mark, StrandKind } from '../../core/strands';
 
 /* Sums by day (docs/decisions/0011). Days are of a time zone, '' for the business's own; `n` only numbers a day's rows. */
 
@@ -23,16 +23,18 @@ export const rollUpZones = defineTable('roll_up_zones', ['businessId', 'zone'], 
 
 export const strandDays = defineTable('strand_days', keys, {
   ...ofDay,
+  /** On all ways in (`none`), or what is otherwise on this one. */
+  wayIn: text<HopRow['wayIn']>(),
   kind: text<StrandKind>(),
   platform: text(),
   source: text(),
   campaign: text(),
   utmId: text(),
   marked: text<Mark>(),
-  /** See `formReached` and what follows it in server/strands/table. */
   reached: whole(),
   state: text<HopState>().nullable(),
   reason: text().nullable(),
+  /** Below 0 where strands stand elsewhere on this way in. */
   strands: whole(),
 });
 

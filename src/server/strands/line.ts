@@ -1,8 +1,9 @@
 import { lossStation, missingLandings, reasonWords } from '../../core/reasons/words';
-import { originWords, qualifiedOutcome, type Release } from '../../core/releases';
+import { originWords, qualifiedOutcome, waysInOf, type Release } from '../../core/releases';
 import {
   countLine,
   hopWords,
+  isAlone,
   lineSentence,
   type ColumnView,
   type LineView,
@@ -13,6 +14,7 @@ import {
   type StrandListView,
 } from '../../core/strands';
 import type { Reason } from '../../core/reasons/codes';
+import { waysIn, type WayIn } from '../../core/ways-in';
 import type { Context } from '../context';
 import type { BusinessRow, RoleRow } from '../db';
 import { readLeadFinding } from '../leads/find';
@@ -29,6 +31,7 @@ import {
   readCycleHours,
   readGroups,
   readStrands,
+  type StrandFilter,
   type StrandQueryRow,
 } from './queries';
 import { cycleDays, resolveRange } from './range';
@@ -50,6 +53,12 @@ export function makeStrandPages(context: Context, releases: Releases) {
     };
   }
 
+  /** The way in that is shown: the one asked for, where this business uses it. */
+  function wayOf(release: Release, { way }: RangeChoice): WayIn {
+    const used = waysInOf(release);
+    return waysIn[used.includes(way) ? way : used[0]!];
+  }
+
   /** Strands are found as leads are: by what their lists show, and by who wrote or rang. */
   const findingOf = (business: BusinessRow, release: Release, { find }: StrandListQuery) =>
     readLeadFinding(db, business.id, release, find, context.config.secretKey);
@@ -57,22 +66,25 @@ export function makeStrandPages(context: Context, releases: Releases) {
   return {
     async line(business: BusinessRow, role: RoleRow, choice: RangeChoice): Promise<LineView> {
       const release = await releases.live(business.id);
+      const way = wayOf(release, choice);
       const { cycle, range } = await rangeOf(business, release, choice);
       const days = { zone: business.timeZone, firstDay: range.firstDay, lastDay: range.lastDay };
       const [groups, clicked, beside, latest] = await Promise.all([
-        readGroups(db, business.id, days),
+        readGroups(db, business.id, days, way.kind),
         compareClicked(context, business, release, range),
-        countBeside(db, business.id, days, range.period),
+        countBeside(db, business.id, days, range.period, way.kind),
         findEnquiries(db, business.id, newest, null, role.seesPeople, { limit: latestLeads }).then((ids) =>
           readEnquiries(db, business.id, ids),
         ),
       ]);
-      const line = countLine(groups, clicked);
+      const line = countLine(groups, clicked, way);
       const forms = formWordsOf(release);
       const notes = (list: { reason: Reason; strands: number }[]): StopNote[] =>
         list.map(({ reason, strands }) => ({ words: reasonWords(reason, forms).short, code: reason.code, strands }));
       return {
-        sentence: lineSentence(line, beside.alone, forms),
+        way: way.kind,
+        ways: waysInOf(release),
+        sentence: lineSentence(line, beside.alone, way, forms),
         range: {
           choice: range.choice,
           firstDay: range.firstDay,
@@ -111,17 +123,20 @@ export function makeStrandPages(context: Context, releases: Releases) {
       const { range } = await rangeOf(business, release, choice);
       const part = { limit: pageSize, offset: (query.page - 1) * pageSize };
       const finding = await findingOf(business, release, query);
+      const way = wayOf(release, choice);
+      const filter = filterOn(way, query);
       const [ids, total] = await Promise.all([
-        findStrands(db, business.id, range.period, query, finding, role.seesPeople, part),
-        countStrands(db, business.id, range.period, query, finding, role.seesPeople),
+        findStrands(db, business.id, range.period, filter, finding, role.seesPeople, part),
+        countStrands(db, business.id, range.period, filter, finding, role.seesPeople),
       ]);
-      const rows = await readStrands(db, business.id, ids);
+      const rows = await readStrands(db, business.id, ids, way.kind);
       return {
-        sentence: strandsSentence(query, total, range, formWordsOf(release), rows[0]),
+        way: way.kind,
+        sentence: strandsSentence(filter, way, total, range, formWordsOf(release), rows[0]),
         total,
         pageSize,
         timeZone: business.timeZone,
-        rows: rows.map((row) => toStrandRow(row, release, role.seesPeople)),
+        rows: rows.map((row) => toStrandRow(row, way, release, role.seesPeople)),
       };
     },
 
@@ -136,9 +151,13 @@ export function makeStrandPages(context: Context, releases: Releases) {
       const { range } = await rangeOf(business, release, choice);
       const finding = await findingOf(business, release, query);
       const part = { limit: mostInFile };
-      const ids = await findStrands(db, business.id, range.period, query, finding, role.seesPeople, part);
+      const way = wayOf(release, choice);
+      const filter = filterOn(way, query);
+      const ids = await findStrands(db, business.id, range.period, filter, finding, role.seesPeople, part);
       yield* inParts(ids, async (part) =>
-        (await readStrands(db, business.id, part)).map((row) => toStrandRow(row, release, role.seesPeople)),
+        (await readStrands(db, business.id, part, way.kind)).map((row) =>
+          toStrandRow(row, way, release, role.seesPeople),
+        ),
       );
     },
 
@@ -150,43 +169,55 @@ export function makeStrandPages(context: Context, releases: Releases) {
       limit: number,
       after: Cursor | null,
     ): Promise<StrandQueryRow[]> {
-      const { range } = await rangeOf(business, await releases.live(business.id), choice);
+      const release = await releases.live(business.id);
+      const { range } = await rangeOf(business, release, choice);
+      const way = wayOf(release, choice);
       const query: StrandListQuery = { ...filter, find: '', sort: 'first_at', descending: 'yes', page: 1 };
-      const ids = await findStrands(db, business.id, range.period, query, null, false, { limit, after });
-      return readStrands(db, business.id, ids);
+      const ids = await findStrands(db, business.id, range.period, filterOn(way, query), null, false, { limit, after });
+      return readStrands(db, business.id, ids, way.kind);
     },
 
     /** Strands lost in the default range, by the station whose node shows them. */
     async losses(business: BusinessRow): Promise<Record<string, number>> {
       const release = await releases.live(business.id);
-      const { range } = await rangeOf(business, release, { range: 'weeks4' });
+      const ways = waysInOf(release);
+      const { range } = await rangeOf(business, release, { range: 'weeks4', way: ways[0]! });
       const days = { zone: business.timeZone, firstDay: range.firstDay, lastDay: range.lastDay };
-      const [groups, clicked] = await Promise.all([
-        readGroups(db, business.id, days),
-        compareClicked(context, business, release, range),
-      ]);
+      const clicked = await compareClicked(context, business, release, range);
+      const groups = await Promise.all(ways.map((way) => readGroups(db, business.id, days, way)));
       const lost: Record<string, number> = {};
-      for (const loss of countLine(groups, clicked).losses) {
-        const station = lossStation(loss.to);
-        lost[station] = (lost[station] ?? 0) + loss.strands;
+      for (const [i, kind] of ways.entries()) {
+        const way = waysIn[kind];
+        for (const loss of countLine(groups[i]!, clicked, way).losses) {
+          // What is lost before the ways part is the same on each.
+          if (i > 0 && way.hops.indexOf(loss.to) < way.hops.indexOf(way.own)) continue;
+          const station = lossStation(loss.to);
+          lost[station] = (lost[station] ?? 0) + loss.strands;
+        }
       }
       return lost;
     },
   };
 }
 
-function toStrandRow(row: StrandQueryRow, release: Release, seesPeople: boolean): StrandListRow {
-  const { lastHop, why } =
-    row.kind === 'enquiry'
-      ? { lastHop: hopWords.in_crm, why: 'no click known' }
-      : standing(row.reached, row.state, row.reason, release);
+/** A list's query on a way in; a hop that it does not have is taken for the landing. */
+const filterOn = (way: WayIn, query: StrandListQuery): StrandFilter => ({
+  ...query,
+  way: way.kind,
+  hop: way.hops.includes(query.hop) ? query.hop : 'landed',
+});
+
+function toStrandRow(row: StrandQueryRow, way: WayIn, release: Release, seesPeople: boolean): StrandListRow {
+  const { lastHop, why } = isAlone(row)
+    ? { lastHop: hopWords[row.kind === 'order' ? 'ordered' : 'in_crm'], why: 'no click known' }
+    : standing(way, row.reached, row.state, row.reason, release);
   return {
     id: row.id,
     enquiryId: row.enquiryId,
     kind: row.kind,
     clickId: row.clickId,
     firstAt: row.firstAt.toISOString(),
-    cameFrom: row.kind === 'enquiry' ? 'not known' : originWords(release, row.source, row.medium),
+    cameFrom: isAlone(row) ? 'not known' : originWords(release, row.source, row.medium),
     campaign: row.campaign,
     company: row.company === null ? '' : seesPeople ? row.company : hiddenName,
     lastHop,

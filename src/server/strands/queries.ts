@@ -1,13 +1,14 @@
 import type { Sequelize } from 'sequelize';
 import { type Read, orNull, pick, selectOne, selectRows, text, uuid, whole } from '../db';
 import type { Reason } from '../../core/reasons/codes';
-import type { FollowedGroup, Landings, Period, ShortLinkClicks, StrandListQuery } from '../../core/strands';
-import { hops } from '../../core/strands';
+import type { FollowedGroup, Landings, Period, ShortLinkClicks, StrandListQuery, WayInKind } from '../../core/strands';
+import { waysIn } from '../../core/ways-in';
 import { inOrderOf, type Part } from '../lists';
 import { strandDays } from '../rollups/table';
 import { clickReports } from '../platforms/table';
 import { findingCondition, type LeadFinding } from '../leads/find';
 import { enquiries, leads } from '../leads/table';
+import { atHop, standing, standingJoins } from './standing';
 import { strands } from './table';
 import { shortClicks } from '../links/table';
 
@@ -24,8 +25,13 @@ export interface Days {
 const inDays = 'business_id = ? AND zone = ? AND day BETWEEN ? AND ?';
 const dayValues = (businessId: string, { zone, firstDay, lastDay }: Days) => [businessId, zone, firstDay, lastDay];
 
-/** The cohort of some days, grouped by how far its strands came. */
-export async function readGroups(db: Sequelize, businessId: string, days: Days): Promise<FollowedGroup[]> {
+/** The cohort of some days, grouped by how far its strands came on a way in. */
+export async function readGroups(
+  db: Sequelize,
+  businessId: string,
+  days: Days,
+  way: WayInKind,
+): Promise<FollowedGroup[]> {
   const rows = await selectRows(
     db,
     {
@@ -33,28 +39,30 @@ export async function readGroups(db: Sequelize, businessId: string, days: Days):
       strands: whole().of('SUM(strands)'),
       withClickId: whole().of("SUM(IF(kind = 'click', strands, 0))"),
     },
-    `FROM strand_days WHERE ${inDays} AND kind <> 'enquiry' AND marked = '' GROUP BY reached, state, reason`,
-    dayValues(businessId, days),
+    `FROM strand_days WHERE ${inDays} AND way_in IN ('none', ?) AND kind IN ('click', 'landing') AND marked = ''
+     GROUP BY reached, state, reason HAVING SUM(strands) <> 0`,
+    [...dayValues(businessId, days), way],
   );
   return rows.map((row) => ({ ...row, reason: row.reason === null ? null : (JSON.parse(row.reason) as Reason) }));
 }
 
-/** What stands beside the line: enquiries without any known click or tagged landing, strands of no customers, and landings that were only counted. */
+/** What stands beside a line: enquiries (or orders) without any known click or tagged landing, strands of no customers, and landings that were only counted. */
 export async function countBeside(
   db: Sequelize,
   businessId: string,
   days: Days,
   period: Period,
+  way: WayInKind,
 ): Promise<{ alone: number; noCustomers: number; counted: number }> {
   return selectOne(
     db,
     {
-      alone: whole().of("COALESCE(SUM(IF(kind = 'enquiry' AND marked = '', strands, 0)), 0)"),
-      noCustomers: whole().of("COALESCE(SUM(IF(marked <> '', strands, 0)), 0)"),
+      alone: whole().of("COALESCE(SUM(IF(way_in = 'none' AND kind = ? AND marked = '', strands, 0)), 0)"),
+      noCustomers: whole().of("COALESCE(SUM(IF(way_in = 'none' AND marked <> '', strands, 0)), 0)"),
       counted: whole().of('(SELECT COUNT(*) FROM counted_landings WHERE business_id = ? AND at >= ? AND at < ?)'),
     },
     `FROM strand_days WHERE ${inDays}`,
-    [...periodValues(businessId, period), ...dayValues(businessId, days)],
+    [waysIn[way].subject, ...periodValues(businessId, period), ...dayValues(businessId, days)],
   );
 }
 
@@ -67,7 +75,7 @@ export async function readLandings(db: Sequelize, businessId: string, days: Days
       campaignId: text().of('utm_id'),
       landings: whole().of('SUM(strands)'),
     },
-    `FROM strand_days WHERE ${inDays} AND kind <> 'enquiry' AND marked = '' AND reached >= 2
+    `FROM strand_days WHERE ${inDays} AND way_in = 'none' AND kind IN ('click', 'landing') AND marked = '' AND reached >= 2
      GROUP BY platform, source, campaign, utm_id`,
     dayValues(businessId, days),
   );
@@ -119,7 +127,7 @@ export async function readCycleHours(db: Sequelize, businessId: string, code: st
     { hours: whole().of('TIMESTAMPDIFF(HOUR, s.first_at, o.happened_at)') },
     `FROM outcomes o
      JOIN enquiries e ON e.business_id = o.business_id AND e.id = o.enquiry_id
-     JOIN strands s ON s.business_id = e.business_id AND s.id = e.strand_id AND s.kind <> 'enquiry'
+     JOIN strands s ON s.business_id = e.business_id AND s.id = e.strand_id AND s.kind IN ('click', 'landing')
      WHERE o.business_id = ? AND o.code = ? ORDER BY o.happened_at DESC LIMIT 2000`,
     [businessId, code],
   );
@@ -129,58 +137,59 @@ export async function readCycleHours(db: Sequelize, businessId: string, code: st
 /** What a list of strands shows of each, from the tables by the aliases of `listStrands`. */
 const listed = {
   ...pick(strands, ['id', 'kind', 'platform', 'clickId', 'firstAt', 'source', 'medium', 'campaign', 'content'], 's'),
-  reached: strands.columns.formReached.of('s.form_reached'),
-  state: strands.columns.formState.of('s.form_state'),
-  reason: strands.columns.formReason.of('s.form_reason'),
+  ...standing,
   enquiryId: enquiries.columns.id.of('e.id').nullable(),
   ...orNull(pick(leads, ['company'], 'l')),
 };
 export type StrandQueryRow = Read<typeof listed>;
 
-/** Narrows a list to the strands behind one number of the line: those that made a hop, or stopped before it. */
-function filterStanding({ hop, state }: StrandListQuery, where: string[], values: unknown[]): void {
-  const index = hops.indexOf(hop);
-  where.push(hop === 'clicked' && state === 'unknown' ? "s.kind = 'enquiry'" : "s.kind <> 'enquiry'");
-  if (state === 'made_it') {
-    where.push('s.form_reached > ?');
-    values.push(index);
-  } else if (hop !== 'clicked') {
-    where.push('s.form_reached = ? AND s.form_state = ?');
-    values.push(index, state);
-  }
-}
-
 const withEnquiry = `LEFT JOIN enquiries e ON e.business_id = s.business_id AND e.strand_id = s.id
     AND e.id = (SELECT MAX(n.id) FROM enquiries n WHERE n.business_id = s.business_id AND n.strand_id = s.id)
   LEFT JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id`;
 
-/** What a list's query means: a condition over `strands s` with its values, and the tables that it looks into. */
+/** What a list's query means: a condition over `standings f` and `strands s` with its values, and the tables it looks into. */
 function conditionOf(
   businessId: string,
   period: Period,
-  filter: StrandListQuery,
+  filter: StrandFilter,
   finding: LeadFinding | null,
   seesPeople: boolean,
 ) {
-  const where = ['s.business_id = ? AND s.first_at >= ? AND s.first_at < ?'];
-  const values: unknown[] = periodValues(businessId, period);
-  if (filter.mark === 'any') where.push("s.marked <> ''");
+  const { way, mark, reason } = filter;
+  const { sql, values: standingValues } = mark
+    ? { sql: "f.way_in = 'none'", values: [] }
+    : atHop(way, filter.hop, filter.state);
+  const where = ['f.business_id = ? AND f.first_at >= ? AND f.first_at < ?', sql];
+  const values: unknown[] = [...periodValues(businessId, period), ...standingValues];
+  if (mark === 'any') where.push("s.marked <> ''");
   else {
     where.push('s.marked = ?');
-    values.push(filter.mark);
+    values.push(mark);
   }
-  if (!filter.mark) filterStanding(filter, where, values);
-  if (filter.reason) {
-    where.push("JSON_VALUE(s.form_reason, '$.code') = ?");
-    values.push(filter.reason);
+  if (!mark) {
+    const alone = filter.hop === 'clicked' && filter.state === 'unknown';
+    where.push(alone ? 's.kind = ?' : "s.kind IN ('click', 'landing')");
+    if (alone) values.push(waysIn[way].subject);
+  }
+  if (reason) {
+    where.push("JSON_VALUE(f.reason, '$.code') = ?");
+    values.push(reason);
   }
   if (finding) {
-    const [sql, found] = findingCondition(businessId, finding, seesPeople);
-    where.push(`(${sql})`);
-    values.push(...found);
+    const [found, foundValues] = findingCondition(businessId, finding, seesPeople);
+    where.push(`(${found})`);
+    values.push(...foundValues);
   }
-  return { where: where.join(' AND '), values, joins: finding ? withEnquiry : '' };
+  return {
+    from: 'FROM standings f JOIN strands s ON s.business_id = f.business_id AND s.id = f.strand_id',
+    where: where.join(' AND '),
+    values,
+    joins: finding ? withEnquiry : '',
+  };
 }
+
+/** Which strands of a period, and on which way in. */
+export type StrandFilter = StrandListQuery & { way: WayInKind };
 
 /**
  * IDs of the strands of a period behind one number of the line, in the list's order.
@@ -192,34 +201,41 @@ export async function findStrands(
   db: Sequelize,
   businessId: string,
   period: Period,
-  filter: StrandListQuery,
+  filter: StrandFilter,
   finding: LeadFinding | null,
   seesPeople: boolean,
   { limit, offset = 0, after = null }: Part,
 ): Promise<string[]> {
-  const { where, values, joins } = conditionOf(businessId, period, filter, finding, seesPeople);
+  const { from, where, values, joins } = conditionOf(businessId, period, filter, finding, seesPeople);
   const byCompany = filter.sort === 'company' && seesPeople;
-  const column = { first_at: 's.first_at', campaign: 's.campaign', company: byCompany ? 'l.company' : 's.first_at' };
+  const column = { first_at: 'f.first_at', campaign: 's.campaign', company: byCompany ? 'l.company' : 'f.first_at' };
   // Rows of one moment go in the same direction, as the index has them.
   const direction = filter.descending === 'yes' ? 'DESC' : 'ASC';
   const rows = await selectRows(
     db,
-    { id: uuid().of('s.id') },
-    `FROM strands s ${joins || (byCompany ? withEnquiry : '')}
-     WHERE ${where} ${after ? 'AND (s.first_at < ? OR (s.first_at = ? AND s.id < ?))' : ''}
-     ORDER BY ${column[filter.sort]} ${direction}, s.id ${direction} LIMIT ? OFFSET ?`,
+    { id: uuid().of('f.strand_id') },
+    `${from} ${joins || (byCompany ? withEnquiry : '')}
+     WHERE ${where} ${after ? 'AND (f.first_at < ? OR (f.first_at = ? AND f.strand_id < ?))' : ''}
+     ORDER BY ${column[filter.sort]} ${direction}, f.strand_id ${direction} LIMIT ? OFFSET ?`,
     [...values, ...(after ? [after.at, after.at, after.id] : []), limit, offset],
   );
   return rows.map(({ id }) => id);
 }
 
-/** Strands with the newest enquiry of each, in the order of their IDs as given. */
-export async function readStrands(db: Sequelize, businessId: string, ids: string[]): Promise<StrandQueryRow[]> {
+/** Strands with the newest enquiry of each and their standing on a way in, in the order of their IDs as given. */
+export async function readStrands(
+  db: Sequelize,
+  businessId: string,
+  ids: string[],
+  way: WayInKind,
+): Promise<StrandQueryRow[]> {
   if (ids.length === 0) return [];
-  const rows = await selectRows(db, listed, `FROM strands s ${withEnquiry} WHERE s.business_id = ? AND s.id IN (?)`, [
-    businessId,
-    ids,
-  ]);
+  const rows = await selectRows(
+    db,
+    listed,
+    `FROM strands s ${standingJoins(way)} ${withEnquiry} WHERE s.business_id = ? AND s.id IN (?)`,
+    [businessId, ids],
+  );
   return inOrderOf(ids, rows);
 }
 
@@ -228,16 +244,11 @@ export async function countStrands(
   db: Sequelize,
   businessId: string,
   period: Period,
-  filter: StrandListQuery,
+  filter: StrandFilter,
   finding: LeadFinding | null,
   seesPeople: boolean,
 ): Promise<number> {
-  const { where, values, joins } = conditionOf(businessId, period, filter, finding, seesPeople);
-  const { total } = await selectOne(
-    db,
-    { total: whole().of('COUNT(*)') },
-    `FROM strands s ${joins} WHERE ${where}`,
-    values,
-  );
+  const { from, where, values, joins } = conditionOf(businessId, period, filter, finding, seesPeople);
+  const { total } = await selectOne(db, { total: whole().of('COUNT(*)') }, `${from} ${joins} WHERE ${where}`, values);
   return total;
 }

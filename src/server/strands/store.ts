@@ -1,7 +1,7 @@
-/* eslint-disable no-await-in-loop -- one statement for all strands that change alike */
+/* eslint-disable no-await-in-loop -- one statement for all standings of a way in */
 import type { Sequelize, Transaction } from 'sequelize';
-import { followStrand, type HopRow, type Strand } from '../../core/strands';
-import { selectRows, plain, type HopTableRow, type StrandRow } from '../db';
+import { standingsOf, wayInKinds, type HopRow, type Strand } from '../../core/strands';
+import { insertRows, selectRows, plain, type HopTableRow, type StandingRow, type StrandRow } from '../db';
 import { markMoments } from '../rollups/marks';
 import type { Context } from '../context';
 import { groupBy } from '../../core/group-by';
@@ -81,7 +81,7 @@ export async function lockStrands(
   );
 }
 
-/** Sums up how far strands came, from their hop rows, onto the strand rows that the line counts. */
+/** Sums up how far strands came, from their hop rows, into the standings that the line counts. */
 export async function settleStrands(
   { db, tables, config }: Pick<Context, 'db' | 'tables' | 'config'>,
   businessId: string,
@@ -94,30 +94,55 @@ export async function settleStrands(
     transaction,
     raw: true,
   })) as unknown as HopTableRow[];
-  const byStrand = new Map<string, HopRow[]>(ids.map((id) => [id, []]));
-  for (const row of rows) {
-    const hop = fromHopRow(row);
-    byStrand.get(hop.strand)?.push(hop);
-  }
-  const followed = [...byStrand].map(([id, hops]) => {
-    const { reached, stop } = followStrand(hops);
-    return { id, now: [reached, stop?.state ?? null, stop?.reason ? JSON.stringify(stop.reason) : null] };
-  });
-  const strands = await tables.strands.findAll({
-    attributes: ['firstAt'],
-    where: { businessId, id: ids },
-    transaction,
-  });
+  const strands = plain(
+    await tables.strands.findAll({ attributes: ['id', 'firstAt'], where: { businessId, id: ids }, transaction }),
+  );
+  const hopsOf = groupBy(rows.map(fromHopRow), ({ strand }) => strand);
+  const standings = strands.flatMap(({ id, firstAt }) =>
+    standingsOf(hopsOf.get(id) ?? []).map(({ reason, ...standing }): StandingRow => ({
+      ...{ businessId, strandId: id, firstAt },
+      ...standing,
+      reason: reason && JSON.stringify(reason),
+    })),
+  );
+  const wanted = new Set(standings.map(({ wayIn, strandId }) => `${wayIn} ${strandId}`));
+  const known = plain(
+    await tables.standings.findAll({
+      attributes: ['wayIn', 'strandId'],
+      where: { businessId, wayIn: [...wayInKinds], strandId: ids },
+      transaction,
+    }),
+  );
+  const stale = groupBy(
+    known.filter(({ wayIn, strandId }) => !wanted.has(`${wayIn} ${strandId}`)),
+    ({ wayIn }) => wayIn,
+  );
+  for (const [wayIn, gone] of stale)
+    await tables.standings.destroy({
+      where: { businessId, wayIn, strandId: gone.map(({ strandId }) => strandId) },
+      transaction,
+    });
+  await insertRows(tables.standings, standings, ['firstAt', 'reached', 'state', 'reason'], transaction);
   await markMoments(
     db,
     businessId,
-    plain(strands).map(({ firstAt }) => firstAt.getTime()),
+    strands.map(({ firstAt }) => firstAt.getTime()),
     transaction,
     config.rollUpSeconds * 1000,
   );
-  for (const alike of groupBy(followed, ({ now }) => now.join(' ')).values())
-    await db.query(
-      'UPDATE strands SET form_reached = ?, form_state = ?, form_reason = ? WHERE business_id = ? AND id IN (?)',
-      { replacements: [...alike[0]!.now, businessId, alike.map(({ id }) => id)], transaction },
-    );
+}
+
+/** Takes strands' hops and standings away, with strands that are gone. */
+export async function dropStrands(
+  { tables }: Pick<Context, 'tables'>,
+  businessId: string,
+  ids: string[],
+  transaction: Transaction,
+): Promise<void> {
+  if (ids.length === 0) return;
+  await tables.standings.destroy({
+    where: { businessId, wayIn: ['none', ...wayInKinds], strandId: ids },
+    transaction,
+  });
+  await tables.hops.destroy({ where: { businessId, strandId: ids }, transaction });
 }

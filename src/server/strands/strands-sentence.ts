@@ -1,7 +1,8 @@
 import { format, parseISO } from 'date-fns';
 import type { Reason } from '../../core/reasons/codes';
 import { markWords, reasonWords } from '../../core/reasons/words';
-import { counted, hopWords, hops, type Sentence, type StrandListQuery } from '../../core/strands';
+import { counted, hopWords, type Sentence, type StrandListQuery } from '../../core/strands';
+import type { WayIn } from '../../core/ways-in';
 import { now } from '../clock';
 import type { StrandQueryRow } from './queries';
 import type { Range } from './range';
@@ -9,6 +10,7 @@ import type { Range } from './range';
 /** "Of the clicks first seen 19 Jan to 15 Feb": what the rows have in common, and of which days they are. */
 export function strandsSentence(
   { hop, state, reason, find, mark }: StrandListQuery,
+  { hops, one, many }: WayIn,
   total: number,
   range: Range,
   forms: (form: string) => string,
@@ -23,7 +25,7 @@ export function strandsSentence(
     waiting: `${clicks} ${total === 1 ? 'waits' : 'wait'} between ${before && hopWords[before]} and ${hopWords[hop]}`,
     unknown:
       hop === 'clicked'
-        ? `${counted(total, 'enquiry', 'enquiries')} came without any known click`
+        ? `${counted(total, one, many)} came without any known click`
         : `${clicks} ${total === 1 ? 'is' : 'are'} not seen at ${hopWords[hop]}`,
   }[state];
   const why = reason && first?.reason ? reasonWords(JSON.parse(first.reason) as Reason, forms).short : '';

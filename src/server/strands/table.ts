@@ -1,6 +1,6 @@
 import { defineTable, type RowOf, json, text, time, uuid, whole, yes } from '../db/columns';
 import type { Reason } from '../../core/reasons/codes';
-import type { Evidence, Hop, HopState, Mark, StrandKind, WayIn } from '../../core/strands';
+import type { HopRow, HopState, Mark, StrandKind } from '../../core/strands';
 
 export const strands = defineTable('strands', ['businessId', 'id'], {
   businessId: uuid(),
@@ -18,23 +18,35 @@ export const strands = defineTable('strands', ['businessId', 'id'], {
   marked: text<Mark>(),
   /** The same click ID was seen in a second browser. */
   shared: yes(),
-  /** How far it came on the way in by form (core/strands/follow.ts), kept for counting. */
-  formReached: whole(),
-  formState: text<HopState>().nullable(),
-  formReason: text().nullable(),
 });
 export type StrandRow = RowOf<typeof strands>;
+
+/**
+ * How far strands came (core/strands/follow.ts), kept for counting: under the way in `none` every strand, under another one
+ * those whose standing on it differs from that.
+ */
+export const standings = defineTable('standings', ['businessId', 'wayIn', 'strandId'], {
+  businessId: uuid(),
+  wayIn: text<HopRow['wayIn']>(),
+  strandId: uuid(),
+  /** As of the strand, so that those of a period are found. */
+  firstAt: time(),
+  reached: whole(),
+  state: text<HopState>().nullable(),
+  reason: text().nullable(),
+});
+export type StandingRow = RowOf<typeof standings>;
 
 export const hops = defineTable('hops', ['businessId', 'strandId', 'wayIn', 'subjectId', 'outcome', 'hop'], {
   businessId: uuid(),
   strandId: uuid(),
-  wayIn: text<WayIn>(),
+  wayIn: text<HopRow['wayIn']>(),
   subjectId: uuid(),
   outcome: text(),
-  hop: text<Hop>(),
+  hop: text<HopRow['hop']>(),
   state: text<HopState>(),
   reason: json<Reason>().nullable(),
-  evidence: text<Evidence>(),
+  evidence: text<HopRow['evidence']>(),
   at: time().nullable(),
   releaseNumber: whole(),
 });

@@ -7,8 +7,9 @@ import { originWords, qualifiedOutcome, type Release } from '../../core/releases
 import {
   changedOnTheWay,
   followStrand,
-  hops,
+  isAlone,
   nilId,
+  onward,
   speakingRows,
   traceSentence,
   traceValues,
@@ -16,7 +17,9 @@ import {
   type Strand,
   type TraceHop,
   type TraceView,
+  type WayInKind,
 } from '../../core/strands';
+import { waysIn, type WayIn } from '../../core/ways-in';
 import type { Context } from '../context';
 import {
   pick,
@@ -39,6 +42,7 @@ import { hits } from '../capture/table';
 
 /** All that is stored about one strand and, where there is one, its enquiry. */
 export interface TraceFacts {
+  way: WayInKind;
   release: Release;
   strand: Strand;
   hops: HopRow[];
@@ -92,6 +96,7 @@ export function makeTraces(context: Context, releases: Releases) {
       : [];
     const outcomeRow = enquiry && (await tables.outcomes.findOne({ where: { businessId, enquiryId: enquiry.id } }));
     return {
+      way: 'form',
       release: await releases.live(businessId),
       strand,
       hops: rows.filter((row) => row.wayIn === 'none' || row.subject === subject),
@@ -139,8 +144,9 @@ export function makeTraces(context: Context, releases: Releases) {
 function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow): TraceView {
   const { release, strand, enquiry, lead } = facts;
   const forms = formWordsOf(release);
-  const rows = speakingRows(facts.hops);
-  const followed = followStrand(rows);
+  const way = waysIn[facts.way];
+  const rows = speakingRows(facts.hops, way);
+  const followed = followStrand(rows, way);
   const told = facts.reportBacks.find((r) => r.answeredAt !== null);
   const platform = contractOf(told?.platform ?? strand.platform)?.words ?? 'the platform';
   const company = lead ? (role.seesPeople ? lead.company || lead.name || 'no name' : hiddenName) : null;
@@ -148,6 +154,7 @@ function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow): TraceV
   const words = stopReason && reasonWords(stopReason, forms);
   const swapOf = (rule: string) => release.content.capture.fill.find(({ id }) => id === rule)?.swap ?? '';
   const values = traceValues({
+    way,
     strand,
     arrival: facts.arrival,
     keptHit: facts.keptHit,
@@ -160,11 +167,12 @@ function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow): TraceV
     utmLowerCase: release.content.capture.keep.utmLowerCase,
   });
   return {
+    way: way.kind,
     crumb: company ?? (enquiry ? 'not in the CRM yet' : 'no enquiry'),
-    title: traceSentence(strand.kind, followed, platform, forms, changedOnTheWay(values)),
+    title: traceSentence(strand.kind, way, followed, platform, forms, changedOnTheWay(values)),
     under: underLine(facts, business.timeZone, forms),
     timeZone: business.timeZone,
-    hops: hops.map((hop) => traceHop(hop, rows, strand.kind === 'enquiry' ? hops.length : followed.reached, forms)),
+    hops: way.hops.map((hop) => traceHop(hop, rows, way, isAlone(strand) ? way.hops.length : followed.reached, forms)),
     values,
     events: traceEvents(facts, forms),
     telling: tellingView(facts, role),
@@ -173,8 +181,14 @@ function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow): TraceV
   };
 }
 
-function traceHop(hop: TraceHop['hop'], rows: HopRow[], reached: number, forms: (form: string) => string): TraceHop {
-  const row = rows.find((r) => r.hop === hop);
+function traceHop(
+  hop: TraceHop['hop'],
+  rows: HopRow[],
+  { hops, own }: WayIn,
+  reached: number,
+  forms: (form: string) => string,
+): TraceHop {
+  const row = rows.find((r) => r.hop === hop) ?? (hop === own ? rows.find((r) => r.hop === onward) : undefined);
   // What was not made at one hop counts at none after it, however its own row stands.
   const cutOff = hops.indexOf(hop) > reached && row?.state === 'made_it';
   return {
@@ -192,10 +206,9 @@ function underLine({ enquiry, strand, release }: TraceFacts, zone: string, forms
   const form = enquiry.form ? `Sent ${forms(enquiry.form)}` : 'In the CRM without a form Avrix saw';
   const visit = enquiry.visitNumber ? `, on visit ${enquiry.visitNumber}` : '';
   const days = Math.floor((enquiry.sentAt.getTime() - strand.firstAt) / 86_400_000);
-  const age =
-    strand.kind === 'enquiry'
-      ? ''
-      : `, ${days === 0 ? 'the same day as' : days === 1 ? '1 day after' : `${days} days after`} the ${strand.kind === 'click' ? 'paid click' : 'tagged landing'}`;
+  const age = isAlone(strand)
+    ? ''
+    : `, ${days === 0 ? 'the same day as' : days === 1 ? '1 day after' : `${days} days after`} the ${strand.kind === 'click' ? 'paid click' : 'tagged landing'}`;
   return `${form} on ${dayWords(enquiry.sentAt.getTime(), zone)}${visit}${age}.`;
 }
 
@@ -268,7 +281,7 @@ function salesWords({ strand, touches, enquiry, release }: TraceFacts, company: 
   const first = touches[0];
   const lines = [
     company,
-    `Came from: ${strand.kind === 'enquiry' ? 'not known' : originWords(release, strand.source, strand.medium)}`,
+    `Came from: ${isAlone(strand) ? 'not known' : originWords(release, strand.source, strand.medium)}`,
     strand.campaign ? `Campaign: ${strand.campaign}` : '',
     first && first.at.getTime() !== strand.firstAt
       ? `First seen: ${dayWords(first.at.getTime(), zone)}, ${originWords(release, first.source, first.medium, first.referrer)}`

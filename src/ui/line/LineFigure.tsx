@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import { count, drawLine, hopWords, hops, type ColumnView, type DrawnStrand, type LineView } from '../../core/strands';
+import { count, drawLine, hopWords, type ColumnView, type DrawnStrand, type LineView } from '../../core/strands';
 import { Words } from '../text/Words';
 import { strandsAddress } from './addresses';
 
@@ -15,14 +15,21 @@ const strokes: Record<DrawnStrand['fate'], { stroke: string; dashes?: string; op
   joins: { stroke: '#e8b53c', opacity: 0.8 },
 };
 
+/** An equal share for each hop, and half a share, by how many hops there are. */
+const grids: Record<number, { hops: string; halves: string }> = {
+  6: { hops: 'grid-cols-6', halves: 'grid-cols-12' },
+  8: { hops: 'grid-cols-8', halves: 'grid-cols-16' },
+};
+
 /** The line as a picture, its figures above and its reasons below, and a table with the same content behind it. */
 export function LineFigure({ line, business }: { line: LineView; business: string }) {
   const [box, width] = useWidth();
+  const grid = grids[line.columns.length] ?? grids[8]!;
   const joined = line.landedUncounted + line.surplus;
   const drawing = drawLine(line.columns, joined, width, height);
   return (
     <figure ref={box} className="relative">
-      <div className="grid grid-cols-8">
+      <div className={`grid ${grid.hops}`}>
         {line.columns.map((column) => (
           <Figure key={column.hop} column={column} href={hrefOf(line, business, column)} />
         ))}
@@ -52,8 +59,8 @@ export function LineFigure({ line, business }: { line: LineView; business: strin
           <path key={stretch} d={frays.join('')} fill="none" stroke="#ff6f91" strokeWidth="1.5" />
         ))}
       </svg>
-      {joined > 0 && <Joined joined={joined} />}
-      <div className="grid grid-cols-16 items-start">
+      {joined > 0 && <Joined joined={joined} halves={grid.halves} />}
+      <div className={`grid items-start ${grid.halves}`}>
         {line.columns.slice(0, -1).map((column, i) => (
           <Notes key={column.hop} line={line} business={business} index={i} />
         ))}
@@ -64,9 +71,9 @@ export function LineFigure({ line, business }: { line: LineView; business: strin
 }
 
 /** Landings that no click count explains, beside the strands that join. */
-function Joined({ joined }: { joined: number }) {
+function Joined({ joined, halves }: { joined: number; halves: string }) {
   return (
-    <div className="text-hero-quiet pointer-events-none absolute inset-x-0 top-[54px] grid grid-cols-16">
+    <div className={`text-hero-quiet pointer-events-none absolute inset-x-0 top-[54px] grid ${halves}`}>
       <p className="col-start-2 text-right text-[12.5px] leading-[1.2]">
         <span className="value text-hero-ink block text-[14px] font-semibold">+{count(joined)}</span>
         no click count
@@ -77,7 +84,7 @@ function Joined({ joined }: { joined: number }) {
 
 function hrefOf(line: LineView, business: string, column: ColumnView): string | null {
   if (column.hop === 'clicked' || !column.count) return null;
-  return strandsAddress(business, line.range, { hop: column.hop, state: 'made_it' });
+  return strandsAddress(business, line, { hop: column.hop, state: 'made_it' });
 }
 
 function Figure({ column, href }: { column: ColumnView; href: string | null }) {
@@ -105,7 +112,7 @@ function Figure({ column, href }: { column: ColumnView; href: string | null }) {
 /** What became of those that did not come to the next hop, under the middle of its stretch. */
 function Notes({ line, business, index }: { line: LineView; business: string; index: number }) {
   const column = line.columns[index]!;
-  const next = hops[index + 1]!;
+  const next = line.columns[index + 1]!.hop;
   const losses = line.losses.filter((loss) => loss.to === next);
   const [first] = losses;
   const others = losses.length - 1;
@@ -114,9 +121,7 @@ function Notes({ line, business, index }: { line: LineView; business: string; in
       {first && (
         <div className="mb-2">
           <a
-            href={
-              first.kind === 'inferred' ? '#losses' : strandsAddress(business, line.range, { hop: next, state: 'lost' })
-            }
+            href={first.kind === 'inferred' ? '#losses' : strandsAddress(business, line, { hop: next, state: 'lost' })}
             className="value text-hero-break text-[14px] font-semibold hover:underline"
           >
             −{count(column.lost)}
@@ -130,7 +135,7 @@ function Notes({ line, business, index }: { line: LineView; business: string; in
       {column.leftNotes.concat(column.waitingNotes).map((note, i) => (
         <a
           key={note.code}
-          href={strandsAddress(business, line.range, {
+          href={strandsAddress(business, line, {
             hop: next,
             state: i < column.leftNotes.length ? 'left' : 'waiting',
             reason: note.code,

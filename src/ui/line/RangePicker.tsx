@@ -1,9 +1,10 @@
 import { useState } from 'react';
-import type { RangeView } from '../../core/strands';
+import type { RangeView, WayInKind } from '../../core/strands';
 import { dayWords } from '../text/time';
+import { wayQuery } from './addresses';
 
 /** The days a view is about: chosen ones first, own days last. Every choice is an address. */
-export function RangePicker({ range, path }: { range: RangeView; path: string }) {
+export function RangePicker({ range, path, way }: { range: RangeView; path: string; way: WayInKind }) {
   const [own, setOwn] = useState(range.choice === 'own');
   const choices = [
     ['week', '1 week'],
@@ -24,7 +25,7 @@ export function RangePicker({ range, path }: { range: RangeView; path: string })
           ) : (
             <a
               key={choice}
-              href={`${path}?range=${choice}`}
+              href={`${path}?${new URLSearchParams({ range: choice, ...wayQuery(way) })}`}
               aria-current={range.choice === choice ? 'true' : undefined}
               className={`${each} ${range.choice === choice ? chosen : 'hover:bg-hero-line'}`}
             >
@@ -44,6 +45,9 @@ export function RangePicker({ range, path }: { range: RangeView; path: string })
       {own && (
         <form action={path} className="flex items-center gap-2">
           <input type="hidden" name="range" value="own" />
+          {Object.entries(wayQuery(way)).map(([name, value]) => (
+            <input key={name} type="hidden" name={name} value={value} />
+          ))}
           <label>
             from{' '}
             <input

@@ -1,8 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
 import { count, counted, hopWords, type LineView } from '../../core/strands';
+import { waysIn } from '../../core/ways-in';
 import { Sentence } from '../../ui/frame/Sentence';
 import { LineFigure } from '../../ui/line/LineFigure';
-import { rangeQuery, strandsAddress } from '../../ui/line/addresses';
+import { rangeQuery, strandsAddress, wayQuery } from '../../ui/line/addresses';
 import { RangePicker } from '../../ui/line/RangePicker';
 import { DataTable, type Column } from '../../ui/list/DataTable';
 import { Live, pageRead } from '../../ui/live/Live';
@@ -27,7 +28,7 @@ export function LinePage(props: Props) {
 }
 
 function LiveLine({ business, initial }: Props) {
-  const query = new URLSearchParams(rangeQuery(initial.range)).toString();
+  const query = new URLSearchParams({ ...rangeQuery(initial.range), ...wayQuery(initial.way) }).toString();
   const { data: line } = useQuery({
     queryKey: ['line', business, query],
     queryFn: () => readJson<LineView>(`/api/b/${business}/line?${query}`),
@@ -39,7 +40,10 @@ function LiveLine({ business, initial }: Props) {
     <>
       <section className="bg-hero text-hero-ink px-6 pt-4 pb-5">
         <Sentence title={line.sentence.title} under={line.sentence.under} dark>
-          <RangePicker range={line.range} path={`/b/${business}`} />
+          <div className="flex flex-col gap-2 xl:items-end">
+            {line.ways.length > 1 && <WayPicker line={line} business={business} />}
+            <RangePicker range={line.range} path={`/b/${business}`} way={line.way} />
+          </div>
         </Sentence>
         <div className="mt-5">
           <LineFigure line={line} business={business} />
@@ -53,15 +57,37 @@ function LiveLine({ business, initial }: Props) {
   );
 }
 
+/** Whose line is shown: each way in has its own, in the same days. */
+function WayPicker({ line, business }: { line: LineView; business: string }) {
+  return (
+    <nav aria-label="Way in" className="flex gap-5">
+      {line.ways.map((way) => (
+        <a
+          key={way}
+          href={`/b/${business}?${new URLSearchParams({ ...rangeQuery(line.range), ...wayQuery(way) })}`}
+          aria-current={way === line.way ? 'true' : undefined}
+          className={
+            way === line.way
+              ? 'font-semibold underline decoration-2 underline-offset-4'
+              : 'text-hero-quiet hover:underline'
+          }
+        >
+          {waysIn[way].words}
+        </a>
+      ))}
+    </nav>
+  );
+}
+
 function Losses({ line, business }: { line: LineView; business: string }) {
   const beside = [
     line.beside > 0 && {
-      words: `${counted(line.beside, 'enquiry', 'enquiries')} without any known click`,
-      href: strandsAddress(business, line.range, { hop: 'clicked', state: 'unknown' }),
+      words: `${counted(line.beside, waysIn[line.way].one, waysIn[line.way].many)} without any known click`,
+      href: strandsAddress(business, line, { hop: 'clicked', state: 'unknown' }),
     },
     line.noCustomers > 0 && {
       words: `${counted(line.noCustomers, 'click', 'clicks')} from staff or bots, not counted`,
-      href: strandsAddress(business, line.range, { mark: 'any' }),
+      href: strandsAddress(business, line, { mark: 'any' }),
     },
     line.counted > 0 && {
       words: `${counted(line.counted, 'landing', 'landings')} between Landed and Kept of people who did not agree: a count without rows`,
@@ -106,7 +132,7 @@ function Losses({ line, business }: { line: LineView; business: string }) {
         ) : (
           <a
             className="value quiet-link font-semibold"
-            href={strandsAddress(business, line.range, { hop: to, state: 'lost', reason: reason.code })}
+            href={strandsAddress(business, line, { hop: to, state: 'lost', reason: reason.code })}
           >
             {count(strands)}
           </a>

@@ -4,7 +4,7 @@ import { ListPage } from '../../ui/list/ListPage';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
 
-const kindWords = { click: '', landing: 'tagged landing, no click ID', enquiry: 'enquiry alone' };
+const kindWords = { click: '', landing: 'tagged landing, no click ID', enquiry: 'enquiry alone', order: 'order alone' };
 
 /** The strands behind one number of the line; each leads to its trace. */
 export function StrandsPage({

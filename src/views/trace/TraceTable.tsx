@@ -1,18 +1,12 @@
-import {
-  hops,
-  hopWords,
-  stateWords,
-  valueWords,
-  type TraceHop,
-  type TracedValue,
-  type TraceView,
-} from '../../core/strands';
+import { hopWords, stateWords, valueWords, type TraceHop, type TracedValue, type TraceView } from '../../core/strands';
+import { waysIn } from '../../core/ways-in';
 import { Time } from '../../ui/text/Time';
 import { Value } from '../../ui/text/Value';
 import { Words } from '../../ui/text/Words';
 
 /** The values of one enquiry, a row each, at every hop; the line above them ends where the value stopped. */
 export function TraceTable({ trace }: { trace: TraceView }) {
+  const { hops } = waysIn[trace.way];
   const furthest =
     hops.length - 1 - [...trace.hops].reverse().findIndex((hop) => hop.state === 'made_it' || hop.state === 'lost');
   const held = trace.hops.slice(furthest + 1).find((hop) => hop.why);
@@ -65,7 +59,11 @@ export function TraceTable({ trace }: { trace: TraceView }) {
                 </th>
                 {hops.slice(0, shown).map((hop, i) => (
                   <td key={hop} className="px-2!">
-                    <Cell cell={row.cells[hop]} reached={i <= furthest} carries={i <= hops.indexOf('in_crm')} />
+                    <Cell
+                      cell={row.cells[hop]!}
+                      reached={i <= furthest}
+                      carries={i < hops.indexOf('told') - Number(hops.includes('qualified'))}
+                    />
                   </td>
                 ))}
                 {shown < hops.length && (

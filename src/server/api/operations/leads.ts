@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { leadAnswerSchema } from '../../../core/leads/answers';
 import type { Reason } from '../../../core/reasons/codes';
-import { hops } from '../../../core/strands';
+import { waysIn } from '../../../core/ways-in';
 import { traceAnswerSchema } from '../../../core/strands/answers';
 import { readLeadFinding } from '../../leads/find';
 import { findEnquiries, readEnquiries } from '../../leads/queries';
@@ -50,7 +50,7 @@ export const leads: Operation[] = [
           clickId: row.clickId ?? '',
           source: row.source ?? '',
           medium: row.medium ?? '',
-          lastHop: hops[Math.min(row.reached ?? 0, hops.length) - 1] ?? null,
+          lastHop: waysIn.form.hops[row.reached - 1] ?? null,
           state: row.state,
           reason: row.reason ? (JSON.parse(row.reason) as Reason).code : null,
         }),

@@ -7,7 +7,7 @@ import {
   strandAnswerSchema,
   traceAnswerSchema,
 } from '../../../core/strands/answers';
-import { hops, type TraceView } from '../../../core/strands';
+import { allHops, type Hop, type TraceView, type TracedValue } from '../../../core/strands';
 import { listOf, operation, pageOf, readPage, type Operation } from '../operation';
 
 const rangeQuery = z
@@ -24,7 +24,10 @@ export function traceAnswer({ title, under, hops: made, values, events }: TraceV
     under,
     hops: made,
     events,
-    values: values.map(({ value, cells }) => ({ value, at: hops.map((hop) => ({ hop, ...cells[hop] })) })),
+    values: values.map(({ value, cells }) => ({
+      value,
+      at: (Object.entries(cells) as [Hop, TracedValue][]).map(([hop, cell]) => ({ hop, ...cell })),
+    })),
   };
 }
 
@@ -39,6 +42,7 @@ export const strands: Operation[] = [
     async run({ strands }, { caller: { business, role }, query }) {
       const line = await strands.line(business, role, query);
       return {
+        wayIn: line.way,
         firstDay: line.range.firstDay,
         lastDay: line.range.lastDay,
         sentence: line.sentence.title,
@@ -72,7 +76,7 @@ export const strands: Operation[] = [
     query: z.strictObject({
       ...rangeQueryShape,
       ...pageOf,
-      hop: z.enum(hops).default('landed'),
+      hop: z.enum(allHops).default('landed'),
       state: z.enum(['made_it', 'lost', 'left', 'waiting', 'unknown']).default('made_it'),
       reason: z
         .string()

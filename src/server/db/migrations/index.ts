@@ -20,6 +20,7 @@ import { telephones } from './0019-telephones';
 import { shortLinkHosts } from './0020-short-link-hosts';
 import { linkChecks } from './0021-link-checks';
 import { trials } from './0022-trials';
+import { waysIn } from './0023-ways-in';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
 export interface Migration {
@@ -50,4 +51,5 @@ export const migrations: Migration[] = [
   ...shortLinkHosts,
   ...linkChecks,
   ...trials,
+  ...waysIn,
 ];
