@@ -26,12 +26,16 @@ async function makeDue(): Promise<void> {
   for (let from = 0; from < rows; from += 5000)
     await plain.query(`INSERT INTO due VALUES ${Array.from({ length: 5000 }, () => `('${v7()}')`).join(',')}`);
   await plain.query(
-    `INSERT INTO outcomes SELECT '${business}', id, 'FLT-QUAL', 1, CONCAT('enquiry ', id), id,
-       UTC_TIMESTAMP(3), 'Fleet assessed', 0, 54000, 13500, 'GBP', '1 of 4', UTC_TIMESTAMP(3), 1 FROM due`,
+    `INSERT INTO outcomes (business_id, id, code, version, dedupe_key, subject_kind, subject_id, happened_at, evidence,
+       amount_minor, worth_minor, currency, win_rate_won, win_rate_of, counted_at, release_number)
+     SELECT '${business}', id, 'FLT-QUAL', 1, CONCAT('enquiry ', id), 'enquiry', id, UTC_TIMESTAMP(3),
+       '{"kind":"stage","stage":"Fleet assessed","skipped":false}', 54000, 13500, 'GBP', 1, 4, UTC_TIMESTAMP(3), 1 FROM due`,
   );
   await plain.query(
-    `INSERT INTO report_backs SELECT '${business}', id, id, id, '${account.id}', 'quillsearch', 'waiting', NULL,
-       CONCAT('Qs', id), UTC_TIMESTAMP(3), NULL, NULL, NULL, UTC_TIMESTAMP(3) FROM due`,
+    `INSERT INTO report_backs (business_id, id, outcome_id, subject_kind, subject_id, account_id, account, platform,
+       told_as, state, key_kind, key_value, due_at, made_at)
+     SELECT '${business}', id, id, 'enquiry', id, '${account.id}', 'quillsearch', 'quillsearch', 'FLT-QUAL', 'waiting',
+       'click_id', CONCAT('Qs', id), UTC_TIMESTAMP(3), UTC_TIMESTAMP(3) FROM due`,
   );
   await plain.query(
     `INSERT INTO work (business_id, kind, subject, due_at, marks, attempts)
@@ -58,7 +62,7 @@ async function tellPlainly(): Promise<number> {
   );
   await plain.commit();
   const due = (await plain.query(
-    `SELECT r.id, r.click_id, r.enquiry_id, o.code, o.happened_at, o.worth_minor, o.currency FROM report_backs r
+    `SELECT r.id, r.key_value, r.subject_id, o.code, o.happened_at, o.worth_minor, o.currency FROM report_backs r
      JOIN outcomes o ON o.business_id = r.business_id AND o.id = r.outcome_id
      WHERE r.business_id = ? AND r.id IN (?) AND r.state = 'waiting'`,
     [business, ids],
@@ -82,7 +86,7 @@ async function tellPlainly(): Promise<number> {
   await plain.query(
     `INSERT INTO work (business_id, kind, subject, due_at, marks, attempts) VALUES ${due.map(() => "(?,'enquiry',?,?,1,0)").join(',')}
      ON DUPLICATE KEY UPDATE marks = marks + 1`,
-    due.flatMap((row) => [business, row.enquiry_id, at]),
+    due.flatMap((row) => [business, row.subject_id, at]),
   );
   await plain.query("DELETE FROM work WHERE business_id = ? AND kind = 'report_back' AND subject IN (?)", [
     business,

@@ -37,7 +37,8 @@ import { makeRunner } from './jobs/runner';
 import { visitorJob } from './jobs/visitor';
 import { makeCrmEvents } from './leads/crm-events';
 import { makeCrmPoll } from './leads/crm-poll';
-import { makeFollowEnquiry } from './leads/enquiry';
+import { makeCrms } from './crms/crm';
+import { makeFollowEnquiries } from './leads/enquiry';
 import { makeLeadList } from './leads/list';
 import { makePeople } from './people/people';
 import { makeTokens } from './people/tokens';
@@ -82,7 +83,8 @@ function makeDomainServices(config: Config) {
   const releases = makeReleases(context);
   const spool = openSpool(join(config.dataDir, 'spool'));
   const accounts = makeAccounts(context);
-  const crmEvents = makeCrmEvents(context, accounts, releases);
+  const crms = makeCrms(context.http, accounts, releases);
+  const crmEvents = makeCrmEvents(context, crms, releases);
   const collect = makeCollect(releases, spool, config.hitsPerVisitor);
   const businesses = makeBusinesses(context);
   const carried = makeCarried(context, releases, collect);
@@ -90,9 +92,9 @@ function makeDomainServices(config: Config) {
   const capture = makeCapture(context, draft);
   const plan = makePlan(context, draft);
   const sources = makeSources(context, plan);
-  const channels = makeChannels(context, accounts, releases, plan);
+  const channels = makeChannels(context, crms, plan);
   const shortLinkBook = makeShortLinkBook(context);
-  const campaigns = makeCampaigns(context, accounts, releases, channels, plan);
+  const campaigns = makeCampaigns(context, crms, releases, channels, plan);
   const linkPlanOf = makeLinkPlans(context, releases);
   const making = makeLinkBuilder(context, releases, linkPlanOf, draft);
   const shortLinks = makeShortLinks(context, linkPlanOf, shortLinkBook);
@@ -101,9 +103,9 @@ function makeDomainServices(config: Config) {
   const strands = makeStrandPages(context, releases);
   const jobs = [
     visitorJob(makeDeriveVisitors(context, releases)),
-    crmPollJob(makeCrmPoll(context, accounts)),
+    crmPollJob(makeCrmPoll(context, crms)),
     crmEventJob(crmEvents),
-    enquiryJob(makeFollowEnquiry(context, releases)),
+    enquiryJob(makeFollowEnquiries(context, releases)),
     reportBackJob(makeTell(context, accounts, releases)),
     platformReportJob(makeReadReport(context, accounts)),
     linkCheckJob(pageChecks),
@@ -128,7 +130,7 @@ function makeDomainServices(config: Config) {
     draft,
     linkPlanOf,
     trials: makeTrials(context, draft),
-    campaignLinks: makeCampaignLinks(context, accounts, releases),
+    campaignLinks: makeCampaignLinks(context, crms),
     sources,
     releasing: makeReleasing(context, releases, draft),
     capture,

@@ -109,7 +109,7 @@ export function makeSetUpBusiness({ db, tables, config }: Context, releases: Rel
       const reporting = accounts.filter((account) => account.settings.reports === 'yes').map((account) => account.id);
       await markWork(db, 'platform_report', businessId, reporting, now(), transaction);
       const crms = accounts
-        .filter((account) => account.key === setup.release.content.crm.account)
+        .filter((account) => account.key === setup.release.content.crm?.account)
         .map((account) => account.id);
       await markWork(db, 'crm_poll', businessId, crms, now(), transaction);
     });

@@ -4,6 +4,7 @@ import { v7 } from 'uuid';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { larkmoorSetup } from '../../demo/setup/business';
 import { startOutside } from '../service/outside';
+import { oweReportBacks } from './owed';
 import { makeFaultPlace } from './place';
 
 /* Many accounts of slow services, several processes, leases that run out: what is told is told once. */
@@ -56,29 +57,11 @@ async function noWaiting(): Promise<void> {
   );
 }
 
-/** Clicks at Quillsearch, each with an outcome counted and its report-back due, the same number for each account. */
+/** Report-backs that are due, the same number for each account. */
 async function makeReportBacks(each: number): Promise<string[]> {
   const known = await place.query<{ id: string }>("SELECT id FROM accounts WHERE kind = 'quillsearch'");
-  const made = await Promise.all(
-    known.flatMap(({ id: account }) =>
-      Array.from({ length: each }, async () => {
-        const { headers } = await outside.quillsearch.app.request('/click/uk-27q1-fleet-winterproof.hill-video');
-        return { id: v7(), account, key: new URL(headers.get('location')!).searchParams.get('qsid')! };
-      }),
-    ),
-  );
-  const values = (row: (one: (typeof made)[number]) => string) => made.map(row).join(',');
-  const now = 'UTC_TIMESTAMP(3)';
-  await place.run(
-    `INSERT INTO outcomes VALUES ${values(({ id }) => `('${business}','${id}','FLT-QUAL',1,'enquiry ${id}','${id}',${now} + INTERVAL 1 HOUR,'Fleet assessed',0,400,100,'GBP','1 of 4',${now},1)`)}`,
-  );
-  await place.run(
-    `INSERT INTO report_backs VALUES ${values(({ id, key, account }) => `('${business}','${id}','${id}','${id}','${account}','quillsearch','waiting',NULL,'${key}',${now},NULL,NULL,NULL,${now})`)}`,
-  );
-  await place.run(
-    `INSERT INTO work (business_id, kind, subject, lane, due_at, marks, attempts) VALUES ${values(({ id, account }) => `('${business}','report_back','${id}','${account}',${now},1,0)`)}`,
-  );
-  return made.map(({ id }) => id);
+  const accounts = known.flatMap(({ id }) => Array.from({ length: each }, () => id));
+  return oweReportBacks({ place, outside }, business, accounts);
 }
 
 const count = async (what: string) =>

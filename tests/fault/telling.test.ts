@@ -1,7 +1,7 @@
-import { v7 } from 'uuid';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { larkmoorSetup } from '../../demo/setup/business';
 import { startOutside } from '../service/outside';
+import { oweReportBacks } from './owed';
 import { makeFaultPlace } from './place';
 
 const rows = 2000;
@@ -22,27 +22,17 @@ afterAll(async () => {
   outside.end();
 });
 
-/** Clicks at Quillsearch, each with an outcome counted and its report-back due. */
+/** Report-backs that are due at the one account. */
 async function makeReportBacks(): Promise<void> {
   const [account] = await place.query<{ id: string; b: string }>(
     "SELECT id, business_id AS b FROM accounts WHERE kind = 'quillsearch'",
   );
-  const { id: accountId, b } = account!;
-  const made = await Promise.all(
-    Array.from({ length: rows }, async () => {
-      const { headers } = await outside.quillsearch.app.request('/click/uk-27q1-fleet-winterproof.hill-video');
-      return { id: v7(), key: new URL(headers.get('location')!).searchParams.get('qsid')! };
-    }),
-  );
-  const values = (row: (made: { id: string; key: string }) => string) => made.map(row).join(',');
-  await place.run(
-    `INSERT INTO outcomes VALUES ${values(({ id }) => `('${b}','${id}','FLT-QUAL',1,'enquiry ${id}','${id}',UTC_TIMESTAMP(3) + INTERVAL 1 SECOND,'Fleet assessed',0,400,100,'GBP','1 of 4',UTC_TIMESTAMP(3),1)`)}`,
-  );
-  await place.run(
-    `INSERT INTO report_backs VALUES ${values(({ id, key }) => `('${b}','${id}','${id}','${id}','${accountId}','quillsearch','waiting',NULL,'${key}',UTC_TIMESTAMP(3),NULL,NULL,NULL,UTC_TIMESTAMP(3))`)}`,
-  );
-  await place.run(
-    `INSERT INTO work (business_id, kind, subject, due_at, marks, attempts) VALUES ${values(({ id }) => `('${b}','report_back','${id}',UTC_TIMESTAMP(3),1,0)`)}`,
+  const { id, b } = account!;
+  await oweReportBacks(
+    { place, outside },
+    b,
+    Array.from({ length: rows }, () => id),
+    '1 SECOND',
   );
 }
 

@@ -16,6 +16,7 @@ import {
   reportBackOf,
   countOf,
   takenBy,
+  sealedBy,
 } from './walks';
 
 describe('a platform that does not answer', () => {
@@ -118,7 +119,7 @@ describe('a platform that refuses some rows', () => {
 describe('a webhook', () => {
   const take = async (body: string, sent: string, seal: string) => {
     const account = (await place.services.accounts.byKey(larkmoor.id, 'oakledger'))!;
-    return place.services.crmEvents.take(account, body, sent, seal);
+    return place.services.crmEvents.take(account, body, sealedBy(sent, seal));
   };
 
   it('with a wrong seal, a changed body or an old time is refused', async () => {
@@ -198,7 +199,7 @@ describe('a webhook that goes missing', () => {
     });
     const sent = String(time);
     const seal = createHmac('sha256', account.secrets.webhookSecret).update(`${sent}.${body}`).digest('hex');
-    await place.services.crmEvents.take(account, body, sent, seal);
+    await place.services.crmEvents.take(account, body, sealedBy(sent, seal));
     await rest();
     const rows = (sql: string) => rowsOf<{ n: number }>(place.db, `SELECT COUNT(*) AS n FROM ${sql}`);
     expect(Number((await rows("crm_events WHERE deal = 'D-gone' AND read_at IS NOT NULL"))[0]!.n)).toBe(1);

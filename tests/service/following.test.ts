@@ -26,7 +26,7 @@ describe('one click becomes one confirmed report-back', () => {
     expect(await strandOf(qsid)).toMatchObject({ reached: 8, state: null });
     const [outcome] = await rowsOf<{ worth_minor: number; currency: string; win_rate: string }>(
       place.db,
-      'SELECT worth_minor, currency, win_rate FROM outcomes',
+      "SELECT worth_minor, currency, CONCAT(win_rate_won, ' of ', win_rate_of) AS win_rate FROM outcomes",
     );
     expect({ ...outcome, worth_minor: Number(outcome!.worth_minor) }).toEqual({
       worth_minor: 13_500,

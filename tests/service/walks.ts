@@ -46,12 +46,16 @@ export const crm = (path: string, body: object) =>
     headers: { authorization: `Bearer ${outside.around.key('oakledger token')}` },
   });
 
+/** The headers of a webhook of Oakledger. */
+export const sealedBy = (sent: string, seal: string) => (name: string) =>
+  ({ 'oakledger-sent': sent, 'oakledger-seal': seal })[name] ?? '';
+
 /** Hands over what Oakledger has sent since, as the edge does. */
 export async function deliver(): Promise<void> {
   await outside.oakledger.rest();
   const account = (await place.services.accounts.byKey(larkmoor.id, 'oakledger'))!;
   for (const { body, sent, seal } of outside.webhooks.splice(0))
-    await place.services.crmEvents.take(account, body, sent, seal);
+    await place.services.crmEvents.take(account, body, sealedBy(sent, seal));
 }
 
 interface Walk {
@@ -138,7 +142,7 @@ export const reportBackOf = async (clickId: string) =>
   (
     await rowsOf<{ id: string; state: string; reason: object | null }>(
       place.db,
-      'SELECT id, state, reason FROM report_backs WHERE click_id = ?',
+      'SELECT id, state, reason FROM report_backs WHERE key_value = ?',
       [clickId],
     )
   )[0];

@@ -28,14 +28,17 @@ describe('where something came from, in words', () => {
 
 describe('a release', () => {
   it('names the outcome that is Qualified, and who is told of it', () => {
-    expect(qualifiedOutcome(release).code).toBe('FLT-QUAL');
+    expect(qualifiedOutcome(release, 'form')?.code).toBe('FLT-QUAL');
     expect(tellingRules(release, 'FLT-QUAL').map((rule) => rule.platform)).toEqual(['quillsearch']);
     expect(tellingRules(release, 'FLT-ASK')).toEqual([]);
+    expect(qualifiedOutcome({ ...release, content: { ...content, qualified: {} } }, 'form')).toBeNull();
   });
 
   it('that names an outcome it does not hold is a mistake that is said', () => {
     const broken = { ...release, content: { ...content, qualified: { form: 'FLT-NONE' } } };
-    expect(() => qualifiedOutcome(broken)).toThrow('release 1 names FLT-NONE as qualified but does not hold it');
+    expect(() => qualifiedOutcome(broken, 'form')).toThrow(
+      'release 1 names FLT-NONE as qualified but does not hold it',
+    );
   });
 
   it('is refused with a rule that no browser keeps: over 400 days', () => {

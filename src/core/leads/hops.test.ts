@@ -49,14 +49,7 @@ const record = (change: Partial<CrmRecord> = {}): CrmRecord => ({
   ...change,
 });
 const follow = (change: Partial<EnquiryState>, read: CrmRecord | null, now = asked + day / 2, at?: number) =>
-  enquiryHops(
-    { ...enquiry, ...change },
-    read,
-    crm,
-    outcome,
-    at === undefined ? null : { at, stage: 'Fleet assessed', skipped: false },
-    now,
-  );
+  enquiryHops({ ...enquiry, ...change }, read, crm, outcome, at ?? null, now);
 const hop = (result: ReturnType<typeof follow>, name: string) => result.hops.find((row) => row.hop === name)!;
 
 describe('In CRM', () => {

@@ -1,4 +1,3 @@
-import type { Reached } from '../outcomes/reached';
 import type { OutcomeRule } from '../outcomes/schema';
 import type { Reason } from '../reasons/codes';
 import { isAlone, nilId, noOutcome, type HopRow, type Strand } from '../strands/types';
@@ -25,15 +24,16 @@ export interface EnquiryState {
  * The hops In CRM and Qualified of one enquiry. Form sent → In CRM is lost after 24 hours without a record; In CRM →
  * Qualified is left when the deal was ended and lost once the click is too old for the outcome.
  *
- * @param reached when the outcome was counted, null while it was not
+ * @param outcome the one that is *Qualified*, null where no outcome is
+ * @param reachedAt when (ms) it was reached, null while it was not
  * @returns the rows, and when (ms) time alone would change one of them
  */
 export function enquiryHops(
   enquiry: EnquiryState,
   record: CrmRecord | null,
-  crm: CrmRule,
-  outcome: OutcomeRule,
-  reached: Reached | null,
+  crm: CrmRule | null,
+  outcome: OutcomeRule | null,
+  reachedAt: number | null,
   now: number,
 ): { hops: HopRow[]; again: number | null } {
   const common = {
@@ -43,6 +43,11 @@ export function enquiryHops(
     release: enquiry.release,
   } as const;
   const hops: HopRow[] = isAlone(enquiry.strand) ? unknownHops(enquiry) : [];
+  if (!record && !crm) {
+    const waiting = { state: 'waiting', reason: { code: 'no_crm' }, evidence: 'none', at: null } as const;
+    hops.push({ ...common, outcome: noOutcome, hop: 'in_crm', ...waiting });
+    return { hops, again: null };
+  }
   if (!record) {
     const until = enquiry.sentAt + day;
     const never = until <= now;
@@ -67,7 +72,8 @@ export function enquiryHops(
     evidence: 'crm_record',
     at: record.madeAt,
   });
-  const { state, reason, at, again } = qualifiedState(enquiry, record, crm, outcome, reached, now);
+  if (!outcome) return { hops, again: null };
+  const { state, reason, at, again } = qualifiedState(enquiry, record, crm, outcome, reachedAt, now);
   hops.push({ ...common, outcome: outcome.code, hop: 'qualified', state, reason, evidence: 'outcome', at });
   return { hops, again };
 }
@@ -99,12 +105,12 @@ function unknownHops(enquiry: EnquiryState): HopRow[] {
 }
 
 /** Why the CRM's record does not carry the strand's value; null when it does. */
-function crmFault(enquiry: EnquiryState, record: CrmRecord, crm: CrmRule): Reason | null {
+function crmFault(enquiry: EnquiryState, record: CrmRecord, crm: CrmRule | null): Reason | null {
   const { strand } = enquiry;
   if (isAlone(strand)) return null;
   const [value, wanted] =
     strand.kind === 'click' ? (['click_id', strand.clickId] as const) : (['source', strand.source] as const);
-  const read = crm.fields[value] ?? '';
+  const read = crm?.fields[value] ?? '';
   const found = record.fields[read] ?? '';
   if (found === wanted) return null;
   if (found !== '') return { code: 'crm_value_changed', read };
@@ -116,9 +122,9 @@ function crmFault(enquiry: EnquiryState, record: CrmRecord, crm: CrmRule): Reaso
 function qualifiedState(
   { strand, sentAt }: EnquiryState,
   record: CrmRecord,
-  crm: CrmRule,
+  crm: CrmRule | null,
   outcome: OutcomeRule,
-  reached: Reached | null,
+  reachedAt: number | null,
   now: number,
 ): Pick<HopRow, 'state' | 'reason' | 'at'> & { again: number | null } {
   const clickAt = strand.kind === 'click' ? strand.firstAt : sentAt;
@@ -128,10 +134,10 @@ function qualifiedState(
     days: Math.floor((at - clickAt) / day),
     limit: outcome.clickDays,
   });
-  if (reached && strand.kind === 'click' && reached.at >= tooOldAt)
-    return { state: 'lost', reason: tooOld(reached.at), at: reached.at, again: null };
-  if (reached) return { state: 'made_it', reason: null, at: reached.at, again: null };
-  if (crm.stages.ended.includes(record.stage)) {
+  if (reachedAt !== null && strand.kind === 'click' && reachedAt >= tooOldAt)
+    return { state: 'lost', reason: tooOld(reachedAt), at: reachedAt, again: null };
+  if (reachedAt !== null) return { state: 'made_it', reason: null, at: reachedAt, again: null };
+  if (crm?.stages.ended.includes(record.stage)) {
     const moves = record.stageChanges.filter(({ stage }) => stage === record.stage);
     const at = moves.length > 0 ? Math.max(...moves.map((move) => move.at)) : null;
     return { state: 'left', reason: { code: 'disqualified', stage: record.stage }, at, again: null };

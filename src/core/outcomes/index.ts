@@ -1,3 +1,5 @@
+export * from './count';
+export * from './happening';
 export * from './reached';
 export * from './worth';
 export type * from './schema';

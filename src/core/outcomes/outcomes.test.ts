@@ -1,7 +1,19 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { codes } from 'currency-codes';
-import { expectedWorth, firstReached, leftWithin, minorDigits, readAmount, writeAmount } from '.';
+import {
+  countOutcome,
+  expectedWorth,
+  leftWithin,
+  minorDigits,
+  readAmount,
+  stageMoves,
+  worthOf,
+  writeAmount,
+  type Happening,
+  type OutcomeRule,
+  type StageChange,
+} from '.';
 import { fleetQualified } from './rule.fixture';
 import { outcomeRuleSchema } from './schema';
 
@@ -9,52 +21,97 @@ const rule = fleetQualified;
 const stages = { inOrder: ['Asked', 'Spoken', 'Fleet assessed', 'Offer', 'Signed'], ended: ['Not this time'] };
 const changes = (...rows: [stage: string, at: number][]) => rows.map(([stage, at]) => ({ stage, at }));
 
+/** What a deal with these moves is counted for: the moves that reached the outcome. */
+const countedOf = (of: OutcomeRule, moved: StageChange[], pipeline = stages) =>
+  stageMoves(moved, pipeline.inOrder).flatMap(({ at, what }) => {
+    const happening = { subject: { kind: 'enquiry' as const, id: 'e' }, at, what, keys: { enquiry: 'e' } };
+    const counted = countOutcome({ ...happening, fields: {}, amounts: {} }, of, pipeline);
+    return counted ? [{ at: counted.at, ...(counted.evidence as { stage: string; skipped: boolean }) }] : [];
+  });
+const atStage = (stage: string): OutcomeRule => ({ ...rule, reachedBy: { kind: 'stage', stage } });
+
 describe('reaching a stage', () => {
+  const own = (at: number) => [{ kind: 'stage', at, stage: 'Fleet assessed', skipped: false }];
+
   it('counts the first time, going back and forth changes nothing', () => {
     const moved = changes(['Asked', 1], ['Fleet assessed', 5], ['Spoken', 6], ['Fleet assessed', 9]);
-    expect(firstReached(rule, moved, stages)).toEqual({ at: 5, stage: 'Fleet assessed', skipped: false });
+    expect(countedOf(rule, moved)).toEqual(own(5));
   });
 
   it('takes a later stage for it: a stage skipped is reached', () => {
-    expect(firstReached(rule, changes(['Asked', 1], ['Offer', 7]), stages)).toEqual({
-      at: 7,
-      stage: 'Offer',
-      skipped: true,
-    });
+    expect(countedOf(rule, changes(['Asked', 1], ['Offer', 7]))).toEqual([
+      { kind: 'stage', at: 7, stage: 'Offer', skipped: true },
+    ]);
   });
 
   it('goes through its own stage where a later one comes in the same millisecond, however they are written', () => {
     const moved = changes(['Asked', 1], ['Spoken', 5], ['Fleet assessed', 5], ['Offer', 5], ['Signed', 5]);
     fc.assert(
       fc.property(fc.shuffledSubarray(moved, { minLength: 5 }), (shuffled) => {
-        const reached = { at: 5, stage: 'Fleet assessed', skipped: false };
-        expect(firstReached(rule, shuffled, stages)).toEqual(reached);
+        expect(countedOf(rule, shuffled)).toEqual(own(5));
       }),
     );
     const named = { inOrder: ['Z first', 'M own', 'A later'], ended: [] };
     const both = changes(['A later', 7], ['M own', 7]);
-    expect(firstReached({ ...rule, stage: 'M own' }, both, named)).toEqual({ at: 7, stage: 'M own', skipped: false });
+    expect(countedOf(atStage('M own'), both, named)).toMatchObject([{ at: 7, stage: 'M own', skipped: false }]);
   });
 
-  it('is not reached by an ending', () => {
-    expect(firstReached(rule, changes(['Asked', 1], ['Not this time', 2]), stages)).toBeNull();
+  it('is not reached by an ending, nor by a stage that the pipeline no longer has', () => {
+    expect(countedOf(rule, changes(['Asked', 1], ['Not this time', 2]))).toEqual([]);
+    expect(countedOf(atStage('Gone'), changes(['Asked', 1], ['Signed', 2]))).toEqual([]);
   });
 
-  it('does not depend on the order in which changes arrive', () => {
+  it('does not depend on the order in which changes arrive, and counts at most once', () => {
     const all = changes(['Asked', 1], ['Spoken', 2], ['Offer', 3], ['Fleet assessed', 4], ['Signed', 5]);
     fc.assert(
       fc.property(fc.shuffledSubarray(all, { minLength: 5 }), (shuffled) => {
-        expect(firstReached(rule, shuffled, stages)?.at).toBe(3);
+        expect(countedOf(rule, shuffled).map(({ at }) => at)).toEqual([3]);
       }),
     );
+  });
+
+  it('is counted once for what its rule says, and not where there is none of that', () => {
+    const [move] = stageMoves(changes(['Signed', 5]), stages.inOrder);
+    const happening = { subject: { kind: 'enquiry' as const, id: 'e' }, ...move!, fields: {}, amounts: {} };
+    const keyOf = (once: OutcomeRule['countedOnceFor'], keys: Happening['keys']) =>
+      countOutcome({ ...happening, keys }, { ...rule, countedOnceFor: once }, stages)?.key ?? null;
+    expect(keyOf('deal', { enquiry: 'e', deal: 'D-1' })).toBe('deal D-1');
+    expect(keyOf('lead', { enquiry: 'e', deal: 'D-1' })).toBeNull();
+  });
+});
+
+describe('an order', () => {
+  it('reaches the outcomes that orders reach, and no stage', () => {
+    const happening: Happening = {
+      subject: { kind: 'order', id: 'o' },
+      at: 9,
+      what: { kind: 'order' },
+      keys: { order: 'LK-1' },
+      fields: {},
+      amounts: { total: { minor: 12_900, currency: 'GBP' } },
+    };
+    const paid: OutcomeRule = {
+      ...rule,
+      reachedBy: { kind: 'order' },
+      worth: { kind: 'realised', field: 'total' },
+      countedOnceFor: 'order',
+    };
+    expect(countOutcome(happening, paid, stages)).toEqual({
+      key: 'order LK-1',
+      at: 9,
+      evidence: { kind: 'order' },
+      amount: { minor: 12_900, currency: 'GBP' },
+      worth: { minor: 12_900, currency: 'GBP' },
+    });
+    expect(countOutcome(happening, rule, stages)).toBeNull();
   });
 });
 
 describe('worth', () => {
   it('is the amount times the win rate, rounded half up to a whole penny', () => {
-    expect(expectedWorth({ minor: 54_000, currency: 'GBP' }, rule.worth).minor).toBe(13_500);
-    expect(expectedWorth({ minor: 2, currency: 'GBP' }, rule.worth).minor).toBe(1);
-    expect(expectedWorth({ minor: 1, currency: 'GBP' }, rule.worth).minor).toBe(0);
+    expect(expectedWorth({ minor: 54_000, currency: 'GBP' }, { won: 1, of: 4 }).minor).toBe(13_500);
+    expect(expectedWorth({ minor: 2, currency: 'GBP' }, { won: 1, of: 4 }).minor).toBe(1);
+    expect(expectedWorth({ minor: 1, currency: 'GBP' }, { won: 1, of: 4 }).minor).toBe(0);
   });
 
   const rate = fc
@@ -62,7 +119,7 @@ describe('worth', () => {
     .map(([a, b]) => ({ won: Math.min(a, b), of: Math.max(a, b) }));
   const largest = Number.MAX_SAFE_INTEGER;
   const worthOf = (minor: number, winRate: { won: number; of: number }) =>
-    expectedWorth({ minor, currency: 'GBP' }, { ...rule.worth, winRate }).minor;
+    expectedWorth({ minor, currency: 'GBP' }, winRate).minor;
 
   it('is never more than the amount, at any win rate', () => {
     fc.assert(
@@ -96,6 +153,17 @@ describe('worth', () => {
       message: 'must not be more than all there were',
     });
   });
+});
+
+describe('worth by its rule', () => {
+  const total = { minor: 12_900, currency: 'GBP' };
+  it.each([
+    [{ kind: 'none' }, null, null],
+    [{ kind: 'fixed', amount: { minor: 500, currency: 'EUR' } }, null, { minor: 500, currency: 'EUR' }],
+    [{ kind: 'realised', field: 'total' }, total, total],
+    [{ kind: 'realised', field: 'profit' }, null, null],
+    [{ kind: 'expected', field: 'total', winRate: { won: 1, of: 3 } }, total, { minor: 4300, currency: 'GBP' }],
+  ] as const)('%j', (kind, amount, worth) => expect(worthOf({ total }, kind)).toEqual({ amount, worth }));
 });
 
 describe('amounts as text', () => {

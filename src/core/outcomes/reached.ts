@@ -6,44 +6,31 @@ export interface Stages {
   ended: string[];
 }
 
-export interface Reached {
-  at: number;
-  /** The stage at which it was reached: the outcome's own or a later one. */
-  stage: string;
-  /** True when the outcome's own stage was passed over. */
-  skipped: boolean;
-}
+/** A pipeline without stages: that of a business without a CRM. */
+export const noStages: Stages = { inOrder: [], ended: [] };
 
-/**
- * When a deal first reached an outcome's stage or any later one: going back and forth counts once,
- * a stage skipped is reached. Changes may come in any order. Null while it has not.
- */
-export function firstReached(rule: OutcomeRule, changes: StageChange[], stages: Stages): Reached | null {
-  const wanted = stages.inOrder.indexOf(rule.stage);
-  if (wanted < 0) return null;
-  const reaching = changes
-    .filter((c) => !stages.ended.includes(c.stage) && stages.inOrder.indexOf(c.stage) >= wanted)
-    // Of stages reached in the same millisecond the earlier one comes first: a deal goes through it.
-    .sort((a, b) => a.at - b.at || stages.inOrder.indexOf(a.stage) - stages.inOrder.indexOf(b.stage));
-  const first = reaching[0];
-  return first ? { at: first.at, stage: first.stage, skipped: first.stage !== rule.stage } : null;
+/** Whether a deal at `stage` has reached `wanted`: at it or at any later one, and not ended. A stage skipped is reached. */
+export function isReached(wanted: string, stage: string, { inOrder, ended }: Stages): boolean {
+  const from = inOrder.indexOf(wanted);
+  return from >= 0 && !ended.includes(stage) && inOrder.indexOf(stage) >= from;
 }
 
 /**
  * The stage that a deal left an outcome's for within the delay of its telling, and where it still is; null where it went
- * on, came back, or left later: an outcome that stood that long is told.
+ * on, came back, or left later: an outcome that stood that long is told. Outcomes that no stage reaches are never left.
  *
  * @param happenedAt when the outcome was reached (ms)
  * @param delay ms
  */
 export function leftWithin(
-  rule: OutcomeRule,
+  { reachedBy }: OutcomeRule,
   changes: StageChange[],
   stages: Stages,
   happenedAt: number,
   delay: number,
 ): string | null {
-  const holds = ({ stage }: StageChange) => firstReached(rule, [{ stage, at: 0 }], stages) !== null;
+  if (reachedBy.kind !== 'stage') return null;
+  const holds = ({ stage }: StageChange) => isReached(reachedBy.stage, stage, stages);
   const since = changes.filter(({ at }) => at > happenedAt).sort((a, b) => a.at - b.at);
   const last = since.at(-1);
   if (!last || holds(last)) return null;

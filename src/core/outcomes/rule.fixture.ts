@@ -5,7 +5,7 @@ export const fleetQualified: OutcomeRule = {
   code: 'FLT-QUAL',
   version: 1,
   words: 'Fleet assessed',
-  stage: 'Fleet assessed',
+  reachedBy: { kind: 'stage', stage: 'Fleet assessed' },
   worth: { kind: 'expected', field: 'lease_profit', winRate: { won: 1, of: 4 } },
   countedOnceFor: 'enquiry',
   clickDays: 80,

@@ -7,22 +7,44 @@ export const moneySchema = z.object({
 });
 export type Money = z.infer<typeof moneySchema>;
 
+const winRateSchema = z
+  .object({ won: z.number().int().min(0), of: z.number().int().positive() })
+  .refine(({ won, of }) => won <= of, { path: ['won'], message: 'must not be more than all there were' });
+
+/** What an outcome is worth: nothing that is known, always the same, an amount as it is, or the part of it that is usually won. */
+export const worthRuleSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('none') }),
+  z.object({ kind: z.literal('fixed'), amount: moneySchema }),
+  z.object({
+    kind: z.literal('realised'),
+    /** The field that holds the amount. */
+    field: z.string().max(60),
+  }),
+  z.object({
+    kind: z.literal('expected'),
+    field: z.string().max(60),
+    /** The win rate it rests on: `won` of `of`. */
+    winRate: winRateSchema,
+  }),
+]);
+export type WorthRule = z.infer<typeof worthRuleSchema>;
+
+/** What somebody can come to be counted for: a stage of a deal in the CRM (or any later one), or an order. */
+export const reachedBySchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('stage'), stage: z.string().max(80) }),
+  z.object({ kind: z.literal('order') }),
+]);
+
+export const countedOnceFor = ['enquiry', 'deal', 'lead', 'order'] as const;
+export type CountedOnceFor = (typeof countedOnceFor)[number];
+
 export const outcomeRuleSchema = z.object({
   code: z.string().regex(/^[A-Z][A-Z0-9-]{2,19}$/),
   version: z.number().int().positive(),
   words: z.string().max(80),
-  /** Reached at this CRM stage or any later one. */
-  stage: z.string().max(80),
-  worth: z.object({
-    kind: z.literal('expected'),
-    /** The CRM field that holds the amount. */
-    field: z.string().max(60),
-    /** The win rate it rests on: `won` of `of`. */
-    winRate: z
-      .object({ won: z.number().int().min(0), of: z.number().int().positive() })
-      .refine(({ won, of }) => won <= of, { path: ['won'], message: 'must not be more than all there were' }),
-  }),
-  countedOnceFor: z.enum(['enquiry', 'deal', 'lead']),
+  reachedBy: reachedBySchema,
+  worth: worthRuleSchema,
+  countedOnceFor: z.enum(countedOnceFor),
   /** How old the click may be when the outcome happens, in days. */
   clickDays: z.number().int().min(1).max(400),
 });
@@ -30,7 +52,12 @@ export type OutcomeRule = z.infer<typeof outcomeRuleSchema>;
 
 export const tellingRuleSchema = z.object({
   outcome: z.string().max(20),
+  /** The kind of platform, so that an account that is not connected yet can be waited for. */
   platform: z.string().max(40),
+  /** The key of the account that is told. */
+  account: z.string().max(40),
+  /** The platform's own name for the outcome, '' where it takes our code. */
+  as: z.string().max(40).default(''),
   letsItBid: z.boolean(),
   /** How long the outcome must hold before the platform is told: somebody may have moved the deal by mistake. */
   delayMinutes: z.number().int().min(0).max(10_080).default(60),

@@ -1,12 +1,29 @@
 import { code as iso4217 } from 'currency-codes';
-import type { Money, OutcomeRule } from './schema';
+import type { Money, WorthRule } from './schema';
+
+/**
+ * The worth of an outcome by its rule, from the amounts that are known of it by name.
+ *
+ * @returns the amount it is made of, null where it is missing or the rule needs none; and the worth, null where the amount
+ *   it is made of is missing, or the rule says that there is none
+ */
+export function worthOf(
+  amounts: Record<string, Money>,
+  rule: WorthRule,
+): { amount: Money | null; worth: Money | null } {
+  if (rule.kind === 'none') return { amount: null, worth: null };
+  if (rule.kind === 'fixed') return { amount: null, worth: rule.amount };
+  const amount = amounts[rule.field] ?? null;
+  if (rule.kind === 'realised') return { amount, worth: amount };
+  return { amount, worth: amount && expectedWorth(amount, rule.winRate) };
+}
 
 /**
  * The expected worth of an outcome: the amount times the win rate it rests on, rounded half up to a
  * whole minor unit. Exact for every amount that can be stored, so no product passes through a floating-point number.
  */
-export function expectedWorth(amount: Money, rule: OutcomeRule['worth']): Money {
-  const [minor, won, of] = [BigInt(amount.minor), BigInt(rule.winRate.won), BigInt(rule.winRate.of)];
+export function expectedWorth(amount: Money, winRate: { won: number; of: number }): Money {
+  const [minor, won, of] = [BigInt(amount.minor), BigInt(winRate.won), BigInt(winRate.of)];
   const [doubled, divisor] = [2n * minor * won + of, 2n * of];
   // BigInt divides towards zero; half up is towards the larger number.
   const isBelow = doubled < 0n && doubled % divisor !== 0n;

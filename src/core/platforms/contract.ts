@@ -1,4 +1,5 @@
 import type { Money } from '../outcomes/schema';
+import type { Answer, Authorised, OutgoingRequest, Question } from '../outgoing';
 
 /** Something a platform fills into a link when an ad is clicked. */
 export interface PlaceholderContract {
@@ -23,28 +24,84 @@ export interface LinkContract {
   freezesNames: boolean;
 }
 
-/** What is fixed about a kind of platform that is told outcomes: its limits and how it recognises a repeat. */
-export interface PlatformContract extends LinkContract {
+/** What names a person or click to a platform. */
+export type KeyKind = 'click_id';
+
+/** Limits that a platform sets. */
+export interface Limits {
   /** Oldest click it takes, in days between click and outcome. */
   clickDays: number;
   /** Latest telling it takes, in days after the outcome. */
   tellWithinDays: number;
-  repeatsRecognisedBy: 'key' | 'order' | 'nothing';
-  rowsPerBatch: number;
+  rowsPerCall: number;
   callsPerMinute: number;
 }
 
 /** One outcome to be told. `eventId` is the key by which the platform recognises a repeat. */
 export interface TellingRow {
   eventId: string;
-  clickId: string;
-  /** Without its version. */
+  /** What the platform knows the click by. */
+  key: { kind: KeyKind; value: string };
+  /** What the platform calls the outcome: by its own name for it, else our code without its version. */
   outcome: string;
   happenedAt: number;
   worth: Money;
 }
 
-/** What a platform said of one row. `taken` also stands for "told before" under our own key. */
+/** What the platform said of one row. `taken` also stands for "told before" under our own key. */
 export type RowAnswer =
-  | { eventId: string; taken: true; /** The click day it books the row on, in its own zone. */ day: string }
+  | {
+      eventId: string;
+      taken: true;
+      /** The click day it books the row on, in its own zone; '' where it names none. */ day: string;
+    }
   | { eventId: string; taken: false; answer: string };
+
+/**
+ * What a platform's answer to a call means.
+ * - `rows`: it answered for rows; those that it does not name go on waiting.
+ * - `refused`: it took nothing, for what stands in the call; the same call would be refused again.
+ * - `away`: it did nothing that is known of, and may be asked again, after `retryAfter` (as the header of that name says).
+ */
+export type BatchAnswer =
+  | { kind: 'rows'; rows: RowAnswer[] }
+  | { kind: 'refused'; status: string; answer: string }
+  | { kind: 'away'; status: string; answer: string; retryAfter: string | undefined };
+
+/** A platform's own report, by its account's days. Requests take the first and the last day (`2027-02-15`). */
+export interface ReportContract {
+  /** Clicks by day, campaign and the campaign's own number on the platform. */
+  clicks(from: string, to: string): Question<{ day: string; campaign: string; number: string; clicks: number }[]>;
+  outcomes(from: string, to: string): Question<{ day: string; outcome: string; counted: number }[]>;
+}
+
+/**
+ * What is fixed about a kind of platform that is told outcomes. Pure: it writes requests and reads answers, the server
+ * carries them. Each kind is a folder, `tests/contract` holds every kind to the same rules.
+ */
+export interface PlatformContract extends LinkContract {
+  limits: Limits;
+  keys: readonly KeyKind[];
+  authorised: Authorised;
+  /** How it recognises a row that it is told again. */
+  repeats: 'key' | 'order' | 'nothing';
+  /** Its own names of outcomes, one of which a telling rule picks; missing where it takes our codes. */
+  knows?: readonly string[];
+  /** Which clicks it is told of: each within its window, or only the one that was the last paid touch. */
+  tells: 'every click' | 'last paid touch';
+  /** One call with up to `limits.rowsPerCall` rows. */
+  writeBatch(rows: TellingRow[]): OutgoingRequest;
+  readAnswer(answer: Answer, rows: TellingRow[]): BatchAnswer;
+  /** Whether an account recognises repeats now, as it says itself; missing where it cannot be asked. */
+  recognisesRepeats?: Question<boolean>;
+  /** Missing where the platform reports nothing: what it answers is then all there is. */
+  report?: ReportContract;
+}
+
+/** What an answer means by its status alone: null where it is a success that says more in its body. */
+export function readStatus({ status, headers, body }: Answer): Exclude<BatchAnswer, { kind: 'rows' }> | null {
+  if (status >= 200 && status < 300) return null;
+  const said = { status: String(status), answer: body.slice(0, 200) };
+  if (status === 400 || status === 413 || status === 422) return { kind: 'refused', ...said };
+  return { kind: 'away', ...said, retryAfter: headers['retry-after'] };
+}

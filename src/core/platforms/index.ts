@@ -1,11 +1,12 @@
 import type { PlatformContract } from './contract';
 import { quillsearch } from './quillsearch';
+import { wrenwick } from './wrenwick';
 
-export type { PlatformContract, RowAnswer, TellingRow } from './contract';
+export type { BatchAnswer, KeyKind, PlatformContract, RowAnswer, TellingRow } from './contract';
 
-const contracts: Record<string, PlatformContract> = { quillsearch };
+/** Every kind of platform that ships and is told outcomes. */
+export const platformKinds: readonly PlatformContract[] = [quillsearch, wrenwick];
 
 /** The contract of a kind of platform, or null where Avrix knows none. */
-export function contractOf(kind: string): PlatformContract | null {
-  return contracts[kind] ?? null;
-}
+export const contractOf = (kind: string): PlatformContract | null =>
+  platformKinds.find((contract) => contract.kind === kind) ?? null;

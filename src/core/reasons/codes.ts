@@ -15,6 +15,7 @@ export type Reason =
   | { code: 'form_field_near'; form: string; field: string; near: string }
   | { code: 'form_value_differs'; form: string; field: string }
   | { code: 'crm_not_yet' }
+  | { code: 'no_crm' }
   | { code: 'crm_never' }
   | { code: 'crm_field_differs'; form: string; sent: string; read: string }
   | { code: 'crm_value_empty'; read: string }

@@ -69,6 +69,8 @@ function wordsOf(reason: Reason, formWords: (form: string) => string): ReasonWor
       };
     case 'crm_not_yet':
       return { text: 'Not in the CRM yet', short: 'not in the CRM yet', mend: '' };
+    case 'no_crm':
+      return { text: 'No CRM is connected', short: 'no CRM connected', mend: 'Connect the CRM that enquiries go to.' };
     case 'crm_never':
       return {
         text: 'No CRM record came within 24 hours',

@@ -31,11 +31,12 @@ export const rulesOfContent = ({ capture, plan, noCustomer }: ReleaseContent): V
 export const waysInOf = ({ content }: Release): WayInKind[] =>
   wayInKinds.filter((kind) => kind === 'form' || content.qualified[kind] !== undefined);
 
-/** The outcome that is the Qualified hop of enquiries by form. Throws where a release names one it does not hold. */
-export function qualifiedOutcome(release: Release): OutcomeRule {
-  const code = release.content.qualified.form;
-  const rule = release.content.outcomes.find((o) => o.code === code);
-  if (!rule) throw new Error(`release ${release.number} names ${code} as qualified but does not hold it`);
+/** The outcome that is *Qualified* on a way in; null where none is yet. Throws where a release names one it does not hold. */
+export function qualifiedOutcome({ number, content }: Release, way: WayInKind): OutcomeRule | null {
+  const code = content.qualified[way];
+  if (code === undefined) return null;
+  const rule = content.outcomes.find((one) => one.code === code);
+  if (!rule) throw new Error(`release ${number} names ${code} as qualified but does not hold it`);
   return rule;
 }
 

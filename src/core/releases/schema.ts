@@ -12,7 +12,8 @@ export const releaseContentSchema = z.object({
   plan: planSchema,
   /** Outside `capture`, which every page gets: networks and mail domains are nobody else's business. */
   noCustomer: noCustomerRuleSchema.default({ networks: [], mailDomains: [], hosts: [] }),
-  crm: crmRuleSchema,
+  /** null where no CRM is read. */
+  crm: crmRuleSchema.nullable(),
   outcomes: z.array(outcomeRuleSchema),
   telling: z.array(tellingRuleSchema),
   /** The outcome that is *Qualified* on each way in; none where nobody said yet. */

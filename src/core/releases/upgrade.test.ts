@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { fleetQualified } from '../outcomes/rule.fixture';
+import { outcomeRuleSchema, type OutcomeRule } from '../outcomes/schema';
 import { planSchema } from '../plan/schema';
 import { upgradeContent } from './upgrade';
 
@@ -38,13 +39,22 @@ describe('a release from before there was a plan', () => {
   });
 });
 
-it('a win rate over 1, as once could be stored, is read as 1', () => {
-  const rule = (won: number, of: number) => ({
-    ...fleetQualified,
-    worth: { ...fleetQualified.worth, winRate: { won, of } },
+it('an outcome that names its stage says how it is reached, and a win rate over 1 is read as 1', () => {
+  const { code, version, words, countedOnceFor, clickDays } = fleetQualified;
+  const before = (won: number) => ({
+    ...{ code, version, words, countedOnceFor, clickDays },
+    stage: 'Fleet assessed',
+    worth: { kind: 'expected', field: 'lease_profit', winRate: { won, of: 4 } },
   });
-  const { outcomes } = upgradeContent({ plan: {}, outcomes: [rule(9, 4), rule(1, 4)] }) as { outcomes: unknown[] };
-  expect(outcomes).toEqual([rule(4, 4), rule(1, 4)]);
+  const { outcomes } = upgradeContent({ plan: {}, outcomes: [before(9), before(1)] }) as { outcomes: OutcomeRule[] };
+  expect(outcomes.map(({ reachedBy }) => reachedBy)).toEqual([fleetQualified.reachedBy, fleetQualified.reachedBy]);
+  expect(outcomes.map(({ worth }) => 'winRate' in worth && worth.winRate.won)).toEqual([4, 1]);
+  expect(outcomeRuleSchema.array().safeParse(outcomes).success).toBe(true);
+});
+
+it('a telling rule that names a platform alone names the account of the same key', () => {
+  const before = { outcome: 'FLT-QUAL', platform: 'quillsearch', letsItBid: true, delayMinutes: 0 };
+  expect(upgradeContent({ telling: [before] })).toEqual({ telling: [{ ...before, account: 'quillsearch' }] });
 });
 
 it('what is in today’s form already, or is nothing of the kind, stays as it is', () => {

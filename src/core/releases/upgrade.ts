@@ -1,4 +1,4 @@
-import type { OutcomeRule } from '../outcomes/schema';
+import type { OutcomeRule, TellingRule } from '../outcomes/schema';
 import { firstPlan, tagRule } from '../plan/first-plan';
 import type { Plan } from '../plan/schema';
 
@@ -9,27 +9,45 @@ interface BeforePlan {
   };
 }
 
+/** Outcomes as they were when only a stage could reach one, worth what was expected of it. */
+interface StageOutcome extends Omit<OutcomeRule, 'reachedBy' | 'worth'> {
+  stage?: string;
+  worth: Extract<OutcomeRule['worth'], { kind: 'expected' }>;
+}
+
 /**
  * The content of a stored release as today's schema has it. A release never changes, but what it says can be said in a
- * newer form: before there was a plan, words for sources and media stood by themselves; before it was refused, a win
- * rate could be over 1, and is read as 1.
+ * newer form: before there was a plan, words for sources and media stood by themselves; before orders, each outcome named
+ * its stage, with a win rate that once could be over 1 and is read as 1; before several accounts of a kind, a telling rule
+ * named the platform, whose account went by the same key.
  */
 export function upgradeContent(stored: unknown): unknown {
   if (typeof stored !== 'object' || stored === null) return stored;
-  const content = withRatesUpToOne(stored);
+  const content = withAccounts(withReachedBy(stored));
   if (!('words' in content)) return content;
   const { words, ...rest } = content as BeforePlan;
   return { ...rest, plan: planFromWords(words) };
 }
 
-function withRatesUpToOne(stored: object): object {
-  const { outcomes = [] } = stored as { outcomes?: OutcomeRule[] };
-  if (!outcomes.some(({ worth }) => worth.winRate.won > worth.winRate.of)) return stored;
-  const upToOne = ({ winRate, ...worth }: OutcomeRule['worth']): OutcomeRule['worth'] => ({
+function withReachedBy(stored: object): object {
+  const { outcomes = [] } = stored as { outcomes?: StageOutcome[] };
+  if (!outcomes.some((rule) => 'stage' in rule)) return stored;
+  const upToOne = ({ winRate, ...worth }: StageOutcome['worth']): StageOutcome['worth'] => ({
     ...worth,
     winRate: { won: Math.min(winRate.won, winRate.of), of: winRate.of },
   });
-  return { ...stored, outcomes: outcomes.map((rule) => ({ ...rule, worth: upToOne(rule.worth) })) };
+  return {
+    ...stored,
+    outcomes: outcomes.map(({ stage, ...rule }) =>
+      stage === undefined ? rule : { ...rule, reachedBy: { kind: 'stage', stage }, worth: upToOne(rule.worth) },
+    ),
+  };
+}
+
+function withAccounts(stored: object): object {
+  const { telling = [] } = stored as { telling?: (Omit<TellingRule, 'account'> & { account?: string })[] };
+  if (!telling.some(({ account }) => account === undefined)) return stored;
+  return { ...stored, telling: telling.map((rule) => ({ account: rule.platform, ...rule })) };
 }
 
 function planFromWords({ sources, mediums }: BeforePlan['words']): Plan {

@@ -1,6 +1,6 @@
 import type { Consent } from '../capture/schema';
 import type { OutcomeRule, TellingRule } from '../outcomes/schema';
-import type { PlatformContract } from '../platforms/contract';
+import type { PlatformContract, TellingRow } from '../platforms/contract';
 import type { Reason } from '../reasons/codes';
 import type { Mark, Strand } from '../strands/types';
 import type { reportBackStates } from './answers';
@@ -18,11 +18,13 @@ export interface TellingCase {
   marked: Mark;
   /** The stage the deal went to within the delay, away from the outcome's; null where it did not. */
   leftFor: string | null;
-  /** The click ID that stands in the CRM's record, '' where it is empty. */
-  crmClickId: string;
-  /** False where the deal has no amount to work the worth out from. */
+  /** The click ID in the CRM's record, '' where it is empty; null where no CRM carries it, as for an order. */
+  crmClickId: string | null;
+  /** False where the amount that the worth is made of is missing. */
   hasWorth: boolean;
   contract: PlatformContract;
+  /** Whether this click was the last paid touch before what happened. */
+  isLastPaid: boolean;
   hasAccount: boolean;
   /** What the person last agreed to; null where no page ever said. */
   consent: Pick<Consent, 'advertising'> | null;
@@ -32,36 +34,39 @@ export interface TellingCase {
 
 export type TellingDecision =
   | { state: 'none' }
-  | { state: 'held'; reason: Reason; clickId: string }
-  | { state: 'waiting'; dueAt: number; clickId: string };
+  | { state: 'held'; reason: Reason; key: TellingRow['key'] }
+  | { state: 'waiting'; dueAt: number; key: TellingRow['key'] };
 
 /**
  * Whether an outcome is told to a platform, held with a reason, or concerns that platform not at all. The key told is
  * the one in the CRM's record; where that is empty although the visit knows it, the report-back is held until the
  * cause is mended. Both ages are checked: click to outcome here, outcome to telling here and again at the telling;
- * the shorter of the contract's and the outcome's limit holds.
+ * the shorter of the contract's and the outcome's limit holds. A platform that is told of the last paid touch alone has
+ * nothing to do with what another one's click brought.
  *
  * @param now ms
  */
 export function decideTelling(input: TellingCase, now: number): TellingDecision {
   const { strand, contract, outcome, happenedAt } = input;
   if (strand.kind !== 'click' || strand.platform !== contract.kind) return { state: 'none' };
+  if (contract.tells === 'last paid touch' && !input.isLastPaid) return { state: 'none' };
   const { clickId } = strand;
-  const held = (reason: Reason): TellingDecision => ({ state: 'held', reason, clickId });
+  const key: TellingRow['key'] = { kind: 'click_id', value: clickId };
+  const held = (reason: Reason): TellingDecision => ({ state: 'held', reason, key });
   const mark = strand.marked || input.marked;
   if (mark) return held({ code: 'no_customer', mark });
-  if (input.leftFor !== null) return held({ code: 'left_stage', stage: outcome.stage, leftFor: input.leftFor });
+  if (input.leftFor !== null) return held({ code: 'left_stage', stage: stageOf(outcome), leftFor: input.leftFor });
   if (!mayTell(input.consent, input.consentRequired)) return held({ code: 'no_consent' });
   if (input.crmClickId === '') return held({ code: 'no_click_in_crm' });
-  if (input.crmClickId !== clickId) return held({ code: 'crm_click_differs' });
+  if (input.crmClickId !== null && input.crmClickId !== clickId) return held({ code: 'crm_click_differs' });
   if (!input.hasAccount) return held({ code: 'no_account', platform: contract.words });
-  if (!input.hasWorth) return held({ code: 'no_worth', field: outcome.worth.field });
-  const limit = Math.min(outcome.clickDays, contract.clickDays);
+  if (!input.hasWorth) return held({ code: 'no_worth', field: 'field' in outcome.worth ? outcome.worth.field : '' });
+  const limit = Math.min(outcome.clickDays, contract.limits.clickDays);
   const age = happenedAt - strand.firstAt;
   if (age >= limit * day) return held({ code: 'click_too_old', days: Math.floor(age / day), limit });
   const late = tooLate(happenedAt, contract, now);
   if (late) return held(late);
-  return { state: 'waiting', dueAt: happenedAt + input.telling.delayMinutes * 60_000, clickId };
+  return { state: 'waiting', dueAt: happenedAt + input.telling.delayMinutes * 60_000, key };
 }
 
 /**
@@ -72,12 +77,14 @@ export const mayTell = (consent: Pick<Consent, 'advertising'> | null, required: 
   required ? consent?.advertising === 'yes' : consent?.advertising !== 'no';
 
 /** Why an outcome can no longer be told at `now`; null while it can. */
-export function tooLate(happenedAt: number, contract: PlatformContract, now: number): Reason | null {
+export function tooLate(happenedAt: number, { limits }: PlatformContract, now: number): Reason | null {
   const age = now - happenedAt;
-  return age > contract.tellWithinDays * day
-    ? { code: 'told_too_late', days: Math.floor(age / day), limit: contract.tellWithinDays }
+  return age > limits.tellWithinDays * day
+    ? { code: 'told_too_late', days: Math.floor(age / day), limit: limits.tellWithinDays }
     : null;
 }
+
+const stageOf = ({ reachedBy }: OutcomeRule): string => (reachedBy.kind === 'stage' ? reachedBy.stage : '');
 
 /**
  * Whether a row may have been taken by an attempt whose answer never came, or was an error of the platform's own.

@@ -9,19 +9,22 @@ export interface ReportBackView {
   platform: string;
   answeredAt: number | null;
   confirmedAt: number | null;
+  /** False where the platform has no report, so that its answer is all that confirms a row. */
+  hasReport: boolean;
 }
 
 type Told = Pick<HopRow, 'state' | 'reason' | 'evidence' | 'at'>;
 
 /**
  * The hops Told and Confirmed of one counted outcome. Told: an attempt that the platform answered. Confirmed: the row
- * was taken and the platform's own report holds it. Without any platform to tell, the strand stops quietly.
+ * was taken and the platform's own report holds it; where it has none, that it was taken. Without any platform to tell, the
+ * strand stops quietly.
  */
 export function tellingHops(
-  key: Pick<HopRow, 'strand' | 'subject' | 'outcome' | 'release'>,
+  key: Pick<HopRow, 'strand' | 'wayIn' | 'subject' | 'outcome' | 'release'>,
   reportBacks: ReportBackView[],
 ): HopRow[] {
-  const row = (hop: 'told' | 'confirmed', rest: Told): HopRow => ({ ...key, wayIn: 'form', hop, ...rest });
+  const row = (hop: 'told' | 'confirmed', rest: Told): HopRow => ({ ...key, hop, ...rest });
   const first = reportBacks[0];
   if (!first)
     return [row('told', { state: 'left', reason: { code: 'no_platform_to_tell' }, evidence: 'none', at: null })];
@@ -40,7 +43,12 @@ export function tellingHops(
   if (confirmed)
     return [
       told,
-      row('confirmed', { state: 'made_it', reason: null, evidence: 'platform_report', at: confirmed.confirmedAt }),
+      row('confirmed', {
+        state: 'made_it',
+        reason: null,
+        evidence: confirmed.hasReport ? 'platform_report' : 'answer',
+        at: confirmed.confirmedAt,
+      }),
     ];
   const refused = answered.every((r) => r.state === 'refused');
   return [

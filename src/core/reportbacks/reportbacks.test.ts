@@ -33,7 +33,7 @@ const strand: Strand = {
 };
 const base: TellingCase = {
   outcome: { ...fleetQualified, clickDays: 90 },
-  telling: { outcome: 'FLT-QUAL', platform: 'quillsearch', letsItBid: true, delayMinutes: 30 },
+  telling: { outcome: 'FLT-QUAL', platform: 'quillsearch', account: 'uk', as: '', letsItBid: true, delayMinutes: 30 },
   happenedAt: clicked + 5 * day,
   strand,
   marked: '',
@@ -41,6 +41,7 @@ const base: TellingCase = {
   crmClickId: 'Q1',
   hasWorth: true,
   contract,
+  isLastPaid: true,
   hasAccount: true,
   consent: null,
   consentRequired: false,
@@ -49,11 +50,26 @@ const decide = (change: Partial<TellingCase>, now = clicked + 5 * day) => decide
 
 describe('whether an outcome is told', () => {
   it('waits for its delay and tells the click ID of the CRM', () => {
-    expect(decide({})).toEqual({ state: 'waiting', dueAt: base.happenedAt + 30 * 60_000, clickId: 'Q1' });
+    expect(decide({})).toEqual({
+      state: 'waiting',
+      dueAt: base.happenedAt + 30 * 60_000,
+      key: { kind: 'click_id', value: 'Q1' },
+    });
   });
 
   it('holds it where the CRM has no click ID although the visit knows it', () => {
     expect(decide({ crmClickId: '' })).toMatchObject({ state: 'held', reason: { code: 'no_click_in_crm' } });
+  });
+
+  it('tells a platform of the last paid touch alone of that, and of an order without a CRM between', () => {
+    const wrenwick = {
+      contract: contractOf('wrenwick')!,
+      strand: { ...strand, platform: 'wrenwick' },
+      crmClickId: null,
+    };
+    expect(decide({ ...wrenwick, isLastPaid: false })).toEqual({ state: 'none' });
+    expect(decide(wrenwick)).toMatchObject({ state: 'waiting', key: { kind: 'click_id', value: 'Q1' } });
+    expect(decide({ isLastPaid: false }).state).toBe('waiting');
   });
 
   it('holds it where the CRM has another click ID', () => {
@@ -117,13 +133,14 @@ describe('the waits between attempts', () => {
 });
 
 describe('the hops Told and Confirmed', () => {
-  const key = { strand: 's', subject: 'e', outcome: 'FLT-QUAL', release: 1 };
+  const key = { strand: 's', wayIn: 'form' as const, subject: 'e', outcome: 'FLT-QUAL', release: 1 };
   const view = {
     state: 'waiting' as const,
     reason: null,
     platform: 'Quillsearch',
     answeredAt: null,
     confirmedAt: null,
+    hasReport: true,
   };
   const states = (...views: Parameters<typeof tellingHops>[1]) =>
     tellingHops(key, views).map((row) => [row.hop, row.state]);
@@ -142,6 +159,11 @@ describe('the hops Told and Confirmed', () => {
       ['told', 'made_it'],
       ['confirmed', 'lost'],
     ]);
+  });
+  it('rest on the answer alone where the platform has no report, and say so', () => {
+    const taken = { ...view, state: 'confirmed', answeredAt: 5, confirmedAt: 5 } as const;
+    const evidence = (hasReport: boolean) => tellingHops(key, [{ ...taken, hasReport }])[1]!.evidence;
+    expect([evidence(true), evidence(false)]).toEqual(['platform_report', 'answer']);
   });
   it('wait for the report after it was taken, and are made once it holds the row', () => {
     expect(states({ ...view, state: 'told', answeredAt: 5 })[1]).toEqual(['confirmed', 'waiting']);

@@ -29,7 +29,7 @@ export interface TraceInput {
   /** The swap table that a fill rule reads through, '' where it reads through none. */
   swapOf: (rule: string) => string;
   record: CrmRecord | null;
-  crm: CrmRule;
+  crm: CrmRule | null;
   /** The click ID the platform was told, '' while none was. */
   toldClickId: string;
   confirmed: boolean;
@@ -126,7 +126,7 @@ function keptValue(value: FollowedValue, { strand, keptHit }: TraceInput): strin
 
 /** What the CRM's record holds; null without a record, or where no CRM field is meant for this value. */
 function crmValue(value: FollowedValue, { record, crm }: TraceInput): string | null {
-  const field = crm.fields[value];
+  const field = crm?.fields[value];
   return record && field ? (record.fields[field] ?? '') : null;
 }
 

@@ -133,7 +133,8 @@ export interface TraceView {
   hops: TraceHop[];
   values: TraceRow[];
   events: TraceEvent[];
-  telling: TellingView;
+  /** A card for each account that is or was to be told. */
+  telling: TellingView[];
   mend: { text: string; mend: string } | null;
   /** What sales reads, to be copied. */
   forSales: string;

@@ -1,5 +1,5 @@
 /* eslint-disable no-await-in-loop -- a host is found beside the last; work is marked in batches */
-import { Op, type Sequelize, type Transaction } from 'sequelize';
+import type { Sequelize, Transaction } from 'sequelize';
 import { isUnder, markParameter } from '../../core/capture';
 import { isOwnMail, type NoCustomerRule } from '../../core/capture/no-customer';
 import type { NoCustomerView, PastPreview } from '../../core/capture/station-view';
@@ -216,23 +216,4 @@ export function makeNoCustomer(context: Context, releases: Releases, draft: Draf
       return { hosts, mailDomains, visitors: found.length, enquiries: enquiries.length };
     },
   };
-}
-
-/** True where an enquiry's lead has one of the business's own mail addresses, by a list or by what was applied to the past. */
-export async function hasOwnMail(
-  context: Context,
-  businessId: string,
-  leadId: string | null,
-  list: NoCustomerRule,
-  transaction: Transaction,
-): Promise<boolean> {
-  if (!leadId) return false;
-  const lead = await context.tables.leads.findOne({
-    attributes: ['mailDomain'],
-    where: { businessId, id: leadId, mailDomain: { [Op.ne]: '' } },
-    transaction,
-  });
-  if (!lead) return false;
-  const { mailDomains } = await readPast(context, businessId, transaction);
-  return isOwnMail(lead.get({ plain: true }).mailDomain, [...list.mailDomains, ...mailDomains]);
 }

@@ -307,7 +307,8 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
 export type CaptureStation = ReturnType<typeof makeCapture>;
 
 /** Which field of the CRM holds which reading. */
-function crmFields({ fields }: CrmRule): CrmFields {
+function crmFields(crm: CrmRule | null): CrmFields {
+  const fields = crm?.fields ?? {};
   const { click_id, source, medium, campaign, content, first_referrer } = fields;
   const all = { click_id, last_source: source, last_medium: medium, last_campaign: campaign };
   return Object.fromEntries(

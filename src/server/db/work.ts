@@ -15,6 +15,7 @@ export const workKinds = [
   'crm_event',
   'crm_poll',
   'enquiry',
+  'order',
   'report_back',
   'platform_report',
   'link_check',

@@ -195,7 +195,7 @@ export function makeEdge(services: EdgeServices) {
       if (!account) throw new AvrixError('AVX_NOT_FOUND', { what: 'account' });
       const header = (name: string) => String(request.headers[name] ?? '');
       const body = await readBody(request, hookLimit);
-      await crmEvents.take(account, body, header(`${account.kind}-sent`), header(`${account.kind}-seal`));
+      await crmEvents.take(account, body, header);
       reply(response, 204);
     },
 

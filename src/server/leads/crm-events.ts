@@ -7,11 +7,12 @@ import { now, nowMs } from '../clock';
 import type { Context } from '../context';
 import { inTransaction, markWork } from '../db';
 import { newId } from '../ids';
-import type { Account, Accounts } from '../platforms/accounts';
+import { crmContractOf } from '../../core/crms';
+import type { Crms } from '../crms/crm';
+import type { Account } from '../platforms/accounts';
 import { ServiceAway } from '../platforms/call';
 import type { Releases } from '../releases/releases';
 import { hashMail, hashTelephone, sameText } from '../secrets';
-import { readDeal, webhookSchema } from './oakledger';
 
 /** A webhook older than this is refused, so that a recorded one cannot be played again later. */
 const sealSeconds = 300;
@@ -20,20 +21,25 @@ const uuid = /^[0-9a-f]{8}-[0-9a-f]{4}-[1-8][0-9a-f]{3}-[0-9a-f]{4}-[0-9a-f]{12}
 export type CrmEvents = ReturnType<typeof makeCrmEvents>;
 
 /** What the CRM tells: taken by signed webhook, each event once; then the deal is read back and joined. */
-export function makeCrmEvents(context: Context, accounts: Accounts, releases: Releases) {
-  const { db, tables, config, http } = context;
+export function makeCrmEvents(context: Context, crms: Crms, releases: Releases) {
+  const { db, tables, config } = context;
 
   return {
     /**
-     * Takes one webhook. The seal is HMAC-SHA256 over `sent.body` with the account's webhook secret, in hex.
-     * @throws AVX_SEAL_WRONG, AVX_SEAL_OLD, AVX_BODY_NOT_JSON, AVX_FIELD_WRONG
+     * Takes one webhook of the account that it names. Its seal is HMAC-SHA256 in hex, under the account's webhook secret.
+     * @param header its headers by name
+     * @throws AVX_NOT_FOUND, AVX_SEAL_WRONG, AVX_SEAL_OLD, AVX_BODY_NOT_JSON, AVX_FIELD_WRONG
      */
-    async take(account: Account, body: string, sent: string, given: string): Promise<void> {
-      const wanted = createHmac('sha256', account.secrets.webhookSecret).update(`${sent}.${body}`).digest('hex');
-      if (!account.secrets.webhookSecret || !sameText(wanted, given)) throw new AvrixError('AVX_SEAL_WRONG');
+    async take(account: Account, body: string, header: (name: string) => string): Promise<void> {
+      const webhook = crmContractOf(account.kind)?.webhook;
+      if (!webhook) throw new AvrixError('AVX_NOT_FOUND', { what: 'account' });
+      const sent = header(webhook.sentHeader);
+      const { webhookSecret } = account.secrets;
+      const wanted = createHmac('sha256', webhookSecret).update(webhook.sealed(body, sent)).digest('hex');
+      if (!webhookSecret || !sameText(wanted, header(webhook.sealHeader))) throw new AvrixError('AVX_SEAL_WRONG');
       const seconds = Math.abs(Math.round((nowMs() - Number(sent)) / 1000));
       if (!(seconds <= sealSeconds)) throw new AvrixError('AVX_SEAL_OLD', { seconds, limit: sealSeconds });
-      const event = readBodyAs(webhookSchema, body, 'Send {"event", "kind", "deal", "at"}.');
+      const event = readBodyAs(webhook.body, body, 'Send {"event", "kind", "deal", "at"}.');
       const { businessId } = account;
       const id = newId();
       await inTransaction(db, async (transaction) => {
@@ -57,9 +63,10 @@ export function makeCrmEvents(context: Context, accounts: Accounts, releases: Re
     /** Reads the deal of an event back from the CRM and joins it to its enquiry; one that is gone there ends the event. */
     async read(businessId: string, eventId: string): Promise<void> {
       const event = (await tables.crmEvents.findOne({ where: { businessId, id: eventId } }))?.get({ plain: true });
-      const account = event && (await accounts.byId(businessId, event.accountId));
-      if (!event || !account) return;
-      const read = await readDeal(http, account, event.deal).catch((error: unknown) => {
+      const crm = event && (await crms.ofAccount(businessId, event.accountId));
+      if (!event || !crm) return;
+      const { account } = crm;
+      const read = await crm.ask(crm.contract.record(event.deal)).catch((error: unknown) => {
         // Deleted there: asking again would find nothing either.
         if (error instanceof ServiceAway && ['404', '410'].includes(error.status)) return null;
         throw error;
@@ -70,7 +77,7 @@ export function makeCrmEvents(context: Context, accounts: Accounts, releases: Re
       }
       const { record, mail, telephone } = read;
       const release = await releases.live(businessId);
-      const token = (record.fields[release.content.crm.leadTokenField] ?? '').toLowerCase();
+      const token = (record.fields[release.content.crm?.leadTokenField ?? ''] ?? '').toLowerCase();
       const leadToken = uuid.test(token) ? token : null;
       const leadId = leadIdOf(businessId, account.id, record.person);
 

@@ -4,8 +4,7 @@ import { now, nowMs } from '../clock';
 import type { Context } from '../context';
 import { pick, selectRows, text, whole, inTransaction, markWork } from '../db';
 import { newId } from '../ids';
-import type { Account, Accounts } from '../platforms/accounts';
-import { readChanges } from './oakledger';
+import type { Crm, Crms } from '../crms/crm';
 import { polls } from './table';
 
 const betweenPolls = 5 * 60_000;
@@ -16,17 +15,20 @@ const overlap = 10 * 60_000;
 /** One poll reads at most this many answers; the next one goes on from there. */
 const mostAnswers = 200;
 
-type Change = Awaited<ReturnType<typeof readChanges>>['deals'][number];
+interface Change {
+  deal: string;
+  changedAt: number;
+}
 
 /**
  * Finds what a webhook missed: asks the CRM which deals changed, and has those read whose record here is older. Reading
  * one again that is known changes nothing.
  */
-export function makeCrmPoll({ db, http }: Context, accounts: Accounts) {
+export function makeCrmPoll({ db }: Context, crms: Crms) {
   /** @returns when to poll again */
   return async function poll(businessId: string, accountId: string): Promise<Date | null> {
-    const account = await accounts.byId(businessId, accountId);
-    if (!account) return null;
+    const crm = await crms.ofAccount(businessId, accountId);
+    if (!crm) return null;
     const until = nowMs() - patience;
     const [last] = await selectRows(
       db,
@@ -35,15 +37,15 @@ export function makeCrmPoll({ db, http }: Context, accounts: Accounts) {
       [businessId, accountId],
     );
     // A mark that lies in the future was set while a clock was wrong.
-    const since = Math.min(last?.polledTo.getTime() ?? account.createdAt.getTime(), until) - overlap;
-    const { deals, readTo } = await readAllChanges(account, since);
-    const due = deals.filter((change) => change.changed_at <= until);
+    const since = Math.min(last?.polledTo.getTime() ?? crm.account.createdAt.getTime(), until) - overlap;
+    const { deals, readTo } = await readAllChanges(crm, since);
+    const due = deals.filter((change) => change.changedAt <= until);
     const known = await knownChanges(
       businessId,
       accountId,
       due.map((change) => change.deal),
     );
-    const missed = due.filter((change) => change.changed_at > (known.get(change.deal) ?? 0));
+    const missed = due.filter((change) => change.changedAt > (known.get(change.deal) ?? 0));
     const polledTo = Math.min(until, readTo);
 
     await inTransaction(db, async (transaction) => {
@@ -58,14 +60,14 @@ export function makeCrmPoll({ db, http }: Context, accounts: Accounts) {
   };
 
   /** All changes from `since` (ms) on, answer by answer; `readTo` is up to when (ms) they are complete. */
-  async function readAllChanges(account: Account, since: number) {
+  async function readAllChanges({ contract, ask }: Crm, since: number) {
     const all: Change[] = [];
     let from = since;
     for (let answers = 0; answers < mostAnswers; answers++) {
-      const { deals, more } = await readChanges(http, account, from);
-      all.push(...deals);
+      const { changes, more } = await ask(contract.changes(from));
+      all.push(...changes);
       if (!more) return { deals: all, readTo: Infinity };
-      from = Math.max(from + 1, deals.at(-1)!.changed_at);
+      from = Math.max(from + 1, changes.at(-1)!.changedAt);
     }
     return { deals: all, readTo: from };
   }
@@ -79,9 +81,9 @@ export function makeCrmPoll({ db, http }: Context, accounts: Accounts) {
        ON DUPLICATE KEY UPDATE id = VALUES(id), happened_at = VALUES(happened_at), read_at = NULL`,
       {
         transaction,
-        replacements: found.flatMap(({ id, deal, changed_at }) => [
+        replacements: found.flatMap(({ id, deal, changedAt }) => [
           ...[businessId, id, accountId, `poll ${deal}`, deal],
-          ...[new Date(changed_at), now()],
+          ...[new Date(changedAt), now()],
         ]),
       },
     );

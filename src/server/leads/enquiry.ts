@@ -1,144 +1,171 @@
-/* eslint-disable no-await-in-loop -- the first platform that knows the click ends it */
-import { Op, type Transaction } from 'sequelize';
+/* eslint-disable no-await-in-loop -- releases are few and kept in memory */
+import type { Transaction } from 'sequelize';
+import { isOwnMail } from '../../core/capture/no-customer';
 import { enquiryHops, type EnquiryState } from '../../core/leads';
+import { noStages, stageMoves, type Happening } from '../../core/outcomes';
 import { qualifiedOutcome, type Release } from '../../core/releases';
-import { clickStrandId, enquiryStrandId, isAlone, nilId, type HopRow, type Strand } from '../../core/strands';
-import { hasOwnMail } from '../capture/no-customer';
+import { enquiryStrandId, type HopRow, type Strand } from '../../core/strands';
+import { readPast } from '../capture/no-customer';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
-import { inTransaction, markWork, plain, type EnquiryRow } from '../db';
-import { countOutcome, reachedOf } from '../outcomes/count';
+import { insertRows, inTransaction, markWork, plain, type EnquiryRow, type LeadRow, type OutcomeRow } from '../db';
+import { countOutcomes } from '../outcomes/count';
 import type { Releases } from '../releases/releases';
 import { readTellingHops, writeReportBacks } from '../reportbacks/write';
-import { markMoments } from '../rollups/marks';
-import { dropStrands, fromStrandRow, lockStrands, settleStrands, toHopRow, toStrandRow } from '../strands/store';
+import { replaceHops } from '../strands/replace-hops';
+import { lockStrands } from '../strands/store';
+import { joinStrands, type Joined } from './strands-of';
 
-/** Follows an enquiry from the CRM on: joins it to its strand, counts its outcome once, writes its report-backs. */
-export function makeFollowEnquiry(context: Context, releases: Releases) {
+/** Follows enquiries from the CRM on: joins each to its strand, counts its outcomes once, writes their report-backs. */
+export function makeFollowEnquiries(context: Context, releases: Releases) {
   const { db, tables } = context;
 
-  /** @returns when to follow it again because time alone changes a state, or null */
-  return async function followEnquiry(businessId: string, enquiryId: string): Promise<Date | null> {
+  /** @returns when to follow each again because time alone changes a state, or null */
+  return async function followEnquiries(businessId: string, ids: string[]): Promise<Map<string, Date | null>> {
     const release = await releases.live(businessId);
-    const accounts = await tables.accounts.findAll({ where: { businessId }, limit: 200 });
-    const accountOf = new Map(plain(accounts).map((account) => [account.kind, account.id]));
     return inTransaction(db, async (transaction) => {
-      const row = await tables.enquiries.findOne({
-        where: { businessId, id: enquiryId },
+      // Strands before enquiries, as visitors are stored, so that neither waits for the other.
+      await lockStrands(db, businessId, await knownStrands(businessId, ids, transaction), transaction);
+      const enquiries = plain(
+        await tables.enquiries.findAll({
+          where: { businessId, id: ids },
+          order: [['id', 'ASC']],
+          transaction,
+          lock: transaction.LOCK.UPDATE,
+        }),
+      );
+      if (enquiries.length === 0) return new Map();
+      const before = new Map(enquiries.map((enquiry) => [enquiry.id, { ...enquiry }]));
+      const leads = await readLeads(businessId, enquiries, transaction);
+      await markOwnMail(enquiries, leads, transaction);
+      const joined = await joinStrands(context, enquiries, leads, release, transaction);
+      const strandIds = [...new Set([...joined.values()].map(({ strand }) => strand.id))].sort();
+      await lockStrands(db, businessId, strandIds, transaction);
+      const outcomes = await countOutcomes(
+        context,
+        releases,
+        businessId,
+        enquiries.map((enquiry) => ({
+          subject: { kind: 'enquiry', id: enquiry.id },
+          happenings: happeningsOf(enquiry, release),
+          isMarked: enquiry.marked !== '',
+        })),
         transaction,
-        lock: transaction.LOCK.UPDATE,
+      );
+      await tell(enquiries, joined, outcomes, release, transaction);
+      const again = await writeHops(enquiries, joined, outcomes, release, transaction);
+      const changed = enquiries.flatMap((enquiry) => {
+        const { strand, joinedBy } = joined.get(enquiry.id)!;
+        const known = before.get(enquiry.id)!;
+        const isSame = known.strandId === strand.id && known.joinedBy === joinedBy && known.marked === enquiry.marked;
+        return isSame ? [] : [{ ...enquiry, strandId: strand.id, joinedBy }];
       });
-      if (!row) return null;
-      const enquiry = row.get({ plain: true });
-      // By the list that was live when it was sent, as its visitor is derived by: a newer one looks ahead only.
-      const { noCustomer } = (await releases.numbered(businessId, enquiry.releaseNumber)).content;
-      if (!enquiry.marked && (await hasOwnMail(context, businessId, enquiry.leadId, noCustomer, transaction))) {
-        enquiry.marked = 'mail';
-        // Whatever else this browser did is no customer's either.
-        if (enquiry.visitorId) await markWork(db, 'visitor', businessId, [enquiry.visitorId], now(), transaction);
-      }
-      const { strand, joinedBy } = await findStrand(context, enquiry, release, transaction);
-      await lockStrands(db, businessId, [strand.id], transaction);
-      const state = describe(enquiry, strand, release);
-      const outcome = await countOutcome(context, enquiry, release, transaction);
-      const reached = outcome && reachedOf(outcome);
-      const { hops, again } = enquiryHops(
-        state,
-        enquiry.crmRecord,
-        release.content.crm,
-        qualifiedOutcome(release),
-        reached,
-        nowMs(),
-      );
-      if (outcome) {
-        await writeReportBacks(context, enquiry, strand, outcome, release, accountOf, transaction);
-        hops.push(...(await readTellingHops(context, enquiry, strand, outcome, release, transaction)));
-      }
-      await replaceHops(context, enquiry, strand, hops, transaction);
-      await tables.enquiries.update(
-        { strandId: strand.id, joinedBy, marked: enquiry.marked },
-        { where: { businessId, id: enquiryId }, transaction },
-      );
-      return again === null ? null : new Date(again);
+      await insertRows(tables.enquiries, changed, ['strandId', 'joinedBy', 'marked'], transaction);
+      return again;
     });
   };
-}
 
-/**
- * The strand an enquiry belongs to: the one of the visit that sent it (lead token), else the one of the click ID in
- * the CRM, else that of an earlier enquiry of the same mail address, else one of its own.
- */
-async function findStrand(
-  { tables }: Context,
-  enquiry: EnquiryRow,
-  release: Release,
-  transaction: Transaction,
-): Promise<{ strand: Strand; joinedBy: EnquiryRow['joinedBy'] }> {
-  const { businessId } = enquiry;
-  const byId = async (id: string | null) => {
-    const row = id && (await tables.strands.findOne({ where: { businessId, id }, transaction }));
-    return row ? fromStrandRow(row.get({ plain: true })) : null;
-  };
-  const sent = enquiry.hitId ? await byId(enquiry.strandId) : null;
-  if (sent && !isAlone(sent)) return { strand: sent, joinedBy: enquiry.crmDeal ? 'lead token' : null };
-
-  if (!enquiry.hitId && enquiry.crmRecord) {
-    const clickId = enquiry.crmRecord.fields[release.content.crm.fields.click_id ?? ''] ?? '';
-    for (const { platform } of clickId ? release.content.capture.keep.clickIds : []) {
-      const strand = await byId(clickStrandId(businessId, platform, clickId));
-      if (strand) return { strand, joinedBy: 'click ID' };
-    }
-    const strand = await byId(await strandOfSameMail(tables, enquiry, transaction));
-    if (strand) return { strand, joinedBy: 'mail' };
+  async function knownStrands(businessId: string, ids: string[], transaction: Transaction): Promise<string[]> {
+    const attributes: ['strandId'] = ['strandId'];
+    const rows = await tables.enquiries.findAll({ attributes, where: { businessId, id: ids }, transaction });
+    return [...new Set(plain(rows).flatMap(({ strandId }) => strandId ?? []))].sort();
   }
-  const own: Strand = {
-    id: enquiryStrandId(enquiry.id),
-    kind: 'enquiry',
-    platform: '',
-    clickId: '',
-    firstAt: enquiry.sentAt.getTime(),
-    source: '',
-    medium: '',
-    campaign: '',
-    content: '',
-    utmId: '',
-    visitor: nilId,
-    marked: enquiry.marked,
-  };
-  await tables.strands.bulkCreate([toStrandRow(businessId, own)], {
-    updateOnDuplicate: ['firstAt', 'marked'],
-    transaction,
-  });
-  return {
-    strand: own,
-    joinedBy: enquiry.hitId && enquiry.crmDeal ? 'lead token' : enquiry.crmDeal ? 'nothing' : null,
-  };
+
+  async function readLeads(businessId: string, enquiries: EnquiryRow[], transaction: Transaction) {
+    const ids = [...new Set(enquiries.flatMap(({ leadId }) => leadId ?? []))];
+    const rows = await tables.leads.findAll({ where: { businessId, id: ids }, transaction });
+    return new Map(plain(rows).map((lead): [string, LeadRow] => [lead.id, lead]));
+  }
+
+  /** By the list that was live when each was sent, as its visitor is derived by: a newer one looks ahead only. */
+  async function markOwnMail(enquiries: EnquiryRow[], leads: Map<string, LeadRow>, transaction: Transaction) {
+    const { businessId } = enquiries[0]!;
+    const asked = enquiries.filter(({ marked, leadId }) => !marked && leadId && leads.get(leadId)?.mailDomain);
+    if (asked.length === 0) return;
+    const past = await readPast(context, businessId, transaction);
+    for (const enquiry of asked) {
+      const { noCustomer } = (await releases.numbered(businessId, enquiry.releaseNumber)).content;
+      const { mailDomain } = leads.get(enquiry.leadId!)!;
+      if (isOwnMail(mailDomain, [...noCustomer.mailDomains, ...past.mailDomains])) enquiry.marked = 'mail';
+    }
+    // Whatever else these browsers did is no customer's either.
+    const visitors = asked.flatMap(({ marked, visitorId }) => (marked && visitorId ? [visitorId] : []));
+    await markWork(db, 'visitor', businessId, [...new Set(visitors)].sort(), now(), transaction);
+  }
+
+  /** Writes what is to be told of outcomes that one of these enquiries reached. */
+  async function tell(
+    enquiries: EnquiryRow[],
+    joined: Map<string, Joined>,
+    outcomes: Map<string, OutcomeRow[]>,
+    release: Release,
+    transaction: Transaction,
+  ) {
+    const told = enquiries.flatMap((enquiry) => {
+      const { strand } = joined.get(enquiry.id)!;
+      const own = outcomes.get(enquiry.id)!.filter(({ subjectId }) => subjectId === enquiry.id);
+      return own.map((outcome) => ({
+        outcome,
+        strands: [strand],
+        lastPaid: strand.kind === 'click' ? strand.id : null,
+        marked: enquiry.marked,
+        consent: enquiry.consent,
+        crmClickId: enquiry.crmRecord?.fields[release.content.crm?.fields.click_id ?? ''] ?? '',
+        stageChanges: enquiry.crmRecord?.stageChanges ?? [],
+      }));
+    });
+    await writeReportBacks(context, releases, enquiries[0]!.businessId, told, transaction);
+  }
+
+  async function writeHops(
+    enquiries: EnquiryRow[],
+    joined: Map<string, Joined>,
+    outcomes: Map<string, OutcomeRow[]>,
+    release: Release,
+    transaction: Transaction,
+  ): Promise<Map<string, Date | null>> {
+    const { businessId } = enquiries[0]!;
+    const rule = qualifiedOutcome(release, 'form');
+    const again = new Map<string, Date | null>();
+    const hops: HopRow[] = [];
+    const qualified = [];
+    for (const enquiry of enquiries) {
+      const { strand } = joined.get(enquiry.id)!;
+      const outcome = outcomes.get(enquiry.id)!.find(({ code }) => code === rule?.code);
+      const state = describe(enquiry, strand, release);
+      const reachedAt = outcome ? outcome.happenedAt.getTime() : null;
+      const own = enquiryHops(state, enquiry.crmRecord, release.content.crm, rule, reachedAt, nowMs());
+      hops.push(...own.hops);
+      again.set(enquiry.id, own.again === null ? null : new Date(own.again));
+      const key = { strand: strand.id, wayIn: 'form' as const, subject: enquiry.id, release: release.number };
+      if (outcome) qualified.push({ key, outcome });
+    }
+    hops.push(...(await readTellingHops(context, businessId, qualified, transaction)));
+    await replaceHops(
+      context,
+      businessId,
+      enquiries.map(({ id }) => ({ subject: id, strands: [joined.get(id)!.strand.id], alone: enquiryStrandId(id) })),
+      hops,
+      ['in_crm', 'qualified', 'told', 'confirmed'],
+      transaction,
+    );
+    return again;
+  }
 }
 
-/** The strand of the newest earlier enquiry by a lead with the same mail address. */
-async function strandOfSameMail(
-  tables: Context['tables'],
-  enquiry: EnquiryRow,
-  transaction: Transaction,
-): Promise<string | null> {
-  const { businessId, leadId } = enquiry;
-  if (!leadId) return null;
-  const lead = (await tables.leads.findOne({ where: { businessId, id: leadId }, transaction }))?.get({ plain: true });
-  if (!lead?.mailHash) return null;
-  const same = await tables.leads.findAll({ where: { businessId, mailHash: lead.mailHash }, limit: 20, transaction });
-  const earlier = await tables.enquiries.findOne({
-    where: {
-      businessId,
-      leadId: plain(same).map((row) => row.id),
-      id: { [Op.ne]: enquiry.id },
-      hitId: { [Op.ne]: null },
-      strandId: { [Op.ne]: null },
-      sentAt: { [Op.lt]: enquiry.sentAt },
-    },
-    order: [['sentAt', 'DESC']],
-    transaction,
-  });
-  return earlier?.get({ plain: true }).strandId ?? null;
+/** What happened to an enquiry: the moves of its deal. */
+function happeningsOf({ id, crmRecord, crmDeal, leadId }: EnquiryRow, { content }: Release): Happening[] {
+  if (!crmRecord) return [];
+  const of = {
+    subject: { kind: 'enquiry' as const, id },
+    keys: { enquiry: id, deal: crmDeal ?? undefined, lead: leadId ?? undefined },
+    fields: crmRecord.fields,
+    amounts: crmRecord.amounts,
+  };
+  return stageMoves(crmRecord.stageChanges, (content.crm?.stages ?? noStages).inOrder).map((move) => ({
+    ...of,
+    ...move,
+  }));
 }
 
 function describe(enquiry: EnquiryRow, strand: Strand, release: Release): EnquiryState {
@@ -153,44 +180,4 @@ function describe(enquiry: EnquiryRow, strand: Strand, release: Release): Enquir
     sentValue: sent?.value ?? '',
     release: release.number,
   };
-}
-
-/** Writes the hops after Form sent anew, and clears what an earlier strand of the enquiry held. */
-async function replaceHops(
-  context: Context,
-  enquiry: EnquiryRow,
-  strand: Strand,
-  hops: HopRow[],
-  transaction: Transaction,
-): Promise<void> {
-  const { tables } = context;
-  const { businessId } = enquiry;
-  const before = await tables.hops.findAll({
-    attributes: ['strandId'],
-    where: { businessId, subjectId: enquiry.id, strandId: { [Op.ne]: strand.id } },
-    group: ['strandId'],
-    transaction,
-  });
-  const others = plain(before).map((row) => row.strandId);
-  await tables.hops.destroy({
-    where: {
-      businessId,
-      subjectId: enquiry.id,
-      [Op.or]: [{ strandId: others }, { strandId: strand.id, hop: ['in_crm', 'qualified', 'told', 'confirmed'] }],
-    },
-    transaction,
-  });
-  await tables.hops.bulkCreate(
-    hops.map((hop) => toHopRow(businessId, hop)),
-    { updateOnDuplicate: ['state', 'reason', 'evidence', 'at', 'releaseNumber'], transaction },
-  );
-  const own = enquiryStrandId(enquiry.id);
-  if (strand.id !== own) {
-    const gone = await tables.strands.findAll({ attributes: ['firstAt'], where: { businessId, id: own }, transaction });
-    await tables.strands.destroy({ where: { businessId, id: own }, transaction });
-    const moments = plain(gone).map(({ firstAt }) => firstAt.getTime());
-    await markMoments(context.db, businessId, moments, transaction, context.config.rollUpSeconds * 1000);
-    await dropStrands(context, businessId, [own], transaction);
-  }
-  await settleStrands(context, businessId, [strand.id, ...others.filter((id) => id !== own)], transaction);
 }

@@ -2,6 +2,7 @@ import type { Reason } from '../../core/reasons/codes';
 import { reasonWords } from '../../core/reasons/words';
 import { originWords, type Release } from '../../core/releases';
 import type { LeadListQuery } from '../../core/leads';
+import { noStages } from '../../core/outcomes';
 import {
   count,
   counted,
@@ -67,11 +68,10 @@ export function makeLeadList({ db, config }: Context, releases: Releases) {
   };
 }
 
-const orderOf = ({ sort, descending }: LeadListQuery, { content }: Release): LeadOrder => ({
-  sort,
-  descending,
-  stages: [...content.crm.stages.inOrder, ...content.crm.stages.ended],
-});
+const orderOf = ({ sort, descending }: LeadListQuery, { content }: Release): LeadOrder => {
+  const { inOrder, ended } = content.crm?.stages ?? noStages;
+  return { sort, descending, stages: [...inOrder, ...ended] };
+};
 
 function leadsSentence(total: number, lost: number, find: string, seesPeople: boolean): LeadListView['sentence'] {
   if (total === 0)

@@ -1,69 +1,177 @@
+/* eslint-disable no-await-in-loop -- releases are few and kept in memory */
 import { Op, type Transaction } from 'sequelize';
-import { expectedWorth, firstReached, type Reached } from '../../core/outcomes';
-import { qualifiedOutcome, type Release } from '../../core/releases';
+import {
+  countOutcome,
+  dedupeKey,
+  noStages,
+  worthOf,
+  type Counted,
+  type Happening,
+  type Money,
+  type OutcomeRule,
+} from '../../core/outcomes';
+import type { Release } from '../../core/releases';
 import { outcomeEventId } from '../../core/strands';
 import { now } from '../clock';
 import type { Context } from '../context';
-import type { EnquiryRow, OutcomeRow } from '../db';
+import { insertRows, plain, type OutcomeRow } from '../db';
+import type { Releases } from '../releases/releases';
 
-/** When an outcome that was counted was reached. */
-export const reachedOf = (outcome: OutcomeRow): Reached => ({
-  at: outcome.happenedAt.getTime(),
-  stage: outcome.stage,
-  skipped: outcome.skipped,
+/** An enquiry or order with what happened to it, the newest last. */
+export interface Followed {
+  subject: Happening['subject'];
+  happenings: Happening[];
+  /** Of staff or bots: nothing more is counted. */
+  isMarked: boolean;
+}
+
+/**
+ * Counts what enquiries or orders of one business reached, each outcome once by its dedupe key, under the release that was
+ * in force when it happened. Its worth follows what is known of the amounts until it was told.
+ *
+ * @returns the outcomes of each subject by its ID, also one that another subject had reached first for the same key
+ */
+export async function countOutcomes(
+  context: Context,
+  releases: Releases,
+  businessId: string,
+  followed: Followed[],
+  transaction: Transaction,
+): Promise<Map<string, OutcomeRow[]>> {
+  const { tables } = context;
+  const inForce = await readInForce(releases, businessId, followed, transaction);
+  const live = await releases.live(businessId);
+  const idOf = (code: string, key: string) => outcomeEventId(businessId, code, key);
+  /** Of a subject, whatever it may have reached by a rule that is or was in force. */
+  const candidates = new Map(
+    followed.map(({ subject, happenings }) => [
+      subject.id,
+      new Set(
+        happenings.flatMap((one) =>
+          [...rulesOf(live), ...rulesOf(inForce(one.at))].flatMap((rule) => {
+            const key = dedupeKey(one, rule);
+            return key === null ? [] : [idOf(rule.code, key)];
+          }),
+        ),
+      ),
+    ]),
+  );
+  const known = await readKnown(
+    context,
+    businessId,
+    [...new Set([...candidates.values()].flatMap((ids) => [...ids]))],
+    transaction,
+  );
+  const currency = (await tables.businesses.findByPk(businessId, { transaction }))!.get('currency') as string;
+  const changed = new Map<string, OutcomeRow>();
+  for (const { subject, happenings, isMarked } of followed) {
+    if (isMarked) continue;
+    for (const happening of happenings) {
+      const release = inForce(happening.at);
+      for (const rule of rulesOf(release)) {
+        const counted = countOutcome(happening, rule, stagesOf(release!));
+        const id = counted && idOf(rule.code, counted.key);
+        if (!id || known.rows.has(id)) continue;
+        const row = toRow(businessId, id, subject, counted, rule, release!, currency);
+        known.rows.set(id, row);
+        changed.set(id, row);
+      }
+    }
+    const last = happenings.at(-1);
+    for (const id of candidates.get(subject.id)!) {
+      const row = known.rows.get(id);
+      if (!row || changed.has(id) || row.subjectId !== subject.id || known.told.has(id) || !last) continue;
+      const under = await releases.numbered(businessId, row.releaseNumber);
+      const rule = rulesOf(under).find(({ code }) => code === row.code);
+      const revalued = rule && { ...row, ...worthColumns(worthOf(last.amounts, rule.worth), rule, currency) };
+      if (!revalued || sameWorth(row, revalued)) continue;
+      known.rows.set(id, revalued);
+      changed.set(id, revalued);
+    }
+  }
+  await insertRows(
+    tables.outcomes,
+    [...changed.values()],
+    ['amountMinor', 'worthMinor', 'currency', 'winRateWon', 'winRateOf'],
+    transaction,
+  );
+  return new Map(
+    [...candidates].map(([subject, ids]) => [subject, [...ids].flatMap((id) => known.rows.get(id) ?? [])]),
+  );
+}
+
+const rulesOf = (release: Release | null): OutcomeRule[] => release?.content.outcomes ?? [];
+const stagesOf = ({ content }: Release) => content.crm?.stages ?? noStages;
+
+/** Which release was in force at a moment (ms); null before the first. */
+async function readInForce(
+  releases: Releases,
+  businessId: string,
+  followed: Followed[],
+  transaction: Transaction,
+): Promise<(at: number) => Release | null> {
+  const begins = await releases.begins(businessId, transaction);
+  const numberAt = (at: number) => begins.findLast(({ madeAt }) => madeAt <= at)?.number ?? null;
+  const needed = new Set(followed.flatMap(({ happenings }) => happenings.map(({ at }) => numberAt(at))));
+  const byNumber = new Map<number, Release>();
+  for (const number of needed) if (number !== null) byNumber.set(number, await releases.numbered(businessId, number));
+  return (at) => byNumber.get(numberAt(at) ?? 0) ?? null;
+}
+
+/** Outcomes that are counted already, and which of them a platform answered for. */
+async function readKnown({ tables }: Context, businessId: string, ids: string[], transaction: Transaction) {
+  const rows =
+    ids.length > 0 ? plain(await tables.outcomes.findAll({ where: { businessId, id: ids }, transaction })) : [];
+  const told =
+    rows.length > 0
+      ? plain(
+          await tables.reportBacks.findAll({
+            attributes: ['outcomeId'],
+            where: { businessId, outcomeId: rows.map(({ id }) => id), answeredAt: { [Op.ne]: null } },
+            transaction,
+          }),
+        )
+      : [];
+  return { rows: new Map(rows.map((row) => [row.id, row])), told: new Set(told.map(({ outcomeId }) => outcomeId)) };
+}
+
+const toRow = (
+  businessId: string,
+  id: string,
+  subject: Happening['subject'],
+  counted: Counted,
+  rule: OutcomeRule,
+  release: Release,
+  currency: string,
+): OutcomeRow => ({
+  businessId,
+  id,
+  code: rule.code,
+  version: rule.version,
+  dedupeKey: counted.key,
+  subjectKind: subject.kind,
+  subjectId: subject.id,
+  happenedAt: new Date(counted.at),
+  evidence: counted.evidence,
+  countedAt: now(),
+  releaseNumber: release.number,
+  ...worthColumns(counted, rule, currency),
 });
 
-/** Counts the outcome of an enquiry once, by its dedupe key; its worth follows the CRM until it was told. */
-export async function countOutcome(
-  { tables }: Context,
-  enquiry: EnquiryRow,
-  release: Release,
-  transaction: Transaction,
-): Promise<OutcomeRow | null> {
-  const rule = qualifiedOutcome(release);
-  const { businessId, crmRecord } = enquiry;
-  const id = outcomeEventId(businessId, rule.code, dedupeKey(rule.countedOnceFor, enquiry));
-  const counted = (await tables.outcomes.findOne({ where: { businessId, id }, transaction }))?.get({ plain: true });
-  if (!crmRecord || enquiry.marked) return counted ?? null;
-  const reached = counted ? reachedOf(counted) : firstReached(rule, crmRecord.stageChanges, release.content.crm.stages);
-  if (!reached) return null;
-  const told = await tables.reportBacks.count({
-    where: { businessId, outcomeId: id, answeredAt: { [Op.ne]: null } },
-    transaction,
-  });
-  if (counted && told > 0) return counted;
-  const amount = crmRecord.amounts[rule.worth.field] ?? null;
-  const worth = amount && expectedWorth(amount, rule.worth);
-  const row: OutcomeRow = {
-    businessId,
-    id,
-    code: rule.code,
-    version: rule.version,
-    dedupeKey: dedupeKey(rule.countedOnceFor, enquiry),
-    enquiryId: counted?.enquiryId ?? enquiry.id,
-    happenedAt: new Date(reached.at),
-    stage: reached.stage,
-    skipped: reached.skipped,
-    amountMinor: amount?.minor ?? 0,
-    worthMinor: worth?.minor ?? 0,
-    currency: worth?.currency ?? (await currencyOf(tables, businessId)),
-    winRate: `${rule.worth.winRate.won} of ${rule.worth.winRate.of}`,
-    countedAt: counted?.countedAt ?? now(),
-    releaseNumber: counted?.releaseNumber ?? release.number,
-  };
-  await tables.outcomes.bulkCreate([row], {
-    updateOnDuplicate: ['amountMinor', 'worthMinor', 'currency', 'winRate'],
-    transaction,
-  });
-  return row;
-}
+/** @param currency of the business, for an outcome without any amount */
+const worthColumns = (
+  { amount, worth }: { amount: Money | null; worth: Money | null },
+  rule: OutcomeRule,
+  currency: string,
+): Pick<OutcomeRow, 'amountMinor' | 'worthMinor' | 'currency' | 'winRateWon' | 'winRateOf'> => ({
+  amountMinor: amount?.minor ?? 0,
+  worthMinor: worth?.minor ?? 0,
+  currency: worth?.currency ?? currency,
+  winRateWon: rule.worth.kind === 'expected' ? rule.worth.winRate.won : null,
+  winRateOf: rule.worth.kind === 'expected' ? rule.worth.winRate.of : null,
+});
 
-function dedupeKey(countedOnceFor: 'enquiry' | 'deal' | 'lead', enquiry: EnquiryRow): string {
-  if (countedOnceFor === 'deal') return `deal ${enquiry.crmDeal}`;
-  return countedOnceFor === 'lead' ? `lead ${enquiry.leadId}` : `enquiry ${enquiry.id}`;
-}
-
-/** What an outcome without an amount is written in: the business's own currency. */
-async function currencyOf(tables: Context['tables'], businessId: string): Promise<string> {
-  return (await tables.businesses.findByPk(businessId))!.get('currency') as string;
-}
+const sameWorth = (a: OutcomeRow, b: OutcomeRow): boolean =>
+  Number(a.amountMinor) === Number(b.amountMinor) &&
+  Number(a.worthMinor) === Number(b.worthMinor) &&
+  a.currency === b.currency;

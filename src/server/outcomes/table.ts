@@ -1,4 +1,6 @@
-import { defineTable, type RowOf, bigint, text, time, uuid, whole, yes } from '../db/columns';
+import { defineTable, type RowOf, bigint, json, text, time, uuid, whole } from '../db/columns';
+import type { OutcomeEvidence } from '../../core/outcomes';
+import type { SubjectKind } from '../../core/strands';
 
 export const outcomes = defineTable('outcomes', ['businessId', 'id'], {
   businessId: uuid(),
@@ -6,14 +8,16 @@ export const outcomes = defineTable('outcomes', ['businessId', 'id'], {
   code: text(),
   version: whole(),
   dedupeKey: text(),
-  enquiryId: uuid(),
+  subjectKind: text<SubjectKind>(),
+  subjectId: uuid(),
   happenedAt: time(),
-  stage: text(),
-  skipped: yes(),
+  evidence: json<OutcomeEvidence>(),
   amountMinor: bigint(),
   worthMinor: bigint(),
   currency: text(),
-  winRate: text(),
+  /** What the worth rests on where it is expected: so many won of so many. */
+  winRateWon: whole().nullable(),
+  winRateOf: whole().nullable(),
   countedAt: time(),
   releaseNumber: whole(),
 });

@@ -3,17 +3,14 @@ import type { CampaignLinks } from '../../core/plan/campaign-view';
 import type { Context } from '../context';
 import { plain, type CampaignRow } from '../db';
 import type { Membership } from '../people/people';
-import type { Accounts } from '../platforms/accounts';
+import type { Crms } from '../crms/crm';
 import { requireEditor } from '../releases/draft';
-import type { Releases } from '../releases/releases';
-import { crmAccountOf, writeCampaignLinks } from './crm-campaigns';
+import { writeCampaignLinks } from './crm-campaigns';
 
 const mostLinks = 1000;
 
 /** The finished links of a campaign, handed on. */
-export function makeCampaignLinks({ tables, http }: Context, accounts: Accounts, releases: Releases) {
-  const crmAccount = crmAccountOf(accounts, releases);
-
+export function makeCampaignLinks({ tables }: Context, crms: Crms) {
   /** @throws AVX_NOT_FOUND */
   async function one(businessId: string, id: string): Promise<CampaignRow> {
     const row = await tables.campaigns.findOne({ where: { businessId, id } });
@@ -47,12 +44,12 @@ export function makeCampaignLinks({ tables, http }: Context, accounts: Accounts,
       requireEditor(membership);
       const businessId = membership.business.id;
       const { name, crmId } = await one(businessId, id);
-      const account = await crmAccount(businessId);
-      if (!account || !crmId) throw new AvrixError('AVX_NOT_FOUND', { what: 'campaign in a CRM' });
+      const crm = await crms.of(businessId);
+      if (!crm || !crmId) throw new AvrixError('AVX_NOT_FOUND', { what: 'campaign in a CRM' });
       const links = await linksOf(businessId, name);
       const used = links.filter(({ retiredAt }) => retiredAt === null).map(({ url }) => url);
       const all = links.map(({ url }) => url);
-      const written = await writeCampaignLinks(http, account, crmId, { all, used }).catch((error: Error) => {
+      const written = await writeCampaignLinks(crm, crmId, { all, used }).catch((error: Error) => {
         throw new AvrixError('AVX_SERVICE_AWAY', { why: error.message });
       });
       return { written };

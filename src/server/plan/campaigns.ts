@@ -14,11 +14,11 @@ import { selectRows, text, whole, insertRows, inTransaction, plain, type Campaig
 import { newId } from '../ids';
 import { makeLastKnown } from '../last-known';
 import type { Membership } from '../people/people';
-import type { Accounts } from '../platforms/accounts';
+import type { CrmCampaign } from '../../core/crms';
+import type { Crms } from '../crms/crm';
 import { requireEditor } from '../releases/draft';
 import type { Releases } from '../releases/releases';
 import type { Channels } from './channel-service';
-import { crmAccountOf, readCampaigns, type CrmCampaign } from './crm-campaigns';
 import { observationStartDay, weeks, type PlanService } from './plan';
 import { mostCampaigns } from './queries';
 import { quoteValue } from '../../core/quote-value';
@@ -29,8 +29,8 @@ const askedAgainAfter = 60_000;
 
 /** The campaign register: by hand, from a file, or pulled from the CRM. */
 export function makeCampaigns(
-  { db, tables, http }: Context,
-  accounts: Accounts,
+  { db, tables }: Context,
+  crms: Crms,
   releases: Releases,
   channels: Channels,
   plans: PlanService,
@@ -45,12 +45,10 @@ export function makeCampaigns(
     return new Map(rows.map((row) => [row.name, row.n]));
   }
 
-  const crmAccount = crmAccountOf(accounts, releases);
-
   const lastSaid = makeLastKnown(async (businessId): Promise<{ crm: string; read: CrmCampaign[] }> => {
-    const account = await crmAccount(businessId);
-    const read = account ? await readCampaigns(http, account).catch(() => []) : [];
-    return { crm: account?.name ?? '', read };
+    const crm = await crms.of(businessId);
+    const read = crm?.contract.campaigns ? await crm.ask(crm.contract.campaigns.all).catch(() => []) : [];
+    return { crm: crm?.account.name ?? '', read };
   }, askedAgainAfter);
 
   async function compareWithCrm(
@@ -60,10 +58,10 @@ export function makeCampaigns(
     const register = (await rowsOf(id)).map(toCampaign);
     const known = new Map(register.map((one) => [one.crmId, one]));
     const outside = read.map((one): OutsideCampaign => ({
-      name: one.tracking_name,
+      name: one.trackingName,
       friendly: one.title,
-      startsOn: one.starts_on ?? '',
-      endsOn: one.ends_on ?? '',
+      startsOn: one.startsOn ?? '',
+      endsOn: one.endsOn ?? '',
       budget: one.budget?.amount ?? '',
       currency: one.budget?.currency ?? currency,
       owner: one.owner,
@@ -79,10 +77,10 @@ export function makeCampaigns(
   return {
     async view({ business, role }: Membership): Promise<CampaignsView> {
       const { id: businessId } = business;
-      const [rows, { plan }, account, types, offPlan, arrivals, links] = await Promise.all([
+      const [rows, { plan }, crm, types, offPlan, arrivals, links] = await Promise.all([
         rowsOf(businessId),
         releases.live(businessId).then(({ content }) => content),
-        crmAccount(businessId),
+        crms.of(businessId),
         channels.crmTypes(businessId),
         plans.offPlanCount(businessId),
         countBy(
@@ -101,11 +99,11 @@ export function makeCampaigns(
       const views = rows.map((row) => campaignView(row, plan, arrivals.get(row.name) ?? 0, links.get(row.name) ?? 0));
       const unregistered = [...arrivals].filter(([name]) => !known.has(name));
       return {
-        sentence: campaignsSentence(views, unregistered, account?.name ?? ''),
+        sentence: campaignsSentence(views, unregistered, crm?.account.name ?? ''),
         rows: views,
         unregistered: unregistered.slice(0, firstFew).map(([name, n]) => ({ name, arrivals: n })),
         plan: { naming: plan.naming },
-        crm: account?.name ?? '',
+        crm: crm?.account.name ?? '',
         crmTypes: types,
         currency: business.currency,
         weeks,
@@ -144,9 +142,9 @@ export function makeCampaigns(
 
     /** What the CRM's campaigns would change; nothing is taken. @throws AVX_SERVICE_AWAY, AVX_NOT_FOUND */
     async pull({ business }: Membership): Promise<CampaignDifference> {
-      const account = await crmAccount(business.id);
-      if (!account) throw new AvrixError('AVX_NOT_FOUND', { what: 'CRM account' });
-      const read = await readCampaigns(http, account).catch((error: Error) => {
+      const crm = await crms.of(business.id);
+      if (!crm?.contract.campaigns) throw new AvrixError('AVX_NOT_FOUND', { what: 'CRM with campaigns' });
+      const read = await crm.ask(crm.contract.campaigns.all).catch((error: Error) => {
         throw new AvrixError('AVX_SERVICE_AWAY', { why: error.message });
       });
       return compareWithCrm(business, read);
@@ -193,7 +191,7 @@ export function makeCampaigns(
     wanted: { id: string | null; campaign: Campaign }[],
     vanished: string[],
   ): Promise<void> {
-    const account = (await crmAccount(businessId))?.key ?? null;
+    const account = (await crms.of(businessId))?.account.key ?? null;
     const rows = wanted.map(({ id, campaign }): CampaignRow => ({
       ...toRow(campaign),
       businessId,

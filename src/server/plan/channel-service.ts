@@ -5,9 +5,7 @@ import { counted, type Sentence } from '../../core/strands';
 import type { Context } from '../context';
 import { makeLastKnown } from '../last-known';
 import type { Membership } from '../people/people';
-import type { Accounts } from '../platforms/accounts';
-import type { Releases } from '../releases/releases';
-import { crmAccountOf, readCampaignTypes } from './crm-campaigns';
+import type { Crms } from '../crms/crm';
 import { observationStartDay, type PlanService } from './plan';
 import { quoteValue } from '../../core/quote-value';
 import { touchDays } from '../rollups/table';
@@ -17,14 +15,14 @@ const mostHosts = 200;
 export type Channels = ReturnType<typeof makeChannels>;
 
 /** The channel map, held against the CRM's campaign types and what arrived. */
-export function makeChannels({ db, http }: Context, accounts: Accounts, releases: Releases, plan: PlanService) {
-  const crmAccount = crmAccountOf(accounts, releases);
-
+export function makeChannels({ db }: Context, crms: Crms, plan: PlanService) {
   async function askCrm(businessId: string): Promise<ChannelsView['crm']> {
-    const account = await crmAccount(businessId);
-    if (!account) return { name: '', types: null, why: 'No CRM is connected.' };
+    const crm = await crms.of(businessId);
+    if (!crm) return { name: '', types: null, why: 'No CRM is connected.' };
+    const { account, contract, ask } = crm;
+    if (!contract.campaigns) return { name: account.name, types: null, why: `${account.name} keeps no campaigns.` };
     try {
-      return { name: account.name, types: await readCampaignTypes(http, account), why: '' };
+      return { name: account.name, types: await ask(contract.campaigns.types), why: '' };
     } catch (error) {
       return { name: account.name, types: null, why: `${account.name} did not say: ${(error as Error).message}` };
     }

@@ -129,7 +129,7 @@ export function makePlanShare({ tables }: Context, releases: Releases, plan: Pla
 function flowOf(content: ReleaseContent): ShareView['flow'] {
   const { keep, fill } = captureRules({ content } as Parameters<typeof captureRules>[0]);
   return followed.map(([words, tag, reading]) => {
-    const crm = content.crm.fields[words === 'click ID' ? 'click_id' : words] ?? '';
+    const crm = content.crm?.fields[words === 'click ID' ? 'click_id' : words] ?? '';
     const fields = [...new Set(fill.filter((rule) => rule.reading === reading).map((rule) => rule.field))];
     // A form hands its fields on under their own names; the CRM reads one of them.
     const read = crm === '' ? fields : fields.filter((field) => field === crm);

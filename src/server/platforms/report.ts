@@ -1,14 +1,15 @@
 import { TZDate } from '@date-fns/tz';
 import { format, subDays } from 'date-fns';
 import { Op, type Transaction } from 'sequelize';
-import { readClickReport, readOutcomeReport } from '../../core/platforms/quillsearch';
+import type { Question } from '../../core/outgoing';
 import { contractOf } from '../../core/platforms';
 import { confirmedBy } from '../../core/reportbacks';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
-import { inTransaction, markWork, plain } from '../db';
+import { inTransaction, plain } from '../db';
+import { markSubjects } from '../reportbacks/settle';
 import type { Account, Accounts } from './accounts';
-import { callAccount } from './call';
+import { askAccount } from './call';
 
 /** Platforms restate recent days, so the last ones are read again each time. */
 const clickDaysBack = 35;
@@ -22,21 +23,20 @@ export function makeReadReport(context: Context, accounts: Accounts) {
   return async function readReport(businessId: string, accountId: string): Promise<Date | null> {
     const account = await accounts.byId(businessId, accountId);
     const contract = account && contractOf(account.kind);
-    if (!account || !contract) return null;
+    if (!account || !contract?.report) return null;
+    const { report, limits } = contract;
     const zone = account.settings.timeZone ?? 'UTC';
     const dayBack = (days: number) => format(subDays(new TZDate(nowMs(), zone), days), 'yyyy-MM-dd');
     const today = dayBack(0);
-    const oldest = dayBack(contract.clickDays + contract.tellWithinDays + 1);
-    const clicks = readClickReport(
-      await callAccount(http, account, `/api/report/clicks?from=${dayBack(clickDaysBack)}&to=${today}`),
-    );
-    const outcomes = readOutcomeReport(
-      await callAccount(http, account, `/api/report/outcomes?from=${oldest}&to=${today}`),
-    );
+    const oldest = dayBack(limits.clickDays + limits.tellWithinDays + 1);
+    const ask = async <T>({ request, read }: Question<T>) =>
+      read(await askAccount(http, account, contract.authorised, request));
+    const clicks = await ask(report.clicks(dayBack(clickDaysBack), today));
+    const outcomes = await ask(report.outcomes(oldest, today));
     await inTransaction(db, async (transaction) => {
-      await storeClicks(account, clicks.rows, transaction);
-      await storeOutcomes(account, outcomes.rows, transaction);
-      await confirm(account, oldest, outcomes.rows, transaction);
+      await storeClicks(account, clicks, transaction);
+      await storeOutcomes(account, outcomes, transaction);
+      await confirm(account, oldest, outcomes, transaction);
     });
     return new Date(nowMs() + betweenReads);
   };
@@ -101,14 +101,10 @@ export function makeReadReport(context: Context, accounts: Accounts) {
         transaction,
       }),
     );
-    const outcomes = plain(
-      await tables.outcomes.findAll({ where: { businessId, id: taken.map((row) => row.outcomeId) }, transaction }),
-    );
-    const codes = new Map(outcomes.map((row) => [row.id, row.code]));
     const confirmed = confirmedBy(
       taken.map((row) => ({
         id: row.id,
-        outcome: codes.get(row.outcomeId) ?? '',
+        outcome: row.toldAs,
         day: row.bookedOn ?? '',
         confirmed: row.state === 'confirmed',
         unsure: row.state === 'unsure',
@@ -125,7 +121,11 @@ export function makeReadReport(context: Context, accounts: Accounts) {
       },
       { where: { businessId, id: confirmed, state: ['told', 'unsure'] }, transaction },
     );
-    const enquiries = taken.filter((row) => confirmed.includes(row.id)).map((row) => row.enquiryId);
-    await markWork(db, 'enquiry', businessId, enquiries, now(), transaction);
+    await markSubjects(
+      db,
+      businessId,
+      taken.filter((row) => confirmed.includes(row.id)),
+      transaction,
+    );
   }
 }

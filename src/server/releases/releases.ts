@@ -8,6 +8,7 @@ import { pick, selectRows, plain, type ReleaseRow } from '../db';
 import { makeLastKnown } from '../last-known';
 import { sha256 } from '../secrets';
 import { businesses } from '../businesses/table';
+import { releases } from './table';
 
 export interface NewRelease {
   name: string;
@@ -71,6 +72,18 @@ export function makeReleases({ db, tables }: Context) {
         transaction,
       );
       return numbered(business, await newestNumber(business, transaction));
+    },
+
+    /** When each release of a business began, the oldest first, as it is committed now. */
+    async begins(business: string, transaction: Transaction): Promise<{ number: number; madeAt: number }[]> {
+      const rows = await selectRows(
+        db,
+        pick(releases, ['number', 'madeAt']),
+        'FROM releases WHERE business_id = ? ORDER BY number',
+        [business],
+        transaction,
+      );
+      return rows.map(({ number, madeAt }) => ({ number, madeAt: madeAt.getTime() }));
     },
 
     /** Forgets which release is the newest, once another one is committed. */

@@ -4,6 +4,7 @@ import { now } from '../clock';
 import type { Context } from '../context';
 import { inTransaction, markWork, plain, type AttemptRow, type ReportBackRow } from '../db';
 import { newId } from '../ids';
+import { markSubjects } from './settle';
 
 /** What people decide about report-backs. */
 export function makeReportBacks({ db, tables }: Context) {
@@ -53,7 +54,7 @@ export function makeReportBacks({ db, tables }: Context) {
           ],
           { transaction },
         );
-        await markWork(db, 'enquiry', businessId, [reportBack.enquiryId], now(), transaction);
+        await markSubjects(db, businessId, [reportBack], transaction);
         if (!taken) await markWork(db, 'report_back', businessId, [id], now(), transaction, reportBack.accountId);
       });
     },

@@ -1,8 +1,22 @@
 /* eslint-disable no-await-in-loop -- one statement for all rows that change alike, in one transaction */
+import type { Sequelize, Transaction } from 'sequelize';
 import { now } from '../clock';
 import type { Context } from '../context';
 import { inTransaction, markWork, type ReportBackRow } from '../db';
 import { groupBy } from '../../core/group-by';
+
+/** Has the hops of what report-backs are of written anew. */
+export async function markSubjects(
+  db: Sequelize,
+  businessId: string,
+  reportBacks: Pick<ReportBackRow, 'subjectKind' | 'subjectId'>[],
+  transaction: Transaction,
+): Promise<void> {
+  for (const [kind, own] of groupBy(reportBacks, ({ subjectKind }) => subjectKind)) {
+    const subjects = [...new Set(own.map(({ subjectId }) => subjectId))].sort();
+    await markWork(db, kind, businessId, subjects, now(), transaction);
+  }
+}
 
 /** What became of a report-back, and of the attempt that showed it. */
 export interface Settled {
@@ -41,8 +55,12 @@ export async function settleReportBacks(
         { endedAt: now(), status: alike[0]!.status, answer: alike[0]!.answer.slice(0, 200) },
         { where: { businessId, id: alike.map(({ id }) => id) }, transaction },
       );
-    const enquiries = [...new Set(settled.map(({ reportBack }) => reportBack.enquiryId))].sort();
-    await markWork(db, 'enquiry', businessId, enquiries, now(), transaction);
+    await markSubjects(
+      db,
+      businessId,
+      settled.map(({ reportBack }) => reportBack),
+      transaction,
+    );
     if (reported) await markWork(db, 'platform_report', businessId, [reported.id], now(), transaction);
   });
 }

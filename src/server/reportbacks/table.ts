@@ -1,17 +1,25 @@
 import { defineTable, type RowOf, day, json, text, time, uuid } from '../db/columns';
 import type { Reason } from '../../core/reasons/codes';
+import type { KeyKind } from '../../core/platforms';
 import type { ReportBackState } from '../../core/reportbacks';
+import type { SubjectKind } from '../../core/strands';
 
 export const reportBacks = defineTable('report_backs', ['businessId', 'id'], {
   businessId: uuid(),
   id: uuid(),
   outcomeId: uuid(),
-  enquiryId: uuid(),
+  subjectKind: text<SubjectKind>(),
+  subjectId: uuid(),
+  /** The account's ID, nil while it is not connected; its key, by which a rule names it. */
   accountId: uuid(),
+  account: text(),
   platform: text(),
+  /** What the platform calls the outcome. */
+  toldAs: text(),
   state: text<ReportBackState>(),
   reason: json<Reason>().nullable(),
-  clickId: text(),
+  keyKind: text<KeyKind>(),
+  keyValue: text(),
   dueAt: time().nullable(),
   answeredAt: time().nullable(),
   bookedOn: day().nullable(),

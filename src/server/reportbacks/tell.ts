@@ -1,8 +1,13 @@
 /* eslint-disable no-await-in-loop -- batches of one account go one after the other, as its platform counts them */
 import type { Reason } from '../../core/reasons/codes';
-import { contractOf, type RowAnswer, type TellingRow } from '../../core/platforms';
-import { readAnswer, readRepeats, writeBatch } from '../../core/platforms/quillsearch';
-import { mayBeTaken, mayTell, tooLate } from '../../core/reportbacks';
+import {
+  contractOf,
+  type BatchAnswer,
+  type PlatformContract,
+  type RowAnswer,
+  type TellingRow,
+} from '../../core/platforms';
+import { mayBeTaken, mayTell, retryAfter, tooLate } from '../../core/reportbacks';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
 import {
@@ -20,8 +25,10 @@ import { newId } from '../ids';
 import { putBack } from '../jobs/handlers';
 import type { Held, JobResult } from '../jobs/job';
 import { dayOf, type Account, type Accounts } from '../platforms/accounts';
-import { callAccount, ServiceAway } from '../platforms/call';
+import { askAccount, carryOut, ServiceAway } from '../platforms/call';
+import { makeCallLimit } from '../platforms/call-limit';
 import type { Releases } from '../releases/releases';
+import { readConsents } from './consents';
 import { countAttempts } from './queries';
 import { settleReportBacks } from './settle';
 
@@ -41,6 +48,8 @@ interface Telling {
 /** What a batch works with: the account it is told to, what is held, and how its rows are read anew. */
 interface Batch {
   account: Account;
+  contract: PlatformContract;
+  limit: ReturnType<typeof makeCallLimit>;
   held: Held;
   read(items: WorkItem[]): Promise<Telling[]>;
 }
@@ -51,6 +60,7 @@ interface Batch {
  */
 export function makeTell(context: Context, accounts: Accounts, releases: Releases) {
   const { tables } = context;
+  const limit = makeCallLimit();
 
   return async function tell(items: WorkItem[], held: Held): Promise<JobResult[]> {
     const results: JobResult[] = [];
@@ -62,7 +72,9 @@ export function makeTell(context: Context, accounts: Accounts, releases: Release
       results.push(...gone(own.flatMap((item) => (found.has(item) ? [] : [{ item }]))));
       for (const [accountId, tellings] of groupBy(rows, (row) => row.reportBack.accountId)) {
         const account = await accounts.byId(businessId, accountId);
-        results.push(...(account ? await tellAccount(context, { account, held, read }, tellings) : gone(tellings)));
+        const contract = account && contractOf(account.kind);
+        const batch = account && contract && { account, contract, limit, held, read };
+        results.push(...(batch ? await tellAccount(context, batch, tellings) : gone(tellings)));
       }
     }
     return results;
@@ -85,13 +97,7 @@ export function makeTell(context: Context, accounts: Accounts, releases: Release
       raw: true,
     })) as unknown as Pick<AttemptRow, 'reportBackId' | 'status'>[];
     const { required } = (await releases.live(businessId)).content.capture.consent;
-    const enquiries = plain(
-      await tables.enquiries.findAll({
-        attributes: ['id', 'consent'],
-        where: { businessId, id: reportBacks.map((r) => r.enquiryId) },
-      }),
-    );
-    const consentOf = new Map(enquiries.map(({ id, consent }) => [id, consent]));
+    const consentOf = await readConsents(context, businessId, reportBacks);
     const attemptsOf = groupBy(attempts, (attempt) => attempt.reportBackId);
     const itemOf = new Map(items.map((item) => [item.subject, item]));
     const outcomeOf = new Map(outcomes.map((outcome) => [outcome.id, outcome]));
@@ -100,7 +106,7 @@ export function makeTell(context: Context, accounts: Accounts, releases: Release
       item: itemOf.get(reportBack.id)!,
       outcome: outcomeOf.get(reportBack.outcomeId)!,
       attempt: newId(),
-      agreed: mayTell(consentOf.get(reportBack.enquiryId) ?? null, required),
+      agreed: mayTell(consentOf.get(reportBack.subjectId) ?? null, required),
       attempts: (attemptsOf.get(reportBack.id) ?? []).length,
       unclear: mayBeTaken((attemptsOf.get(reportBack.id) ?? []).map((attempt) => attempt.status)),
     }));
@@ -108,10 +114,10 @@ export function makeTell(context: Context, accounts: Accounts, releases: Release
 }
 
 async function tellAccount(context: Context, batch: Batch, tellings: Telling[]): Promise<JobResult[]> {
-  const { rowsPerBatch } = contractOf(batch.account.kind)!;
+  const { rowsPerCall } = batch.contract.limits;
   const results: JobResult[] = [];
-  for (let at = 0; at < tellings.length; at += rowsPerBatch) {
-    const items = tellings.slice(at, at + rowsPerBatch).map(({ item }) => item);
+  for (let at = 0; at < tellings.length; at += rowsPerCall) {
+    const items = tellings.slice(at, at + rowsPerCall).map(({ item }) => item);
     // Batches before took their time: what others hold by now is theirs, and the rest may have changed.
     const mine = await batch.held.still(items);
     const rows = await batch.read(mine);
@@ -124,7 +130,7 @@ async function tellAccount(context: Context, batch: Batch, tellings: Telling[]):
 
 /** Tells one batch, without the rows that are held back for a reason of their own. */
 async function tellRows(context: Context, batch: Batch, tellings: Telling[]): Promise<JobResult[]> {
-  const contract = contractOf(batch.account.kind)!;
+  const { contract } = batch;
   const whyNot = (t: Telling): Reason | null =>
     t.agreed ? tooLate(t.outcome.happenedAt.getTime(), contract, nowMs()) : { code: 'no_consent' };
   const held = tellings.flatMap((telling) => {
@@ -140,8 +146,8 @@ async function tellRows(context: Context, batch: Batch, tellings: Telling[]): Pr
   let sending = tellings.filter((t) => !isHeld.has(t));
   const unclear = sending.filter((t) => t.unclear);
   try {
-    if (unclear.length > 0 && !(await recognisesRepeats(context, batch.account))) {
-      results.push(...(await leaveUnsure(context, batch.account, unclear)));
+    if (unclear.length > 0 && !(await recognisesRepeats(context, batch))) {
+      results.push(...(await leaveUnsure(context, batch, unclear)));
       sending = sending.filter((t) => !t.unclear);
     }
   } catch (error) {
@@ -152,20 +158,22 @@ async function tellRows(context: Context, batch: Batch, tellings: Telling[]): Pr
 }
 
 /** Whether a row may be told again without being counted twice: by the contract, and by what the account says now. */
-async function recognisesRepeats({ http }: Context, account: Account): Promise<boolean> {
-  if (contractOf(account.kind)!.repeatsRecognisedBy === 'nothing') return false;
-  return readRepeats(await callAccount(http, account, '/api/account'));
+async function recognisesRepeats({ http }: Context, { account, contract }: Batch): Promise<boolean> {
+  if (contract.repeats === 'nothing') return false;
+  if (!contract.recognisesRepeats) return true;
+  const { request, read } = contract.recognisesRepeats;
+  return read(await askAccount(http, account, contract.authorised, request));
 }
 
-async function leaveUnsure(context: Context, account: Account, tellings: Telling[]): Promise<JobResult[]> {
-  const reason = { code: 'maybe_taken', platform: contractOf(account.kind)!.words } as const;
+async function leaveUnsure(context: Context, { account, contract }: Batch, tellings: Telling[]): Promise<JobResult[]> {
+  const reason = { code: 'maybe_taken', platform: contract.words } as const;
   const clicks = plain(
     await context.tables.strands.findAll({
       attributes: ['clickId', 'firstAt'],
       where: {
         businessId: account.businessId,
         platform: account.kind,
-        clickId: tellings.map(({ reportBack }) => reportBack.clickId),
+        clickId: tellings.map(({ reportBack }) => reportBack.keyValue),
       },
     }),
   );
@@ -175,14 +183,12 @@ async function leaveUnsure(context: Context, account: Account, tellings: Telling
     tellings.map(({ reportBack }) => ({
       reportBack,
       // The day it would be booked on, to be looked for in the platform's own report.
-      change: { state: 'unsure', reason, bookedOn: clickDays.get(reportBack.clickId) ?? null },
+      change: { state: 'unsure', reason, bookedOn: clickDays.get(reportBack.keyValue) ?? null },
     })),
   );
   return tellings.map(({ item }) => ({ item, again: null }));
 }
 
-/** Answers by which a platform refuses a batch for what stands in it. */
-const refusals = ['400', '413', '422'];
 /** Tries after which a row that is refused alone is refused for good, where nothing shows that others get through. */
 const triesAlone = 5;
 
@@ -196,6 +202,12 @@ async function send(context: Context, batch: Batch, wanted: Telling[]): Promise<
   let gotThrough = false;
   const parts = [wanted];
   for (let part = parts.shift(); part; part = parts.shift()) {
+    const wait = batch.limit.take(batch.account.id, batch.contract.limits.callsPerMinute);
+    if (wait > 0) {
+      const again = new Date(nowMs() + wait);
+      results.push(...[part, ...parts.splice(0)].flat().map(({ item }) => ({ item, again })));
+      break;
+    }
     const told = await sendOnce(context, batch, part);
     if (!('refused' in told)) {
       gotThrough ||= told.gotThrough;
@@ -212,7 +224,7 @@ async function send(context: Context, batch: Batch, wanted: Telling[]): Promise<
         parts.unshift(half.filter(({ item }) => mine.has(item)));
     }
   }
-  const platform = contractOf(batch.account.kind)!.words;
+  const platform = batch.contract.words;
   const isFinal = (t: Telling) => gotThrough || t.item.attempts + 1 >= triesAlone;
   await settleReportBacks(
     context,
@@ -233,40 +245,60 @@ async function send(context: Context, batch: Batch, wanted: Telling[]): Promise<
 /** One call. What it answers for is settled; a batch that is refused as a whole is left to be halved. */
 async function sendOnce(
   context: Context,
-  { account }: Batch,
+  batch: Batch,
   wanted: Telling[],
 ): Promise<{ results: JobResult[]; gotThrough: boolean } | { refused: ServiceAway; tellings: Telling[] }> {
-  const { body, tellings } = await beginAttempts(context, wanted);
+  const { contract } = batch;
+  const tellings = await beginAttempts(context, contract, wanted);
   if (tellings.length === 0) return { results: [], gotThrough: false };
-  let answers: RowAnswer[];
-  try {
-    answers = readAnswer(
-      await callAccount(context.http, account, '/api/outcomes', { method: 'POST', body: JSON.stringify(body) }),
-    );
-  } catch (error) {
-    const status = error instanceof ServiceAway ? error.status : 'answer not understood';
-    const attempt = { status, answer: (error as Error).message };
-    const isRefused = error instanceof ServiceAway && refusals.includes(status);
-    await settleReportBacks(
-      context,
-      tellings.map((t) => ({
-        reportBack: t.reportBack,
-        change: isRefused ? {} : { reason: { code: 'not_answered', status } },
-        attempt: { id: t.attempt, ...attempt },
-      })),
-    );
-    if (isRefused) return { refused: error, tellings };
-    return { results: tellings.map(({ item }) => putBack(item, error)), gotThrough: false };
-  }
-  return { results: await takeAnswers(context, account, tellings, answers), gotThrough: true };
+  const answer = await callPlatform(context, batch, tellings.map(toTellingRow));
+  if (answer.kind === 'rows')
+    return { results: await takeAnswers(context, batch, tellings, answer.rows), gotThrough: true };
+  const { status } = answer;
+  const isRefused = answer.kind === 'refused';
+  await settleReportBacks(
+    context,
+    tellings.map((t) => ({
+      reportBack: t.reportBack,
+      change: isRefused ? {} : { reason: { code: 'not_answered', status } },
+      attempt: { id: t.attempt, status, answer: answer.answer },
+    })),
+  );
+  const wait = isRefused ? null : retryAfter(answer.retryAfter, nowMs());
+  const error = new ServiceAway(status, wait, `${batch.account.name} answered ${status}: ${answer.answer}`);
+  if (isRefused) return { refused: error, tellings };
+  return { results: tellings.map(({ item }) => putBack(item, error)), gotThrough: false };
 }
+
+/** Calls the platform with rows and reads what it answers; a call that brought no answer leaves it away. */
+async function callPlatform({ http }: Context, { account, contract }: Batch, rows: TellingRow[]): Promise<BatchAnswer> {
+  try {
+    const request = contract.writeBatch(rows);
+    return contract.readAnswer(await carryOut(http, account, contract.authorised, request), rows);
+  } catch (error) {
+    if (!(error instanceof ServiceAway)) throw error;
+    return { kind: 'away', status: error.status, answer: error.message, retryAfter: undefined };
+  }
+}
+
+const toTellingRow = ({ reportBack, outcome }: Telling): TellingRow => ({
+  eventId: outcome.id,
+  key: { kind: reportBack.keyKind, value: reportBack.keyValue },
+  outcome: reportBack.toldAs,
+  happenedAt: outcome.happenedAt.getTime(),
+  worth: { minor: Number(outcome.worthMinor), currency: outcome.currency },
+});
 
 /**
  * Stores attempts before they are made, so that one that never ends is known too.
  *
- * @returns those that may be made, with what is sent: their work is still held, and nobody began another one meanwhile
+ * @returns those that may be made: their work is still held, and nobody began another one meanwhile
  */
-async function beginAttempts({ db, tables }: Context, wanted: Telling[]) {
+async function beginAttempts(
+  { db, tables }: Context,
+  contract: PlatformContract,
+  wanted: Telling[],
+): Promise<Telling[]> {
   return inTransaction(db, async (transaction) => {
     const held = new Set(
       await renewWork(
@@ -283,37 +315,29 @@ async function beginAttempts({ db, tables }: Context, wanted: Telling[]) {
     const tellings = wanted.filter(
       ({ item, attempts, reportBack }) => held.has(item) && (known.get(reportBack.id) ?? 0) === attempts,
     );
-    const body = writeBatch(
-      tellings.map(({ reportBack, outcome }): TellingRow => ({
-        eventId: outcome.id,
-        clickId: reportBack.clickId,
-        outcome: outcome.code,
-        happenedAt: outcome.happenedAt.getTime(),
-        worth: { minor: Number(outcome.worthMinor), currency: outcome.currency },
-      })),
-    );
-    const rows = tellings.map(({ reportBack, attempt }, i) => ({
-      businessId: reportBack.businessId,
-      id: attempt,
-      reportBackId: reportBack.id,
+    const rows = tellings.map((telling) => ({
+      businessId: telling.reportBack.businessId,
+      id: telling.attempt,
+      reportBackId: telling.reportBack.id,
       startedAt: now(),
       endedAt: now(),
       status: 'no answer yet',
-      sent: body.rows[i],
+      // As it is sent alone, without what proves who tells.
+      sent: contract.writeBatch([toTellingRow(telling)]),
       answer: '',
     }));
     await insertRows(tables.attempts, rows, [], transaction);
-    return { body, tellings };
+    return tellings;
   });
 }
 
 async function takeAnswers(
   context: Context,
-  account: Account,
+  { account, contract }: Batch,
   tellings: Telling[],
   answers: RowAnswer[],
 ): Promise<JobResult[]> {
-  const platform = contractOf(account.kind)!.words;
+  const platform = contract.words;
   const answerOf = new Map(answers.map((answer) => [answer.eventId, answer]));
   const answeredAt = now();
   await settleReportBacks(
@@ -325,7 +349,10 @@ async function takeAnswers(
       return answer.taken
         ? {
             reportBack,
-            change: { state: 'told', reason: null, answeredAt, bookedOn: answer.day || null },
+            // Without a report of its own, its answer is all that will ever confirm a row.
+            change: contract.report
+              ? { state: 'told', reason: null, answeredAt, bookedOn: answer.day || null }
+              : { state: 'confirmed', reason: null, answeredAt, confirmedAt: answeredAt },
             attempt: ended,
           }
         : {
@@ -334,7 +361,7 @@ async function takeAnswers(
             attempt: ended,
           };
     }),
-    account,
+    contract.report && account,
   );
   return tellings.map(({ item, outcome }) =>
     answerOf.has(outcome.id) ? { item, again: null } : putBack(item, new Error('the answer did not name this row')),

@@ -1,108 +1,156 @@
-/* eslint-disable no-await-in-loop -- the platforms of an outcome are few, in one transaction */
+/* eslint-disable no-await-in-loop -- releases are kept in memory; work that is due alike is marked together */
 import type { Transaction } from 'sequelize';
 import { contractOf } from '../../core/platforms';
-import { leftWithin } from '../../core/outcomes';
-import { qualifiedOutcome, tellingRules, type Release } from '../../core/releases';
+import { leftWithin, noStages, type StageChange } from '../../core/outcomes';
+import { tellingRules } from '../../core/releases';
 import { decideTelling, tellingHops } from '../../core/reportbacks';
-import { nilId, reportBackIdOf, type HopRow, type Strand } from '../../core/strands';
+import { nilId, reportBackIdOf, type HopRow, type KnownConsent, type Mark, type Strand } from '../../core/strands';
+import { groupBy } from '../../core/group-by';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
-import { markWork, type EnquiryRow, type OutcomeRow } from '../db';
+import { insertRows, markWork, plain, type OutcomeRow, type ReportBackRow } from '../db';
+import type { Releases } from '../releases/releases';
 
-/** Writes a report-back for each platform to be told, with its work, in the same transaction as the outcome. */
+/** An outcome with all that says whether platforms are told of it. */
+export interface Told {
+  outcome: OutcomeRow;
+  /** The clicks that it may be told by, one a platform. */
+  strands: Strand[];
+  /** The last paid touch before it; null where none was paid. */
+  lastPaid: string | null;
+  marked: Mark;
+  consent: KnownConsent | null;
+  /** The click ID in the CRM's record; null where no CRM carries it. */
+  crmClickId: string | null;
+  stageChanges: StageChange[];
+}
+
+/**
+ * Writes a report-back for each account to be told, with its work, in the same transaction as the outcomes. Which accounts
+ * says the release under which the outcome was counted. One that is not connected yet is waited for: once it is, it takes
+ * up the same report-back.
+ */
 export async function writeReportBacks(
   { db, tables }: Context,
-  enquiry: EnquiryRow,
-  strand: Strand,
-  outcome: OutcomeRow,
-  release: Release,
-  accountOf: Map<string, string>,
+  releases: Releases,
+  businessId: string,
+  told: Told[],
   transaction: Transaction,
 ): Promise<void> {
-  const { businessId } = enquiry;
-  if (outcome.enquiryId !== enquiry.id) return;
-  const rule = qualifiedOutcome(release);
-  const happenedAt = outcome.happenedAt.getTime();
-  for (const telling of tellingRules(release, outcome.code)) {
-    const contract = contractOf(telling.platform);
-    if (!contract) continue;
-    const accountId = accountOf.get(telling.platform);
-    const decision = decideTelling(
-      {
-        outcome: rule,
-        telling,
-        happenedAt,
-        strand,
-        marked: enquiry.marked,
-        leftFor: leftWithin(
-          rule,
-          enquiry.crmRecord?.stageChanges ?? [],
-          release.content.crm.stages,
-          happenedAt,
-          telling.delayMinutes * 60_000,
-        ),
-        crmClickId: enquiry.crmRecord?.fields[release.content.crm.fields.click_id ?? ''] ?? '',
-        hasWorth: outcome.worthMinor > 0,
-        contract,
-        hasAccount: accountId !== undefined,
-        consent: enquiry.consent,
-        consentRequired: release.content.capture.consent.required,
-      },
-      nowMs(),
-    );
-    if (decision.state === 'none') continue;
-    const id = reportBackIdOf(outcome.id, accountId ?? nilId);
-    const before = (await tables.reportBacks.findOne({ where: { businessId, id }, transaction }))?.get({ plain: true });
-    if (before && before.state !== 'waiting' && before.state !== 'held') continue;
-    const dueAt = decision.state === 'waiting' ? new Date(decision.dueAt) : null;
-    await tables.reportBacks.bulkCreate(
-      [
+  if (told.length === 0) return;
+  const accounts = plain(await tables.accounts.findAll({ where: { businessId }, limit: 200, transaction }));
+  const accountOf = new Map(accounts.map((account) => [account.key, account.id]));
+  const { required } = (await releases.live(businessId)).content.capture.consent;
+  const known = await readReportBacks(tables, businessId, told, transaction);
+  const rows: ReportBackRow[] = [];
+  const due: ReportBackRow[] = [];
+  for (const { outcome, strands, lastPaid, ...of } of told) {
+    const release = await releases.numbered(businessId, outcome.releaseNumber);
+    const rule = release.content.outcomes.find(({ code }) => code === outcome.code);
+    const happenedAt = outcome.happenedAt.getTime();
+    for (const telling of rule ? tellingRules(release, outcome.code) : []) {
+      const contract = contractOf(telling.platform);
+      const strand = strands.find(({ platform }) => platform === telling.platform);
+      const before = known.get(outcome.id)?.find(({ account }) => account === telling.account);
+      if (!contract || !strand || (before && before.state !== 'waiting' && before.state !== 'held')) continue;
+      const stages = release.content.crm?.stages ?? noStages;
+      const accountId = accountOf.get(telling.account);
+      const decision = decideTelling(
         {
-          businessId,
-          id,
-          outcomeId: outcome.id,
-          enquiryId: enquiry.id,
-          accountId: accountId ?? nilId,
-          platform: telling.platform,
-          state: decision.state,
-          reason: decision.state === 'held' ? decision.reason : (before?.reason ?? null),
-          clickId: decision.clickId,
-          dueAt,
-          madeAt: before?.madeAt ?? now(),
+          outcome: rule!,
+          telling,
+          happenedAt,
+          strand,
+          marked: of.marked,
+          leftFor: leftWithin(rule!, of.stageChanges, stages, happenedAt, telling.delayMinutes * 60_000),
+          crmClickId: of.crmClickId,
+          hasWorth: rule!.worth.kind === 'none' || Number(outcome.worthMinor) > 0,
+          contract,
+          isLastPaid: strand.id === lastPaid,
+          hasAccount: accountId !== undefined,
+          consent: of.consent,
+          consentRequired: required,
         },
-      ],
-      { updateOnDuplicate: ['state', 'reason', 'clickId', 'dueAt'], transaction },
-    );
-    if (dueAt && before?.state !== 'waiting')
-      await markWork(db, 'report_back', businessId, [id], dueAt, transaction, accountId ?? nilId);
+        nowMs(),
+      );
+      if (decision.state === 'none') continue;
+      const row: ReportBackRow = {
+        businessId,
+        id: before?.id ?? reportBackIdOf(outcome.id, telling.account),
+        outcomeId: outcome.id,
+        subjectKind: outcome.subjectKind,
+        subjectId: outcome.subjectId,
+        accountId: accountId ?? nilId,
+        account: telling.account,
+        platform: telling.platform,
+        toldAs: telling.as || outcome.code,
+        state: decision.state,
+        reason: decision.state === 'held' ? decision.reason : (before?.reason ?? null),
+        keyKind: decision.key.kind,
+        keyValue: decision.key.value,
+        dueAt: decision.state === 'waiting' ? new Date(decision.dueAt) : null,
+        answeredAt: null,
+        bookedOn: null,
+        confirmedAt: null,
+        madeAt: before?.madeAt ?? now(),
+      };
+      rows.push(row);
+      if (row.dueAt && (before?.state !== 'waiting' || before.accountId !== row.accountId)) due.push(row);
+    }
+  }
+  await insertRows(
+    tables.reportBacks,
+    rows,
+    ['state', 'reason', 'accountId', 'toldAs', 'keyKind', 'keyValue', 'dueAt'],
+    transaction,
+  );
+  for (const alike of groupBy(due, ({ dueAt, accountId }) => `${dueAt!.getTime()} ${accountId}`).values()) {
+    const { dueAt, accountId } = alike[0]!;
+    const ids = alike.map(({ id }) => id);
+    await markWork(db, 'report_back', businessId, ids, dueAt!, transaction, accountId);
   }
 }
 
-/** The hops Told and Confirmed of a counted outcome, from its report-backs as they stand. */
-export async function readTellingHops(
-  { tables }: Context,
-  enquiry: EnquiryRow,
-  strand: Strand,
-  outcome: OutcomeRow,
-  release: Release,
+async function readReportBacks(
+  tables: Context['tables'],
+  businessId: string,
+  told: { outcome: OutcomeRow }[],
   transaction: Transaction,
-): Promise<HopRow[]> {
+): Promise<Map<string, ReportBackRow[]>> {
   const rows = await tables.reportBacks.findAll({
-    where: { businessId: enquiry.businessId, outcomeId: outcome.id },
-    order: [['madeAt', 'ASC']],
+    where: { businessId, outcomeId: told.map(({ outcome }) => outcome.id) },
+    order: [
+      ['madeAt', 'ASC'],
+      ['id', 'ASC'],
+    ],
     transaction,
   });
-  return tellingHops(
-    { strand: strand.id, subject: enquiry.id, outcome: outcome.code, release: release.number },
-    rows.map((row) => {
-      const { state, reason, platform, answeredAt, confirmedAt } = row.get({ plain: true });
-      return {
-        state,
-        reason,
-        platform: contractOf(platform)?.words ?? platform,
-        answeredAt: answeredAt?.getTime() ?? null,
-        confirmedAt: confirmedAt?.getTime() ?? null,
-      };
-    }),
+  return groupBy(plain(rows), ({ outcomeId }) => outcomeId);
+}
+
+/** The hops Told and Confirmed of counted outcomes, from their report-backs. */
+export async function readTellingHops(
+  { tables }: Context,
+  businessId: string,
+  counted: { key: Pick<HopRow, 'strand' | 'wayIn' | 'subject' | 'release'>; outcome: OutcomeRow }[],
+  transaction: Transaction,
+): Promise<HopRow[]> {
+  if (counted.length === 0) return [];
+  const known = await readReportBacks(tables, businessId, counted, transaction);
+  return counted.flatMap(({ key, outcome }) =>
+    tellingHops(
+      { ...key, outcome: outcome.code },
+      (known.get(outcome.id) ?? []).map(({ state, reason, platform, answeredAt, confirmedAt }) => {
+        const contract = contractOf(platform);
+        return {
+          state,
+          reason,
+          platform: contract?.words ?? platform,
+          answeredAt: answeredAt?.getTime() ?? null,
+          confirmedAt: confirmedAt?.getTime() ?? null,
+          hasReport: contract?.report !== undefined,
+        };
+      }),
+    ),
   );
 }

@@ -45,8 +45,10 @@ export function makeStrandPages(context: Context, releases: Releases) {
   const { db } = context;
 
   async function rangeOf(business: BusinessRow, release: Release, choice: RangeChoice) {
+    const way = wayOf(release, choice);
     const first = await releases.numbered(business.id, 1);
-    const cycle = cycleDays(await readCycleHours(db, business.id, qualifiedOutcome(release).code));
+    const qualified = qualifiedOutcome(release, way.kind);
+    const cycle = qualified ? cycleDays(await readCycleHours(db, business.id, qualified.code)) : null;
     return {
       cycle,
       range: resolveRange(choice, business, { cycle, releasedAt: Math.max(first.madeAt, release.madeAt) }),

@@ -126,7 +126,7 @@ export async function readCycleHours(db: Sequelize, businessId: string, code: st
     db,
     { hours: whole().of('TIMESTAMPDIFF(HOUR, s.first_at, o.happened_at)') },
     `FROM outcomes o
-     JOIN enquiries e ON e.business_id = o.business_id AND e.id = o.enquiry_id
+     JOIN enquiries e ON e.business_id = o.business_id AND e.id = o.subject_id
      JOIN strands s ON s.business_id = e.business_id AND s.id = e.strand_id AND s.kind IN ('click', 'landing')
      WHERE o.business_id = ? AND o.code = ? ORDER BY o.happened_at DESC LIMIT 2000`,
     [businessId, code],

@@ -38,7 +38,7 @@ export function moneyWords({ minor, currency }: Money): string {
 
 /** Everything that happened on the way, oldest first, each with who saw it. Values stand between backticks. */
 export function traceEvents(facts: TraceFacts, forms: (form: string) => string): TraceEvent[] {
-  const { touches, enquiry, lead, release, outcome, reportBacks, attempts } = facts;
+  const { touches, enquiry, lead, release, outcomes, reportBacks, attempts } = facts;
   const events: [number, string, string][] = [];
   for (const touch of touches) {
     const from = originWords(release, touch.source, touch.medium, touch.referrer);
@@ -80,13 +80,10 @@ export function traceEvents(facts: TraceFacts, forms: (form: string) => string):
     for (const change of enquiry.crmRecord.stageChanges)
       if (change.at > enquiry.crmRecord.madeAt) events.push([change.at, `Moved to ${change.stage}`, 'CRM']);
   }
-  if (outcome) {
-    const skipped = outcome.skipped ? ', its own stage was passed over' : '';
-    events.push([
-      outcome.happenedAt.getTime() + 1,
-      `Counted \`${outcome.code}\` once, at ${outcome.stage}${skipped}`,
-      'Avrix',
-    ]);
+  for (const { code, evidence, happenedAt } of outcomes) {
+    const at = evidence.kind === 'stage' ? `, at ${evidence.stage}` : '';
+    const skipped = evidence.kind === 'stage' && evidence.skipped ? ', its own stage was passed over' : '';
+    events.push([happenedAt.getTime() + 1, `Counted \`${code}\` once${at}${skipped}`, 'Avrix']);
   }
   for (const attempt of attempts) {
     const reportBack = reportBacks.find((r) => r.id === attempt.reportBackId);

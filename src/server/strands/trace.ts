@@ -1,9 +1,8 @@
 import type { Hit } from '../../core/capture';
 import { AvrixError } from '../../core/errors';
 import { contractOf } from '../../core/platforms';
-import { mayChange } from '../../core/people/rights';
 import { reasonWords } from '../../core/reasons/words';
-import { originWords, qualifiedOutcome, type Release } from '../../core/releases';
+import { originWords, type Release } from '../../core/releases';
 import {
   changedOnTheWay,
   followStrand,
@@ -37,7 +36,8 @@ import {
 import { formWordsOf, hiddenName } from '../leads/list';
 import type { Releases } from '../releases/releases';
 import { fromHopRow, fromStrandRow } from './store';
-import { dayWords, moneyWords, traceEvents } from './trace-events';
+import { tellingViews } from './telling-view';
+import { dayWords, traceEvents } from './trace-events';
 import { hits } from '../capture/table';
 
 /** All that is stored about one strand and, where there is one, its enquiry. */
@@ -51,7 +51,9 @@ export interface TraceFacts {
   touches: TouchRow[];
   arrival: Hit | null;
   keptHit: Hit | null;
-  outcome: OutcomeRow | null;
+  outcomes: OutcomeRow[];
+  /** When (ms) the click of each click ID was that a report-back names. */
+  clickedAt: Map<string, number>;
   reportBacks: ReportBackRow[];
   attempts: AttemptRow[];
 }
@@ -89,15 +91,23 @@ export function makeTraces(context: Context, releases: Releases) {
     const reportBacks = enquiry
       ? plain(
           await tables.reportBacks.findAll({
-            where: { businessId, enquiryId: enquiry.id },
+            where: { businessId, subjectId: enquiry.id },
             order: [['madeAt', 'ASC']],
           }),
         )
       : [];
-    const outcomeRow = enquiry && (await tables.outcomes.findOne({ where: { businessId, enquiryId: enquiry.id } }));
+    const release = await releases.live(businessId);
+    const outcomes = enquiry
+      ? plain(
+          await tables.outcomes.findAll({
+            where: { businessId, subjectId: enquiry.id },
+            order: [['happenedAt', 'ASC']],
+          }),
+        )
+      : [];
     return {
       way: 'form',
-      release: await releases.live(businessId),
+      release,
       strand,
       hops: rows.filter((row) => row.wayIn === 'none' || row.subject === subject),
       enquiry,
@@ -107,7 +117,8 @@ export function makeTraces(context: Context, releases: Releases) {
       touches,
       arrival: await readHit(businessId, ownTouch?.hitId ?? null),
       keptHit: await readHit(businessId, enquiry?.hitId ?? ownTouch?.hitId ?? null),
-      outcome: outcomeRow?.get({ plain: true }) ?? null,
+      outcomes,
+      clickedAt: new Map([[strand.clickId, strand.firstAt]]),
       reportBacks,
       attempts: plain(
         await tables.attempts.findAll({
@@ -162,7 +173,7 @@ function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow): TraceV
     swapOf,
     record: enquiry?.crmRecord ?? null,
     crm: release.content.crm,
-    toldClickId: told && told.state !== 'refused' ? told.clickId : '',
+    toldClickId: told && told.state !== 'refused' ? told.keyValue : '',
     confirmed: told?.state === 'confirmed',
     utmLowerCase: release.content.capture.keep.utmLowerCase,
   });
@@ -175,7 +186,7 @@ function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow): TraceV
     hops: way.hops.map((hop) => traceHop(hop, rows, way, isAlone(strand) ? way.hops.length : followed.reached, forms)),
     values,
     events: traceEvents(facts, forms),
-    telling: tellingView(facts, role),
+    telling: tellingViews(facts, role),
     mend: words && words.mend ? { text: words.text, mend: words.mend } : null,
     forSales: salesWords(facts, company ?? 'Not in the CRM yet', business.timeZone),
   };
@@ -210,70 +221,6 @@ function underLine({ enquiry, strand, release }: TraceFacts, zone: string, forms
     ? ''
     : `, ${days === 0 ? 'the same day as' : days === 1 ? '1 day after' : `${days} days after`} the ${strand.kind === 'click' ? 'paid click' : 'tagged landing'}`;
   return `${form} on ${dayWords(enquiry.sentAt.getTime(), zone)}${visit}${age}.`;
-}
-
-function tellingView(
-  { outcome, reportBacks, attempts, release, strand, enquiry }: TraceFacts,
-  role: RoleRow,
-): TraceView['telling'] {
-  const rule = qualifiedOutcome(release);
-  if (!outcome)
-    return {
-      heading: 'What will be told once it qualifies',
-      rows: [
-        { name: 'Outcome', value: rule.words, mono: false, note: `\`${rule.code}\`` },
-        {
-          name: 'Reached at',
-          value: `stage ${rule.stage} or later`,
-          mono: false,
-          note: enquiry?.stage ? `now at ${enquiry.stage}` : '',
-        },
-        { name: 'In time', value: `if the click is no older than ${rule.clickDays} days`, mono: false, note: '' },
-      ],
-      attempts: [],
-      unsure: null,
-    };
-  const reportBack = reportBacks[0];
-  const contract = reportBack && contractOf(reportBack.platform);
-  const worth = { minor: Number(outcome.worthMinor), currency: outcome.currency };
-  const heading = !reportBack
-    ? 'No platform is told'
-    : reportBack.state === 'held'
-      ? 'What is held back'
-      : reportBack.state === 'unsure'
-        ? `What ${contract?.words} may have been told`
-        : reportBack.answeredAt
-          ? `What ${contract?.words} was told`
-          : `What ${contract?.words} will be told`;
-  const days = Math.floor((outcome.happenedAt.getTime() - strand.firstAt) / 86_400_000);
-  const rows = [
-    { name: 'Outcome', value: rule.words, mono: false, note: `\`${outcome.code}\`` },
-    ...(reportBack ? [{ name: 'Click ID', value: reportBack.clickId, mono: true, note: '' }] : []),
-    {
-      name: 'Worth',
-      value: role.seesMoney ? `${moneyWords(worth)} expected` : 'hidden',
-      mono: false,
-      note: role.seesMoney ? `${outcome.winRate} are won` : '',
-    },
-    ...(strand.kind === 'click'
-      ? [{ name: 'In time', value: `click was ${days} days old, ${rule.clickDays} allowed`, mono: false, note: '' }]
-      : []),
-    {
-      name: 'State',
-      value: reportBack?.state ?? 'nothing to tell',
-      mono: false,
-      note: reportBack?.reason ? reasonWords(reportBack.reason).text : '',
-    },
-  ];
-  return {
-    heading,
-    rows,
-    attempts: attempts.map((a) => ({ at: a.startedAt.toISOString(), status: a.status, answer: a.answer })),
-    unsure:
-      reportBack?.state === 'unsure' && mayChange(role)
-        ? { reportBack: reportBack.id, platform: contract?.words ?? '' }
-        : null,
-  };
 }
 
 /** The card for sales: who, where from, when, in words. */

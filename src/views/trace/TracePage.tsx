@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import type { TraceEvent, TraceView } from '../../core/strands';
+import type { TellingView, TraceEvent, TraceView } from '../../core/strands';
 import { StationFrame } from '../../ui/frame/StationFrame';
 import { Copy } from '../../ui/text/Copy';
 import { DataTable, type Column } from '../../ui/list/DataTable';
@@ -60,7 +60,17 @@ function LiveTrace({ business, api, crumb, initial }: Props) {
       <TraceTable trace={trace} />
       <div className="mt-4 grid grid-cols-1 items-start gap-4 xl:grid-cols-[1.9fr_1fr]">
         <Happened events={trace.events} timeZone={trace.timeZone} />
-        <Telling trace={trace} business={business} onDecided={() => void refetch()} />
+        <div className="grid gap-4">
+          {trace.telling.map((telling) => (
+            <Telling
+              key={telling.heading}
+              telling={telling}
+              timeZone={trace.timeZone}
+              business={business}
+              onDecided={() => void refetch()}
+            />
+          ))}
+        </div>
       </div>
     </StationFrame>
   );
@@ -96,12 +106,13 @@ function Happened({ events, timeZone }: { events: TraceEvent[]; timeZone: string
 }
 
 interface TellingProps {
-  trace: TraceView;
+  telling: TellingView;
+  timeZone: string;
   business: string;
   onDecided(): void;
 }
 
-function Telling({ trace: { telling, timeZone }, business, onDecided }: TellingProps) {
+function Telling({ telling, timeZone, business, onDecided }: TellingProps) {
   return (
     <section className="sheet p-4" aria-label="Telling">
       <h2 className="text-[15px]">{telling.heading}</h2>
@@ -141,7 +152,7 @@ function Telling({ trace: { telling, timeZone }, business, onDecided }: TellingP
   );
 }
 
-function attemptWords({ status, answer }: TraceView['telling']['attempts'][number]): string {
+function attemptWords({ status, answer }: TellingView['attempts'][number]): string {
   if (status === '200' || status === 'not taken') return answer;
   return `no answer for the row (${status})`;
 }

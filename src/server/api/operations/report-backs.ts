@@ -12,15 +12,19 @@ import { listOf, operation, pageOf, readPage, type Operation } from '../operatio
 const parameters = z.object({ reportBack: z.uuid() });
 
 function reportBackAnswer(row: ReportBackRow) {
-  const { id, outcomeId, enquiryId, platform, state, reason, clickId } = row;
+  const { id, outcomeId, subjectKind, subjectId, platform, account, toldAs, state, reason, keyKind, keyValue } = row;
   return {
     id,
     outcomeId,
-    enquiryId,
+    subject: { kind: subjectKind, id: subjectId },
+    enquiryId: subjectKind === 'enquiry' ? subjectId : null,
     platform,
+    account,
+    toldAs,
     state,
     reason,
-    clickId,
+    key: { kind: keyKind, value: keyValue },
+    clickId: keyValue,
     madeAt: row.madeAt.toISOString(),
     dueAt: row.dueAt?.toISOString() ?? null,
     answeredAt: row.answeredAt?.toISOString() ?? null,

@@ -21,6 +21,7 @@ import { shortLinkHosts } from './0020-short-link-hosts';
 import { linkChecks } from './0021-link-checks';
 import { trials } from './0022-trials';
 import { waysIn } from './0023-ways-in';
+import { outcomes } from './0024-outcomes';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
 export interface Migration {
@@ -52,4 +53,5 @@ export const migrations: Migration[] = [
   ...linkChecks,
   ...trials,
   ...waysIn,
+  ...outcomes,
 ];

@@ -1,0 +1,60 @@
+import type { Happening, StageMove } from './happening';
+import type { Stages } from './reached';
+import { isReached } from './reached';
+import type { Money, OutcomeRule } from './schema';
+import { worthOf } from './worth';
+
+/** What shows that an outcome was reached. */
+export type OutcomeEvidence =
+  | {
+      kind: 'stage';
+      /** The stage at which it was reached: the outcome's own or a later one. */
+      stage: string;
+      /** True where the outcome's own stage was passed over. */
+      skipped: boolean;
+    }
+  | { kind: 'order' };
+
+/** An outcome that a happening reached. */
+export interface Counted {
+  /** What it is counted once for (rules of counting): the kind and its ID. */
+  key: string;
+  at: number;
+  evidence: OutcomeEvidence;
+  /** The amount that the worth is made of, null where there is none; and the worth, null where it cannot be known. */
+  amount: Money | null;
+  worth: Money | null;
+}
+
+/**
+ * Whether something that happened reaches an outcome, and what is then counted. Pure: that nothing is counted twice holds
+ * whoever stores it, by its key; and the rule must be the one that was in force when it happened.
+ *
+ * @param stages of the CRM under the same release
+ * @returns null where it does not, or had been reached before
+ */
+export function countOutcome(happening: Happening, rule: OutcomeRule, stages: Stages): Counted | null {
+  const key = dedupeKey(happening, rule);
+  const evidence = evidenceOf(happening.what, rule, stages);
+  if (key === null || evidence === null) return null;
+  return { key, at: happening.at, evidence, ...worthOf(happening.amounts, rule.worth) };
+}
+
+/** What an outcome is counted once for, as its kind and ID; null where there is none of that kind. */
+export function dedupeKey({ keys }: Pick<Happening, 'keys'>, rule: OutcomeRule): string | null {
+  const id = keys[rule.countedOnceFor];
+  return id === undefined ? null : `${rule.countedOnceFor} ${id}`;
+}
+
+function evidenceOf(
+  what: StageMove | { kind: 'order' },
+  { reachedBy }: OutcomeRule,
+  stages: Stages,
+): OutcomeEvidence | null {
+  if (what.kind === 'order') return reachedBy.kind === 'order' ? { kind: 'order' } : null;
+  if (reachedBy.kind !== 'stage') return null;
+  const reaches = (stage: string) => isReached(reachedBy.stage, stage, stages);
+  // Going back and forth counts once: what reached it before is the time it was reached.
+  if (!reaches(what.stage) || what.before.some(reaches)) return null;
+  return { kind: 'stage', stage: what.stage, skipped: what.stage !== reachedBy.stage };
+}

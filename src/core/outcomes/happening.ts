@@ -1,0 +1,38 @@
+import type { SubjectKind } from '../strands/types';
+import type { CountedOnceFor, Money, StageChange } from './schema';
+
+/** A deal was moved to a stage, after it had been at others. */
+export interface StageMove {
+  kind: 'stage';
+  stage: string;
+  before: string[];
+}
+
+/** Something that happened to an enquiry or order, which an outcome may be reached by. */
+export interface Happening {
+  subject: { kind: SubjectKind; id: string };
+  /** ms */
+  at: number;
+  what: StageMove | { kind: 'order' };
+  /** What outcomes can be counted once for, by its kind; a kind that there is none of is missing. */
+  keys: Partial<Record<CountedOnceFor, string>>;
+  /** Fields and amounts by name, as they are known now. */
+  fields: Record<string, string>;
+  amounts: Record<string, Money>;
+}
+
+/**
+ * The moves of a deal in order, each with the stages it had been at before, whatever order they are told in. Of stages that
+ * were reached in the same millisecond the earlier one comes first: a deal goes through it.
+ *
+ * @param inOrder the stages of the pipeline
+ */
+export function stageMoves(changes: StageChange[], inOrder: string[]): { at: number; what: StageMove }[] {
+  const sorted = [...changes].sort(
+    (a, b) => a.at - b.at || inOrder.indexOf(a.stage) - inOrder.indexOf(b.stage) || (a.stage < b.stage ? -1 : 1),
+  );
+  return sorted.map(({ stage, at }, i) => ({
+    at,
+    what: { kind: 'stage', stage, before: sorted.slice(0, i).map((change) => change.stage) },
+  }));
+}

@@ -1,0 +1,24 @@
+/** A request to an account of an outside service, without what proves who asks: the server adds that as `authorised` says. */
+export interface OutgoingRequest {
+  method: 'GET' | 'POST';
+  /** Below the account's address, with its query. */
+  path: string;
+  /** JSON; undefined where nothing is sent along. */
+  body?: unknown;
+}
+
+/** Where a request carries the account's token: in the header Authorization, or in place of `{token}` in its path. */
+export type Authorised = 'bearer' | 'path';
+
+/** What came back, whatever its status. Header names are in lower case. */
+export interface Answer {
+  status: number;
+  headers: Record<string, string>;
+  body: string;
+}
+
+/** Something that an account can be asked: the request, and how its JSON is read. `read` throws where it is no such answer. */
+export interface Question<T> {
+  request: OutgoingRequest;
+  read(body: unknown): T;
+}

@@ -1,0 +1,31 @@
+import { z } from 'zod';
+import type { ReportContract } from '../contract';
+
+const day = z.string().regex(/^\d{4}-\d{2}-\d{2}$/);
+const clicksSchema = z.object({
+  time_zone: z.string(),
+  rows: z.array(
+    z.object({
+      day,
+      campaign: z.string(),
+      /** The campaign’s own number, as `(number)` writes it into links. */
+      number: z.string().max(80).default(''),
+      clicks: z.number().int().min(0),
+    }),
+  ),
+});
+const outcomesSchema = z.object({
+  rows: z.array(z.object({ day, outcome: z.string(), counted: z.number().int().min(0) })),
+});
+
+/** What Quillsearch reports, by click day in the account's zone. */
+export const quillsearchReport: ReportContract = {
+  clicks: (from, to) => ({
+    request: { method: 'GET', path: `/api/report/clicks?from=${from}&to=${to}` },
+    read: (body) => clicksSchema.parse(body).rows,
+  }),
+  outcomes: (from, to) => ({
+    request: { method: 'GET', path: `/api/report/outcomes?from=${from}&to=${to}` },
+    read: (body) => outcomesSchema.parse(body).rows,
+  }),
+};

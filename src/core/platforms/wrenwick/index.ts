@@ -1,0 +1,50 @@
+import { writeAmount } from '../../outcomes/worth';
+import type { Answer } from '../../outgoing';
+import { readStatus, type BatchAnswer, type PlatformContract, type TellingRow } from '../contract';
+import { readJson } from '../read-json';
+import { wrenwickLinks } from './links';
+
+/**
+ * Wrenwick's contract: one outcome a call, by an address with the five names of its template. It does not recognise a
+ * row that it is told again, and has no report.
+ */
+export const wrenwick: PlatformContract = {
+  ...wrenwickLinks,
+  limits: { clickDays: 45, tellWithinDays: 30, rowsPerCall: 1, callsPerMinute: 120 },
+  keys: ['click_id'],
+  authorised: 'path',
+  repeats: 'nothing',
+  knows: ['joined', 'paid', 'again', 'back-again', 'returned', 'disputed'],
+  tells: 'last paid touch',
+  writeBatch,
+  readAnswer,
+};
+
+function writeBatch([row]: TellingRow[]) {
+  const { key, outcome, worth, eventId } = row!;
+  const query = new URLSearchParams({
+    wwk: key.value,
+    step: outcome,
+    sum: writeAmount(worth),
+    cur: worth.currency,
+    no: eventId,
+  });
+  return { method: 'GET' as const, path: `/steps/{token}?${query}` };
+}
+
+/** It answers each call with one word, and what is wrong with the row by status 409. */
+function readAnswer(answer: Answer, rows: TellingRow[]): BatchAnswer {
+  const { eventId } = rows[0]!;
+  const said = wordOf(answer);
+  if (answer.status === 409) return { kind: 'rows', rows: [{ eventId, taken: false, answer: said }] };
+  const failed = readStatus(answer);
+  if (failed) return failed;
+  return said === 'counted'
+    ? { kind: 'rows', rows: [{ eventId, taken: true, day: '' }] }
+    : { kind: 'away', status: 'answer not understood', answer: answer.body.slice(0, 200), retryAfter: undefined };
+}
+
+function wordOf({ body }: Answer): string {
+  const read = readJson(body);
+  return typeof read === 'object' && read !== null && 'said' in read && typeof read.said === 'string' ? read.said : '';
+}

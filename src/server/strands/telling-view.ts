@@ -1,0 +1,106 @@
+import { contractOf } from '../../core/platforms';
+import { mayChange } from '../../core/people/rights';
+import { reasonWords } from '../../core/reasons/words';
+import type { OutcomeRule } from '../../core/outcomes';
+import { qualifiedOutcome, type Release } from '../../core/releases';
+import type { TellingView, TraceView } from '../../core/strands';
+import type { OutcomeRow, ReportBackRow, RoleRow } from '../db';
+import type { TraceFacts } from './trace';
+import { moneyWords } from './trace-events';
+
+type Facts = Pick<
+  TraceFacts,
+  'way' | 'outcomes' | 'reportBacks' | 'attempts' | 'release' | 'strand' | 'enquiry' | 'clickedAt'
+>;
+
+/** What was or will be told: a card for each account, else one that says why there is none. */
+export function tellingViews(facts: Facts, role: RoleRow): TraceView['telling'] {
+  const { outcomes, reportBacks } = facts;
+  if (outcomes.length === 0) return [notReached(facts)].flatMap((view) => view ?? []);
+  const cards = outcomes.flatMap((outcome) =>
+    reportBacks
+      .filter(({ outcomeId }) => outcomeId === outcome.id)
+      .map((reportBack) => cardOf(facts, outcome, reportBack, role)),
+  );
+  return cards.length > 0 ? cards : [cardOf(facts, outcomes[0]!, null, role)];
+}
+
+const ruleOf = ({ content }: Release, code: string): OutcomeRule | undefined =>
+  content.outcomes.find((rule) => rule.code === code);
+
+function notReached({ way, release, enquiry }: Facts): TellingView | null {
+  const rule = qualifiedOutcome(release, way);
+  if (!rule) return null;
+  const isOrder = rule.reachedBy.kind === 'order';
+  return {
+    heading: isOrder ? 'What will be told once they order' : 'What will be told once it qualifies',
+    rows: [
+      { name: 'Outcome', value: rule.words, mono: false, note: `\`${rule.code}\`` },
+      ...(rule.reachedBy.kind === 'stage'
+        ? [
+            {
+              name: 'Reached at',
+              value: `stage ${rule.reachedBy.stage} or later`,
+              mono: false,
+              note: enquiry?.stage ? `now at ${enquiry.stage}` : '',
+            },
+          ]
+        : []),
+      { name: 'In time', value: `if the click is no older than ${rule.clickDays} days`, mono: false, note: '' },
+    ],
+    attempts: [],
+    unsure: null,
+  };
+}
+
+function cardOf(
+  { release, attempts, clickedAt }: Facts,
+  outcome: OutcomeRow,
+  reportBack: ReportBackRow | null,
+  role: RoleRow,
+): TellingView {
+  const rule = ruleOf(release, outcome.code);
+  const platform = contractOf(reportBack?.platform ?? '')?.words ?? reportBack?.platform ?? '';
+  const at = reportBack && clickedAt.get(reportBack.keyValue);
+  const days = at === null || at === undefined ? null : Math.floor((outcome.happenedAt.getTime() - at) / 86_400_000);
+  return {
+    heading: headingOf(reportBack, platform),
+    rows: [
+      {
+        name: 'Outcome',
+        value: rule?.words ?? outcome.code,
+        mono: false,
+        note: `\`${outcome.code}\`${reportBack && reportBack.toldAs !== outcome.code ? `, told as \`${reportBack.toldAs}\`` : ''}`,
+      },
+      ...(reportBack ? [{ name: 'Click ID', value: reportBack.keyValue, mono: true, note: '' }] : []),
+      { name: 'Worth', mono: false, ...worthOf(outcome, role) },
+      ...(days !== null && rule
+        ? [{ name: 'In time', value: `click was ${days} days old, ${rule.clickDays} allowed`, mono: false, note: '' }]
+        : []),
+      {
+        name: 'State',
+        value: reportBack?.state ?? 'nothing to tell',
+        mono: false,
+        note: reportBack?.reason ? reasonWords(reportBack.reason).text : '',
+      },
+    ],
+    attempts: attempts
+      .filter(({ reportBackId }) => reportBackId === reportBack?.id)
+      .map((a) => ({ at: a.startedAt.toISOString(), status: a.status, answer: a.answer })),
+    unsure: reportBack?.state === 'unsure' && mayChange(role) ? { reportBack: reportBack.id, platform } : null,
+  };
+}
+
+function headingOf(reportBack: ReportBackRow | null, platform: string): string {
+  if (!reportBack) return 'No platform is told';
+  if (reportBack.state === 'held') return 'What is held back';
+  if (reportBack.state === 'unsure') return `What ${platform} may have been told`;
+  return reportBack.answeredAt ? `What ${platform} was told` : `What ${platform} will be told`;
+}
+
+function worthOf(outcome: OutcomeRow, role: RoleRow): { value: string; note: string } {
+  if (!role.seesMoney) return { value: 'hidden', note: '' };
+  const money = moneyWords({ minor: Number(outcome.worthMinor), currency: outcome.currency });
+  if (outcome.winRateOf === null) return { value: money, note: '' };
+  return { value: `${money} expected`, note: `${outcome.winRateWon} of ${outcome.winRateOf} are won` };
+}
