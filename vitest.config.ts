@@ -11,7 +11,7 @@ export default defineConfig({
         resolve,
         test: {
           name: 'unit',
-          include: ['{src,standins,demo}/**/*.test.ts', 'tests/unit/**/*.test.ts'],
+          include: ['{src,standins,demo}/**/*.test.ts', 'tests/{unit,contract}/**/*.test.ts'],
           // Properties go through thousands of cases; a busy machine takes its time.
           testTimeout: 30_000,
         },

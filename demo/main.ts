@@ -36,7 +36,8 @@ async function load(): Promise<void> {
     ...season(larkmoorWork(places.larkmoor)),
   });
   const form = { 'content-type': 'application/x-www-form-urlencoded' };
-  await places.ask(`${places.quillsearch}/account/outcomes`, form, 'code=FLT-QUAL');
+  for (const code of ['FLT-QUAL', 'SHP-PAID'])
+    await places.ask(`${places.quillsearch}/account/outcomes`, form, `code=${code}`);
 
   const replay = makeReplay(places, events);
   const days: Days[] = [];

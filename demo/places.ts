@@ -59,6 +59,7 @@ export function readPlaces(environment: NodeJS.ProcessEnv) {
     larkmoor,
     quillsearch: standin('quillsearch', 1),
     oakledger,
+    wrenwick: standin('wrenwick', 5),
     key,
     ask,
     avrix: (name: string, body: object = {}) => door(`${edge}/_test/${name}`, 'avrix-test-switch', body),

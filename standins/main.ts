@@ -8,6 +8,7 @@ import { makeLarkmoor } from './larkmoor';
 import { makeLarkmoorFleet } from './larkmoor/fleet';
 import { makeOakledger } from './oakledger';
 import { makeQuillsearch } from './quillsearch';
+import { makeWrenwick } from './wrenwick';
 
 const isKnown = ({ testSwitch }: Surroundings, { headers }: Request) =>
   testSwitch !== null && headers.get('standins-test-switch') === testSwitch;
@@ -39,6 +40,7 @@ const standins = [
   makeOakledger(surroundings),
   makeLarkmoorFleet(surroundings),
   makeBellhour(surroundings),
+  makeWrenwick(surroundings),
 ];
 const servers = standins.map(({ name, app }) => {
   const front = new Hono().route('/_test', testDoor(surroundings, standins)).route('/', app);

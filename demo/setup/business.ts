@@ -16,7 +16,10 @@ const fill = (field: string, reading: string, forms: string[] = [], swap = '') =
  *
  * @param faults false where the call-back form names its field as the CRM does
  */
-export function larkmoorSetup(places: Pick<Places, 'quillsearch' | 'oakledger' | 'key'>, faults = true) {
+export function larkmoorSetup(
+  places: Pick<Places, 'quillsearch' | 'oakledger' | 'key'> & { wrenwick?: string },
+  faults = true,
+) {
   return {
     key: 'larkmoor',
     name: 'Larkmoor Cargo Bikes',
@@ -32,6 +35,18 @@ export function larkmoorSetup(places: Pick<Places, 'quillsearch' | 'oakledger' |
         settings: { timeZone: 'America/New_York', currency: 'USD', source: 'quillsearch', reports: 'yes' },
         secrets: { token: places.key('quillsearch token') },
       },
+      ...(places.wrenwick
+        ? [
+            {
+              key: 'wrenwick',
+              kind: 'wrenwick',
+              name: 'Wrenwick, Larkmoor shop',
+              endpoint: places.wrenwick,
+              settings: { source: 'wrenwick' },
+              secrets: { token: places.key('wrenwick token') },
+            },
+          ]
+        : []),
       {
         key: 'oakledger',
         kind: 'oakledger',
@@ -64,6 +79,7 @@ export function larkmoorSetup(places: Pick<Places, 'quillsearch' | 'oakledger' |
             ],
             clickIds: [
               { platform: 'quillsearch', parameter: 'qsid', days: 90, source: 'quillsearch', medium: 'paid-search' },
+              { platform: 'wrenwick', parameter: 'wwk', days: 45, source: 'wrenwick', medium: 'partner' },
             ],
           },
           touch: {
@@ -108,6 +124,14 @@ export function larkmoorSetup(places: Pick<Places, 'quillsearch' | 'oakledger' |
             { name: 'test-ride', words: 'Ask for a test ride' },
             { name: 'call-back', words: 'Ask for a call back' },
           ],
+          orders: [
+            {
+              name: 'shop',
+              number: '/order/number',
+              currency: '/order/currency',
+              amounts: ['/order/total', '/order/delivery', '/order/tax', '/order/cost'],
+            },
+          ],
         },
         noCustomer: {
           networks: ['203.0.113.0/24'],
@@ -138,11 +162,25 @@ export function larkmoorSetup(places: Pick<Places, 'quillsearch' | 'oakledger' |
             countedOnceFor: 'enquiry',
             clickDays: 80,
           },
+          {
+            code: 'SHP-PAID',
+            version: 1,
+            words: 'Shop order paid',
+            reachedBy: { kind: 'order' },
+            worth: { kind: 'realised', field: 'total', less: ['delivery', 'tax', 'cost'] },
+            countedOnceFor: 'order',
+            clickDays: 45,
+          },
         ],
         telling: [
           { outcome: 'FLT-QUAL', platform: 'quillsearch', account: 'quillsearch', letsItBid: true, delayMinutes: 0 },
+          { outcome: 'SHP-PAID', platform: 'quillsearch', account: 'quillsearch', letsItBid: false, delayMinutes: 0 },
+          {
+            ...{ outcome: 'SHP-PAID', platform: 'wrenwick', account: 'wrenwick', as: 'paid' },
+            ...{ letsItBid: false, delayMinutes: 0 },
+          },
         ],
-        qualified: { form: 'FLT-QUAL' },
+        qualified: { form: 'FLT-QUAL', order: 'SHP-PAID' },
       },
     },
   };

@@ -7,7 +7,7 @@ import { makeDataDir, secret } from './paths.mjs';
 import { makeEnds, startProgram } from './program.mjs';
 import { say, Stop } from './say.mjs';
 
-export const standins = ['larkmoor', 'quillsearch', 'oakledger', 'larkmoor-fleet', 'bellhour'];
+export const standins = ['larkmoor', 'quillsearch', 'oakledger', 'larkmoor-fleet', 'bellhour', 'wrenwick'];
 
 /** Where everything answers. */
 function placesOf(port, standinsPort) {

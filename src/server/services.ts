@@ -28,6 +28,7 @@ import { makeInterface } from './interface/answer';
 import { crmEventJob } from './jobs/crm-event';
 import { crmPollJob } from './jobs/crm-poll';
 import { enquiryJob } from './jobs/enquiry';
+import { orderJob } from './jobs/order';
 import { linkCheckJob } from './jobs/link-check';
 import { pageCheckJob } from './jobs/page-check';
 import { platformReportJob } from './jobs/platform-report';
@@ -38,6 +39,7 @@ import { visitorJob } from './jobs/visitor';
 import { makeCrmEvents } from './leads/crm-events';
 import { makeCrmPoll } from './leads/crm-poll';
 import { makeCrms } from './crms/crm';
+import { makeFollowOrders } from './orders/follow';
 import { makeFollowEnquiries } from './leads/enquiry';
 import { makeLeadList } from './leads/list';
 import { makePeople } from './people/people';
@@ -106,6 +108,7 @@ function makeDomainServices(config: Config) {
     crmPollJob(makeCrmPoll(context, crms)),
     crmEventJob(crmEvents),
     enquiryJob(makeFollowEnquiries(context, releases)),
+    orderJob(makeFollowOrders(context, releases)),
     reportBackJob(makeTell(context, accounts, releases)),
     platformReportJob(makeReadReport(context, accounts)),
     linkCheckJob(pageChecks),

@@ -7,6 +7,7 @@ import type { Standin } from '../shared/standin';
 import type { Surroundings } from '../shared/surroundings';
 import { formsOf, type FormName } from './forms';
 import { makePages } from './pages';
+import { makeShop } from './shop';
 
 /** Profit over a three-year lease that the sales desk expects of one bike, in pounds. */
 const profitOfBike = 180;
@@ -27,7 +28,8 @@ interface Enquiry extends Delivery {
 export function makeLarkmoor(surroundings: Surroundings): Standin {
   const crm = surroundings.originOf('oakledger');
   const headers = { authorization: `Bearer ${surroundings.key('oakledger website token')}` };
-  const enquiries = makeDeliveries(surroundings.storeOf('larkmoor').rows<Enquiry>('enquiries'), ({ body }) =>
+  const store = surroundings.storeOf('larkmoor');
+  const enquiries = makeDeliveries(store.rows<Enquiry>('enquiries'), ({ body }) =>
     postJson(`${crm}/api/deals`, headers, body),
   );
   const forms = formsOf(surroundings.faults);
@@ -37,6 +39,7 @@ export function makeLarkmoor(surroundings: Surroundings): Standin {
     fitting: surroundings.originOf('bellhour').replace('bellhour.', 'fitting.bellhour.'),
   });
   const app = new Hono();
+  app.route('/', makeShop(store, pages.frame));
 
   for (const [path, page] of Object.entries(pages.fixed)) app.get(path, (c) => c.html(page()));
   for (const name of Object.keys(forms) as FormName[]) {

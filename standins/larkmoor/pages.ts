@@ -1,5 +1,6 @@
 import { html, raw } from 'hono/html';
 import type { FormName, Forms } from './forms';
+import { shopList } from './shop';
 import { styles } from './styles';
 
 const bike =
@@ -83,6 +84,7 @@ export function makePages(script: string, forms: Forms, faults: boolean, elsewhe
       );
 
   return {
+    frame,
     fixed: {
       '/': () =>
         frame(
@@ -101,10 +103,12 @@ export function makePages(script: string, forms: Forms, faults: boolean, elsewhe
             ${bike}
           </main>`,
         ),
-      '/shop': words('Shop', [
-        'Boxes, locks, rain covers and brake pads for every Larkmoor bike.',
-        'Sent the same day from Penmarrow.',
-      ]),
+      '/shop': words(
+        'Shop',
+        ['Boxes, locks, rain covers and brake pads for every Larkmoor bike.', 'Sent the same day from Penmarrow.'],
+        1,
+        shopList,
+      ),
       '/care': words('Care plan', [
         'A mechanic at your shop every month, brakes and tyres included.',
         'From £18 a month for each bike.',

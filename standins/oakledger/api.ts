@@ -1,6 +1,6 @@
 import { Hono } from 'hono';
 import { z } from 'zod';
-import { stages, type Deal, type Deals } from './deals';
+import { customFields, stages, type Deal, type Deals } from './deals';
 
 const amountSchema = z.strictObject({
   amount: z.string().regex(/^\d{1,9}(\.\d{1,2})?$/, 'must be a decimal number such as "540.00"'),
@@ -19,6 +19,7 @@ const newDealSchema = z.strictObject({
   })),
 });
 const mostChanges = 500;
+const fieldsSchema = z.strictObject({ fields: z.record(z.string().max(60), z.string().max(4000)) });
 const moveSchema = z.strictObject({ stage: z.enum(stages) });
 
 /** The REST interface: JSON, a bearer token, errors that name the place. */
@@ -48,6 +49,14 @@ export function makeApi(deals: Deals, campaigns: Hono, tokens: string[]) {
       more: changed.length > mostChanges,
     });
   });
+  api.get('/deal-fields', (c) =>
+    c.json({
+      fields: Object.entries(customFields).map(([name, length]) => ({ name, label: name.replace(/_/g, ' '), length })),
+    }),
+  );
+  api.get('/stages', (c) =>
+    c.json({ stages: stages.map((name, place) => ({ name, ends: place === stages.length - 1 })) }),
+  );
   api.get('/deals', (c) => {
     const mail = c.req.query('mail')?.toLowerCase();
     if (!mail) return c.json({ error: ['mail: name the person’s mail address'] }, 400);
@@ -57,6 +66,13 @@ export function makeApi(deals: Deals, campaigns: Hono, tokens: string[]) {
   api.get('/deals/:id', (c) => {
     const deal = deals.get(c.req.param('id'));
     return deal ? c.json(described(deal)) : c.json({ error: ['deal: not known'] }, 404);
+  });
+  api.post('/deals/:id/fields', async (c) => {
+    const deal = deals.get(c.req.param('id'));
+    if (!deal) return c.json({ error: ['deal: not known'] }, 404);
+    const given = fieldsSchema.safeParse(await c.req.json().catch(() => null));
+    if (!given.success) return c.json(wrong(given.error), 422);
+    return c.json({ ignored: deals.write(deal, given.data.fields) });
   });
   api.post('/deals/:id/stage', async (c) => {
     const deal = deals.get(c.req.param('id'));

@@ -83,6 +83,15 @@ export function makeDeals(store: Store, changed: (kind: string, deal: string) =>
       return { id: deal.id, ignored: Object.keys(fields).filter((name) => !(name in customFields)) };
     },
 
+    /** Writes custom fields, each cut to its length. Returns the names of fields it does not know. */
+    write(deal: Deal, fields: Record<string, string>): string[] {
+      const known = Object.entries(fields).filter(([name]) => name in customFields);
+      const written = Object.fromEntries(known.map(([name, value]) => [name, value.slice(0, customFields[name])]));
+      deals.put({ ...deal, changed_at: isoNow(), fields: { ...deal.fields, ...written } });
+      changed('deal written', deal.id);
+      return Object.keys(fields).filter((name) => !(name in customFields));
+    },
+
     move(deal: Deal, stage: string): void {
       if (deal.stage === stage) return;
       const at = isoNow();

@@ -38,6 +38,7 @@ export const places = {
   oakledger: at('oakledger', standins + 2),
   fleet: at('larkmoor-fleet', standins + 3),
   bellhour: at('bellhour', standins + 4),
+  wrenwick: at('wrenwick', standins + 5),
 };
 export const home = `${places.avrix}/b/larkmoor`;
 export const owner = { mail: 'owner@larkmoor.example', password: ownerPassword };

@@ -30,7 +30,6 @@ interface Found {
   full: string;
   isNullable: string;
   key: string;
-  isJson: number;
 }
 
 describe('the tables as the code names them', () => {
@@ -38,15 +37,23 @@ describe('the tables as the code names them', () => {
     const found = await rowsOf<Found>(
       place.db,
       `SELECT c.table_name AS \`table\`, c.column_name AS name, c.data_type AS type, c.column_type AS full,
-         c.is_nullable AS isNullable, c.column_key AS \`key\`, EXISTS (
-           SELECT 1 FROM information_schema.check_constraints k WHERE k.constraint_schema = c.table_schema
-             AND k.table_name = c.table_name AND k.check_clause = CONCAT('json_valid(\`', c.column_name, '\`)')) AS isJson
+         c.is_nullable AS isNullable, c.column_key AS \`key\`
        FROM information_schema.columns c
        WHERE c.table_schema = DATABASE() AND c.table_name <> 'migrations' ORDER BY c.table_name, c.column_name`,
     );
-    const inDatabase = found.map(({ table, name, type, full, isNullable, key, isJson }) =>
+    const checks = await rowsOf<{ table: string; clause: string }>(
+      place.db,
+      `SELECT table_name AS \`table\`, check_clause AS clause FROM information_schema.check_constraints
+       WHERE constraint_schema = DATABASE()`,
+    );
+    const json = new Set(checks.map(({ table, clause }) => `${table} ${clause}`));
+    const inDatabase = found.map(({ table, name, type, full, isNullable, key }) =>
       [
-        ...[table, name, isJson ? 'json' : full === 'tinyint(1)' ? 'yes' : families[type]],
+        ...[
+          table,
+          name,
+          json.has(`${table} json_valid(\`${name}\`)`) ? 'json' : full === 'tinyint(1)' ? 'yes' : families[type],
+        ],
         ...[isNullable === 'YES' ? 'or NULL' : '', key === 'PRI' ? 'key' : ''],
       ].join(' '),
     );

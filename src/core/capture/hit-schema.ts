@@ -165,6 +165,17 @@ export const formsSeenHitSchema = z.strictObject({
   forms: z.array(seenFormSchema).min(1).max(10),
 });
 
+/** A page said an order: once more at each reload. */
+export const orderedHitSchema = z.strictObject({
+  ...common,
+  kind: z.literal('ordered'),
+  number: text(60).min(1),
+  /** ISO 4217, '' where the page says none. */
+  currency: text(3),
+  /** As they stand there: decimal numbers of major units. */
+  amounts: z.array(z.strictObject({ name: text(60), amount: text(30) })).max(10),
+});
+
 /** Somebody who had agreed to something now says otherwise; the browser forgets after it, the rows know from it. */
 export const consentHitSchema = z.strictObject({ ...common, kind: z.literal('consent') });
 
@@ -184,13 +195,16 @@ export const hitFieldWords: Record<string, string> = {
   pii: 'what the page took out of its addresses: place, name and kind, at most 20',
   forms: 'the forms of the page, at most 10: form, fields, fills',
   consent: 'what the visitor agreed to: measurement and advertising, each yes, no or not asked',
-  kind: 'arrived, form_sent, forms_seen or consent',
+  kind: 'arrived, form_sent, forms_seen, ordered or consent',
   navigation: 'navigate, reload, back_forward or prerender',
   why: 'the page’s own reason for its touch decision',
   form: 'the form’s name, at most 120 characters',
   leadToken: 'a UUID, the value of the hidden field avx_lead',
   fields: 'the names of the form’s fields, at most 100',
   fills: 'the report of each fill rule, at most 100',
+  number: 'the order’s number, 1 to 60 characters',
+  currency: 'three capital letters of ISO 4217, or empty',
+  amounts: 'at most 10 amounts of the order, each a name and a decimal number',
 };
 
 export const hitSchema = z.discriminatedUnion('kind', [
@@ -198,9 +212,11 @@ export const hitSchema = z.discriminatedUnion('kind', [
   formSentHitSchema,
   formsSeenHitSchema,
   consentHitSchema,
+  orderedHitSchema,
 ]);
 export type Hit = z.infer<typeof hitSchema>;
 export type ArrivedHit = z.infer<typeof arrivedHitSchema>;
+export type OrderedHit = z.infer<typeof orderedHitSchema>;
 export type FormSentHit = z.infer<typeof formSentHitSchema>;
 
 /** What a page sends to the edge; hits are checked one by one, so that one bad hit does not cost the others. */

@@ -153,6 +153,21 @@ export const tagCarrySchema = z.strictObject({
 });
 export type TagCarry = z.infer<typeof tagCarrySchema>;
 
+const pointer = text(200).regex(
+  /^(?:\/(?:[^~/]|~[01])*)+$/,
+  'must be a JSON Pointer such as /order/number: parts that each begin with /',
+);
+
+/** Where pages say an order: JSON Pointers (RFC 6901) into what they tell. */
+export const orderRuleSchema = z.strictObject({
+  name: text(60).min(1, 'must say what people call it'),
+  number: pointer,
+  currency: pointer,
+  /** Amounts; the last part of each is the name by which outcomes take it. */
+  amounts: z.array(pointer).max(10, 'must be at most 10'),
+});
+export type OrderRule = z.infer<typeof orderRuleSchema>;
+
 /** Everything the snippet needs to know of a release. */
 export const captureRulesSchema = z.object({
   keep: keepRuleSchema,
@@ -173,5 +188,6 @@ export const captureRulesSchema = z.object({
   pii: z.object({ names: z.array(text(60)).max(60) }).default({ names: usualPiiNames }),
   /** Forms that are followed, by name. */
   forms: z.array(z.object({ name: text(120).min(1), words: text(120).min(1, 'must say what people call it') })),
+  orders: z.array(orderRuleSchema).max(5, 'must be at most 5').default([]),
 });
 export type CaptureRules = z.infer<typeof captureRulesSchema>;

@@ -53,6 +53,7 @@ export const rules: CaptureRules = {
   carry: [],
   tagCarry: [],
   pii: { names: ['email', 'phone'] },
+  orders: [],
   forms: [{ name: 'test-ride', words: 'Ask for a test ride' }],
 };
 

@@ -1,15 +1,16 @@
 import type { CaptureRules } from './schema';
 
 /** The parts of the snippet that only some releases need, in the order in which they are served. */
-export const snippetParts = ['elsewhere', 'seen-forms', 'by-script'] as const;
+export const snippetParts = ['elsewhere', 'seen-forms', 'by-script', 'orders'] as const;
 export type SnippetPart = (typeof snippetParts)[number];
 
 /** Which of the parts a release's rules need. */
-export function partsFor({ elsewhere, forms, fill }: CaptureRules): SnippetPart[] {
+export function partsFor({ elsewhere, forms, fill, orders }: CaptureRules): SnippetPart[] {
   const needs: Record<SnippetPart, boolean> = {
     elsewhere: elsewhere.length > 0,
     'seen-forms': fill.length + forms.length > 0,
     'by-script': forms.length > 0,
+    orders: orders.length > 0,
   };
   return snippetParts.filter((name) => needs[name]);
 }

@@ -11,8 +11,10 @@ import {
   worthOf,
   writeAmount,
   type Happening,
+  type Money,
   type OutcomeRule,
   type StageChange,
+  type WorthRule,
 } from '.';
 import { fleetQualified } from './rule.fixture';
 import { outcomeRuleSchema } from './schema';
@@ -93,7 +95,7 @@ describe('an order', () => {
     const paid: OutcomeRule = {
       ...rule,
       reachedBy: { kind: 'order' },
-      worth: { kind: 'realised', field: 'total' },
+      worth: { kind: 'realised', field: 'total', less: [] },
       countedOnceFor: 'order',
     };
     expect(countOutcome(happening, paid, stages)).toEqual({
@@ -157,13 +159,22 @@ describe('worth', () => {
 
 describe('worth by its rule', () => {
   const total = { minor: 12_900, currency: 'GBP' };
+  const tax = { minor: 2150, currency: 'GBP' };
+  const euros = { minor: 999, currency: 'EUR' };
   it.each([
     [{ kind: 'none' }, null, null],
     [{ kind: 'fixed', amount: { minor: 500, currency: 'EUR' } }, null, { minor: 500, currency: 'EUR' }],
-    [{ kind: 'realised', field: 'total' }, total, total],
-    [{ kind: 'realised', field: 'profit' }, null, null],
+    [{ kind: 'realised', field: 'total', less: [] }, total, total],
+    [
+      { kind: 'realised', field: 'total', less: ['tax', 'unknown', 'euros'] },
+      total,
+      { minor: 10_750, currency: 'GBP' },
+    ],
+    [{ kind: 'realised', field: 'profit', less: [] }, null, null],
     [{ kind: 'expected', field: 'total', winRate: { won: 1, of: 3 } }, total, { minor: 4300, currency: 'GBP' }],
-  ] as const)('%j', (kind, amount, worth) => expect(worthOf({ total }, kind)).toEqual({ amount, worth }));
+  ] as [WorthRule, Money | null, Money | null][])('%j', (kind, amount, worth) =>
+    expect(worthOf({ total, tax, euros }, kind)).toEqual({ amount, worth }),
+  );
 });
 
 describe('amounts as text', () => {

@@ -19,6 +19,8 @@ export const worthRuleSchema = z.discriminatedUnion('kind', [
     kind: z.literal('realised'),
     /** The field that holds the amount. */
     field: z.string().max(60),
+    /** Fields that are taken off it: delivery, tax, what the goods cost. One that is not known takes nothing off. */
+    less: z.array(z.string().max(60)).max(10).default([]),
   }),
   z.object({
     kind: z.literal('expected'),

@@ -14,9 +14,18 @@ export function worthOf(
   if (rule.kind === 'none') return { amount: null, worth: null };
   if (rule.kind === 'fixed') return { amount: null, worth: rule.amount };
   const amount = amounts[rule.field] ?? null;
-  if (rule.kind === 'realised') return { amount, worth: amount };
+  if (rule.kind === 'realised') return { amount, worth: amount && lessOthers(amount, rule.less, amounts) };
   return { amount, worth: amount && expectedWorth(amount, rule.winRate) };
 }
+
+/** An amount without others of the same currency. */
+const lessOthers = (amount: Money, others: string[], amounts: Record<string, Money>): Money => ({
+  currency: amount.currency,
+  minor: others.reduce((left, name) => {
+    const other = amounts[name];
+    return other?.currency === amount.currency ? left - other.minor : left;
+  }, amount.minor),
+});
 
 /**
  * The expected worth of an outcome: the amount times the win rate it rests on, rounded half up to a

@@ -7,6 +7,7 @@ import {
   elsewhereSchema,
   fillRuleSchema,
   keepRuleSchema,
+  orderRuleSchema,
   swapTableSchema,
   tagCarrySchema,
   touchRuleSchema,
@@ -50,6 +51,7 @@ export const ruleSchemas: Record<RuleKindName, z.ZodType> = {
   pii: captureRulesSchema.shape.pii.unwrap(),
   fill: fillRuleSchema,
   followed_form: captureRulesSchema.shape.forms.element,
+  order: orderRuleSchema,
 };
 
 const ruleName = {

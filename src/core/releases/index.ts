@@ -24,6 +24,7 @@ export function visitorRules(release: Release): VisitorRules {
 export const rulesOfContent = ({ capture, plan, noCustomer }: ReleaseContent): VisitorRules => ({
   ...capture,
   tags: plan.tags.map(({ tag }) => tag),
+  paidMedia: plan.channels.filter(({ media }) => media === 'paid').map(({ medium }) => medium),
   noCustomerHosts: noCustomer.hosts,
 });
 

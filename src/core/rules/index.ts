@@ -13,6 +13,7 @@ import { keptValue } from './kept-value';
 import { naming } from './naming';
 import { makingSteps } from './making-steps';
 import { noCustomer } from './no-customer';
+import { order } from './order';
 import { outcomeCodes } from './outcome-codes';
 import { pii } from './pii';
 import { referrer } from './referrer';
@@ -49,6 +50,7 @@ export const ruleKinds = {
   elsewhere,
   no_customer: noCustomer,
   followed_form: followedForm,
+  order,
 };
 export type RuleKindName = keyof typeof ruleKinds;
 /** What a kind's rules hold. */

@@ -141,6 +141,12 @@ const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
     when: fc.constantFrom('always', 'empty'),
   }),
   followed_form: fc.record({ name: word, words }),
+  order: fc.record({
+    name: word,
+    number: fc.constantFrom('/order/number', '/id'),
+    currency: fc.constantFrom('/order/currency', '/in'),
+    amounts: fc.subarray(['/order/total', '/order/cost', '/a~1b']),
+  }),
   making_steps: fc.record({ steps: fc.array(words, { maxLength: 3 }) }),
   outcome_codes: fc.record({
     beginnings: fc.array(fc.record({ code: fc.stringMatching(/^[A-Z]{2,4}$/), label: words }), { maxLength: 3 }),

@@ -15,6 +15,9 @@ export const touchIdOf = (hit: string) => idOf('touch', hit);
 export const enquiryIdOf = (business: string, leadToken: string) => idOf('enquiry', business, leadToken);
 export const crmEnquiryIdOf = (business: string, account: string, deal: string) =>
   idOf('enquiry', business, account, deal);
+/** An order is the same one in whatever browser it is told. */
+export const orderIdOf = (business: string, number: string) => idOf('order', business, number);
+export const orderStrandId = (order: string) => idOf('order strand', order);
 export const leadIdOf = (business: string, account: string, person: string) => idOf('lead', business, account, person);
 /** The event ID under which an outcome is told: from its dedupe key, never from a page view. */
 export const outcomeEventId = (business: string, code: string, key: string) => idOf('outcome', business, code, key);

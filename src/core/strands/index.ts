@@ -11,3 +11,4 @@ export * from './types';
 export type { RangeChoice, StrandListQuery } from './schema';
 export type * from './view';
 export * from './visitor';
+export type { DerivedOrder } from './visitor-orders';

@@ -18,6 +18,9 @@ export const rangeSchema = z
   );
 export type RangeChoice = z.infer<typeof rangeSchema>;
 
+/** The way in that something is shown on, as it stands in an address. */
+export const waySchema = z.object({ way: z.enum(wayInKinds).catch('form') });
+
 /** What every list takes in its address: text to find, order, page from 1. */
 export const listSchema = z.object({
   find: z.string().trim().max(100).catch(''),

@@ -67,6 +67,7 @@ const input = (change: Partial<TraceInput> = {}): TraceInput => ({
   strand,
   arrival: hit,
   keptHit: hit,
+  orderHit: null,
   fills: decideFills(form, kept, rules).report,
   swapOf: () => '',
   crm,

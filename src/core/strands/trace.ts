@@ -23,8 +23,10 @@ export interface TraceInput {
   strand: Strand;
   /** The hit that brought the strand, null for an enquiry without one. */
   arrival: Hit | null;
-  /** The newest hit up to the sending, whose cookie state was in force. */
+  /** The newest hit up to the sending, whose cookie state was in force; of an order that of its arrival. */
   keptHit: Hit | null;
+  /** The hit by which a page said the order, null without one. */
+  orderHit: Hit | null;
   fills: FillReport[] | null;
   /** The swap table that a fill rule reads through, '' where it reads through none. */
   swapOf: (rule: string) => string;
@@ -73,8 +75,7 @@ function traceOne(value: FollowedValue, input: TraceInput): TraceRow['cells'] {
     landed,
     kept: keptValue(value, input),
     form_sent: sent && sent.value,
-    ordered:
-      value === 'click_id' && input.strand.clickId && input.way.kind === 'order' ? keptValue(value, input) : null,
+    ordered: input.orderHit ? keptValue(value, { ...input, keptHit: input.orderHit }) : null,
     in_crm: crmValue(value, input),
     qualified: null,
     told: value === 'click_id' && input.toldClickId ? input.toldClickId : null,

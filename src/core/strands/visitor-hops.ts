@@ -1,6 +1,7 @@
 import type { ArrivedHit } from '../capture/schema';
 import type { Reason } from '../reasons/codes';
 import { nilId, noOutcome, onward, type HopRow, type Strand } from './types';
+import type { DerivedOrder } from './visitor-orders';
 import type { DerivedEnquiry } from './visitor';
 
 /** The hops that one arrival proves: Clicked, Landed and Kept. */
@@ -64,6 +65,20 @@ function fillFault(strand: Strand, { form, fills }: DerivedEnquiry): Reason | nu
   if (lines[0]) return { code: 'form_value_differs', form, field: lines[0].field };
   return { code: 'form_no_rule', form };
 }
+
+/** Ordered, from the page that said the order. */
+export const orderedHop = (strand: Strand, order: DerivedOrder): HopRow => ({
+  strand: strand.id,
+  wayIn: 'order',
+  subject: order.id,
+  outcome: noOutcome,
+  hop: 'ordered',
+  state: 'made_it',
+  reason: null,
+  evidence: 'hit',
+  at: order.at,
+  release: order.release,
+});
 
 /** What became of a strand of which nothing came in: waiting while its visit goes on, left once it is over. */
 export function onwardHop(strand: Strand, release: number, ended: boolean): HopRow {

@@ -64,7 +64,13 @@ function browse(steps: Step[]): RecordedHit[] {
 }
 
 const derive = (hits: RecordedHit[], now = start + 60 * day) =>
-  deriveVisitor(business, visitor, hits, () => ({ ...rules, tags: [...utmTags], noCustomerHosts: [] }), now);
+  deriveVisitor(
+    business,
+    visitor,
+    hits,
+    () => ({ ...rules, tags: [...utmTags], paidMedia: [], noCustomerHosts: [] }),
+    now,
+  );
 const click = '/fleet?utm_source=quillsearch&utm_medium=paid-search&utm_campaign=c1&qsid=Q1';
 const hopsOf = (derived: ReturnType<typeof derive>) =>
   derived.hops.map((hop) => [hop.hop, hop.state, hop.reason?.code ?? null]);

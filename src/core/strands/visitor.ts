@@ -6,7 +6,8 @@ import { arrivedTags } from '../plan/arrived-tags';
 import type { ArrivedHit, CaptureRules, FormSentHit, Hit, Kept, Touch, TouchWhy } from '../capture/schema';
 import { clickStrandId, enquiryIdOf, landingStrandId, touchIdOf, visitIdOf } from './ids';
 import type { HopRow, KnownConsent, Mark, Strand, StrandKind } from './types';
-import { arrivalHops, formSentHop, onwardHop } from './visitor-hops';
+import { arrivalHops, formSentHop, onwardHop, orderedHop } from './visitor-hops';
+import { takeOrder, type DerivedOrder } from './visitor-orders';
 
 /** A hit as it was recorded: `at` is the page's time corrected by the collector's (ms). */
 export interface RecordedHit {
@@ -75,6 +76,7 @@ export interface DerivedVisitor {
   strands: Strand[];
   hops: HopRow[];
   enquiries: DerivedEnquiry[];
+  orders: DerivedOrder[];
   findings: DerivedFinding[];
   /** When (ms) to derive again because time alone changes a state; null when it never does. */
   again: number | null;
@@ -83,6 +85,8 @@ export interface DerivedVisitor {
 /** What of a release a visitor's rows are derived by: the rules of its pages, and the tags of its plan. */
 export interface VisitorRules extends CaptureRules {
   tags: string[];
+  /** Media that the plan says are paid. */
+  paidMedia: string[];
   /** Hosts on which nobody is a customer. */
   noCustomerHosts: string[];
 }
@@ -127,6 +131,7 @@ export function deriveVisitor(
     strands: [],
     hops: [],
     enquiries: [],
+    orders: [],
     findings: [],
     again: null,
   };
@@ -158,11 +163,18 @@ export function deriveVisitor(
       running.visit!.forms += 1;
       const enquiry = makeEnquiry(business, running, derived.visits.length, hit, at, strands);
       derived.enquiries.push({ ...enquiry, marked, consent: null });
+    } else if (hit.kind === 'ordered') {
+      continueVisit(running, derived, visitor, hit.id, at, rules);
+      const order = takeOrder(business, hit, at, derived.visits.length, running.clicks, derived.touches, rules);
+      // The page that says it again, at a reload, says nothing new.
+      if (derived.orders.some(({ id }) => id === order.id)) continue;
+      derived.orders.push({ ...order, marked, consent: null });
     }
   }
 
   const consent = lastConsent(ordered);
-  for (const enquiry of derived.enquiries) enquiry.consent = consent;
+  for (const one of [...derived.enquiries, ...derived.orders]) one.consent = consent;
+  for (const order of derived.orders) order.strands = order.strands.filter((id) => strands.has(id));
   for (const visit of derived.visits) visit.browser = browser;
   derived.strands = [...strands.values()];
   for (const strand of derived.strands) {
@@ -175,6 +187,8 @@ export function deriveVisitor(
     if (ends > now) derived.again = Math.min(derived.again ?? ends, ends);
     const sent = derived.enquiries.filter((e) => e.strand === strand.id);
     derived.hops.push(...sent.map((enquiry) => formSentHop(strand, enquiry)));
+    const ordered = derived.orders.filter((order) => order.strands.includes(strand.id));
+    derived.hops.push(...ordered.map((order) => orderedHop(strand, order)));
   }
   return derived;
 }

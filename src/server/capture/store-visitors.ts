@@ -3,6 +3,7 @@ import { nilId, type DerivedVisitor, type Strand } from '../../core/strands';
 import { now } from '../clock';
 import type { Context } from '../context';
 import { insertRows, markWork, type StrandRow, type Table } from '../db';
+import { storeOrders } from '../orders/store';
 import { markMoments } from '../rollups/marks';
 import { dropStrands, lockStrands, settleStrands, toHopRow, toStrandRow } from '../strands/store';
 
@@ -74,18 +75,23 @@ export async function storeVisitors(
   const own = [...owners.keys()];
   const enquiries = all.flatMap(({ visitorId, derived }) => derived.enquiries.map((row) => ({ ...row, visitorId })));
   const enquiryIds = enquiries.map((enquiry) => enquiry.id);
+  const orders = all.flatMap(({ visitorId, derived }) => derived.orders.map((order) => ({ ...order, visitorId })));
+  const orderIds = new Set(await storeOrders(context, businessId, orders, transaction));
   await tables.hops.destroy({
     where: {
       businessId,
       [Op.or]: [
         { strandId: own, subjectId: nilId },
         { subjectId: enquiryIds, hop: 'form_sent' },
+        { subjectId: [...orderIds], hop: 'ordered' },
       ],
     },
     transaction,
   });
   const hops = all.flatMap(({ visitorId, derived }) =>
-    derived.hops.filter((hop) => hop.subject !== nilId || owners.get(hop.strand) === visitorId),
+    derived.hops.filter(({ subject, strand, wayIn }) =>
+      wayIn === 'order' ? orderIds.has(subject) : subject !== nilId || owners.get(strand) === visitorId,
+    ),
   );
   await insertRows(
     tables.hops,

@@ -11,6 +11,7 @@ export type * from '../businesses/table';
 export type * from '../capture/table';
 export type * from '../leads/table';
 export type * from '../links/table';
+export type * from '../orders/table';
 export type * from '../outcomes/table';
 export type * from '../people/table';
 export type * from '../plan/table';

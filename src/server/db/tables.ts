@@ -3,6 +3,7 @@ import * as businesses from '../businesses/table';
 import * as capture from '../capture/table';
 import * as leads from '../leads/table';
 import * as links from '../links/table';
+import * as orders from '../orders/table';
 import * as outcomes from '../outcomes/table';
 import * as people from '../people/table';
 import * as plan from '../plan/table';
@@ -26,6 +27,7 @@ export const definitions = {
   ...capture,
   ...strands,
   ...leads,
+  ...orders,
   ...outcomes,
   ...reportbacks,
   ...rollups,

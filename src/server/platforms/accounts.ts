@@ -1,7 +1,9 @@
 import { z } from 'zod';
+import { nilId } from '../../core/strands';
 import type { Context } from '../context';
 import { dayIn } from '../days';
-import type { AccountRow } from '../db';
+import { inTransaction, plain, type AccountRow } from '../db';
+import { markSubjects } from '../reportbacks/settle';
 import { unseal } from '../secrets';
 
 export const accountSecretsSchema = z.object({
@@ -21,12 +23,30 @@ export type Accounts = ReturnType<typeof makeAccounts>;
 export const dayOf = (account: Account, at: Date): string => dayIn(account.settings.timeZone ?? 'UTC', at.getTime());
 
 /** Connected accounts on outside services, with their secrets unsealed. */
-export function makeAccounts({ tables, config }: Context) {
+export function makeAccounts({ db, tables, config }: Context) {
   const open = (row: AccountRow): Account => ({
     ...row,
     secrets: accountSecretsSchema.parse(unseal(config.secretKey, row.secrets)),
   });
   return {
+    /**
+     * Connects an account: its work begins, and what was held for want of it is taken up.
+     * @throws where the business has one of that key or ID
+     */
+    async connect(businessId: string, account: AccountRow): Promise<void> {
+      await inTransaction(db, async (transaction) => {
+        await tables.accounts.create(account, { transaction });
+        const waiting = plain(
+          await tables.reportBacks.findAll({
+            attributes: ['subjectKind', 'subjectId'],
+            where: { businessId, account: account.key, accountId: nilId, state: 'held' },
+            transaction,
+          }),
+        );
+        await markSubjects(db, businessId, waiting, transaction);
+      });
+    },
+
     async byId(businessId: string, id: string): Promise<Account | null> {
       const row = (await tables.accounts.findOne({ where: { businessId, id } }))?.get({ plain: true });
       return row ? open(row) : null;

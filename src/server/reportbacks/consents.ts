@@ -8,9 +8,12 @@ export async function readConsents(
   businessId: string,
   reportBacks: ReportBackRow[],
 ): Promise<Map<string, KnownConsent | null>> {
-  const enquiries = reportBacks.filter(({ subjectKind }) => subjectKind === 'enquiry').map((row) => row.subjectId);
-  const rows = plain(
-    await tables.enquiries.findAll({ attributes: ['id', 'consent'], where: { businessId, id: enquiries } }),
-  );
-  return new Map(rows.map(({ id, consent }) => [id, consent]));
+  const ofKind = (kind: ReportBackRow['subjectKind']) =>
+    reportBacks.filter(({ subjectKind }) => subjectKind === kind).map(({ subjectId }) => subjectId);
+  const attributes: ['id', 'consent'] = ['id', 'consent'];
+  const [enquiries, orders] = await Promise.all([
+    tables.enquiries.findAll({ attributes, where: { businessId, id: ofKind('enquiry') } }).then(plain),
+    tables.orders.findAll({ attributes, where: { businessId, id: ofKind('order') } }).then(plain),
+  ]);
+  return new Map([...enquiries, ...orders].map(({ id, consent }) => [id, consent]));
 }

@@ -132,25 +132,32 @@ async function readReportBacks(
 export async function readTellingHops(
   { tables }: Context,
   businessId: string,
-  counted: { key: Pick<HopRow, 'strand' | 'wayIn' | 'subject' | 'release'>; outcome: OutcomeRow }[],
+  counted: {
+    key: Pick<HopRow, 'strand' | 'wayIn' | 'subject' | 'release'>;
+    outcome: OutcomeRow;
+    /** Only what is told by this click; missing: all. */
+    clickId?: string;
+  }[],
   transaction: Transaction,
 ): Promise<HopRow[]> {
   if (counted.length === 0) return [];
   const known = await readReportBacks(tables, businessId, counted, transaction);
-  return counted.flatMap(({ key, outcome }) =>
+  return counted.flatMap(({ key, outcome, clickId }) =>
     tellingHops(
       { ...key, outcome: outcome.code },
-      (known.get(outcome.id) ?? []).map(({ state, reason, platform, answeredAt, confirmedAt }) => {
-        const contract = contractOf(platform);
-        return {
-          state,
-          reason,
-          platform: contract?.words ?? platform,
-          answeredAt: answeredAt?.getTime() ?? null,
-          confirmedAt: confirmedAt?.getTime() ?? null,
-          hasReport: contract?.report !== undefined,
-        };
-      }),
+      (known.get(outcome.id) ?? [])
+        .filter(({ keyValue }) => clickId === undefined || keyValue === clickId)
+        .map(({ state, reason, platform, answeredAt, confirmedAt }) => {
+          const contract = contractOf(platform);
+          return {
+            state,
+            reason,
+            platform: contract?.words ?? platform,
+            answeredAt: answeredAt?.getTime() ?? null,
+            confirmedAt: confirmedAt?.getTime() ?? null,
+            hasReport: contract?.report !== undefined,
+          };
+        }),
     ),
   );
 }

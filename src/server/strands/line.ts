@@ -48,7 +48,7 @@ export function makeStrandPages(context: Context, releases: Releases) {
     const way = wayOf(release, choice);
     const first = await releases.numbered(business.id, 1);
     const qualified = qualifiedOutcome(release, way.kind);
-    const cycle = qualified ? cycleDays(await readCycleHours(db, business.id, qualified.code)) : null;
+    const cycle = qualified ? cycleDays(await readCycleHours(db, business.id, qualified.code, way.kind)) : null;
     return {
       cycle,
       range: resolveRange(choice, business, { cycle, releasedAt: Math.max(first.madeAt, release.madeAt) }),

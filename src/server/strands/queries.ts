@@ -121,13 +121,21 @@ export async function readShortLinkClicks(
 }
 
 /** Hours from click to outcome of the newest counted outcomes. */
-export async function readCycleHours(db: Sequelize, businessId: string, code: string): Promise<number[]> {
+export async function readCycleHours(
+  db: Sequelize,
+  businessId: string,
+  code: string,
+  way: WayInKind,
+): Promise<number[]> {
+  const { kind, own, hops } = waysIn[way];
+  const counted = hops.includes('qualified') ? 'qualified' : own;
   const rows = await selectRows(
     db,
     { hours: whole().of('TIMESTAMPDIFF(HOUR, s.first_at, o.happened_at)') },
     `FROM outcomes o
-     JOIN enquiries e ON e.business_id = o.business_id AND e.id = o.subject_id
-     JOIN strands s ON s.business_id = e.business_id AND s.id = e.strand_id AND s.kind IN ('click', 'landing')
+     JOIN hops h ON h.business_id = o.business_id AND h.subject_id = o.subject_id AND h.way_in = '${kind}'
+       AND h.hop = '${counted}'
+     JOIN strands s ON s.business_id = h.business_id AND s.id = h.strand_id AND s.kind IN ('click', 'landing')
      WHERE o.business_id = ? AND o.code = ? ORDER BY o.happened_at DESC LIMIT 2000`,
     [businessId, code],
   );

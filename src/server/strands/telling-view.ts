@@ -5,7 +5,7 @@ import type { OutcomeRule } from '../../core/outcomes';
 import { qualifiedOutcome, type Release } from '../../core/releases';
 import type { TellingView, TraceView } from '../../core/strands';
 import type { OutcomeRow, ReportBackRow, RoleRow } from '../db';
-import type { TraceFacts } from './trace';
+import type { TraceFacts } from './trace-facts';
 import { moneyWords } from './trace-events';
 
 type Facts = Pick<

@@ -1,9 +1,9 @@
 import { contractOf } from '../../core/platforms';
 import { minorDigits, type Money } from '../../core/outcomes';
 import { originWords } from '../../core/releases';
-import { counted, type TraceEvent } from '../../core/strands';
+import { clickStrandId, counted, type TraceEvent } from '../../core/strands';
 import { nowMs } from '../clock';
-import type { TraceFacts } from './trace';
+import type { TraceFacts } from './trace-facts';
 
 /** "14 Jan, 09:42" in a time zone; "14 Jan 2026, 09:42" in another year. */
 export function dayWords(ms: number, timeZone: string): string {
@@ -38,7 +38,7 @@ export function moneyWords({ minor, currency }: Money): string {
 
 /** Everything that happened on the way, oldest first, each with who saw it. Values stand between backticks. */
 export function traceEvents(facts: TraceFacts, forms: (form: string) => string): TraceEvent[] {
-  const { touches, enquiry, lead, release, outcomes, reportBacks, attempts } = facts;
+  const { touches, enquiry, order, lead, release, outcomes, reportBacks, attempts } = facts;
   const events: [number, string, string][] = [];
   for (const touch of touches) {
     const from = originWords(release, touch.source, touch.medium, touch.referrer);
@@ -46,9 +46,11 @@ export function traceEvents(facts: TraceFacts, forms: (form: string) => string):
     const how = touch.clickId
       ? `Paid click: ${from}, landed on \`${page}\``
       : `${touch.because === 'outside_referrer' ? 'Came from' : 'Landed from'} ${from.replace(/^Link on (.*)$/, '`$1`')} on \`${page}\``;
+    const passedOver = isPassedOver(touch, facts) ? '; passed over for a later click' : '';
     const differs = touch.because === touch.pageBecause ? '' : '; the page had decided otherwise';
-    events.push([touch.at.getTime(), how + differs, 'page']);
+    events.push([touch.at.getTime(), how + passedOver + differs, 'page']);
   }
+  if (order) events.push([order.at.getTime(), `Ordered, number \`${order.number}\``, 'page']);
   if (enquiry?.hitId) {
     // Several rules may look for one field, and rules for all forms look for fields that this one never had.
     const lines = enquiry.fills ?? [];
@@ -104,3 +106,13 @@ export function traceEvents(facts: TraceFacts, forms: (form: string) => string):
     .sort((a, b) => a[0] - b[0])
     .map(([at, text, seenBy]) => ({ at: new Date(at).toISOString(), text, seenBy }));
 }
+
+/** Whether a paid click before an order is not the one it is counted for: its platform had a later one. */
+const isPassedOver = (
+  { businessId, platform, clickId, at }: TraceFacts['touches'][number],
+  { order }: TraceFacts,
+): boolean =>
+  order !== null &&
+  clickId !== '' &&
+  at <= order.at &&
+  !order.strands.includes(clickStrandId(businessId, platform, clickId));

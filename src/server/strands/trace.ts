@@ -1,143 +1,36 @@
-import type { Hit } from '../../core/capture';
 import { AvrixError } from '../../core/errors';
 import { contractOf } from '../../core/platforms';
 import { reasonWords } from '../../core/reasons/words';
-import { originWords, type Release } from '../../core/releases';
+import { originWords } from '../../core/releases';
 import {
   changedOnTheWay,
   followStrand,
   isAlone,
-  nilId,
   onward,
   speakingRows,
   traceSentence,
   traceValues,
   type HopRow,
-  type Strand,
   type TraceHop,
   type TraceView,
   type WayInKind,
 } from '../../core/strands';
 import { waysIn, type WayIn } from '../../core/ways-in';
 import type { Context } from '../context';
-import {
-  pick,
-  selectRows,
-  plain,
-  type AttemptRow,
-  type BusinessRow,
-  type EnquiryRow,
-  type LeadRow,
-  type OutcomeRow,
-  type ReportBackRow,
-  type RoleRow,
-  type TouchRow,
-} from '../db';
+import type { BusinessRow, RoleRow } from '../db';
 import { formWordsOf, hiddenName } from '../leads/list';
 import type { Releases } from '../releases/releases';
-import { fromHopRow, fromStrandRow } from './store';
 import { tellingViews } from './telling-view';
 import { dayWords, traceEvents } from './trace-events';
-import { hits } from '../capture/table';
+import { makeTraceFacts, type TraceFacts, type Traced } from './trace-facts';
 
-/** All that is stored about one strand and, where there is one, its enquiry. */
-export interface TraceFacts {
-  way: WayInKind;
-  release: Release;
-  strand: Strand;
-  hops: HopRow[];
-  enquiry: EnquiryRow | null;
-  lead: LeadRow | null;
-  touches: TouchRow[];
-  arrival: Hit | null;
-  keptHit: Hit | null;
-  outcomes: OutcomeRow[];
-  /** When (ms) the click of each click ID was that a report-back names. */
-  clickedAt: Map<string, number>;
-  reportBacks: ReportBackRow[];
-  attempts: AttemptRow[];
-}
-
-/** Trace: one enquiry's values, hop by hop; or one strand's, where nobody asked. */
+/** Trace: one enquiry's or order's values, hop by hop; or one strand's, where nothing came in. */
 export function makeTraces(context: Context, releases: Releases) {
-  const { db, tables } = context;
+  const { tables } = context;
+  const facts = makeTraceFacts(context, releases);
 
-  async function view(business: BusinessRow, role: RoleRow, strandId: string, enquiry: EnquiryRow | null) {
-    const facts = await readFacts(business, strandId, enquiry);
-    return toView(facts, business, role);
-  }
-
-  async function readFacts(business: BusinessRow, strandId: string, enquiry: EnquiryRow | null): Promise<TraceFacts> {
-    const businessId = business.id;
-    const strandRow = await tables.strands.findOne({ where: { businessId, id: strandId } });
-    if (!strandRow) throw new AvrixError('AVX_NOT_FOUND', { what: 'strand' });
-    const strand = fromStrandRow(strandRow.get({ plain: true }));
-    const rows = plain(await tables.hops.findAll({ where: { businessId, strandId } })).map(fromHopRow);
-    const subject = enquiry?.id ?? nilId;
-    const visitor = enquiry?.visitorId ?? (strand.visitor === nilId ? null : strand.visitor);
-    const touches = visitor
-      ? plain(
-          await tables.touches.findAll({
-            where: { businessId, visitorId: visitor },
-            order: [['at', 'ASC']],
-            limit: 100,
-          }),
-        )
-      : [];
-    // Of several click IDs of one arrival the touch names only the first.
-    const ownTouch = touches.find(
-      ({ at, clickId }) => at.getTime() === strand.firstAt || (clickId !== '' && clickId === strand.clickId),
-    );
-    const reportBacks = enquiry
-      ? plain(
-          await tables.reportBacks.findAll({
-            where: { businessId, subjectId: enquiry.id },
-            order: [['madeAt', 'ASC']],
-          }),
-        )
-      : [];
-    const release = await releases.live(businessId);
-    const outcomes = enquiry
-      ? plain(
-          await tables.outcomes.findAll({
-            where: { businessId, subjectId: enquiry.id },
-            order: [['happenedAt', 'ASC']],
-          }),
-        )
-      : [];
-    return {
-      way: 'form',
-      release,
-      strand,
-      hops: rows.filter((row) => row.wayIn === 'none' || row.subject === subject),
-      enquiry,
-      lead: enquiry?.leadId
-        ? ((await tables.leads.findOne({ where: { businessId, id: enquiry.leadId } }))?.get({ plain: true }) ?? null)
-        : null,
-      touches,
-      arrival: await readHit(businessId, ownTouch?.hitId ?? null),
-      keptHit: await readHit(businessId, enquiry?.hitId ?? ownTouch?.hitId ?? null),
-      outcomes,
-      clickedAt: new Map([[strand.clickId, strand.firstAt]]),
-      reportBacks,
-      attempts: plain(
-        await tables.attempts.findAll({
-          where: { businessId, reportBackId: reportBacks.map((r) => r.id) },
-          order: [['startedAt', 'ASC']],
-          limit: 100,
-        }),
-      ),
-    };
-  }
-
-  async function readHit(businessId: string, id: string | null): Promise<Hit | null> {
-    if (!id) return null;
-    const [row] = await selectRows(db, pick(hits, ['body']), 'FROM hits WHERE business_id = ? AND id = ?', [
-      businessId,
-      id,
-    ]);
-    return row?.body ?? null;
-  }
+  const view = async (business: BusinessRow, role: RoleRow, strandId: string, traced: Traced) =>
+    toView(await facts.read(business.id, strandId, traced), business, role);
 
   return {
     async ofEnquiry(business: BusinessRow, role: RoleRow, id: string): Promise<TraceView> {
@@ -145,20 +38,27 @@ export function makeTraces(context: Context, releases: Releases) {
       const enquiry = row?.get({ plain: true });
       if (!enquiry) throw new AvrixError('AVX_NOT_FOUND', { what: 'enquiry' });
       if (!enquiry.strandId) throw new AvrixError('AVX_ENQUIRY_NEW');
-      return view(business, role, enquiry.strandId, enquiry);
+      return view(business, role, enquiry.strandId, { way: 'form', enquiry, order: null });
     },
 
-    ofStrand: (business: BusinessRow, role: RoleRow, id: string): Promise<TraceView> => view(business, role, id, null),
+    /** On the way in by orders with the newest order that it brought. */
+    async ofStrand(business: BusinessRow, role: RoleRow, id: string, way: WayInKind): Promise<TraceView> {
+      const order = way === 'order' ? await facts.orderOf(business.id, id) : null;
+      return view(business, role, id, { way, enquiry: null, order });
+    },
   };
 }
 
 function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow): TraceView {
-  const { release, strand, enquiry, lead } = facts;
+  const { release, strand, enquiry, order, lead } = facts;
   const forms = formWordsOf(release);
   const way = waysIn[facts.way];
   const rows = speakingRows(facts.hops, way);
   const followed = followStrand(rows, way);
-  const told = facts.reportBacks.find((r) => r.answeredAt !== null);
+  const ownReports = order
+    ? facts.reportBacks.filter(({ keyValue }) => keyValue === strand.clickId)
+    : facts.reportBacks;
+  const told = ownReports.find((r) => r.answeredAt !== null);
   const platform = contractOf(told?.platform ?? strand.platform)?.words ?? 'the platform';
   const company = lead ? (role.seesPeople ? lead.company || lead.name || 'no name' : hiddenName) : null;
   const stopReason = followed.stop?.state === 'lost' ? followed.stop.reason : null;
@@ -169,6 +69,7 @@ function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow): TraceV
     strand,
     arrival: facts.arrival,
     keptHit: facts.keptHit,
+    orderHit: facts.orderHit,
     fills: enquiry?.fills ?? null,
     swapOf,
     record: enquiry?.crmRecord ?? null,
@@ -179,7 +80,7 @@ function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow): TraceV
   });
   return {
     way: way.kind,
-    crumb: company ?? (enquiry ? 'not in the CRM yet' : 'no enquiry'),
+    crumb: order ? `order ${order.number}` : (company ?? (enquiry ? 'not in the CRM yet' : `no ${way.one}`)),
     title: traceSentence(strand.kind, way, followed, platform, forms, changedOnTheWay(values)),
     under: underLine(facts, business.timeZone, forms),
     timeZone: business.timeZone,
@@ -188,7 +89,7 @@ function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow): TraceV
     events: traceEvents(facts, forms),
     telling: tellingViews(facts, role),
     mend: words && words.mend ? { text: words.text, mend: words.mend } : null,
-    forSales: salesWords(facts, company ?? 'Not in the CRM yet', business.timeZone),
+    forSales: salesWords(facts, order ? `Order ${order.number}` : (company ?? 'Not in the CRM yet'), business.timeZone),
   };
 }
 
@@ -211,20 +112,32 @@ function traceHop(
   };
 }
 
-function underLine({ enquiry, strand, release }: TraceFacts, zone: string, forms: (form: string) => string): string {
+function underLine(
+  { enquiry, order, strand, release }: TraceFacts,
+  zone: string,
+  forms: (form: string) => string,
+): string {
   const from = originWords(release, strand.source, strand.medium);
+  if (order)
+    return `Ordered on ${dayWords(order.at.getTime(), zone)}${visitWords(order)}${ageWords(strand, order.at)}.`;
   if (!enquiry) return `${strand.kind === 'click' ? 'Clicked' : 'Landed'} ${dayWords(strand.firstAt, zone)}, ${from}.`;
   const form = enquiry.form ? `Sent ${forms(enquiry.form)}` : 'In the CRM without a form Avrix saw';
-  const visit = enquiry.visitNumber ? `, on visit ${enquiry.visitNumber}` : '';
-  const days = Math.floor((enquiry.sentAt.getTime() - strand.firstAt) / 86_400_000);
-  const age = isAlone(strand)
-    ? ''
-    : `, ${days === 0 ? 'the same day as' : days === 1 ? '1 day after' : `${days} days after`} the ${strand.kind === 'click' ? 'paid click' : 'tagged landing'}`;
-  return `${form} on ${dayWords(enquiry.sentAt.getTime(), zone)}${visit}${age}.`;
+  return `${form} on ${dayWords(enquiry.sentAt.getTime(), zone)}${visitWords(enquiry)}${ageWords(strand, enquiry.sentAt)}.`;
+}
+
+const visitWords = ({ visitNumber }: { visitNumber: number | null }) =>
+  visitNumber ? `, on visit ${visitNumber}` : '';
+
+/** How long after its click something came in. */
+function ageWords(strand: TraceFacts['strand'], at: Date): string {
+  if (isAlone(strand)) return '';
+  const days = Math.floor((at.getTime() - strand.firstAt) / 86_400_000);
+  const after = days === 0 ? 'the same day as' : days === 1 ? '1 day after' : `${days} days after`;
+  return `, ${after} the ${strand.kind === 'click' ? 'paid click' : 'tagged landing'}`;
 }
 
 /** The card for sales: who, where from, when, in words. */
-function salesWords({ strand, touches, enquiry, release }: TraceFacts, company: string, zone: string): string {
+function salesWords({ strand, touches, enquiry, order, release }: TraceFacts, company: string, zone: string): string {
   const first = touches[0];
   const lines = [
     company,
@@ -233,6 +146,7 @@ function salesWords({ strand, touches, enquiry, release }: TraceFacts, company: 
     first && first.at.getTime() !== strand.firstAt
       ? `First seen: ${dayWords(first.at.getTime(), zone)}, ${originWords(release, first.source, first.medium, first.referrer)}`
       : '',
+    order ? `Ordered: ${dayWords(order.at.getTime(), zone)}` : '',
     enquiry ? `Asked: ${dayWords(enquiry.sentAt.getTime(), zone)}` : '',
     enquiry?.stage ? `Stage: ${enquiry.stage}` : '',
   ];

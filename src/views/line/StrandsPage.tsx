@@ -1,6 +1,7 @@
 import type { StrandListRow, StrandListView } from '../../core/strands';
 import type { Column } from '../../ui/list/DataTable';
 import { ListPage } from '../../ui/list/ListPage';
+import { wayQuery } from '../../ui/line/addresses';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
 
@@ -20,8 +21,11 @@ export function StrandsPage({
   range: string;
   seesPeople: boolean;
 }) {
+  const onWay = new URLSearchParams(wayQuery(initial.way)).toString();
   const hrefOf = (row: StrandListRow) =>
-    row.enquiryId ? `/b/${business}/leads/${row.enquiryId}` : `/b/${business}/strands/${row.id}`;
+    row.enquiryId && initial.way === 'form'
+      ? `/b/${business}/leads/${row.enquiryId}`
+      : `/b/${business}/strands/${row.id}${onWay && `?${onWay}`}`;
   const columns = (timeZone: string): Column<StrandListRow>[] => [
     {
       id: 'clickId',

@@ -108,9 +108,10 @@ export const strands: Operation[] = [
     path: '/strands/{strand}',
     summary: 'The trace of one strand.',
     parameters: z.object({ strand: z.uuid() }),
+    query: z.strictObject({ way: rangeQueryShape.way }),
     answer: traceAnswerSchema,
-    async run({ traces }, { caller: { business, role }, parameters }) {
-      return traceAnswer(await traces.ofStrand(business, role, parameters.strand));
+    async run({ traces }, { caller: { business, role }, parameters, query }) {
+      return traceAnswer(await traces.ofStrand(business, role, parameters.strand, query.way));
     },
   }),
 ];

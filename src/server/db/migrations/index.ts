@@ -22,6 +22,7 @@ import { linkChecks } from './0021-link-checks';
 import { trials } from './0022-trials';
 import { waysIn } from './0023-ways-in';
 import { outcomes } from './0024-outcomes';
+import { orders } from './0025-orders';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
 export interface Migration {
@@ -54,4 +55,5 @@ export const migrations: Migration[] = [
   ...trials,
   ...waysIn,
   ...outcomes,
+  ...orders,
 ];

@@ -3,7 +3,7 @@ import { AvrixError } from '../../../core/errors';
 import { leadListSchema } from '../../../core/leads/schema';
 import { mayChange } from '../../../core/people/rights';
 import { foundSchema } from '../../../core/reportbacks/answers';
-import { rangeSchema, strandListSchema } from '../../../core/strands/schema';
+import { rangeSchema, strandListSchema, waySchema } from '../../../core/strands/schema';
 import { reads, readsBy, takes, type Endpoint } from '../endpoint';
 
 const strandColumns = {
@@ -46,8 +46,8 @@ export const strands: Endpoint[] = [
     const rows = pages.allStrands(business, role, query.range, { ...query.list, page: 1 });
     return files.writeList('strands', rows, strandColumns, drained);
   }),
-  reads('/strands/{strand}', ({ traces }, { membership: { business, role }, params }) =>
-    traces.ofStrand(business, role, params.strand!),
+  readsBy('/strands/{strand}', waySchema, ({ traces }, { membership: { business, role }, params, query }) =>
+    traces.ofStrand(business, role, params.strand!, query.way),
   ),
   readsBy('/leads', leadListSchema, ({ leads }, { membership: { business, role }, query }) =>
     leads.page(business, role, query),

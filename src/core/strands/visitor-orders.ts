@@ -1,0 +1,74 @@
+import type { OrderedHit } from '../capture/schema';
+import { clickStrandId, landingStrandId, orderIdOf } from './ids';
+import type { KnownConsent, Mark } from './types';
+import type { DerivedTouch, VisitorRules } from './visitor';
+
+export interface DerivedOrder {
+  id: string;
+  number: string;
+  hit: string;
+  page: string;
+  /** ms, when a page first said it. */
+  at: number;
+  visitNumber: number;
+  release: number;
+  currency: string;
+  amounts: OrderedHit['amounts'];
+  /** The clicks it may be counted for: the latest of each platform, the newest first; else the last tagged landing. */
+  strands: string[];
+  /** The strand of the last paid touch before it; null where none was paid. */
+  lastPaid: string | null;
+  marked: Mark;
+  consent: KnownConsent | null;
+}
+
+/** A click ID that this browser brought, with the touch it came with. */
+interface BroughtClick {
+  platform: string;
+  clickId: string;
+  touch: DerivedTouch;
+}
+
+/** Whether a touch was paid for: by the ID that came with it, or by what the plan says of its medium. */
+const isPaid = ({ platform, clickId, medium }: DerivedTouch, { keep, paidMedia }: VisitorRules): boolean =>
+  (clickId !== '' && keep.clickIds.some((rule) => rule.platform === platform && rule.medium !== '')) ||
+  paidMedia.includes(medium);
+
+const strandOf = (business: string, { id, platform, clickId }: DerivedTouch): string =>
+  clickId ? clickStrandId(business, platform, clickId) : landingStrandId(id);
+
+/**
+ * An order as a page said it. Whose click it is (rule 8): of each platform the latest before it, also one whose cookie has
+ * ended; without any click, the last tagged landing.
+ *
+ * @param clicks every click ID that this browser brought before, the oldest first
+ * @param touches its touches before, the oldest first
+ */
+export function takeOrder(
+  business: string,
+  hit: OrderedHit,
+  at: number,
+  visitNumber: number,
+  clicks: BroughtClick[],
+  touches: DerivedTouch[],
+  rules: VisitorRules,
+): Omit<DerivedOrder, 'marked' | 'consent'> {
+  const latest = new Map<string, string>();
+  for (const { platform, clickId } of [...clicks].reverse())
+    if (!latest.has(platform)) latest.set(platform, clickStrandId(business, platform, clickId));
+  const tagged = touches.findLast(({ because }) => because === 'campaign_values');
+  const paid = touches.findLast((touch) => isPaid(touch, rules));
+  return {
+    id: orderIdOf(business, hit.number),
+    number: hit.number,
+    hit: hit.id,
+    page: hit.address,
+    at,
+    visitNumber,
+    release: hit.release,
+    currency: hit.currency,
+    amounts: hit.amounts,
+    strands: latest.size > 0 ? [...latest.values()] : tagged ? [landingStrandId(tagged.id)] : [],
+    lastPaid: paid ? strandOf(business, paid) : null,
+  };
+}

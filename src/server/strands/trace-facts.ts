@@ -1,0 +1,129 @@
+import type { Hit } from '../../core/capture';
+import { AvrixError } from '../../core/errors';
+import type { Release } from '../../core/releases';
+import { nilId, type HopRow, type Strand, type WayInKind } from '../../core/strands';
+import type { Context } from '../context';
+import {
+  pick,
+  selectRows,
+  plain,
+  type AttemptRow,
+  type EnquiryRow,
+  type LeadRow,
+  type OrderRow,
+  type OutcomeRow,
+  type ReportBackRow,
+  type TouchRow,
+} from '../db';
+import { hits } from '../capture/table';
+import type { Releases } from '../releases/releases';
+import { fromHopRow, fromStrandRow } from './store';
+
+/** All that is stored about one strand and, where there is one, its enquiry or order. */
+export interface TraceFacts {
+  way: WayInKind;
+  release: Release;
+  strand: Strand;
+  hops: HopRow[];
+  enquiry: EnquiryRow | null;
+  order: OrderRow | null;
+  lead: LeadRow | null;
+  touches: TouchRow[];
+  arrival: Hit | null;
+  /** The newest hit up to the sending, whose cookie state was in force; of an order that of its arrival. */
+  keptHit: Hit | null;
+  orderHit: Hit | null;
+  outcomes: OutcomeRow[];
+  /** When (ms) the click of each click ID was that a report-back names. */
+  clickedAt: Map<string, number>;
+  reportBacks: ReportBackRow[];
+  attempts: AttemptRow[];
+}
+
+/** What a trace is of, besides its strand. */
+export interface Traced {
+  way: WayInKind;
+  enquiry: EnquiryRow | null;
+  order: OrderRow | null;
+}
+
+/** Reads what is stored of strands and of what came in by them. */
+export function makeTraceFacts({ db, tables }: Context, releases: Releases) {
+  async function readHit(businessId: string, id: string | null): Promise<Hit | null> {
+    if (!id) return null;
+    const [row] = await selectRows(db, pick(hits, ['body']), 'FROM hits WHERE business_id = ? AND id = ?', [
+      businessId,
+      id,
+    ]);
+    return row?.body ?? null;
+  }
+
+  /** What was counted of an enquiry or order, and told. */
+  async function readTold(businessId: string, subjectId: string | null) {
+    if (subjectId === null)
+      return { outcomes: [], reportBacks: [], attempts: [], clickedAt: new Map<string, number>() };
+    const where = { businessId, subjectId };
+    const outcomes = plain(await tables.outcomes.findAll({ where, order: [['happenedAt', 'ASC']] }));
+    const reportBacks = plain(await tables.reportBacks.findAll({ where, order: [['madeAt', 'ASC']] }));
+    const attempts = plain(
+      await tables.attempts.findAll({
+        where: { businessId, reportBackId: reportBacks.map(({ id }) => id) },
+        order: [['startedAt', 'ASC']],
+        limit: 100,
+      }),
+    );
+    const clicks = plain(
+      await tables.strands.findAll({
+        attributes: ['clickId', 'firstAt'],
+        where: {
+          businessId,
+          platform: reportBacks.map(({ platform }) => platform),
+          clickId: reportBacks.map(({ keyValue }) => keyValue),
+        },
+      }),
+    );
+    const clickedAt = new Map(clicks.map(({ clickId, firstAt }) => [clickId, firstAt.getTime()]));
+    return { outcomes, reportBacks, attempts, clickedAt };
+  }
+
+  return {
+    /** The newest order of a strand; null without one. */
+    async orderOf(businessId: string, strandId: string): Promise<OrderRow | null> {
+      const where = { businessId, strandId, wayIn: 'order' as const, hop: 'ordered' as const };
+      const hop = await tables.hops.findOne({ where, order: [['at', 'DESC']] });
+      const id = hop?.get({ plain: true }).subjectId;
+      return id ? ((await tables.orders.findOne({ where: { businessId, id } }))?.get({ plain: true }) ?? null) : null;
+    },
+
+    /** @throws AVX_NOT_FOUND */
+    async read(businessId: string, strandId: string, { way, enquiry, order }: Traced): Promise<TraceFacts> {
+      const strandRow = await tables.strands.findOne({ where: { businessId, id: strandId } });
+      if (!strandRow) throw new AvrixError('AVX_NOT_FOUND', { what: 'strand' });
+      const strand = fromStrandRow(strandRow.get({ plain: true }));
+      const rows = plain(await tables.hops.findAll({ where: { businessId, strandId } })).map(fromHopRow);
+      const subject = enquiry?.id ?? order?.id ?? null;
+      const visitor = enquiry?.visitorId ?? order?.visitorId ?? (strand.visitor === nilId ? null : strand.visitor);
+      const ofVisitor = { businessId, visitorId: visitor ?? nilId };
+      const touches = plain(await tables.touches.findAll({ where: ofVisitor, order: [['at', 'ASC']], limit: 100 }));
+      // Of several click IDs of one arrival the touch names only the first.
+      const ownTouch = touches.find(
+        ({ at, clickId }) => at.getTime() === strand.firstAt || (clickId !== '' && clickId === strand.clickId),
+      );
+      const lead = enquiry?.leadId && (await tables.leads.findOne({ where: { businessId, id: enquiry.leadId } }));
+      return {
+        way,
+        release: await releases.live(businessId),
+        strand,
+        hops: rows.filter((row) => row.wayIn === 'none' || row.subject === (subject ?? nilId)),
+        enquiry,
+        order,
+        lead: (lead && lead.get({ plain: true })) || null,
+        touches,
+        arrival: await readHit(businessId, ownTouch?.hitId ?? null),
+        keptHit: await readHit(businessId, enquiry?.hitId ?? ownTouch?.hitId ?? null),
+        orderHit: await readHit(businessId, order?.hitId ?? null),
+        ...(await readTold(businessId, subject)),
+      };
+    },
+  };
+}

@@ -1,0 +1,96 @@
+import { createHmac } from 'node:crypto';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { crmKinds } from '../../src/core/crms';
+import type { Question } from '../../src/core/outgoing';
+import { noon, openWorld, type Service, type World } from './world';
+
+/* Every kind of CRM is held to the same rules, against the service it is a contract with. */
+
+let world: World;
+beforeAll(async () => {
+  world = await openWorld();
+});
+afterAll(() => world.end());
+
+describe.each(crmKinds.map((contract) => [contract.kind, contract] as const))('%s', (kind, contract) => {
+  let there: Service;
+  let deal = '';
+  const ask = async <T>({ request, read }: Question<T>) => read(JSON.parse((await there.ask(request)).body));
+  beforeAll(async () => {
+    there = world.crms[kind]!;
+    const made = await there.ask({
+      method: 'POST',
+      path: '/api/deals',
+      body: {
+        person: {
+          name: 'Anna Pell',
+          mail: 'anna@bakery.example',
+          telephone: '+44 1632 960 001',
+          company: 'Bakery Oriel',
+        },
+        fields: { click_id: 'QsAb12', source: 'quillsearch', campaign: 'uk-27q1-fleet-winterproof' },
+        amounts: { lease_profit: { amount: '540', currency: 'GBP' } },
+      },
+    });
+    deal = (JSON.parse(made.body) as { id: string }).id;
+  });
+
+  it('a record is read with its person apart, its moves and its amounts', async () => {
+    const { record, mail, telephone } = await ask(contract.record(deal));
+    expect([mail, telephone]).toEqual(['anna@bakery.example', '+44 1632 960 001']);
+    expect(record).toMatchObject({
+      deal,
+      personName: 'Anna Pell',
+      company: 'Bakery Oriel',
+      amounts: { lease_profit: { minor: 54_000, currency: 'GBP' } },
+    });
+    expect(record.fields.click_id).toBe('QsAb12');
+    expect(record.stageChanges[0]).toEqual({ stage: record.stage, at: record.madeAt });
+  });
+
+  it('what changed is listed from a moment on, and nothing that changed before', async () => {
+    const { changes, more } = await ask(contract.changes(noon));
+    expect([changes.map((change) => change.deal), more]).toEqual([[deal], false]);
+    expect((await ask(contract.changes(noon + 60_000))).changes).toEqual([]);
+  });
+
+  it('its fields are listed with their lengths, and the stages in order with those that end a deal', async () => {
+    const fields = await ask(contract.fields);
+    const { record } = await ask(contract.record(deal));
+    for (const name of Object.keys(record.fields)) expect(fields.map((field) => field.name)).toContain(name);
+    const cut = fields.find(({ name }) => name === 'campaign')!;
+    expect(record.fields.campaign).toHaveLength(cut.length!);
+    const { inOrder, ended } = await ask(contract.stages);
+    expect(inOrder[0]).toBe(record.stage);
+    expect(ended.length).toBeGreaterThan(0);
+  });
+
+  it('writes what it is given into its fields, and leaves the others', async () => {
+    await there.ask(contract.write(deal, { source: 'written' }));
+    const { record } = await ask(contract.record(deal));
+    expect([record.fields.source, record.fields.click_id]).toEqual(['written', 'QsAb12']);
+  });
+
+  it('its campaigns are read, and their links written', async () => {
+    const { all, types, one, writeLinks } = contract.campaigns!;
+    const [first] = await ask(all);
+    expect(await ask(types)).toContain(first!.type);
+    await there.ask(writeLinks(first!.id, ['https://larkmoor.example/fleet']));
+    expect((await ask(one(first!.id))).links).toEqual(['https://larkmoor.example/fleet']);
+  });
+
+  it('a webhook is read by its schema, and sealed over more than its body', () => {
+    const { body, sealed } = contract.webhook;
+    const given = { event: 'E-1', kind: 'deal moved', deal, at: new Date(noon).toISOString() };
+    expect(body.parse(given)).toEqual({ ...given, at: noon });
+    expect(body.safeParse({ ...given, at: 'soon' }).success).toBe(false);
+    const seal = (sent: string) => createHmac('sha256', 'key').update(sealed('{}', sent)).digest('hex');
+    // Recorded and sent again later it has another seal.
+    expect(seal('1')).not.toBe(seal('2'));
+  });
+
+  it('an answer that is none of its own is an error, not an empty record', () => {
+    for (const question of [contract.record(deal), contract.changes(noon), contract.fields, contract.stages])
+      for (const body of [null, {}, [], 'text', { id: 7 }]) expect(() => question.read(body)).toThrow();
+  });
+});

@@ -1,0 +1,100 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Hono } from 'hono';
+import type { Answer, OutgoingRequest } from '../../src/core/outgoing';
+import { makeOakledger } from '../../standins/oakledger';
+import { makeQuillsearch } from '../../standins/quillsearch';
+import { setClock } from '../../standins/shared/clock';
+import { readSurroundings } from '../../standins/shared/surroundings';
+import { makeWrenwick } from '../../standins/wrenwick';
+
+/** 2027-02-01, 12:00 UTC. */
+export const noon = Date.UTC(2027, 1, 1, 12);
+
+/** A service as the tests of contracts reach it: without a network, by the requests that contracts write. */
+export interface Service {
+  ask(request: OutgoingRequest, token?: string): Promise<Answer>;
+}
+export interface PlatformWorld extends Service {
+  /** An outcome that it knows, and when it may happen. */
+  outcome: { outcome: string; happenedAt: number };
+  /** Makes a click there. @returns its ID */
+  click(): Promise<string>;
+  /** How many outcomes it counts. */
+  counted(): Promise<number>;
+}
+export type World = Awaited<ReturnType<typeof openWorld>>;
+
+/** The services that ship, each in this process and with a store of its own. */
+export async function openWorld() {
+  const folder = mkdtempSync(join(tmpdir(), 'contract-'));
+  setClock(noon);
+  const around = readSurroundings({
+    STANDINS_PORT: '9000',
+    STANDINS_DATA: folder,
+    STANDINS_SECRET: 's'.repeat(20),
+  });
+  const quillsearch = makeQuillsearch(around).app;
+  const wrenwick = makeWrenwick(around).app;
+  const oakledger = makeOakledger(around).app;
+  const form = (body: string) => ({
+    method: 'POST',
+    body,
+    headers: { 'content-type': 'application/x-www-form-urlencoded' },
+  });
+  await quillsearch.request('/account/outcomes', form('code=FLT-QUAL'));
+  // A new outcome counts after some hours there.
+  await quillsearch.request('/account/wait', form('hours=0'));
+
+  const serviceOf =
+    (app: Hono, token: string): Service['ask'] =>
+    async ({ method, path, body }, given = token) => {
+      const answer = await app.request(path.replace('{token}', given), {
+        method,
+        headers: {
+          authorization: `Bearer ${given}`,
+          ...(body === undefined ? {} : { 'content-type': 'application/json' }),
+        },
+        ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+      });
+      return {
+        status: answer.status,
+        headers: Object.fromEntries(answer.headers.entries()) as Record<string, string>,
+        body: await answer.text(),
+      };
+    };
+  const clickOn = async (app: Hono, path: string, name: string) =>
+    new URL((await app.request(path)).headers.get('location')!).searchParams.get(name)!;
+  const askQuillsearch = serviceOf(quillsearch, around.key('quillsearch token'));
+
+  const platforms: Record<string, PlatformWorld> = {
+    quillsearch: {
+      ask: askQuillsearch,
+      outcome: { outcome: 'FLT-QUAL', happenedAt: noon + 60_000 },
+      click: () => clickOn(quillsearch, '/click/uk-27q1-fleet-winterproof.hill-video', 'qsid'),
+      async counted() {
+        const report = { method: 'GET', path: '/api/report/outcomes?from=2027-01-01&to=2027-02-28' } as const;
+        const { rows } = JSON.parse((await askQuillsearch(report)).body) as { rows: { counted: number }[] };
+        return rows.reduce((sum, { counted }) => sum + counted, 0);
+      },
+    },
+    wrenwick: {
+      ask: serviceOf(wrenwick, around.key('wrenwick token')),
+      outcome: { outcome: 'paid', happenedAt: noon + 60_000 },
+      click: () => clickOn(wrenwick, '/out/pedal-post', 'wwk'),
+      async counted() {
+        return Number(/<h1>(\d+) steps/.exec(await (await wrenwick.request('/account')).text())?.[1]);
+      },
+    },
+  };
+  return {
+    platforms,
+    crms: { oakledger: { ask: serviceOf(oakledger, around.key('oakledger token')) } } as Record<string, Service>,
+    key: around.key,
+    end() {
+      setClock(null);
+      rmSync(folder, { recursive: true });
+    },
+  };
+}
