@@ -1,7 +1,7 @@
 import { generate, type DemoEvent } from './generator/journeys';
 import { sizes } from './generator/sizes';
 import { readPlaces } from './places';
-import { makeReplay, type Visit } from './replay';
+import { isVisit, makeReplay, type Visit } from './replay';
 import { makeSeason } from './season';
 import { larkmoorSetup } from './setup/business';
 import { larkmoorWork } from './setup/work';
@@ -76,7 +76,6 @@ interface Days {
 
 function daysFrom(events: DemoEvent[], from: number, end: number): Days {
   const own = events.filter((event) => event.at >= from && event.at < end);
-  const isVisit = (event: DemoEvent): event is Visit => event.kind === 'click' || event.kind === 'page';
   return { visits: own.filter(isVisit), desk: own.filter((event) => !isVisit(event)) as Days['desk'], end };
 }
 

@@ -6,8 +6,14 @@ import type { Places } from './places';
 
 type Sender = Awaited<ReturnType<PretendBrowser['open']>>;
 type Click = Extract<DemoEvent, { kind: 'click' }>;
+type PartnerClick = Extract<DemoEvent, { kind: 'partner_click' }>;
 type Page = Extract<DemoEvent, { kind: 'page' }>;
-export type Visit = Click | Page;
+export type Visit = Click | PartnerClick | Page;
+
+export const isVisit = (event: DemoEvent): event is Visit =>
+  event.kind === 'click' || event.kind === 'partner_click' || event.kind === 'page';
+
+type ServedPage = Pick<PageVisit, 'forms' | 'lines' | 'says'>;
 
 interface Visitor {
   browser: PretendBrowser;
@@ -32,7 +38,7 @@ export function makeReplay(places: Places, all: DemoEvent[]) {
   /** How often a browser is still used; one that is used no more is forgotten, with the page that is open in it. */
   const uses = new Map<number, number>();
   for (const event of all) if ('browser' in event) uses.set(event.browser, (uses.get(event.browser) ?? 0) + 1);
-  const pages = new Map<string, Promise<Pick<PageVisit, 'forms' | 'lines'>>>();
+  const pages = new Map<string, Promise<ServedPage>>();
   const deals = new Map<string, string>();
   let engine: Promise<Engine> | null = null;
 
@@ -61,9 +67,9 @@ export function makeReplay(places: Places, all: DemoEvent[]) {
     if (left === 0) visitors.delete(id);
   }
 
-  /** The forms of a page as the website serves it, and how often the pasted line stands in it. */
-  async function readPage(pathname: string): Promise<Pick<PageVisit, 'forms' | 'lines'>> {
-    const { body } = await places.ask(places.larkmoor + pathname);
+  /** A page as the website serves it: its forms, how often the pasted line stands in it, and what it says of itself. */
+  async function readPage(path: string): Promise<ServedPage> {
+    const { body } = await places.ask(places.larkmoor + path);
     const forms = [...body.matchAll(/<form name="([^"]+)"[^>]*>(.*?)<\/form>/gs)].map(([, name, inside]) => ({
       name: name!,
       fields: [...inside!.matchAll(/<input\b[^>]*>/g)].map(([input]) => ({
@@ -72,10 +78,13 @@ export function makeReplay(places: Places, all: DemoEvent[]) {
         value: /value="([^"]*)"/.exec(input)?.[1] ?? '',
       })),
     }));
-    return { forms, lines: [...body.matchAll(/<script src=/g)].length };
+    const says = /<script type="application\/json" id="avrix-page">(.*?)<\/script>/s.exec(body)?.[1] ?? '';
+    return { forms, says, lines: [...body.matchAll(/<script src=/g)].length };
   }
   function pageAt(address: string) {
-    const { pathname } = new URL(address);
+    const { pathname, search } = new URL(address);
+    // The page that thanks for an order is another one for each.
+    if (pathname === '/order-received') return readPage(pathname + search);
     const known = pages.get(pathname) ?? readPage(pathname);
     pages.set(pathname, known);
     return known;
@@ -104,8 +113,17 @@ export function makeReplay(places: Places, all: DemoEvent[]) {
   /** Where the clicks of these visits lead, by their key. */
   async function click(visits: Visit[]): Promise<Map<string, string>> {
     const clicks = visits.filter((visit) => visit.kind === 'click').map(({ ad, key, at }) => ({ ad, key, at }));
+    const partnerClicks = visits
+      .filter((visit) => visit.kind === 'partner_click')
+      .map(({ partner, key, at }) => ({ partner, key, at }));
     const { leadsTo } = (await places.standins('clicks', { clicks })) as { leadsTo: string[] };
-    return new Map(clicks.map(({ key }, i) => [key, leadsTo[i]!]));
+    const { leadsTo: partnersLead } = (await places.standins('partner-clicks', { partnerClicks })) as {
+      leadsTo: string[];
+    };
+    return new Map([
+      ...clicks.map(({ key }, i) => [key, leadsTo[i]!] as const),
+      ...partnerClicks.map(({ key }, i) => [key, partnersLead[i]!] as const),
+    ]);
   }
 
   /** The page that a short link leads to in the end. */
@@ -129,6 +147,8 @@ export function makeReplay(places: Places, all: DemoEvent[]) {
         ? await followShort(event.path, event.at, isBot ? agents.bot : agents.person)
         : places.larkmoor + event.path + event.query;
       await open(visitor, event.at, address, referrer);
+    } else if (event.kind === 'partner_click') {
+      await open(visitor, event.at, leadsTo.get(event.key)!, `${places.wrenwick}/`);
     } else if (event.lands) {
       const address = leadsTo.get(event.key)!;
       const arrives = event.strips ? address.replace(/&qsid=[^&]*/, '') : address;
@@ -156,6 +176,15 @@ export function makeReplay(places: Places, all: DemoEvent[]) {
         body,
       );
       if (sent.status !== 303) throw new Error(`${path} did not take the form: ${sent.status}`);
+    },
+    async order({ at, browser, part, count }: Extract<DemoEvent, { kind: 'order' }>) {
+      const body = new URLSearchParams({ part, count: String(count) }).toString();
+      const form = { 'content-type': 'application/x-www-form-urlencoded' };
+      const { status, location } = await places.ask(`${places.larkmoor}/orders`, form, body);
+      if (status !== 303) throw new Error(`The shop did not take an order: ${status}`);
+      const visitor = visitors.get(browser)!;
+      await open(visitor, at, places.larkmoor + location, visitor.address);
+      used(browser);
     },
     async rings({ person: { bikes, ...person } }: Extract<DemoEvent, { kind: 'rings' }>) {
       const amounts = { lease_profit: { amount: String(bikes * 180), currency: 'GBP' } };

@@ -9,6 +9,7 @@ const visit = (at: number, change: Partial<PageVisit> = {}): PageVisit => ({
   address: 'http://larkmoor.localhost/fleet?x=1',
   referrer: 'http://w.example/',
   lines: 1,
+  says: '',
   forms: [{ name: 'ask', fields: [{ name: 'token', type: 'hidden', value: '' }] }],
   ...change,
 });

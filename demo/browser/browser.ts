@@ -8,6 +8,8 @@ export interface PageVisit {
   forms: { name: string; fields: { name: string; type: string; value: string }[] }[];
   /** How often the line stands in the page. */
   lines: number;
+  /** What the page says of itself to who reads it, '' where it says nothing. */
+  says: string;
 }
 
 /** How a browser treats what pages keep. */
@@ -92,6 +94,7 @@ export class PretendBrowser {
     const document = Object.defineProperty(
       {
         referrer: visit.referrer,
+        getElementById: (id: string) => (id === 'avrix-page' && visit.says ? { textContent: visit.says } : null),
         querySelectorAll: (selector: string) =>
           selector.startsWith('script') ? Array.from({ length: visit.lines }, () => ({})) : forms,
       },

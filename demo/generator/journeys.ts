@@ -1,6 +1,7 @@
 import { drawArrival } from './channels';
 import { makePeople, type PretendPerson } from './names';
 import { makeRandom, type Random } from './random';
+import { generateShop } from './shop';
 import type { DemoSize } from './sizes';
 
 /* What happens outside, as plain events in the order of time. Nothing here knows what Avrix will make of it. */
@@ -34,6 +35,16 @@ export type DemoEvent =
       /** From Larkmoor's own network. */
       office: boolean;
     }
+  | {
+      kind: 'partner_click';
+      at: number;
+      browser: number;
+      partner: string;
+      key: string;
+      works: boolean;
+      caps: boolean;
+    }
+  | { kind: 'order'; at: number; browser: number; part: string; count: number }
   | { kind: 'form'; at: number; browser: number; path: string; form: string; person: PretendPerson }
   | { kind: 'rings'; at: number; person: PretendPerson }
   | { kind: 'stage'; at: number; mail: string; stage: string };
@@ -70,7 +81,7 @@ export function generate(size: DemoSize, end: number, quillsearch: string, seed 
       events.push({ kind: 'rings', at, person: caller }, ...sale(random, caller.mail, at, size.faults));
     }
   }
-  return events.filter((event) => event.at < end).sort((a, b) => a.at - b.at);
+  return [...events, ...generateShop(size, end)].filter((event) => event.at < end).sort((a, b) => a.at - b.at);
 }
 
 interface Coming {

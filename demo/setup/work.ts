@@ -65,6 +65,7 @@ const campaigns = [
     budget: '2400.00',
     owner: 'Maud',
   }),
+  campaign('', 'uk-27q1-shop-partners', 'Partners of the shop', { startsOn: '2027-01-01', owner: 'Jette' }),
 ];
 
 /**

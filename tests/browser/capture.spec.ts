@@ -144,17 +144,17 @@ test('a shorter life of touches shows how many enquiries would have lost theirs'
   await open(page, '/capture/kept');
   const effect = page.getByRole('region', { name: 'Effect' });
   await expect(effect).toContainText(/Of \d+ enquiries in 13 weeks/);
-  await page.getByLabel('Days a click ID is kept').fill('1');
+  await page.getByLabel('Days a click ID is kept').first().fill('1');
   const cells = effect.getByRole('definition');
   await expect(async () => {
     const [, , live, after] = await cells.allTextContents();
     expect(Number(after)).toBeLessThan(Number(live));
   }).toPass();
-  await page.getByLabel('Days a click ID is kept').fill('500');
+  await page.getByLabel('Days a click ID is kept').first().fill('500');
   await page.getByRole('button', { name: 'Add to draft' }).click();
   await expect(page.getByRole('alert')).toContainText('must be 1 to 400 days');
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(page.getByLabel('Days a click ID is kept')).toHaveValue('90');
+  await expect(page.getByLabel('Days a click ID is kept').first()).toHaveValue('90');
 });
 
 test('a second platform’s click ID is kept, and a carry name is taken out, in the draft only', async ({ page }) => {

@@ -282,7 +282,7 @@ test.describe('the plan', () => {
   test('holds the codes of outcomes against their convention while it is written', async ({ page }) => {
     await open(page, '/plan/names');
     const codes = page.getByRole('region', { name: 'Outcome codes' });
-    await expect(codes.getByText('In use: FLT-QUAL.')).toBeVisible();
+    await expect(codes.getByText('In use: FLT-QUAL, SHP-PAID.')).toBeVisible();
     await codes.getByLabel('Most letters of what happened').fill('3');
     await expect(
       codes.getByText('FLT-QUAL does not fit: After FLT- it must have 2 to 3 capital letters'),

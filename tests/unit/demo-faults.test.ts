@@ -5,7 +5,7 @@ import { describe, expect, it } from 'vitest';
 import { generate } from '../../demo/generator/journeys';
 import { sizes } from '../../demo/generator/sizes';
 import type { Answer, Places } from '../../demo/places';
-import { makeReplay, type Visit } from '../../demo/replay';
+import { isVisit, makeReplay } from '../../demo/replay';
 import { larkmoorSetup } from '../../demo/setup/business';
 import { larkmoorWork } from '../../demo/setup/work';
 import type { Hit } from '../../src/core/capture';
@@ -21,6 +21,7 @@ import { isBot } from '../../src/server/capture/bots';
 import { browserEngineOf } from '../../src/server/capture/browser';
 import { makeLarkmoor } from '../../standins/larkmoor';
 import { makeQuillsearch } from '../../standins/quillsearch';
+import { makeWrenwick } from '../../standins/wrenwick';
 import { readSurroundings } from '../../standins/shared/surroundings';
 
 const end = Date.parse('2027-02-15T17:00:00Z');
@@ -41,6 +42,7 @@ async function play(size: 'small' | 'clean') {
   });
   const larkmoor = makeLarkmoor(around);
   const quillsearch = makeQuillsearch(around);
+  const wrenwick = makeWrenwick(around);
   const setup = larkmoorSetup(
     { quillsearch: around.originOf('quillsearch'), oakledger: around.originOf('oakledger'), key: around.key },
     faults,
@@ -62,7 +64,9 @@ async function play(size: 'small' | 'clean') {
       const answer = await larkmoor.app.request(url);
       return said(answer.status, await answer.text(), answer.headers.get('location') ?? '');
     },
-    standins: (name: string, body: object) => Promise.resolve(quillsearch.replays![name]!(body)),
+    wrenwick: around.originOf('wrenwick'),
+    standins: (name: string, body: object) =>
+      Promise.resolve((name === 'partner-clicks' ? wrenwick : quillsearch).replays![name]!(body)),
     avrix(_name: string, { pages }: { pages: typeof sent }) {
       sent.push(...pages);
       return Promise.resolve({ refused: [] });
@@ -75,7 +79,7 @@ async function play(size: 'small' | 'clean') {
 
   const events = generate(sizes[size], end, places.quillsearch);
   const replay = makeReplay(places, events);
-  await replay.visits(events.filter((event): event is Visit => event.kind === 'click' || event.kind === 'page'));
+  await replay.visits(events.filter(isVisit));
   await replay.handOver(end);
   rmSync(folder, { recursive: true });
 

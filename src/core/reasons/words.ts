@@ -1,4 +1,5 @@
 import type { Hop, Mark } from '../strands/types';
+import { waysIn, type WayIn } from '../ways-in';
 import type { Reason } from './codes';
 
 /** A reason as a person reads it. Values stand between backticks, to be set in the mono face. */
@@ -14,12 +15,16 @@ export interface ReasonWords {
 const days = (n: number) => `${n} ${n === 1 ? 'day' : 'days'}`;
 
 /** The words for a reason. Forms are named by their words where `formWords` knows them. */
-export function reasonWords(reason: Reason, formWords: (form: string) => string = (f) => f): ReasonWords {
-  const words = wordsOf(reason, formWords);
+export function reasonWords(
+  reason: Reason,
+  formWords: (form: string) => string = (f) => f,
+  way: Pick<WayIn, 'didNot'> = waysIn.form,
+): ReasonWords {
+  const words = wordsOf(reason, formWords, way);
   return { ...words, text: words.text.charAt(0).toUpperCase() + words.text.slice(1) };
 }
 
-function wordsOf(reason: Reason, formWords: (form: string) => string): ReasonWords {
+function wordsOf(reason: Reason, formWords: (form: string) => string, { didNot }: Pick<WayIn, 'didNot'>): ReasonWords {
   switch (reason.code) {
     case 'cookies_blocked':
       return {
@@ -40,7 +45,7 @@ function wordsOf(reason: Reason, formWords: (form: string) => string): ReasonWor
         mend: 'Look whether another script writes the same cookie.',
       };
     case 'visit_ended':
-      return { text: 'Did not enquire', short: 'did not enquire', mend: '' };
+      return { text: didNot, short: didNot, mend: '' };
     case 'visit_running':
       return { text: 'Still on the website', short: 'still on the website', mend: '' };
     case 'form_no_rule':

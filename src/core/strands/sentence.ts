@@ -38,7 +38,7 @@ export function lineSentence(line: Line, beside: number, way: WayIn, formWords: 
   const worst = line.losses.find((loss) => loss.to === way.matters);
   const confirmed = line.columns.at(-1)!.count ?? 0;
   const first = worst
-    ? `${counted(worst.strands, 'was', 'were')} lost there: ${inSentence(reasonWords(worst.reason, formWords).text)}.`
+    ? `${counted(worst.strands, 'was', 'were')} lost there: ${inSentence(reasonWords(worst.reason, formWords, way).text)}.`
     : `${counted(confirmed, 'is', 'are')} confirmed by the platform so far.`;
   return {
     title: way.opening(own, matters),
@@ -130,7 +130,7 @@ function whereItIs(
 ): string {
   const what = followedOf[kind];
   if (!stop) return `Every hop made it: ${platform} confirmed it.`;
-  const words = stop.reason ? plainText(reasonWords(stop.reason, formWords).text) : '';
+  const words = stop.reason ? plainText(reasonWords(stop.reason, formWords, way).text) : '';
   const done = way.hops.includes('qualified') ? 'Qualified' : 'Ordered';
   if (stop.state === 'lost') {
     if (stop.hop === 'confirmed') return `${done} and told, but ${inSentence(words)}.`;

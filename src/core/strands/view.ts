@@ -45,8 +45,22 @@ export interface LineView {
   noCustomers: number;
   /** Landings of people who did not agree, between Landed and Kept; there are no rows behind them. */
   counted: number;
-  latest: LeadListRow[];
+  /** What came in on this way last. */
+  latest: LatestRow[];
   timeZone: string;
+}
+
+/** An enquiry or order that came in lately. */
+export interface LatestRow {
+  id: string;
+  /** Where it opens, within the business; null where nothing is to be opened yet. */
+  path: string | null;
+  title: string;
+  at: string;
+  cameFrom: string;
+  lastHop: string;
+  state: HopState | 'done';
+  why: string;
 }
 
 export interface LeadListRow {

@@ -17,6 +17,8 @@ export interface WayIn {
   /** What its line opens with: of those that made `own` with a known paid click, how many made this hop too. */
   matters: Hop;
   opening(own: number, matters: number): string;
+  /** What the list of those that came in last is called. */
+  latest: string;
   /** Of a strand that was kept, in words: the person did not go on; the person still may. */
   didNot: string;
   mayStill: string;

@@ -18,6 +18,7 @@ export const form: WayIn = {
       ? 'The one enquiry with a known paid click carries it in the CRM.'
       : `All ${count(sent)} enquiries with a known paid click carry it in the CRM.`;
   },
+  latest: 'Latest leads',
   didNot: 'did not enquire',
   mayStill: 'may still enquire',
 };

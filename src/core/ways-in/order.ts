@@ -19,6 +19,7 @@ export const order: WayIn = {
       ? 'The one order with a known paid click was told to a platform.'
       : `All ${orders} with a known paid click were told to a platform.`;
   },
+  latest: 'Latest orders',
   didNot: 'did not order',
   mayStill: 'may still order',
 };

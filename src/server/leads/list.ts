@@ -97,23 +97,25 @@ function leadsSentence(total: number, lost: number, find: string, seesPeople: bo
 }
 
 /** How a strand stands, in words: the last hop made and what follows. */
-export function standing(
-  { hops }: WayIn,
+/** How a strand stands on a way in, in words. */
+export function standingWords(
+  way: WayIn,
   reached: number,
   state: string | null,
   reason: string | null,
   release: Release,
 ) {
-  const why = reason ? reasonWords(JSON.parse(reason) as Reason, formWordsOf(release)).short : '';
+  const why = reason ? reasonWords(JSON.parse(reason) as Reason, formWordsOf(release), way).short : '';
+  const { hops } = way;
   const last = hops[Math.min(reached, hops.length) - 1];
-  return { lastHop: last ? hopWords[last] : 'not known', why, state: state ?? 'done' };
+  return { lastHop: last ? hopWords[last] : 'not known', why, state: (state ?? 'done') as LeadListRow['state'] };
 }
 
 export function toListRow(row: LeadQueryRow, release: Release, seesPeople: boolean): LeadListRow {
   const { lastHop, why, state } =
     row.kind && isAlone({ kind: row.kind })
-      ? { lastHop: row.stage ? hopWords.in_crm : hopWords.form_sent, why: 'no click known', state: 'unknown' }
-      : standing(waysIn.form, row.reached, row.state, row.reason, release);
+      ? { lastHop: row.stage ? hopWords.in_crm : hopWords.form_sent, why: 'no click known', state: 'unknown' as const }
+      : standingWords(waysIn.form, row.reached, row.state, row.reason, release);
   const known = row.source !== null;
   return {
     id: row.id,
@@ -125,7 +127,7 @@ export function toListRow(row: LeadQueryRow, release: Release, seesPeople: boole
     sentAt: row.sentAt.toISOString(),
     stage: row.stage ?? 'not in the CRM yet',
     lastHop,
-    state: state as LeadListRow['state'],
+    state,
     why,
   };
 }

@@ -6,19 +6,22 @@ import {
   isAlone,
   lineSentence,
   type ColumnView,
+  type LatestRow,
   type LineView,
   type RangeChoice,
   type StopNote,
   type StrandListQuery,
   type StrandListRow,
   type StrandListView,
+  type WayInKind,
 } from '../../core/strands';
 import type { Reason } from '../../core/reasons/codes';
 import { waysIn, type WayIn } from '../../core/ways-in';
 import type { Context } from '../context';
 import type { BusinessRow, RoleRow } from '../db';
 import { readLeadFinding } from '../leads/find';
-import { formWordsOf, hiddenName, standing, toListRow } from '../leads/list';
+import { formWordsOf, hiddenName, standingWords, toListRow } from '../leads/list';
+import { latestOrders } from '../orders/latest';
 import { inParts, mostInFile, pageSize } from '../lists';
 import { findEnquiries, readEnquiries } from '../leads/queries';
 import type { Cursor } from '../cursor';
@@ -37,7 +40,7 @@ import {
 import { cycleDays, resolveRange } from './range';
 import { strandsSentence } from './strands-sentence';
 
-const latestLeads = 6;
+const mostLatest = 6;
 const newest = { sort: 'sentAt', descending: 'yes' } as const;
 
 /** The line of a business, and the strands behind each of its numbers. */
@@ -61,6 +64,21 @@ export function makeStrandPages(context: Context, releases: Releases) {
     return waysIn[used.includes(way) ? way : used[0]!];
   }
 
+  /** What came in last, by way in. */
+  const latestOn: Record<WayInKind, (...of: [BusinessRow, RoleRow, Release]) => Promise<LatestRow[]>> = {
+    async form({ id }, { seesPeople }, release) {
+      const ids = await findEnquiries(db, id, newest, null, seesPeople, { limit: mostLatest });
+      const rows = (await readEnquiries(db, id, ids)).map((row) => toListRow(row, release, seesPeople));
+      return rows.map(({ company, sentAt, ...row }) => ({
+        ...row,
+        path: `/leads/${row.id}`,
+        title: company,
+        at: sentAt,
+      }));
+    },
+    order: ({ id }, _role, release) => latestOrders(db, id, release, mostLatest),
+  };
+
   /** Strands are found as leads are: by what their lists show, and by who wrote or rang. */
   const findingOf = (business: BusinessRow, release: Release, { find }: StrandListQuery) =>
     readLeadFinding(db, business.id, release, find, context.config.secretKey);
@@ -75,14 +93,16 @@ export function makeStrandPages(context: Context, releases: Releases) {
         readGroups(db, business.id, days, way.kind),
         compareClicked(context, business, release, range),
         countBeside(db, business.id, days, range.period, way.kind),
-        findEnquiries(db, business.id, newest, null, role.seesPeople, { limit: latestLeads }).then((ids) =>
-          readEnquiries(db, business.id, ids),
-        ),
+        latestOn[way.kind](business, role, release),
       ]);
       const line = countLine(groups, clicked, way);
       const forms = formWordsOf(release);
       const notes = (list: { reason: Reason; strands: number }[]): StopNote[] =>
-        list.map(({ reason, strands }) => ({ words: reasonWords(reason, forms).short, code: reason.code, strands }));
+        list.map(({ reason, strands }) => ({
+          words: reasonWords(reason, forms, way).short,
+          code: reason.code,
+          strands,
+        }));
       return {
         way: way.kind,
         ways: waysInOf(release),
@@ -101,7 +121,7 @@ export function makeStrandPages(context: Context, releases: Releases) {
         })),
         losses: line.losses.map((loss) => ({
           ...loss,
-          words: loss.kind === 'inferred' ? missingLandings : reasonWords(loss.reason, forms),
+          words: loss.kind === 'inferred' ? missingLandings : reasonWords(loss.reason, forms, way),
           station: lossStation(loss.to),
         })),
         landedUncounted: line.landedUncounted,
@@ -109,7 +129,7 @@ export function makeStrandPages(context: Context, releases: Releases) {
         beside: beside.alone,
         noCustomers: beside.noCustomers,
         counted: beside.counted,
-        latest: latest.map((row) => toListRow(row, release, role.seesPeople)),
+        latest,
         timeZone: business.timeZone,
       };
     },
@@ -212,7 +232,7 @@ const filterOn = (way: WayIn, query: StrandListQuery): StrandFilter => ({
 function toStrandRow(row: StrandQueryRow, way: WayIn, release: Release, seesPeople: boolean): StrandListRow {
   const { lastHop, why } = isAlone(row)
     ? { lastHop: hopWords[row.kind === 'order' ? 'ordered' : 'in_crm'], why: 'no click known' }
-    : standing(way, row.reached, row.state, row.reason, release);
+    : standingWords(way, row.reached, row.state, row.reason, release);
   return {
     id: row.id,
     enquiryId: row.enquiryId,

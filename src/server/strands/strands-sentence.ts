@@ -10,12 +10,13 @@ import type { Range } from './range';
 /** "Of the clicks first seen 19 Jan to 15 Feb": what the rows have in common, and of which days they are. */
 export function strandsSentence(
   { hop, state, reason, find, mark }: StrandListQuery,
-  { hops, one, many }: WayIn,
+  way: WayIn,
   total: number,
   range: Range,
   forms: (form: string) => string,
   first: StrandQueryRow | undefined,
 ): Sentence {
+  const { hops, one, many } = way;
   const before = hops[hops.indexOf(hop) - 1];
   const clicks = counted(total, 'click', 'clicks');
   const what = {
@@ -28,7 +29,7 @@ export function strandsSentence(
         ? `${counted(total, one, many)} came without any known click`
         : `${clicks} ${total === 1 ? 'is' : 'are'} not seen at ${hopWords[hop]}`,
   }[state];
-  const why = reason && first?.reason ? reasonWords(JSON.parse(first.reason) as Reason, forms).short : '';
+  const why = reason && first?.reason ? reasonWords(JSON.parse(first.reason) as Reason, forms, way).short : '';
   const found = find ? `, matching “${find}”` : '';
   if (mark)
     return {

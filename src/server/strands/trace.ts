@@ -62,7 +62,7 @@ function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow): TraceV
   const platform = contractOf(told?.platform ?? strand.platform)?.words ?? 'the platform';
   const company = lead ? (role.seesPeople ? lead.company || lead.name || 'no name' : hiddenName) : null;
   const stopReason = followed.stop?.state === 'lost' ? followed.stop.reason : null;
-  const words = stopReason && reasonWords(stopReason, forms);
+  const words = stopReason && reasonWords(stopReason, forms, way);
   const swapOf = (rule: string) => release.content.capture.fill.find(({ id }) => id === rule)?.swap ?? '';
   const values = traceValues({
     way,
@@ -96,10 +96,11 @@ function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow): TraceV
 function traceHop(
   hop: TraceHop['hop'],
   rows: HopRow[],
-  { hops, own }: WayIn,
+  way: WayIn,
   reached: number,
   forms: (form: string) => string,
 ): TraceHop {
+  const { hops, own } = way;
   const row = rows.find((r) => r.hop === hop) ?? (hop === own ? rows.find((r) => r.hop === onward) : undefined);
   // What was not made at one hop counts at none after it, however its own row stands.
   const cutOff = hops.indexOf(hop) > reached && row?.state === 'made_it';
@@ -107,7 +108,7 @@ function traceHop(
     hop,
     state: row ? (cutOff ? 'waiting' : row.state) : 'none',
     at: row?.at ? new Date(row.at).toISOString() : null,
-    why: row?.reason ? reasonWords(row.reason, forms).text : '',
+    why: row?.reason ? reasonWords(row.reason, forms, way).text : '',
     evidence: row?.evidence ?? 'none',
   };
 }

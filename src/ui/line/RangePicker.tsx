@@ -9,7 +9,12 @@ export function RangePicker({ range, path, way }: { range: RangeView; path: stri
   const choices = [
     ['week', '1 week'],
     ['weeks4', '4 weeks'],
-    ['cycle', range.cycleDays ? `One sales cycle (${range.cycleDays} days)` : 'One sales cycle'],
+    [
+      'cycle',
+      range.cycleDays
+        ? `One sales cycle (${range.cycleDays} ${range.cycleDays === 1 ? 'day' : 'days'})`
+        : 'One sales cycle',
+    ],
     ['release', `Since release ${range.release}`],
   ] as const;
   const each = 'border-hero-line px-3 py-1.5 whitespace-nowrap not-first:border-l';

@@ -178,17 +178,22 @@ const kindWords = {
 };
 
 function Latest({ line, business }: { line: LineView; business: string }) {
+  const { latest } = waysIn[line.way];
   const columns: Column<LineView['latest'][number]>[] = [
     {
       id: 'lead',
-      head: 'Latest leads',
-      cell: ({ id, company, sentAt }) => (
+      head: latest,
+      cell: ({ path, title, at }) => (
         <>
-          <a href={`/b/${business}/leads/${id}`} className="quiet-link">
-            {company}
-          </a>
+          {path ? (
+            <a href={`/b/${business}${path}`} className="quiet-link">
+              {title}
+            </a>
+          ) : (
+            title
+          )}
           <div className="text-quiet text-[12.5px]">
-            <Time iso={sentAt} timeZone={line.timeZone} />
+            <Time iso={at} timeZone={line.timeZone} />
           </div>
         </>
       ),
@@ -206,6 +211,12 @@ function Latest({ line, business }: { line: LineView; business: string }) {
     },
   ];
   return (
-    <DataTable label="Latest leads" rows={line.latest} idOf={({ id }) => id} columns={columns} none="No lead yet." />
+    <DataTable
+      label={latest}
+      rows={line.latest}
+      idOf={({ id }) => id}
+      columns={columns}
+      none={`No ${waysIn[line.way].one} yet.`}
+    />
   );
 }
