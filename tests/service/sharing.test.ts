@@ -33,7 +33,7 @@ const asRequest = async (response: Response): Promise<Request> =>
 describe('a business that is set up with its work', () => {
   it('has its campaigns, tag sets, links and short links as their owner made them', async () => {
     const { campaigns, making, links, shortLinks } = place.services;
-    expect((await campaigns.view(owner)).rows).toHaveLength(7);
+    expect((await campaigns.view(owner)).rows).toHaveLength(8);
     const view = await making.view(owner);
     expect(view.tagSets.map(({ name }) => name)).toEqual(['Cargo fair', 'Letter, top and foot']);
     expect(view.campaigns.find(({ name }) => name === 'uk-27q1-fleet-letter')!.medium).toBe('email');
@@ -115,8 +115,8 @@ describe('the plan as a file', () => {
     const { flow, tagSets } = await place.services.planShare.view(owner);
     expect(flow[0]).toEqual({
       words: 'click ID',
-      link: 'qsid',
-      kept: '90 days',
+      link: 'qsid, wwk',
+      kept: '90 days, 45 days',
       field: 'click_id',
       unread: 'click_ref',
       crm: 'click_id',
@@ -153,7 +153,7 @@ describe('campaigns as a file', () => {
     const { rows } = await campaigns.view(owner);
     const request = await asRequest(await files.writeCampaigns('xlsx', rows));
     const back = await files.readCampaigns(request, 'GBP');
-    expect(await campaigns.compare(owner, back.rows)).toMatchObject({ fresh: [], changed: [], refused: [], same: 7 });
+    expect(await campaigns.compare(owner, back.rows)).toMatchObject({ fresh: [], changed: [], refused: [], same: 8 });
     const text = 'name,friendly,budget\nuk-27q2-shop-locks,Locks,1200.50\n';
     const more = await files.readCampaigns(new Request('http://a.example/', { method: 'POST', body: text }), 'EUR');
     const { fresh } = await campaigns.compare(owner, more.rows);
