@@ -161,6 +161,6 @@ describe('campaigns as a file', () => {
       { campaign: { name: 'uk-27q2-shop-locks', budget: '1200.50', currency: 'EUR', stage: 'asking' } },
     ]);
     const [stored] = await rowsOf<{ n: number }>(place.db, 'SELECT COUNT(*) AS n FROM campaigns');
-    expect(Number(stored!.n)).toBe(7);
+    expect(Number(stored!.n)).toBe(8);
   });
 });
