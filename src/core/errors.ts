@@ -28,6 +28,11 @@ const catalogue = {
     (o) => `The live release leads no values to a place called “${o.place}”.`,
   ],
   AVX_BUSINESS_UNKNOWN: [404, 'Business is not known', (o) => `No business is known as “${o.business}”.`],
+  AVX_MAY_NOT_MAKE: [
+    403,
+    'You may not make a business',
+    () => 'Only who owns a business here can make another one. Ask an owner.',
+  ],
   AVX_NOT_FOUND: [404, 'Not found', (o) => `There is no ${o.what} at this address.`],
   AVX_ENQUIRY_NEW: [
     404,

@@ -1,5 +1,6 @@
 import { join } from 'node:path';
 import { makeApi } from './api/answer';
+import { makeBusinessMaking } from './businesses/making';
 import { makeBusinesses } from './businesses';
 import { makeCarried } from './capture/carried';
 import { makeCollect } from './capture/collect';
@@ -124,6 +125,7 @@ function makeDomainServices(config: Config) {
     accounts,
     crmEvents,
     businesses,
+    businessMaking: makeBusinessMaking(context, releases),
     people: makePeople(context),
     tokens: makeTokens(context),
     collect,

@@ -1,6 +1,7 @@
 /* eslint-disable no-await-in-loop -- one set-up, each part after what it needs */
 import { getDomain } from 'tldts';
 import { z } from 'zod';
+import { currencySchema, timeZoneSchema } from '../core/businesses/schema';
 import { newLinkSchema, tagSetSchema } from '../core/links/schema';
 import { shortLinkSchema } from '../core/links/short-link';
 import { campaignSchema } from '../core/plan/campaign';
@@ -17,20 +18,12 @@ import { accountSecretsSchema } from './platforms/accounts';
 import { seal } from './secrets';
 import type { Releases } from './releases/releases';
 
-const timeZone = z.string().refine((zone) => {
-  try {
-    return Boolean(new Intl.DateTimeFormat('en-GB', { timeZone: zone }));
-  } catch {
-    return false;
-  }
-}, 'must be a time zone such as Europe/London');
-
 /** A business with all that it begins with: websites, connected accounts, release 1. */
 export const setupSchema = z.object({
   key: z.string().regex(/^[a-z0-9][a-z0-9-]{1,38}$/, 'must be lower case letters, digits and hyphens'),
   name: z.string().min(1).max(120),
-  timeZone,
-  currency: z.string().regex(/^[A-Z]{3}$/, 'must be an ISO 4217 code such as GBP'),
+  timeZone: timeZoneSchema,
+  currency: currencySchema,
   websites: z.array(z.string().max(253)).min(1),
   accounts: z.array(
     z.object({

@@ -154,7 +154,7 @@ test('single-letter keys that a person switched off do nothing, in lists and on 
 test('an empty business says what comes next', async ({ page }) => {
   await signIn(page, others.stranger);
   await page.goto(places.avrix);
-  await expect(page.getByRole('heading', { name: 'Nothing has arrived in these days.' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Nothing has arrived yet: paste the snippet first.' })).toBeVisible();
   await page.goto(`${places.avrix}/b/otherby/leads`);
   await expect(page.getByRole('heading', { name: 'No lead yet.' })).toBeVisible();
 });

@@ -35,6 +35,8 @@ export interface LineView {
   /** The ways in that this business uses, each with a line of its own. */
   ways: WayInKind[];
   sentence: Sentence;
+  /** Where the next step of setting up is done; null where there is something to look at. */
+  next: { words: string; path: string } | null;
   range: RangeView;
   columns: ColumnView[];
   losses: LossView[];

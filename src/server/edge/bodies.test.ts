@@ -93,6 +93,7 @@ describe('a body', () => {
 
   it('has a limit at every door, and none where no door takes one', () => {
     expect(limitOf('/api/sign-in')).toBe(16 * 1024);
+    expect(limitOf('/api/businesses')).toBe(16 * 1024);
     expect(limitOf('/api/v1/larkmoor/leads')).toBe(64 * 1024);
     expect(limitOf('/api/b/larkmoor/links')).toBe(8 * 2 ** 20);
     expect(['/', '/sign-in', '/b/larkmoor', '/api/openapi.json'].map(limitOf)).toEqual([0, 0, 0, 0]);

@@ -5,6 +5,7 @@ import {
   hopWords,
   isAlone,
   lineSentence,
+  unbegunLine,
   type ColumnView,
   type LatestRow,
   type LineView,
@@ -21,6 +22,7 @@ import type { Context } from '../context';
 import type { BusinessRow, RoleRow } from '../db';
 import { readLeadFinding } from '../leads/find';
 import { formWordsOf, hiddenName, standingWords, toListRow } from '../leads/list';
+import { isRecorded } from '../capture/queries';
 import { latestOrders } from '../orders/latest';
 import { inParts, mostInFile, pageSize } from '../lists';
 import { findEnquiries, readEnquiries } from '../leads/queries';
@@ -96,6 +98,8 @@ export function makeStrandPages(context: Context, releases: Releases) {
         latestOn[way.kind](business, role, release),
       ]);
       const line = countLine(groups, clicked, way);
+      const isEmpty = line.columns[1]!.count === 0 && beside.alone === 0;
+      const isUnbegun = isEmpty && !(await isRecorded(db, business.id));
       const forms = formWordsOf(release);
       const notes = (list: { reason: Reason; strands: number }[]): StopNote[] =>
         list.map(({ reason, strands }) => ({
@@ -106,7 +110,7 @@ export function makeStrandPages(context: Context, releases: Releases) {
       return {
         way: way.kind,
         ways: waysInOf(release),
-        sentence: lineSentence(line, beside.alone, way, forms),
+        ...(isUnbegun ? unbegunLine : { sentence: lineSentence(line, beside.alone, way, forms), next: null }),
         range: {
           choice: range.choice,
           firstDay: range.firstDay,

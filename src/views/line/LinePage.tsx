@@ -45,6 +45,11 @@ function LiveLine({ business, initial }: Props) {
             <RangePicker range={line.range} path={`/b/${business}`} way={line.way} />
           </div>
         </Sentence>
+        {line.next && (
+          <a href={`/b/${business}${line.next.path}`} className="button button-strong mt-4 inline-block">
+            {line.next.words}
+          </a>
+        )}
         <div className="mt-5">
           <LineFigure line={line} business={business} />
         </div>
