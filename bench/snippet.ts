@@ -25,6 +25,7 @@ const usual: CaptureRules = {
   keep: { ...rules.keep, clickIds: rules.keep.clickIds.slice(0, 1), values: [] },
   elsewhere: [],
   swaps: [],
+  orders: [],
   fill: rules.fill.filter(({ swap }) => !swap),
 };
 const scriptOf = (rulesOf: CaptureRules) =>

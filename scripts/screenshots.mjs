@@ -79,7 +79,8 @@ async function takeAll(places, password) {
   const home = `${places.avrix}/b/larkmoor`;
   await signIn(page);
   await take(page, 'line', home);
-  await take(page, 'strands', `${home}/strands?range=weeks4&hop=in_crm&state=lost`);
+  await take(page, 'line-orders', `${home}?way=order`);
+  await page.goto(`${home}/strands?range=weeks4&hop=in_crm&state=lost`);
   await page.locator('tbody a').first().click();
   await page.waitForURL(/\/leads\//);
   await take(page, 'trace-lost');
@@ -127,12 +128,19 @@ async function takeAll(places, password) {
   await tried.close();
   await take(page, 'try');
   await page.getByRole('button', { name: 'End the trial' }).click();
+  await visit(`${places.avrix}/new`);
+  await page.getByLabel('Name').fill('Bakery Oriel');
+  await page.getByLabel('Address of its website').fill('https://www.oriel.example');
+  await page.getByLabel('Time zone its days begin in').fill('Europe/Dublin');
+  await page.keyboard.press('Escape');
+  await page.getByLabel('Currency').fill('EUR');
+  await page.keyboard.press('Escape');
+  await take(page, 'new-business');
   const night = await open('dark');
   await signIn(night);
   await take(night, 'line-night', home);
 
   await take(page, 'standin-larkmoor', `${places.larkmoor}/fleet`);
-  await take(page, 'standin-quillsearch-account', `${places.quillsearch}/account`);
   await page.goto(`${places.oakledger}/?stage=Signed`);
   await page.locator('tbody a').first().click();
   await take(page, 'standin-oakledger');

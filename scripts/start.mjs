@@ -48,6 +48,7 @@ function printPlaces(places, demo) {
     say(`Oakledger        ${places.oakledger}   the CRM`);
     say(`Larkmoor Fleet   ${places['larkmoor-fleet']}   the second website, with the offers`);
     say(`Bellhour         ${places.bellhour}   an outside calendar`);
+    say(`Wrenwick         ${places.wrenwick}   a partner network; what it counted is on /account`);
   }
   say('Ctrl-C ends it all.\n');
 }

@@ -87,6 +87,22 @@ export interface KnownConsent extends Consent {
 /** `enquiry`, `order`: of one that no known click or tagged landing brought. */
 export type StrandKind = 'click' | 'landing' | SubjectKind;
 
+/** The strand of an enquiry or order alone: nothing is known of what brought it. @param at ms, when it came in */
+export const aloneStrand = (kind: SubjectKind, id: string, at: number, marked: Mark): Strand => ({
+  id,
+  kind,
+  platform: '',
+  clickId: '',
+  firstAt: at,
+  source: '',
+  medium: '',
+  campaign: '',
+  content: '',
+  utmId: '',
+  visitor: nilId,
+  marked,
+});
+
 /** Whether a strand is that of an enquiry or order alone, of which nobody knows what brought it. */
 export const isAlone = ({ kind }: Pick<Strand, 'kind'>): boolean => kind !== 'click' && kind !== 'landing';
 

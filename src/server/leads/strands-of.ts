@@ -1,6 +1,6 @@
 import { Op, type Transaction } from 'sequelize';
 import type { Release } from '../../core/releases';
-import { clickStrandId, enquiryStrandId, isAlone, nilId, type Strand } from '../../core/strands';
+import { aloneStrand, clickStrandId, enquiryStrandId, isAlone, type Strand } from '../../core/strands';
 import type { Context } from '../context';
 import { insertRows, plain, type EnquiryRow, type LeadRow } from '../db';
 import { fromStrandRow, toStrandRow } from '../strands/store';
@@ -77,20 +77,8 @@ function findStrand(
 const aloneJoinedBy = ({ hitId, crmDeal }: EnquiryRow): EnquiryRow['joinedBy'] =>
   hitId && crmDeal ? 'lead token' : crmDeal ? 'nothing' : null;
 
-const aloneOf = (enquiry: EnquiryRow): Strand => ({
-  id: enquiryStrandId(enquiry.id),
-  kind: 'enquiry',
-  platform: '',
-  clickId: '',
-  firstAt: enquiry.sentAt.getTime(),
-  source: '',
-  medium: '',
-  campaign: '',
-  content: '',
-  utmId: '',
-  visitor: nilId,
-  marked: enquiry.marked,
-});
+const aloneOf = ({ id, sentAt, marked }: EnquiryRow): Strand =>
+  aloneStrand('enquiry', enquiryStrandId(id), sentAt.getTime(), marked);
 
 /** Of enquiries that no visit sent, the strand of the newest earlier one by a lead with the same mail address. */
 async function strandsOfSameMail(

@@ -1,7 +1,7 @@
 import type { Transaction } from 'sequelize';
 import { readAmount, type Happening, type Money } from '../../core/outcomes';
 import { qualifiedOutcome } from '../../core/releases';
-import { isAlone, nilId, orderStrandId, type HopRow, type Strand } from '../../core/strands';
+import { aloneStrand, isAlone, nilId, orderStrandId, type HopRow, type Strand } from '../../core/strands';
 import type { Context } from '../context';
 import { insertRows, inTransaction, plain, type OrderRow, type OutcomeRow } from '../db';
 import { countOutcomes } from '../outcomes/count';
@@ -136,20 +136,7 @@ const happeningOf = (order: OrderRow): Happening => ({
   amounts: amountsOf(order),
 });
 
-const aloneOf = (order: OrderRow): Strand => ({
-  id: orderStrandId(order.id),
-  kind: 'order',
-  platform: '',
-  clickId: '',
-  firstAt: order.at.getTime(),
-  source: '',
-  medium: '',
-  campaign: '',
-  content: '',
-  utmId: '',
-  visitor: nilId,
-  marked: order.marked,
-});
+const aloneOf = ({ id, at, marked }: OrderRow): Strand => aloneStrand('order', orderStrandId(id), at.getTime(), marked);
 
 /** The hops of an order that no known click brought: what was before it is not known. */
 const aloneHops = (order: OrderRow, strand: Strand): HopRow[] => {

@@ -1,3 +1,5 @@
+import { nowMs } from '../clock';
+
 const minute = 60_000;
 
 /**
@@ -13,8 +15,9 @@ export function makeCallLimit() {
      * @returns how long (ms) to wait before it may be made; 0: it is taken
      */
     take(accountId: string, perMinute: number): number {
-      const now = performance.now();
-      const recent = (calls.get(accountId) ?? []).filter((at) => now - at < minute);
+      const now = nowMs();
+      // A call that lies ahead was made while a clock was wrong.
+      const recent = (calls.get(accountId) ?? []).filter((at) => at <= now && now - at < minute);
       calls.set(accountId, recent);
       if (recent.length >= perMinute) return Math.ceil(minute - (now - recent[recent.length - perMinute]!));
       recent.push(now);
