@@ -59,3 +59,16 @@ describe('what is known last', () => {
     await expect.poll(() => known.get('a')).toBe('a 2');
   });
 });
+
+it('keeps nothing of a read that was under way when it was to be forgotten', async () => {
+  const answers: ((value: string) => void)[] = [];
+  const last = makeLastKnown(() => new Promise<string>((resolve) => answers.push(resolve)));
+  const before = last.get('a');
+  last.forget('a');
+  const after = last.get('a');
+  answers[1]!('new');
+  answers[0]!('old');
+  expect(await Promise.all([before, after])).toEqual(['old', 'new']);
+  expect(await last.get('a')).toBe('new');
+  expect(answers).toHaveLength(2);
+});

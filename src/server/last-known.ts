@@ -21,8 +21,11 @@ export function makeLastKnown<T>(read: (key: string) => Promise<T>, freshFor = u
   function refresh(key: string): Promise<T> {
     const running = reading.get(key);
     if (running) return running;
-    const started = read(key)
+    const isWanted = () => reading.get(key) === started;
+    const started: Promise<T> = read(key)
       .then((value) => {
+        // What was begun before it was to be forgotten may have been read before what changed it.
+        if (!isWanted()) return value;
         if (known.size > 1000) known.clear();
         known.set(key, { value, asked: performance.now() });
         return value;
@@ -33,7 +36,7 @@ export function makeLastKnown<T>(read: (key: string) => Promise<T>, freshFor = u
         before.asked = performance.now();
         return before.value;
       })
-      .finally(() => reading.delete(key));
+      .finally(() => isWanted() && reading.delete(key));
     reading.set(key, started);
     return started;
   }
@@ -45,6 +48,10 @@ export function makeLastKnown<T>(read: (key: string) => Promise<T>, freshFor = u
       if (performance.now() - before.asked < freshFor) return before.value;
       return Promise.race([refresh(key), wait(patience, before.value)]);
     },
-    forget: (key: string) => known.delete(key),
+    /** Has the next one read anew, also where a read is under way. */
+    forget(key: string): void {
+      known.delete(key);
+      reading.delete(key);
+    },
   };
 }
