@@ -1,5 +1,4 @@
 import {
-  flexRender,
   getCoreRowModel,
   getPaginationRowModel,
   getSortedRowModel,
@@ -77,7 +76,6 @@ const pageSize = 100;
 const definitionOf = <Row,>(column: Column<Row>): ColumnDef<Row> => ({
   id: column.id,
   header: column.head,
-  cell: ({ row }) => column.cell(row.original),
   enableSorting: column.by !== undefined,
   // The package sorts by columns with a value only, also where the server does.
   accessorFn: typeof column.by === 'function' ? valueBy(column.by) : () => undefined,
@@ -193,9 +191,10 @@ export function DataTable<Row>(props: Props<Row>) {
                     aria-selected={isMarked}
                     className={`${className} ${under ? '[&>td]:border-b-0' : ''}`}
                   >
-                    {row.getVisibleCells().map(({ id, column, getContext }) => (
+                    {row.getVisibleCells().map(({ id, column }) => (
                       <td key={id} className={classOf(column.columnDef.meta!.column)}>
-                        {flexRender(column.columnDef.cell, getContext())}
+                        {/* Called, not mounted: as a component of its own it would lose what is typed in it at each reading. */}
+                        {column.columnDef.meta!.column.cell(row.original)}
                       </td>
                     ))}
                   </tr>
