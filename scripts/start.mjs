@@ -24,6 +24,7 @@ await main(async () => {
       port: Number(env.AVRIX_PORT || 4300),
       standinsPort: Number(env.AVRIX_STANDINS_PORT || 4310),
       demo: env.AVRIX_DEMO || null,
+      outside: env.AVRIX_STANDINS === 'yes',
       lastDay: new Date().toISOString().slice(0, 10),
     },
     ends,
@@ -31,7 +32,7 @@ await main(async () => {
   try {
     const world = await Promise.race([starting, stopped]);
     if (!world) return 0;
-    printPlaces(world.places, world.demo);
+    printPlaces(world.places, world.hasStandins);
     printOwner(world.owner);
     return await Promise.race([stopped, world.exited]);
   } finally {
@@ -40,15 +41,17 @@ await main(async () => {
   }
 });
 
-function printPlaces(places, demo) {
+function printPlaces(places, hasStandins) {
   say(`\nAvrix is at      ${places.avrix}`);
-  if (demo !== 'none') {
+  if (hasStandins) {
     say(`Larkmoor         ${places.larkmoor}   the website`);
     say(`Quillsearch      ${places.quillsearch}   search ads; its account page is /account`);
     say(`Oakledger        ${places.oakledger}   the CRM`);
     say(`Larkmoor Fleet   ${places['larkmoor-fleet']}   the second website, with the offers`);
     say(`Bellhour         ${places.bellhour}   an outside calendar`);
     say(`Wrenwick         ${places.wrenwick}   a partner network; what it counted is on /account`);
+    say(`Plain Ads        ${places['plain-ads']}   an ad network to be described by hand`);
+    say(`Plain CRM        ${places['plain-crm']}   a CRM to be described by hand`);
   }
   say('Ctrl-C ends it all.\n');
 }

@@ -4,7 +4,8 @@ import { asAvrixError, AvrixError, problemOf, problemType } from './core/errors'
 export const sessionCookie = 'avx_session';
 /** By which a browser that signed in before is known, so that nobody elsewhere can lock its person out. */
 export const passCookie = 'avx_pass';
-const openPaths = /^\/(sign-in|api\/sign-in|api\/openapi\.json|api\/problems\/\w+|api\/v1\/.*)$/;
+const openPaths =
+  /^\/(sign-in|join\/[\w-]+|api\/join\/[\w-]+|api\/sign-in|api\/openapi\.json|api\/problems\/\w+|api\/v1\/.*)$/;
 
 /**
  * Every request to the interface passes here: who is it, did one of our own pages send it, and may this person see the

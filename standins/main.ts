@@ -7,6 +7,8 @@ import { makeBellhour } from './bellhour';
 import { makeLarkmoor } from './larkmoor';
 import { makeLarkmoorFleet } from './larkmoor/fleet';
 import { makeOakledger } from './oakledger';
+import { makePlainAds } from './plain-ads';
+import { makePlainCrm } from './plain-crm';
 import { makeQuillsearch } from './quillsearch';
 import { makeWrenwick } from './wrenwick';
 
@@ -41,6 +43,8 @@ const standins = [
   makeLarkmoorFleet(surroundings),
   makeBellhour(surroundings),
   makeWrenwick(surroundings),
+  makePlainAds(surroundings),
+  makePlainCrm(surroundings),
 ];
 const servers = standins.map(({ name, app }) => {
   const front = new Hono().route('/_test', testDoor(surroundings, standins)).route('/', app);

@@ -78,8 +78,15 @@ export function larkmoorSetup(
               },
             ],
             clickIds: [
-              { platform: 'quillsearch', parameter: 'qsid', days: 90, source: 'quillsearch', medium: 'paid-search' },
-              { platform: 'wrenwick', parameter: 'wwk', days: 45, source: 'wrenwick', medium: 'partner' },
+              {
+                platform: 'quillsearch',
+                parameter: 'qsid',
+                alsoAs: [],
+                days: 90,
+                source: 'quillsearch',
+                medium: 'paid-search',
+              },
+              { platform: 'wrenwick', parameter: 'wwk', alsoAs: [], days: 45, source: 'wrenwick', medium: 'partner' },
             ],
           },
           touch: {

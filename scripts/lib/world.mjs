@@ -7,7 +7,10 @@ import { makeDataDir, secret } from './paths.mjs';
 import { makeEnds, startProgram } from './program.mjs';
 import { say, Stop } from './say.mjs';
 
-export const standins = ['larkmoor', 'quillsearch', 'oakledger', 'larkmoor-fleet', 'bellhour', 'wrenwick'];
+export const standins = [
+  ...['larkmoor', 'quillsearch', 'oakledger', 'larkmoor-fleet', 'bellhour', 'wrenwick'],
+  ...['plain-ads', 'plain-crm'],
+];
 
 /** Where everything answers. */
 function placesOf(port, standinsPort) {
@@ -24,19 +27,21 @@ function placesOf(port, standinsPort) {
  * empty.
  *
  * @param options.demo `small`, `demo`, `clean`, `large` or `none`; null for the one that is loaded, else `usualDemo`
+ * @param options.outside whether the stand-ins are there beside an empty installation; with a demo they always are
  * @param options.lastDay last day of the demo, `2027-02-15`
  * @param options.testSwitch kept on after loading, with the clock at the end of the demo; null in use
  * @param ends takes everything that was started; the caller ends it, also when this throws
  */
 export async function startWorld(options, ends = makeEnds()) {
-  const { dataDir, port, standinsPort, testSwitch = null, quiet = false, env = {} } = options;
+  const { dataDir, port, standinsPort, outside = false, testSwitch = null, quiet = false, env = {} } = options;
   makeDataDir(dataDir);
   const own = !process.env.AVRIX_DATABASE_URL;
   const loading = join(dataDir, 'demo-is-loading');
   if (existsSync(loading)) forgetHalfLoaded(dataDir, own, loading);
   const demo = demoOf(dataDir, options.demo);
   const databaseUrl = own ? await startMariaDb(dataDir, ends) : process.env.AVRIX_DATABASE_URL;
-  if (demo !== 'none') keepPort(dataDir, standinsPort);
+  const hasStandins = demo !== 'none' || outside;
+  if (hasStandins) keepPort(dataDir, standinsPort);
   const lastDay = keptLastDay(dataDir, options.lastDay);
   // `npm run worker` finds the database here.
   writeFileSync(join(dataDir, 'database-url'), databaseUrl, { mode: 0o600 });
@@ -55,7 +60,7 @@ export async function startWorld(options, ends = makeEnds()) {
         AVRIX_DATA: dataDir,
         AVRIX_DATABASE_URL: databaseUrl,
         AVRIX_SECRET_KEY: process.env.AVRIX_SECRET_KEY || secret(dataDir, 'secret-key'),
-        AVRIX_PRIVATE_HOSTS: process.env.AVRIX_PRIVATE_HOSTS || (demo === 'none' ? '' : privateHosts.join(',')),
+        AVRIX_PRIVATE_HOSTS: process.env.AVRIX_PRIVATE_HOSTS || (hasStandins ? privateHosts.join(',') : ''),
         AVRIX_TEST_SWITCH: switchText ?? '',
         // A replay sends a year of visits from one address.
         ...(switchText ? { AVRIX_COLLECT_PER_MINUTE: '0', AVRIX_ROLL_UP_SECONDS: '0' } : {}),
@@ -71,12 +76,17 @@ export async function startWorld(options, ends = makeEnds()) {
         STANDINS_PORT: String(standinsPort),
         STANDINS_DATA: join(dataDir, 'standins'),
         STANDINS_SECRET: standinsSecret,
-        STANDINS_SCRIPT: `http://t.larkmoor.localhost:${port}/b/larkmoor.js`,
-        STANDINS_FLEET_SCRIPT: `http://t.larkmoor-fleet.localhost:${port}/b/larkmoor.js`,
-        STANDINS_BOOKED: `${places.edge}/carry/larkmoor/returned`,
+        // In the demo somebody has pasted the snippet and connected everything already.
+        ...(demo === 'none'
+          ? {}
+          : {
+              STANDINS_SCRIPT: `http://t.larkmoor.localhost:${port}/b/larkmoor.js`,
+              STANDINS_FLEET_SCRIPT: `http://t.larkmoor-fleet.localhost:${port}/b/larkmoor.js`,
+              STANDINS_BOOKED: `${places.edge}/carry/larkmoor/returned`,
+              STANDINS_HOOK: `${places.edge}/hook/larkmoor/oakledger`,
+            }),
         STANDINS_LAST_DAY: lastDay,
         STANDINS_FAULTS: demo === 'clean' ? 'no' : 'yes',
-        STANDINS_HOOK: `${places.edge}/hook/larkmoor/oakledger`,
         ...(switchText ? { STANDINS_TEST_SWITCH: switchText } : {}),
       },
       ends,
@@ -85,9 +95,9 @@ export async function startWorld(options, ends = makeEnds()) {
 
   /** The stand-ins first, so that the application finds them. */
   const startBoth = async (switchText) => {
-    const outside = demo === 'none' ? [] : [await startStandins(switchText)];
+    const services = hasStandins ? [await startStandins(switchText)] : [];
     const application = await startApplication(switchText);
-    const both = [application, ...outside];
+    const both = [application, ...services];
     return {
       isEmpty: application.said.businesses === 0,
       owner: application.said.owner,
@@ -127,7 +137,7 @@ export async function startWorld(options, ends = makeEnds()) {
       running = await startBoth(null);
     }
   }
-  return { places, demo, databaseUrl, owner, exited: running.exited };
+  return { places, demo, hasStandins, databaseUrl, owner, exited: running.exited };
 }
 
 const usualDemo = 'demo';

@@ -28,6 +28,31 @@ const catalogue = {
     (o) => `The live release leads no values to a place called “${o.place}”.`,
   ],
   AVX_BUSINESS_UNKNOWN: [404, 'Business is not known', (o) => `No business is known as “${o.business}”.`],
+  AVX_LAST_OWNER: [
+    409,
+    'Somebody must own it',
+    () => 'Nobody else owns this business. Make somebody else an owner first.',
+  ],
+  AVX_INVITATION_UNKNOWN: [
+    404,
+    'Invitation is not known',
+    () => 'No invitation is behind this link. Ask the person who sent it for a new one.',
+  ],
+  AVX_INVITATION_USED: [
+    410,
+    'Invitation was used',
+    () => 'This invitation was taken up already; it works once. Sign in, or ask for a new one.',
+  ],
+  AVX_INVITATION_OVER: [
+    410,
+    'Invitation has ended',
+    (o) => `This invitation ended ${o.days} days after it was made. Ask for a new one.`,
+  ],
+  AVX_INVITATION_OTHER: [
+    403,
+    'Invitation is for somebody else',
+    (o) => `This invitation is for ${o.mail}. Sign in as that person, then open the link again.`,
+  ],
   AVX_MAY_NOT_MAKE: [
     403,
     'You may not make a business',
@@ -63,6 +88,12 @@ const catalogue = {
     'Seal is wrong',
     () => 'The seal does not fit the body. Sign it with the secret shown at the account.',
   ],
+  AVX_NOTHING_TO_TRY: [
+    409,
+    'Nothing to try',
+    (o) => `${o.name} is asked nothing: its records come by webhook or file. Send one and see it arrive.`,
+  ],
+  AVX_RECORD_UNREAD: [422, 'Record cannot be read', (o) => `Nothing of it could be read: ${o.was}. ${o.fix}`],
   AVX_SEAL_OLD: [401, 'Seal is too old', (o) => `The seal is ${o.seconds} seconds old; at most ${o.limit} are taken.`],
   AVX_NOT_UNSURE: [
     409,

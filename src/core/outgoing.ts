@@ -1,14 +1,19 @@
 /** A request to an account of an outside service, without what proves who asks: the server adds that as `authorised` says. */
 export interface OutgoingRequest {
-  method: 'GET' | 'POST';
+  method: 'GET' | 'POST' | 'PUT' | 'PATCH';
   /** Below the account's address, with its query. */
   path: string;
   /** JSON; undefined where nothing is sent along. */
   body?: unknown;
+  /** Headers of its own, beside those that every request has. */
+  headers?: Record<string, string>;
 }
 
-/** Where a request carries the account's token: in the header Authorization, or in place of `{token}` in its path. */
-export type Authorised = 'bearer' | 'path';
+/**
+ * Where a request carries the account's token: in the header Authorization, in place of `{token}` in its path, or in a
+ * header of a kind's own with what stands before it there.
+ */
+export type Authorised = 'bearer' | 'path' | { header: string; before: string };
 
 /** What came back, whatever its status. Header names are in lower case. */
 export interface Answer {

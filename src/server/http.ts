@@ -9,7 +9,7 @@ export interface Answer {
   body: string;
 }
 export interface Asked {
-  method?: 'GET' | 'POST';
+  method?: 'GET' | 'POST' | 'PUT' | 'PATCH';
   headers?: Record<string, string>;
   body?: string;
 }

@@ -1,3 +1,4 @@
+import { randomBytes } from 'node:crypto';
 import { v7 } from 'uuid';
 import { nowMs } from './clock';
 
@@ -16,3 +17,6 @@ function nextRandom(): Uint8Array {
 
 /** A new UUID version 7 at the server's clock. */
 export const newId = (): string => v7({ msecs: nowMs(), random: nextRandom() });
+
+/** A secret that two services share: 32 random bytes. */
+export const newSecret = (): string => randomBytes(32).toString('base64url');

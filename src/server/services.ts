@@ -19,7 +19,12 @@ import { makeNoCustomer } from './capture/no-customer';
 import { openSpool } from './capture/spool/spool';
 import { makeSpoolWriter } from './capture/spool/writer';
 import { makeDeriveVisitors } from './capture/derive';
+import { makeChanges } from './changes/changes';
 import type { Config } from './config';
+import { makeOwnCrmArrivals } from './connections/arrivals';
+import { makeConnections } from './connections/connections';
+import { makeTryAccounts } from './connections/try';
+import { makeWebsiteCheck } from './connections/website-check';
 import type { Context } from './context';
 import { nowMs } from './clock';
 import { connect, defineTables, setLease } from './db';
@@ -37,15 +42,20 @@ import { reportBackJob } from './jobs/report-back';
 import { rollUpJob } from './jobs/roll-up';
 import { makeRunner } from './jobs/runner';
 import { visitorJob } from './jobs/visitor';
+import { makeCrmArrivals } from './leads/arrivals';
 import { makeCrmEvents } from './leads/crm-events';
 import { makeCrmPoll } from './leads/crm-poll';
 import { makeCrms } from './crms/crm';
+import { makeCrmStation } from './crms/station';
+import { makeOutcomesStation } from './outcomes/station';
+import { makeMembers } from './people/members';
 import { makeFollowOrders } from './orders/follow';
 import { makeFollowEnquiries } from './leads/enquiry';
 import { makeLeadList } from './leads/list';
 import { makePeople } from './people/people';
 import { makeTokens } from './people/tokens';
 import { makeAccounts } from './platforms/accounts';
+import { makeNoteAnswer } from './platforms/note-answer';
 import { makeReadReport } from './platforms/report';
 import { makeLinkPlans } from './links/link-plan';
 import { makeLinks } from './links/links';
@@ -82,16 +92,21 @@ export function makeServices(config: Config) {
 function makeDomainServices(config: Config) {
   const db = connect(config.databaseUrl);
   setLease(config.leaseSeconds);
-  const context: Context = { db, tables: defineTables(db), config, http: makeHttpClient(config.privateHosts) };
+  const tables = defineTables(db);
+  const http = makeHttpClient(config.privateHosts);
+  const context: Context = { db, tables, config, http, note: makeNoteAnswer(tables) };
   const releases = makeReleases(context);
   const spool = openSpool(join(config.dataDir, 'spool'));
   const accounts = makeAccounts(context);
-  const crms = makeCrms(context.http, accounts, releases);
-  const crmEvents = makeCrmEvents(context, crms, releases);
+  const crms = makeCrms(context, accounts, releases);
   const collect = makeCollect(releases, spool, config.hitsPerVisitor);
   const businesses = makeBusinesses(context);
   const carried = makeCarried(context, releases, collect);
-  const draft = makeDraft(context, releases);
+  const changes = makeChanges(context);
+  const draft = makeDraft(context, releases, changes);
+  const connections = makeConnections(context, accounts, draft, changes);
+  const arrivals = makeCrmArrivals(context, releases, draft);
+  const crmEvents = makeCrmEvents(context, crms, releases, arrivals);
   const capture = makeCapture(context, draft);
   const plan = makePlan(context, draft);
   const sources = makeSources(context, plan);
@@ -106,12 +121,12 @@ function makeDomainServices(config: Config) {
   const strands = makeStrandPages(context, releases);
   const jobs = [
     visitorJob(makeDeriveVisitors(context, releases)),
-    crmPollJob(makeCrmPoll(context, crms)),
+    crmPollJob(makeCrmPoll(context, crms, arrivals)),
     crmEventJob(crmEvents),
     enquiryJob(makeFollowEnquiries(context, releases)),
     orderJob(makeFollowOrders(context, releases)),
     reportBackJob(makeTell(context, accounts, releases)),
-    platformReportJob(makeReadReport(context, accounts)),
+    platformReportJob(makeReadReport(context, accounts, releases)),
     linkCheckJob(pageChecks),
     pageCheckJob(pageChecks),
     rollUpJob(makeRollUp(context)),
@@ -125,8 +140,16 @@ function makeDomainServices(config: Config) {
     accounts,
     crmEvents,
     businesses,
-    businessMaking: makeBusinessMaking(context, releases),
+    businessMaking: makeBusinessMaking(context, releases, changes),
     people: makePeople(context),
+    members: makeMembers(context, changes),
+    changes,
+    connections,
+    tryAccounts: makeTryAccounts(context, connections, draft),
+    ownCrmArrivals: makeOwnCrmArrivals(context, arrivals, connections, draft),
+    websiteCheck: makeWebsiteCheck(context),
+    crmStation: makeCrmStation(context, accounts, draft, connections),
+    outcomesStation: makeOutcomesStation(context, draft, connections),
     tokens: makeTokens(context),
     collect,
     reportBacks: makeReportBacks(context),
@@ -137,7 +160,7 @@ function makeDomainServices(config: Config) {
     trials: makeTrials(context, draft),
     campaignLinks: makeCampaignLinks(context, crms),
     sources,
-    releasing: makeReleasing(context, releases, draft),
+    releasing: makeReleasing(context, releases, draft, changes),
     capture,
     elsewhere: makeElsewhereStation(context, businesses, carried, capture),
     swaps: makeSwapsStation(context, capture),

@@ -1,11 +1,12 @@
 import { randomUUID } from 'node:crypto';
 import { Hono } from 'hono';
 import { z } from 'zod';
-import { postJson } from '../shared/call';
 import { makeDeliveries, type Delivery } from '../shared/deliveries';
 import type { Standin } from '../shared/standin';
 import type { Surroundings } from '../shared/surroundings';
 import { formsOf, type FormName } from './forms';
+import { toOakledger, toPlainCrm } from './crms';
+import { makeOffice } from './office';
 import { makePages } from './pages';
 import { makeShop } from './shop';
 
@@ -26,19 +27,18 @@ interface Enquiry extends Delivery {
 
 /** The Larkmoor website: pages with the pasted line, and forms whose plain back end posts to the CRM. */
 export function makeLarkmoor(surroundings: Surroundings): Standin {
-  const crm = surroundings.originOf('oakledger');
-  const headers = { authorization: `Bearer ${surroundings.key('oakledger website token')}` };
   const store = surroundings.storeOf('larkmoor');
-  const enquiries = makeDeliveries(store.rows<Enquiry>('enquiries'), ({ body }) =>
-    postJson(`${crm}/api/deals`, headers, body),
-  );
+  const toCrm = { oakledger: toOakledger(surroundings), 'plain-crm': toPlainCrm(surroundings) };
+  const enquiries = makeDeliveries(store.rows<Enquiry>('enquiries'), ({ body }) => toCrm[office.crm()](body));
   const forms = formsOf(surroundings.faults);
-  const pages = makePages(surroundings.script, forms, surroundings.faults, {
+  const office = makeOffice(store, surroundings.script);
+  const pages = makePages(office.head, forms, surroundings.faults, {
     fleet: surroundings.originOf('larkmoor-fleet'),
     bellhour: surroundings.originOf('bellhour'),
     fitting: surroundings.originOf('bellhour').replace('bellhour.', 'fitting.bellhour.'),
   });
   const app = new Hono();
+  app.route('/office', office.pages(pages.frame));
   app.route('/', makeShop(store, pages.frame));
 
   for (const [path, page] of Object.entries(pages.fixed)) app.get(path, (c) => c.html(page()));

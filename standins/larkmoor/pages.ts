@@ -42,8 +42,8 @@ export interface Elsewhere {
   fitting: string;
 }
 
-/** Every page of the website. `script` is the address of the line that the developer pasted. */
-export function makePages(script: string, forms: Forms, faults: boolean, elsewhere: Elsewhere) {
+/** Every page of the website. @param head what the developer put into the head of every page, so many times */
+export function makePages(head: (lines: number) => unknown, forms: Forms, faults: boolean, elsewhere: Elsewhere) {
   const frame = (title: string, body: unknown, lines = 1) =>
     html`<!doctype html>
       <html lang="en">
@@ -54,7 +54,7 @@ export function makePages(script: string, forms: Forms, faults: boolean, elsewhe
           <style>
             ${raw(styles)}
           </style>
-          ${script ? Array.from({ length: lines }, () => html`<script src="${script}" async></script>`) : ''}
+          ${head(lines)}
         </head>
         <body>
           <header>

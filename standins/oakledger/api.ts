@@ -1,5 +1,6 @@
 import { Hono } from 'hono';
 import { z } from 'zod';
+import type { Keys } from '../shared/keys';
 import { customFields, stages, type Deal, type Deals } from './deals';
 
 const amountSchema = z.strictObject({
@@ -23,7 +24,7 @@ const fieldsSchema = z.strictObject({ fields: z.record(z.string().max(60), z.str
 const moveSchema = z.strictObject({ stage: z.enum(stages) });
 
 /** The REST interface: JSON, a bearer token, errors that name the place. */
-export function makeApi(deals: Deals, campaigns: Hono, tokens: string[]) {
+export function makeApi(deals: Deals, campaigns: Hono, keys: Keys) {
   const api = new Hono();
 
   const described = (deal: Deal) => ({ ...deal, person: deals.person(deal.person) });
@@ -33,7 +34,7 @@ export function makeApi(deals: Deals, campaigns: Hono, tokens: string[]) {
 
   api.use('*', async (c, next) => {
     const token = /^Bearer (.+)$/.exec(c.req.header('authorization') ?? '')?.[1] ?? '';
-    return tokens.includes(token) ? next() : c.json({ error: ['token: unknown'] }, 401);
+    return keys.isKnown(token) ? next() : c.json({ error: ['token: unknown'] }, 401);
   });
   api.route('/', campaigns);
   api.post('/deals', async (c) => {

@@ -8,7 +8,11 @@ export const frame = (title: string, body: unknown) =>
     `${title} · Oakledger`,
     styles,
     html`<header>
-        <a href="/">Oakledger</a><span>Larkmoor Cargo Bikes · fleet sales · <a href="/campaigns">campaigns</a></span>
+        <a href="/">Oakledger</a
+        ><span
+          >Larkmoor Cargo Bikes · fleet sales · <a href="/campaigns">campaigns</a> ·
+          <a href="/programs">programs</a></span
+        >
       </header>
       <main>${body}</main>`,
   );

@@ -1,6 +1,7 @@
 import { Hono } from 'hono';
 import { html } from 'hono/html';
 import { makeFaults } from '../shared/faults';
+import { makeKeys } from '../shared/keys';
 import type { Standin } from '../shared/standin';
 import type { Surroundings } from '../shared/surroundings';
 import { makeApi } from './api';
@@ -8,6 +9,7 @@ import { makeCampaigns } from './campaigns';
 import { makeDeals, stages } from './deals';
 import { hookWays, makeHooks, type HookWay } from './hooks';
 import { dealPage, dealsPage } from './pages';
+import { keyPage, programsPage } from './programs';
 
 /** Oakledger, a CRM: people, deals with stages and custom fields, REST with a token, signed webhooks. */
 export function makeOakledger(surroundings: Surroundings): Standin {
@@ -15,6 +17,7 @@ export function makeOakledger(surroundings: Surroundings): Standin {
   const hooks = makeHooks(store, surroundings.hook, surroundings.key('oakledger webhook secret'));
   const deals = makeDeals(store, hooks.owe);
   const faults = makeFaults(store);
+  const keys = makeKeys(store, [surroundings.key('oakledger website token'), surroundings.key('oakledger token')]);
   const campaigns = makeCampaigns(store, surroundings);
   const app = new Hono();
 
@@ -29,11 +32,16 @@ export function makeOakledger(surroundings: Surroundings): Standin {
     hooks.setWay(way as HookWay);
     return c.redirect('/', 303);
   });
+  app.get('/programs', (c) => c.html(programsPage(keys, hooks)));
+  app.post('/programs/keys', (c) => c.html(keyPage(keys)));
+  app.post('/programs/hook', async (c) => {
+    const { url, secret } = await c.req.parseBody<{ url: string; secret: string }>();
+    if (url && !URL.canParse(url)) return c.text('url: must be an address', 422);
+    hooks.setTarget(url.trim(), secret.trim());
+    return c.redirect('/programs', 303);
+  });
   app.route('/campaigns', campaigns.pages);
-  app.route(
-    '/api',
-    makeApi(deals, campaigns.api, [surroundings.key('oakledger website token'), surroundings.key('oakledger token')]),
-  );
+  app.route('/api', makeApi(deals, campaigns.api, keys));
   app.get('/', (c) =>
     c.html(
       dealsPage(deals, html`${faults.form('/faults')} ${hooks.form()}`, {

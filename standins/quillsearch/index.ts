@@ -2,12 +2,13 @@ import { Hono } from 'hono';
 import { z } from 'zod';
 import { nowMs } from '../shared/clock';
 import { makeFaults } from '../shared/faults';
+import { makeKeys } from '../shared/keys';
 import type { Standin } from '../shared/standin';
 import type { Surroundings } from '../shared/surroundings';
 import { account, callsPerMinute, fillLink, writtenAds } from './account';
 import { makeClicks } from './clicks';
 import { batchSchema, makeIntake } from './intake';
-import { accountPage, searchPage } from './pages';
+import { accountPage, keyPage, searchPage } from './pages';
 
 /** Clicks of a replay, each with its own key and time (ms). */
 const replayedSchema = z.object({
@@ -21,6 +22,7 @@ export function makeQuillsearch(surroundings: Surroundings): Standin {
   const clicks = makeClicks(store);
   const intake = makeIntake(store, clicks);
   const faults = makeFaults(store);
+  const keys = makeKeys(store, [surroundings.key('quillsearch token')]);
   const larkmoor = surroundings.originOf('larkmoor');
   const ads = surroundings.season(writtenAds);
   const app = new Hono();
@@ -31,7 +33,8 @@ export function makeQuillsearch(surroundings: Surroundings): Standin {
     if (!ad) return c.notFound();
     return c.redirect(fillLink(larkmoor, ad, clicks.take(ad).id), 302);
   });
-  app.get('/account', (c) => c.html(accountPage(clicks, intake, faults, surroundings.replaying)));
+  app.get('/account', (c) => c.html(accountPage(clicks, intake, faults, keys, surroundings.replaying)));
+  app.post('/account/keys', (c) => c.html(keyPage(keys)));
   app.post('/account/wait', async (c) => {
     const { hours } = await c.req.parseBody<{ hours: string }>();
     const given = z.coerce.number().int().min(0).max(72).safeParse(hours);
@@ -62,7 +65,7 @@ export function makeQuillsearch(surroundings: Surroundings): Standin {
   const api = new Hono();
   let calls: number[] = [];
   api.use('*', async (c, next) => {
-    if (c.req.header('authorization') !== `Bearer ${surroundings.key('quillsearch token')}`)
+    if (!keys.isKnown(/^Bearer (.+)$/.exec(c.req.header('authorization') ?? '')?.[1] ?? ''))
       return c.json({ error: 'token: unknown' }, 401);
     calls = calls.filter((at) => at > nowMs() - 60_000 && at <= nowMs());
     if (!surroundings.replaying && calls.length >= callsPerMinute) {

@@ -3,6 +3,7 @@ import { account, clickDays, linkTemplate, tellWithinDays, type Ad } from './acc
 import type { Clicks } from './clicks';
 import type { Intake } from './intake';
 import type { Faults } from '../shared/faults';
+import type { Keys } from '../shared/keys';
 import { dayIn, nowMs } from '../shared/clock';
 import { page } from '../shared/page';
 import { styles } from './styles';
@@ -79,7 +80,7 @@ export function searchPage(ads: Ad[], market: string, asked: string, larkmoor: s
 }
 
 /** The advertiser's own report: clicks, outcomes, what was told lately. */
-export function accountPage(clicks: Clicks, intake: Intake, faults: Faults, replaying: boolean) {
+export function accountPage(clicks: Clicks, intake: Intake, faults: Faults, keys: Keys, replaying: boolean) {
   const today = dayIn(account.timeZone, nowMs());
   const from = dayIn(account.timeZone, nowMs() - 27 * 86_400_000);
   const clickRows = clicks.report(from, today);
@@ -167,6 +168,8 @@ export function accountPage(clicks: Clicks, intake: Intake, faults: Faults, repl
               >
               <button>Save</button>
             </form>
+            <h2>Keys for programs</h2>
+            ${keys.form('/account/keys')}
             <h2>Break it</h2>
             ${faults.form('/account/faults')}
             <form method="post" action="/account/repeats">
@@ -198,3 +201,6 @@ export function accountPage(clicks: Clicks, intake: Intake, faults: Faults, repl
       </main>`,
   );
 }
+
+/** A key that was just made. */
+export const keyPage = (keys: Keys) => frame('Key', html`<main>${keys.fresh(keys.make(), '/account')}</main>`);

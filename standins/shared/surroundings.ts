@@ -42,7 +42,10 @@ export interface Surroundings {
   originOf(name: StandinName): string;
 }
 
-export const standinNames = ['larkmoor', 'quillsearch', 'oakledger', 'larkmoor-fleet', 'bellhour', 'wrenwick'] as const;
+export const standinNames = [
+  ...(['larkmoor', 'quillsearch', 'oakledger', 'larkmoor-fleet', 'bellhour', 'wrenwick'] as const),
+  ...(['plain-ads', 'plain-crm'] as const),
+] as const;
 export type StandinName = (typeof standinNames)[number];
 
 /** Reads the environment. @throws ZodError naming each variable that is wrong */

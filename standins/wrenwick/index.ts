@@ -1,9 +1,10 @@
 import { Hono } from 'hono';
 import { z } from 'zod';
 import { makeFaults } from '../shared/faults';
+import { makeKeys } from '../shared/keys';
 import type { Standin } from '../shared/standin';
 import type { Surroundings } from '../shared/surroundings';
-import { accountPage, partnerPage, partnersPage } from './pages';
+import { accountPage, keyPage, partnerPage, partnersPage } from './pages';
 import { fillLink, partners } from './partners';
 import { makeSteps, stepSchema } from './steps';
 
@@ -16,6 +17,7 @@ export function makeWrenwick(surroundings: Surroundings): Standin {
   const store = surroundings.storeOf('wrenwick');
   const steps = makeSteps(store);
   const faults = makeFaults(store);
+  const keys = makeKeys(store, [surroundings.key('wrenwick token')]);
   const larkmoor = surroundings.originOf('larkmoor');
   const links = surroundings.season(partners);
   const app = new Hono();
@@ -31,7 +33,8 @@ export function makeWrenwick(surroundings: Surroundings): Standin {
     if (!partner) return c.notFound();
     return c.redirect(fillLink(larkmoor, partner, steps.click(partner)), 302);
   });
-  app.get('/account', (c) => c.html(accountPage(steps, faults)));
+  app.get('/account', (c) => c.html(accountPage(steps, faults, keys)));
+  app.post('/account/keys', (c) => c.html(keyPage(keys)));
   app.post('/account/faults', async (c) => {
     const wrong = faults.set(await c.req.parseBody());
     return wrong ? c.text(wrong, 422) : c.redirect('/account', 303);
@@ -39,8 +42,7 @@ export function makeWrenwick(surroundings: Surroundings): Standin {
 
   app.use('/steps/*', faults.middleware);
   app.get('/steps/:advertiser', (c) => {
-    if (c.req.param('advertiser') !== surroundings.key('wrenwick token'))
-      return c.json({ said: 'no such advertiser' }, 401);
+    if (!keys.isKnown(c.req.param('advertiser'))) return c.json({ said: 'no such advertiser' }, 401);
     const step = stepSchema.safeParse(c.req.query());
     if (!step.success)
       return c.json(

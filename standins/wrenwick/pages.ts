@@ -1,5 +1,6 @@
 import { html } from 'hono/html';
 import type { Faults } from '../shared/faults';
+import type { Keys } from '../shared/keys';
 import { page } from '../shared/page';
 import { clickDays, type Steps } from './steps';
 import { linkTemplate, type Partner } from './partners';
@@ -37,7 +38,7 @@ export const partnerPage = ({ id, name, title, text }: Partner) =>
   );
 
 /** What the advertiser told, newest first. */
-export function accountPage(steps: Steps, faults: Faults) {
+export function accountPage(steps: Steps, faults: Faults, keys: Keys) {
   const rows = steps.newest(40);
   return frame(
     'Account',
@@ -72,6 +73,9 @@ export function accountPage(steps: Steps, faults: Faults) {
           )}
         </tbody>
       </table>
-      ${rows.length === 0 ? html`<p>None yet.</p>` : ''} ${faults.form('/account/faults')}`,
+      ${rows.length === 0 ? html`<p>None yet.</p>` : ''} ${keys.form('/account/keys')} ${faults.form('/account/faults')}`,
   );
 }
+
+/** A key that was just made. */
+export const keyPage = (keys: Keys) => frame('Key', html`${keys.fresh(keys.make(), '/account')}`);

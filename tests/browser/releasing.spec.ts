@@ -67,6 +67,8 @@ test('a release is read in the history, and taken back', async ({ page, context 
   await open(page, '/capture/kept');
   await days(page).fill('45');
   await put(page);
+  // Left before it is answered, what was typed would still be on this screen when it is opened again.
+  await expect(page.getByText('In the draft,').first()).toBeVisible();
   await release(page, 'Shorter touches');
   await page.getByRole('link', { name: 'History' }).click();
   await expect(page.getByRole('heading', { name: /“Shorter touches”, is live\.$/ })).toBeVisible();

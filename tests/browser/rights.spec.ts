@@ -16,6 +16,9 @@ const pages = readdirSync('src/pages', { recursive: true, encoding: 'utf8' })
   });
 const business = '/api/b/{business}';
 const open = new Set(['/sign-in', '/api/sign-in', '/problem', '/api/openapi.json', '/api/problems/[code]']);
+// A link that was sent to somebody who may have no account yet; its own test takes it up.
+open.add('/join/[token]');
+open.add('/api/join/[token]');
 // Its own test reads what it offers from its description; the other door leads to the registry.
 open.add('/api/v1/[...path]');
 open.add('/api/b/[business]/[...path]');
@@ -37,6 +40,8 @@ const readOnly = new Set(
     'plan/sources/effect',
     'capture/effect',
     'capture/kept-traffic',
+    'crm/effect',
+    'outcomes/effect',
     'plan/file',
     'plan/campaigns/pull',
     'plan/campaigns/file',
@@ -61,6 +66,11 @@ const campaign = {
   note: '',
   crmId: '',
   crmType: '',
+};
+const rights = { role: 'reader', mayRelease: false, seesPeople: false, seesMoney: false };
+const account = {
+  ...{ name: 'X', endpoint: 'https://api.example', timeZone: 'UTC', currency: 'EUR' },
+  ...{ token: '', webhookSecret: '' },
 };
 const change = { kind: 'alias', id: 'x', value: null };
 /** What each would take, so that only the right is missing. */
@@ -94,19 +104,33 @@ const bodies: Record<string, object> = Object.fromEntries(
     },
     'short-links/{id}/retire': { retired: true },
     'page-checks': { urls: [`${places.larkmoor}/shop`] },
+    'connections/accounts': { ...account, kind: 'quillsearch' },
+    'connections/accounts/{account}': account,
+    'connections/accounts/{account}/state': { state: 'pause' },
+    'connections/websites': { website: 'https://x.example' },
+    'people/invitations': { ...rights, mail: 'x@bakery.example' },
+    'people/{person}': rights,
     'report-backs/{reportBack}/found': { found: 'taken' },
   }).map(([path, body]) => [`${business}/${path}`, body]),
 );
 
 let enquiry = '';
 let strand = '';
+let accountId = '';
+/** Queries without which an endpoint says what is missing. */
+const queries: Record<string, string> = {
+  'connections/websites/check': '?registrable=larkmoor.localhost',
+  'crm/offers': '?account=oakledger',
+};
 const cookies: Record<string, string> = {};
 const address = ({ path }: Walked, key: string) =>
   places.avrix +
   path
     .replace(/[[{]business[\]}]/, key)
     .replace(/[[{]enquiry[\]}]/, enquiry)
-    .replace(/[[{](strand|id|token|reportBack)[\]}]/, strand);
+    .replace(/[[{]account[\]}]/, accountId)
+    .replace(/[[{](strand|id|token|reportBack|person|invitation)[\]}]/, strand) +
+  (queries[path.slice(business.length + 1)] ?? '');
 
 test.beforeAll(async () => {
   await makeOthers();
@@ -114,6 +138,7 @@ test.beforeAll(async () => {
   const list = async (what: string) =>
     (await ask(`${places.avrix}/api/b/larkmoor/${what}`, { headers: { cookie: cookies.owner! } })).body;
   enquiry = (JSON.parse(await list('leads')) as { rows: { id: string }[] }).rows[0]!.id;
+  accountId = (JSON.parse(await list('connections')) as { accounts: { id: string }[] }).accounts[0]!.id;
   strand = (JSON.parse(await list('strands?hop=kept')) as { rows: { id: string }[] }).rows[0]!.id;
 });
 
@@ -144,7 +169,7 @@ for (const one of gets.filter(belongs)) {
     const answer = await ask(address(one, 'larkmoor'), { headers });
     expect([answer.status, answer.body.includes('No business is known as')]).toEqual([404, true]);
     // The same IDs under their own business lead to nothing either.
-    if (/enquiry|strand[\]}]|\{id\}/.test(one.path))
+    if (/enquiry|strand[\]}]|\{(id|account)\}|websites\/check/.test(one.path))
       expect((await ask(address(one, 'otherby'), { headers })).status).toBe(404);
   });
 }

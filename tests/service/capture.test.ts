@@ -235,7 +235,7 @@ describe('the station Capture', () => {
       {
         kind: 'click_id',
         id: 'tessaloop',
-        value: { platform: 'tessaloop', parameter: 'utm_source', days: 9, source: '', medium: '' },
+        value: { platform: 'tessaloop', parameter: 'utm_source', alsoAs: [], days: 9, source: '', medium: '' },
       },
       'parameter',
     ],

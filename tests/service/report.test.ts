@@ -24,7 +24,8 @@ const at = (ms: number) => {
   setClock(ms);
   outside.moveTo(ms);
 };
-const read = () => makeReadReport(place.services.context, place.services.accounts)(larkmoor.id, accountId);
+const read = () =>
+  makeReadReport(place.services.context, place.services.accounts, place.services.releases)(larkmoor.id, accountId);
 const click = (ad = 'uk-27q1-fleet-winterproof.hill-video') => outside.quillsearch.app.request(`/click/${ad}`);
 const stored = () =>
   rowsOf<{ day: string; campaign: string; clicks: number }>(

@@ -21,6 +21,7 @@ const families: Record<string, Family> = {
   datetime: 'time',
   date: 'day',
   varbinary: 'bytes',
+  mediumblob: 'bytes',
 };
 
 interface Found {

@@ -25,6 +25,8 @@ export const firstContent = (ownHosts: string[]): ReleaseContent => ({
   plan: firstPlan(),
   noCustomer: { networks: [], mailDomains: [], hosts: [] },
   crm: null,
+  platforms: [],
+  crms: [],
   outcomes: [],
   telling: [],
   qualified: {},

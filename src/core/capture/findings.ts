@@ -142,7 +142,8 @@ function goneClickId(address: SplitAddress, referrer: string, { keep, touch, tag
   const [source, medium] = [tagValue(address, 'utm_source', tagCarry), tagValue(address, 'utm_medium', tagCarry)];
   const charged = keep.clickIds.find((rule) => rule.medium !== '' && rule.source === source && rule.medium === medium);
   const fromOwn = touch.ownHosts.some((own) => isUnder(hostOf(referrer), own));
-  return charged && !fromOwn && queryValue(address, charged.parameter) === '' ? charged.parameter : null;
+  const came = charged && [charged.parameter, ...charged.alsoAs].some((name) => queryValue(address, name) !== '');
+  return charged && !fromOwn && !came ? charged.parameter : null;
 }
 
 /**

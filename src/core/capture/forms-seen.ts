@@ -147,6 +147,9 @@ const byWord: [RegExp, Reading][] = [
 /** The reading that a field's name asks for, or null. */
 export function readingFor(name: string, { keep }: Pick<CaptureRules, 'keep'>): Reading | null {
   const plain = name.toLowerCase().replace(/[^a-z0-9]/g, '');
-  if (keep.clickIds.some(({ parameter }) => parameter.toLowerCase() === plain)) return 'click_id';
+  if (
+    keep.clickIds.some(({ parameter, alsoAs }) => [parameter, ...alsoAs].some((name) => name.toLowerCase() === plain))
+  )
+    return 'click_id';
   return byWord.find(([words]) => words.test(plain))?.[1] ?? null;
 }

@@ -78,7 +78,10 @@ export function cleanAddress(address: string, rules: PiiRules): { address: strin
   const [, head = '', query, fragment] = /^([^?#]*)(?:\?([^#]*))?(?:#(.*))?$/s.exec(address) ?? [];
   const listed = listedNames(rules);
   if (!signs.test(address) && !listed?.test(address)) return { address, found };
-  const clickNames = [...rules.keep.clickIds.map(({ parameter }) => parameter), ...rules.carry.map(({ name }) => name)];
+  const clickNames = [
+    ...rules.keep.clickIds.flatMap(({ parameter, alsoAs }) => [parameter, ...alsoAs]),
+    ...rules.carry.map(({ name }) => name),
+  ];
 
   /** A pair of a query with its value emptied where that is personal data; null where its name is. */
   const cleanPair = (pair: string, place: PiiFound['place']): string | null => {

@@ -20,3 +20,19 @@ export const pointerName = (pointer: string): string =>
     .slice(pointer.lastIndexOf('/') + 1)
     .replace(/~1/g, '/')
     .replace(/~0/g, '~');
+
+/** A document with a value put at a pointer (RFC 6901); what is missing on the way is made, an array where a number names it. */
+export function writePointer(document: unknown, pointer: string, value: unknown): unknown {
+  const [, token, ...rest] = pointer.split('/');
+  if (token === undefined) return value;
+  const key = pointerName(`/${token}`);
+  const within = writePointer(readPointer(document, `/${token}`) ?? {}, rest.map((one) => `/${one}`).join(''), value);
+  const isList = Array.isArray(document) || (isEmptyObject(document) && /^(0|[1-9]\d?)$/.test(key));
+  if (!isList) return { ...(document as object), [key]: within };
+  const list: unknown[] = Array.isArray(document) ? [...(document as unknown[])] : [];
+  list[Number(key)] = within;
+  return list;
+}
+
+const isEmptyObject = (document: unknown): boolean =>
+  typeof document === 'object' && document !== null && Object.keys(document).length === 0;

@@ -6,10 +6,17 @@ const text = (max: number) => z.string().max(max);
 /** Browsers keep no cookie longer than 400 days. */
 const days = z.number().int().min(1, 'must be 1 to 400 days').max(400, 'must be 1 to 400 days');
 
+const queryName = text(60).regex(
+  /^[A-Za-z][\w.-]*$/,
+  'must begin with a letter and have only letters, digits, _ . or -',
+);
+
 export const clickIdRuleSchema = z.object({
   platform: text(40),
   /** The query name under which the platform sends its click ID. */
-  parameter: text(60).regex(/^[A-Za-z][\w.-]*$/, 'must begin with a letter and have only letters, digits, _ . or -'),
+  parameter: queryName,
+  /** Other names under which it sends it, such as from its own applications. */
+  alsoAs: z.array(queryName).max(8, 'must be at most 8').default([]),
   days,
   /** UTM source that a click ID without UTM values takes. */
   source: text(200),
@@ -95,10 +102,6 @@ export const swapTableSchema = z.strictObject({
   otherwise: z.strictObject(replacement),
 });
 export type SwapTable = z.infer<typeof swapTableSchema>;
-
-const queryName = z
-  .string()
-  .regex(/^[A-Za-z][A-Za-z0-9_.-]{0,39}$/, 'must begin with a letter and have at most 40 letters, digits, _ . or -');
 
 /** A value that a place outside is given under a query name of its own: for pages that read nothing but plain names. */
 export const plainValueSchema = z.strictObject({

@@ -36,8 +36,15 @@ export const rules: CaptureRules = {
     touchAge: 'renewed',
     utmLowerCase: true,
     clickIds: [
-      { platform: 'quillsearch', parameter: 'qsid', days: 90, source: 'quillsearch', medium: 'paid-search' },
-      { platform: 'tessaloop', parameter: 'tsl', days: 30, source: 'tessaloop', medium: '' },
+      {
+        platform: 'quillsearch',
+        parameter: 'qsid',
+        alsoAs: [],
+        days: 90,
+        source: 'quillsearch',
+        medium: 'paid-search',
+      },
+      { platform: 'tessaloop', parameter: 'tsl', alsoAs: [], days: 30, source: 'tessaloop', medium: '' },
     ],
     values: [],
     setBy: 'page',

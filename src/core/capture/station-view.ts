@@ -1,15 +1,18 @@
+import type { OwnPlatform } from '../platforms/schema';
 import type { Sentence } from '../strands/sentence';
 import type { ChangedRule } from '../rules';
 import type { Fault, FoundTimes } from './faults';
 import type { Mark, NoCustomerRule } from './no-customer';
 import type { JudgedForm } from './forms-seen';
-import type { CaptureRules, Reading } from './schema';
+import type { CaptureRules, ClickIdRule, Reading } from './schema';
 
 /** What every page of the station shows. */
 export interface CaptureBase {
   sentence: Sentence;
   /** The rules as the draft has them. */
   rules: CaptureRules;
+  /** Platforms that the business describes itself. */
+  ownPlatforms: OwnPlatform[];
   changed: ChangedRule[];
   /** How many faults there are, for the way to them. */
   faults: number;
@@ -26,7 +29,13 @@ export interface FaultsView extends CaptureBase {
 
 export interface KeptView extends CaptureBase {
   /** Connected ad platforms: kind and name. */
-  platforms: { kind: string; words: string; parameter: string; clickPlaceholder: string }[];
+  platforms: {
+    kind: string;
+    words: string;
+    clickPlaceholder: string;
+    /** What a rule for its click ID begins with. */
+    starts: Pick<ClickIdRule, 'parameter' | 'alsoAs' | 'source' | 'medium'>;
+  }[];
   /** The most bytes that the newest visits keep in cookies, of those a browser is sure to hold; null without any. */
   bytes: { most: number; limit: number } | null;
   /** How often carry names arrived empty in the weeks looked at, by name. */

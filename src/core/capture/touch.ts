@@ -151,12 +151,12 @@ export function findClickIds(
 ): FoundClick[] {
   const found = keep.clickIds.flatMap((rule) => {
     const carried = carry.filter(({ platform }) => platform === rule.platform).map(({ name }) => name);
-    for (const name of [rule.parameter, ...carried]) {
+    for (const name of [rule.parameter, ...rule.alsoAs, ...carried]) {
       const pair = queryPair(address, name);
       const whole = pair ? decodeEscapes(pair[2]) : '';
       const value = cutBytes(cut(whole, longestClickId), clickIdBytes);
       if (pair && !isPlaceholder(whole))
-        return [{ pair, rule, value, carriedAs: name === rule.parameter ? '' : name, isCut: value !== whole }];
+        return [{ pair, rule, value, carriedAs: carried.includes(name) ? name : '', isCut: value !== whole }];
     }
     return [];
   });

@@ -46,7 +46,7 @@ const seen = {
 const tried = { ...rules, fill: [fillRule({ id: 'a', field: 'click_id', reading: 'click_id' })] };
 
 it('a trial shows page by page what is kept, once, and what each fill rule put into which form', () => {
-  const [page] = trialPages([seen, arrived], tried);
+  const [page] = trialPages([seen, arrived], tried, []);
   expect(page!.kept.map(({ words, value }) => `${words}: ${value}`)).toEqual([
     ...['the click ID of Quillsearch: QsTry', 'the source: quillsearch', 'the medium: paid-search'],
     ...['the campaign: c', 'the landing page: l.example/'],
@@ -69,7 +69,7 @@ it('its link has made-up values for all that is kept, under the names that links
   const plan = { ...firstPlan(), tags: [tagRule('utm_source', 'Source'), tagRule('utm_content', 'Content')] };
   const link = trialLink(
     new URL('https://l.example/f?x=1#top'),
-    linkPlan({ plan, capture: { ...rules, tagCarry } }, []),
+    linkPlan({ plan, platforms: [], capture: { ...rules, tagCarry } }, []),
     {
       ...rules,
       keep,

@@ -1,4 +1,6 @@
-import { platformName, tagLink, type LinkPlan, type TagValue } from '../links';
+import { platformName } from '../platforms/links';
+import type { OwnPlatform } from '../platforms/schema';
+import { tagLink, type LinkPlan, type TagValue } from '../links';
 import { isPlaceholder } from './address';
 import { readValue } from './fill';
 import { readingWords } from './readings';
@@ -28,7 +30,7 @@ const shown = (Object.keys(readingWords) as Reading[]).filter(
 );
 
 /** Everything that is kept, as people call it; what the first and the last touch have in common stands there once. */
-function keptWords(kept: Kept): TrialPage['kept'] {
+function keptWords(kept: Kept, platforms: readonly OwnPlatform[]): TrialPage['kept'] {
   const touch = shown.flatMap((reading) => {
     const value = readValue({ reading, platform: '' }, kept);
     const other = reading.startsWith('first_') ? (reading.replace('first_', 'last_') as Reading) : null;
@@ -37,7 +39,7 @@ function keptWords(kept: Kept): TrialPage['kept'] {
   });
   return [
     ...kept.clicks.map(({ platform, clickId }) => ({
-      words: `the click ID of ${platformName(platform)}`,
+      words: `the click ID of ${platformName(platform, platforms)}`,
       value: clickId,
     })),
     ...touch,
@@ -48,14 +50,15 @@ function keptWords(kept: Kept): TrialPage['kept'] {
 /**
  * What a browser told of a trial, page by page, the newest first, with the value of each field as the rules put it in.
  * @param rules those that are tried
+ * @param platforms those that the business describes itself
  */
-export function trialPages(hits: Hit[], rules: CaptureRules): TrialPage[] {
+export function trialPages(hits: Hit[], rules: CaptureRules, platforms: readonly OwnPlatform[]): TrialPage[] {
   const pages: TrialPage[] = [];
   for (const hit of hits.toSorted((a, b) => a.at - b.at || (a.id < b.id ? -1 : 1))) {
     const { first, last, clicks, values = [] } = hit.kept;
     const kept: Kept = { visitor: null, first, last, clicks, values };
     if (hit.kind === 'arrived' || pages.length === 0)
-      pages.push({ at: hit.at, address: hit.address, kept: keptWords(kept), forms: [] });
+      pages.push({ at: hit.at, address: hit.address, kept: keptWords(kept, platforms), forms: [] });
     const page = pages.at(-1)!;
     const fieldsOf = (fills: Pick<FillReport, 'rule' | 'field' | 'near' | 'state'>[]): TrialField[] =>
       fills.map(({ rule: id, field, near, state }) => {

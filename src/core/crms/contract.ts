@@ -2,6 +2,7 @@ import type { z } from 'zod';
 import type { CrmRecord } from '../leads/schema';
 import type { Stages } from '../outcomes';
 import type { Authorised, OutgoingRequest, Question } from '../outgoing';
+import type { OwnCrm, RecordReading } from './schema';
 
 /** A record as the CRM gives it, with the person's mail address and telephone apart, since they are stored only hashed. */
 export interface ReadRecord {
@@ -49,23 +50,16 @@ export interface WebhookContract {
   body: z.ZodType<CrmEvent>;
 }
 
-/**
- * What is fixed about a kind of CRM. Pure: it writes requests and reads answers, the server carries them. Each kind is a
- * folder; `tests/contract` holds every kind to the same rules.
- */
-export interface CrmContract {
+interface CrmBase {
   kind: string;
   words: string;
   authorised: Authorised;
   callsPerMinute: number;
-  record(deal: string): Question<ReadRecord>;
-  /** Records changed from `since` (ms) on, the oldest change first; `more` where there are others. */
-  changes(since: number): Question<{ changes: { deal: string; changedAt: number }[]; more: boolean }>;
-  fields: Question<CrmField[]>;
-  stages: Question<Stages>;
-  /** Writes custom fields of a record; what it does not name stays. */
-  write(deal: string, fields: Record<string, string>): OutgoingRequest;
-  webhook: WebhookContract;
+  /** Missing where it cannot be asked for them. */
+  fields?: Question<CrmField[]>;
+  stages?: Question<Stages>;
+  /** Writes fields of a record; what it does not name stays. Missing where nothing is written back. */
+  write?: ((deal: string, fields: Record<string, string>) => OutgoingRequest) | undefined;
   /** Missing where it keeps no campaigns. */
   campaigns?: {
     all: Question<CrmCampaign[]>;
@@ -74,3 +68,36 @@ export interface CrmContract {
     writeLinks(id: string, links: string[]): OutgoingRequest;
   };
 }
+
+/** A CRM that says which records changed, each of which is then asked for by its number. */
+export interface AskedCrm extends CrmBase {
+  gives: 'numbers';
+  record(deal: string): Question<ReadRecord>;
+  /** Records changed from `since` (ms) on, the oldest change first; `more` where there are others. */
+  changes(since: number): Question<{ changes: { deal: string; changedAt: number }[]; more: boolean }>;
+  fields: Question<CrmField[]>;
+  stages: Question<Stages>;
+  write: (deal: string, fields: Record<string, string>) => OutgoingRequest;
+  webhook: WebhookContract;
+}
+
+/** A CRM that sends or lists whole records, read by a rule of the business's own. */
+export interface RecordsCrm extends CrmBase {
+  gives: 'records';
+  reads: RecordReading;
+  /** How records that it sends prove that they come from it; null where it sends none. */
+  webhook: OwnCrm['webhook'];
+  /** A list of records that changed since; null where it has none. */
+  list: {
+    recordsAt: string;
+    first(since: number): OutgoingRequest;
+    /** The address of an answer's next page, as it says it; null after the last one. */
+    next(body: unknown): string | null;
+  } | null;
+}
+
+/**
+ * What is fixed about a kind of CRM. Pure: it writes requests and reads answers, the server carries them. Each kind that
+ * ships is a folder, held to the same rules by `tests/contract`; own kinds are rules (`./own`).
+ */
+export type CrmContract = AskedCrm | RecordsCrm;

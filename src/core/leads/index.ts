@@ -1,3 +1,4 @@
 export * from './hops';
-export { followedValues, valueWords } from './schema';
-export type { CrmRecord, CrmRule, FollowedValue, LeadListQuery } from './schema';
+export * from './moves';
+export { followedValues, valueWords, type FollowedValue } from './values';
+export type { CrmRecord, CrmRule, LeadListQuery } from './schema';

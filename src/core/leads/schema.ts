@@ -1,26 +1,17 @@
 import { z } from 'zod';
 import type { Money, StageChange } from '../outcomes/schema';
 import { listSchema } from '../strands/schema';
-
-/** The values that are followed from hop to hop. */
-export const followedValues = ['click_id', 'source', 'medium', 'campaign', 'content', 'first_referrer'] as const;
-export type FollowedValue = (typeof followedValues)[number];
-
-export const valueWords: Record<FollowedValue, string> = {
-  click_id: 'click ID',
-  source: 'source',
-  medium: 'medium',
-  campaign: 'campaign',
-  content: 'content',
-  first_referrer: 'first referrer',
-};
+import { followedValues } from './values';
 
 export const crmRuleSchema = z.object({
   /** The account this mapping is for. */
-  account: z.string().max(40),
-  stages: z.object({ inOrder: z.array(z.string().max(80)).min(1), ended: z.array(z.string().max(80)) }),
+  account: z.string().min(1, 'must be a connected CRM').max(40),
+  stages: z.object({
+    inOrder: z.array(z.string().max(80)).min(1, 'must have at least one stage').max(60, 'must have at most 60 stages'),
+    ended: z.array(z.string().max(80)).max(60, 'must have at most 60 stages'),
+  }),
   /** The custom field that carries the lead token. */
-  leadTokenField: z.string().max(60),
+  leadTokenField: z.string().min(1, 'must be a field of the CRM').max(60, 'must have at most 60 characters'),
   /** Which CRM field holds which value. */
   fields: z.partialRecord(z.enum(followedValues), z.string().max(60)),
 });

@@ -28,7 +28,7 @@ const agreed: Plan = {
   ],
 };
 const campaigns = [{ value: 'uk-27q1-fleet-winterproof', label: 'Winterproof' }];
-const plan = linkPlan({ plan: agreed, capture: rules }, campaigns);
+const plan = linkPlan({ plan: agreed, platforms: [], capture: rules }, campaigns);
 const wrong = (source: string, medium: string, rest: Record<string, string> = {}, others: TagValue[] = []) =>
   checkTags(plan, Object.entries({ utm_source: source, utm_medium: medium, ...rest }), others).map(
     ({ tag, code, repaired }) => [tag, code, repaired],
@@ -54,7 +54,7 @@ describe('a link whose campaign', () => {
       ])[0]!.words,
     ).toBe('Campaign `spring`: it is not in the campaign register.'));
   it('is any name is on plan as long as the register has none', () => {
-    const unregistered = linkPlan({ plan: agreed, capture: rules }, []);
+    const unregistered = linkPlan({ plan: agreed, platforms: [], capture: rules }, []);
     expect(
       checkTags(unregistered, Object.entries({ utm_source: 'letter', utm_medium: 'email', utm_campaign: 'x' })),
     ).toEqual([]);
@@ -110,7 +110,7 @@ describe('a tag that links are made with another name of', () => {
     { tag: 'utm_source', name: 'lark_src', written: true },
     { tag: 'utm_source', name: 'src', written: false },
   ];
-  const carried = linkPlan({ plan: agreed, capture: { ...rules, tagCarry } }, []);
+  const carried = linkPlan({ plan: agreed, platforms: [], capture: { ...rules, tagCarry } }, []);
   const written = 'https://l.example/?lark_src=letter&utm_medium=email';
   it('is written under that name, in place of every other it has', () => {
     const tags: TagValue[] = [

@@ -11,9 +11,11 @@ import {
   type PlannedValue,
 } from '../plan';
 import { problemWords } from '../plan/words';
-import { linkContracts } from '../platforms/links';
+import type { LinkContract } from '../platforms/contract';
+import { linksOf } from '../platforms/links';
+import type { OwnPlatform } from '../platforms/schema';
 import { pairsOf, type TagNames, type TagValue } from './link';
-import { placeholders, placeholdersIn, platformName } from './placeholders';
+import { placeholdersIn, placeholdersOf } from './placeholders';
 
 /** What is wrong with a link; `repaired` is the link's value that would be right, where one is known. */
 export interface LinkProblem {
@@ -42,6 +44,8 @@ export interface LinkProblem {
 export interface LinkPlan extends Plan {
   /** The kind of platform that a source is, by the source's value. */
   platformOf: Record<string, string>;
+  /** Every platform whose links are known. */
+  platforms: LinkContract[];
   /** Under which names tags stand in links. */
   names: TagNames;
 }
@@ -54,10 +58,16 @@ export function linkPlan(
   {
     plan,
     capture,
-  }: { plan: Plan; capture: Pick<CaptureRules, 'tagCarry'> & { keep: Pick<CaptureRules['keep'], 'clickIds'> } },
+    platforms,
+  }: {
+    plan: Plan;
+    platforms: OwnPlatform[];
+    capture: Pick<CaptureRules, 'tagCarry'> & { keep: Pick<CaptureRules['keep'], 'clickIds'> };
+  },
   campaigns: PlannedValue[],
 ): LinkPlan {
-  const byName = linkContracts.map(({ kind }) => [kind, kind] as const);
+  const known = linksOf(platforms);
+  const byName = known.map(({ kind }) => [kind, kind] as const);
   const byClickId = capture.keep.clickIds.flatMap(({ source, platform }) =>
     source ? [[source, platform] as const] : [],
   );
@@ -67,14 +77,19 @@ export function linkPlan(
     const written = own.filter((rule) => rule.written).map(({ name }) => name);
     names[tag] = [...written, tag, ...own.filter((rule) => !rule.written).map(({ name }) => name)];
   }
-  return { ...withCampaigns(plan, campaigns), names, platformOf: Object.fromEntries([...byName, ...byClickId]) };
+  return {
+    ...withCampaigns(plan, campaigns),
+    names,
+    platforms: known,
+    platformOf: Object.fromEntries([...byName, ...byClickId]),
+  };
 }
 
 /** What is wrong with each tag by its own rule; values that a platform fills in are left aside. */
-function checkEach(plan: Plan, given: Map<string, string>): LinkProblem[] {
+function checkEach(plan: LinkPlan, given: Map<string, string>): LinkProblem[] {
   return plan.tags.flatMap((rule): LinkProblem[] => {
     const value = given.get(rule.tag) ?? '';
-    if (placeholdersIn(value).length > 0) return [];
+    if (placeholdersIn(value, plan.platforms).length > 0) return [];
     const { problems, repaired } = checkValue(plan, rule, value);
     if (problems.length === 0) return [];
     const words =
@@ -95,7 +110,7 @@ function onlyMedium(plan: Plan, given: Map<string, string>): string | null {
 }
 
 /** What the source's own rule says of the other tags: the media it goes with, and what it prescribes. */
-function checkSourceOf(plan: Plan, given: Map<string, string>): LinkProblem[] {
+function checkSourceOf(plan: LinkPlan, given: Map<string, string>): LinkProblem[] {
   const source = meaningOf(plan, 'utm_source', given.get('utm_source') ?? '');
   const rule = sourceRule(plan, source);
   if (!rule) return [];
@@ -106,7 +121,8 @@ function checkSourceOf(plan: Plan, given: Map<string, string>): LinkProblem[] {
     return [{ tag, code: 'fixed', words, repaired: value }];
   });
   const medium = meaningOf(plan, 'utm_medium', given.get('utm_medium') ?? '');
-  if (medium === '' || rule.mediums.length === 0 || placeholdersIn(medium).length > 0) return prescribed;
+  if (medium === '' || rule.mediums.length === 0 || placeholdersIn(medium, plan.platforms).length > 0)
+    return prescribed;
   if (rule.mediums.includes(medium)) return prescribed;
   const words = `${name} goes with ${rule.mediums.map((one) => quoteValue(one)).join(' or ')}, not with ${quoteValue(medium)}.`;
   const repaired = rule.mediums.length === 1 ? rule.mediums[0]! : null;
@@ -114,16 +130,16 @@ function checkSourceOf(plan: Plan, given: Map<string, string>): LinkProblem[] {
 }
 
 /** Placeholders that nobody fills in: those of another platform than the link's source. */
-function checkPlaceholders({ platformOf }: LinkPlan, pairs: TagValue[]): LinkProblem[] {
+function checkPlaceholders({ platformOf, platforms }: LinkPlan, pairs: TagValue[]): LinkProblem[] {
   const source = pairs.find(([tag]) => tag === 'utm_source')?.[1] ?? '';
-  if (source === '' || placeholdersIn(source).length > 0) return [];
+  if (source === '' || placeholdersIn(source, platforms).length > 0) return [];
   const platform = platformOf[source] ?? '';
   return pairs.flatMap(([tag, value]): LinkProblem[] => {
-    const foreign = placeholdersIn(value).find((one) => one.platform !== platform);
+    const foreign = placeholdersIn(value, platforms).find((one) => one.platform !== platform);
     if (!foreign) return [];
-    const same = placeholders.find((one) => one.platform === platform && one.words === foreign.words);
+    const same = placeholdersOf(platforms).find((one) => one.platform === platform && one.words === foreign.words);
     const repaired = same ? value.replaceAll(foreign.text, same.text) : null;
-    const words = `${quoteValue(foreign.text)} is filled in by ${platformName(foreign.platform)} only, and the source is ${quoteValue(source)}.`;
+    const words = `${quoteValue(foreign.text)} is filled in by ${platforms.find(({ kind }) => kind === foreign.platform)!.words} only, and the source is ${quoteValue(source)}.`;
     return [{ tag, code: 'placeholder', words, repaired }];
   });
 }

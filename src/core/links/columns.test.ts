@@ -8,7 +8,7 @@ import { linkUseSchema, replaceSchema } from './list-schema';
 import { columnOrderSchema, newLinkSchema, tagSetSchema } from './schema';
 import { shortLinkSchema } from './short-link';
 
-const plan = linkPlan({ plan: firstPlan(), capture: rules }, []);
+const plan = linkPlan({ plan: firstPlan(), platforms: [], capture: rules }, []);
 const table = (columns: string[], ...rows: string[][]) => ({
   columns,
   rows: rows.map((cells, index) => ({

@@ -7,6 +7,7 @@ import { combine } from './combine';
 import { makeRows, repairRows } from './grid';
 import { readLanding } from './landing';
 import { encodeValue, partsOf, tagLink, type TagValue } from './link';
+import { linkContracts } from '../platforms/links';
 import { freezingPlatforms, placeholdersIn, previewValue } from './placeholders';
 import { cutLink } from './pieces';
 import { readLink } from './read';
@@ -134,7 +135,7 @@ const agreed: Plan = {
     tagRule('utm_campaign', 'Campaign', {}),
   ],
 };
-const plan = linkPlan({ plan: agreed, capture: rules }, []);
+const plan = linkPlan({ plan: agreed, platforms: [], capture: rules }, []);
 const good = 'https://l.example/?utm_source=letter&utm_medium=email&utm_campaign=spring';
 
 describe('any link that is pasted', () => {
@@ -162,11 +163,14 @@ describe('any link that is pasted', () => {
 });
 
 it('placeholders are known by their platform, previewed, and frozen ones are named', () => {
-  expect(placeholdersIn('x-(visit.key)').map(({ platform, isClickId }) => [platform, isClickId])).toEqual([
-    ['quillsearch', true],
+  expect(
+    placeholdersIn('x-(visit.key)', linkContracts).map(({ platform, isClickId }) => [platform, isClickId]),
+  ).toEqual([['quillsearch', true]]);
+  expect(previewValue('(slot)/~place~', linkContracts)).toBe('top-1/feed');
+  expect([freezingPlatforms('~ad-name~', linkContracts), freezingPlatforms('(advert)', linkContracts)]).toEqual([
+    ['Tessaloop'],
+    [],
   ]);
-  expect(previewValue('(slot)/~place~')).toBe('top-1/feed');
-  expect([freezingPlatforms('~ad-name~'), freezingPlatforms('(advert)')]).toEqual([['Tessaloop'], []]);
 });
 
 describe('many links', () => {

@@ -1,9 +1,10 @@
 import { z } from 'zod';
+import { wayInKinds } from '../strands/types';
 
 /** Money: integer minor units (pence, cents) and an ISO 4217 code. */
 export const moneySchema = z.object({
-  minor: z.number().int(),
-  currency: z.string().regex(/^[A-Z]{3}$/),
+  minor: z.number('must be an amount such as 540.00').int(),
+  currency: z.string().regex(/^[A-Z]{3}$/, 'must be three capital letters, such as GBP'),
 });
 export type Money = z.infer<typeof moneySchema>;
 
@@ -18,13 +19,13 @@ export const worthRuleSchema = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('realised'),
     /** The field that holds the amount. */
-    field: z.string().max(60),
+    field: z.string().min(1, 'must say which amount').max(60),
     /** Fields that are taken off it: delivery, tax, what the goods cost. One that is not known takes nothing off. */
     less: z.array(z.string().max(60)).max(10).default([]),
   }),
   z.object({
     kind: z.literal('expected'),
-    field: z.string().max(60),
+    field: z.string().min(1, 'must say which amount').max(60),
     /** The win rate it rests on: `won` of `of`. */
     winRate: winRateSchema,
   }),
@@ -41,14 +42,16 @@ export const countedOnceFor = ['enquiry', 'deal', 'lead', 'order'] as const;
 export type CountedOnceFor = (typeof countedOnceFor)[number];
 
 export const outcomeRuleSchema = z.object({
-  code: z.string().regex(/^[A-Z][A-Z0-9-]{2,19}$/),
+  code: z
+    .string()
+    .regex(/^[A-Z][A-Z0-9-]{2,19}$/, 'must be 3 to 20 capital letters, digits and hyphens, such as FLT-QUAL'),
   version: z.number().int().positive(),
-  words: z.string().max(80),
+  words: z.string().trim().min(1, 'must say what people call it').max(80, 'must have at most 80 characters'),
   reachedBy: reachedBySchema,
   worth: worthRuleSchema,
   countedOnceFor: z.enum(countedOnceFor),
   /** How old the click may be when the outcome happens, in days. */
-  clickDays: z.number().int().min(1).max(400),
+  clickDays: z.number().int().min(1, 'must be 1 to 400 days').max(400, 'must be 1 to 400 days'),
 });
 export type OutcomeRule = z.infer<typeof outcomeRuleSchema>;
 
@@ -62,9 +65,13 @@ export const tellingRuleSchema = z.object({
   as: z.string().max(40).default(''),
   letsItBid: z.boolean(),
   /** How long the outcome must hold before the platform is told: somebody may have moved the deal by mistake. */
-  delayMinutes: z.number().int().min(0).max(10_080).default(60),
+  delayMinutes: z.number().int().min(0).max(10_080, 'must be at most a week, 10,080 minutes').default(60),
 });
 export type TellingRule = z.infer<typeof tellingRuleSchema>;
+
+/** Which outcome is the *Qualified* of a way in. */
+export const qualifiedRuleSchema = z.object({ way: z.enum(wayInKinds), outcome: z.string().max(20) });
+export type QualifiedRule = z.infer<typeof qualifiedRuleSchema>;
 
 /** A stage that a deal was moved to, at (ms). */
 export interface StageChange {

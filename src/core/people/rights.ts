@@ -20,3 +20,12 @@ export function fewerRights(a: Rights, b: Rights): Rights {
 
 /** Whether somebody may change anything, and not only read. */
 export const mayChange = ({ role }: Pick<Rights, 'role'>): boolean => role !== 'reader';
+
+/** What somebody may do, in words: "editor, may release, sees people". */
+export const rightsWords = ({ role, mayRelease, seesPeople, seesMoney }: Rights): string =>
+  [
+    role,
+    ...(mayRelease ? ['may release'] : []),
+    ...(seesPeople ? ['sees people'] : []),
+    ...(seesMoney ? ['sees money'] : []),
+  ].join(', ');

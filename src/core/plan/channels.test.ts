@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { channelOfReferrer, compareChannels } from './channels';
 import { firstPlan } from './first-plan';
+import { linkContracts } from '../platforms/links';
 import { comparePlans, countByMeaning, findOffPlan, type ArrivedValue } from './off-plan';
 import { checkOutcomeCode } from './outcome-code';
 import type { ChannelRule, Plan } from './schema';
@@ -87,7 +88,7 @@ describe('traffic', () => {
   const plan = withMediums(['email', 'paid-social'], []);
 
   it('off plan is named with what it should have been, the commonest first', () => {
-    expect(findOffPlan(plan, traffic).map(({ value, nearest }) => [value, nearest])).toEqual([
+    expect(findOffPlan(plan, traffic, linkContracts).map(({ value, nearest }) => [value, nearest])).toEqual([
       ...[
         ['PaidSocial', 'paid-social'],
         ['paid social', 'paid-social'],
@@ -97,7 +98,7 @@ describe('traffic', () => {
   });
   it('that came with a placeholder nobody filled in says so, whatever the rule', () => {
     const content = { ...arrived('(advert)', 3), tag: 'utm_content' };
-    expect(findOffPlan(plan, [content])).toMatchObject([{ problems: ['placeholder'], nearest: null }]);
+    expect(findOffPlan(plan, [content], linkContracts)).toMatchObject([{ problems: ['placeholder'], nearest: null }]);
   });
   it('that has an alias or was left is no longer named; aliased values count as one', () => {
     const aliases = [
@@ -106,7 +107,7 @@ describe('traffic', () => {
       { tag: 'utm_medium', value: 'stand', means: '' },
     ];
     const aliased = { ...plan, aliases };
-    expect(findOffPlan(aliased, traffic)).toEqual([]);
+    expect(findOffPlan(aliased, traffic, linkContracts)).toEqual([]);
     expect([...countByMeaning(aliased, 'utm_medium', traffic)]).toEqual([
       ...[
         ['email', 9],
@@ -117,7 +118,7 @@ describe('traffic', () => {
   });
   it('that a change would put off plan or take in is told before it is made', () => {
     const after = withMediums(['paid-social', 'stand'], []);
-    const { noLongerFits, takenIn } = comparePlans(plan, after, traffic);
+    const { noLongerFits, takenIn } = comparePlans(plan, after, traffic, linkContracts);
     expect([noLongerFits.map(({ value }) => value), takenIn.map(({ value }) => value)]).toEqual([['email'], ['stand']]);
   });
 });

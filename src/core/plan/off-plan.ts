@@ -1,4 +1,4 @@
-import { linkContracts } from '../platforms/links';
+import type { LinkContract } from '../platforms/contract';
 import { checkValue, isLeft, meaningOf, ruleOf, type ValueProblem } from './check';
 import type { Plan } from './schema';
 
@@ -20,15 +20,18 @@ export interface OffPlanValue extends ArrivedValue {
   nearest: string | null;
 }
 
-/** Values that arrived although the plan does not know them, those that arrived most often first. */
-export function findOffPlan(plan: Plan, arrived: ArrivedValue[]): OffPlanValue[] {
+/**
+ * Values that arrived although the plan does not know them, those that arrived most often first.
+ * @param platforms whose placeholders should have been filled in
+ */
+export function findOffPlan(plan: Plan, arrived: ArrivedValue[], platforms: readonly LinkContract[]): OffPlanValue[] {
   return arrived
     .flatMap((one) => {
       const rule = ruleOf(plan, one.tag);
       if (!rule || isLeft(plan, one.tag, one.value)) return [];
       if (meaningOf(plan, one.tag, one.value) !== one.value) return [];
       // What a platform should have filled in at the click came as it was written.
-      if (linkContracts.some(({ placeholders }) => placeholders.some(({ text }) => one.value.includes(text))))
+      if (platforms.some(({ placeholders }) => placeholders.some(({ text }) => one.value.includes(text))))
         return [{ ...one, problems: ['placeholder' as const], nearest: null }];
       const { problems, repaired } = checkValue(plan, rule, one.value);
       return problems.length === 0 ? [] : [{ ...one, problems, nearest: repaired }];
@@ -37,10 +40,10 @@ export function findOffPlan(plan: Plan, arrived: ArrivedValue[]): OffPlanValue[]
 }
 
 /** What a change of the plan does to values: those that would no longer fit, and those that would fit now. */
-export function comparePlans(before: Plan, after: Plan, arrived: ArrivedValue[]) {
+export function comparePlans(before: Plan, after: Plan, arrived: ArrivedValue[], platforms: readonly LinkContract[]) {
   const key = ({ tag, value }: ArrivedValue) => `${tag} ${value}`;
-  const offBefore = new Map(findOffPlan(before, arrived).map((one) => [key(one), one]));
-  const offAfter = new Map(findOffPlan(after, arrived).map((one) => [key(one), one]));
+  const offBefore = new Map(findOffPlan(before, arrived, platforms).map((one) => [key(one), one]));
+  const offAfter = new Map(findOffPlan(after, arrived, platforms).map((one) => [key(one), one]));
   return {
     noLongerFits: [...offAfter.values()].filter((one) => !offBefore.has(key(one))),
     takenIn: [...offBefore.values()].filter((one) => !offAfter.has(key(one))),

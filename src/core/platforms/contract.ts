@@ -22,6 +22,8 @@ export interface LinkContract {
   placeholders: PlaceholderContract[];
   /** True where names are filled in as they were when an ad was first published. */
   freezesNames: boolean;
+  /** Its own names of outcomes, one of which a telling rule picks; missing where it takes our codes. */
+  knows?: readonly string[];
 }
 
 /** What names a person or click to a platform. */
@@ -85,8 +87,6 @@ export interface PlatformContract extends LinkContract {
   authorised: Authorised;
   /** How it recognises a row that it is told again. */
   repeats: 'key' | 'order' | 'nothing';
-  /** Its own names of outcomes, one of which a telling rule picks; missing where it takes our codes. */
-  knows?: readonly string[];
   /** Which clicks it is told of: each within its window, or only the one that was the last paid touch. */
   tells: 'every click' | 'last paid touch';
   /** One call with up to `limits.rowsPerCall` rows. */

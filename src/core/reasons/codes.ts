@@ -26,6 +26,7 @@ export type Reason =
   | { code: 'told_too_late'; days: number; limit: number }
   | { code: 'no_platform_to_tell' }
   | { code: 'no_account'; platform: string }
+  | { code: 'account_off'; platform: string; how: 'paused' | 'retired' }
   | { code: 'no_click_in_crm' }
   | { code: 'crm_click_differs' }
   | { code: 'no_worth'; field: string }

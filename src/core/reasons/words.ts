@@ -124,6 +124,15 @@ function wordsOf(reason: Reason, formWords: (form: string) => string, { didNot }
         short: 'no account connected',
         mend: `Connect an account of ${reason.platform}.`,
       };
+    case 'account_off':
+      return {
+        text: `The account of ${reason.platform} is ${reason.how}`,
+        short: `account ${reason.how}`,
+        mend:
+          reason.how === 'paused'
+            ? `Let the account of ${reason.platform} go on.`
+            : `Tell another account of ${reason.platform}.`,
+      };
     case 'no_click_in_crm':
       return {
         text: 'Held: no click ID in the CRM, known from the visit',

@@ -13,6 +13,10 @@ import {
   touchRuleSchema,
   valueRuleSchema,
 } from '../capture/schema';
+import { ownCrmSchema } from '../crms/schema';
+import { ownPlatformSchema } from '../platforms/schema';
+import { crmRuleSchema } from '../leads/schema';
+import { outcomeRuleSchema, qualifiedRuleSchema, tellingRuleSchema } from '../outcomes/schema';
 import {
   aliasSchema,
   channelRuleSchema,
@@ -52,6 +56,12 @@ export const ruleSchemas: Record<RuleKindName, z.ZodType> = {
   fill: fillRuleSchema,
   followed_form: captureRulesSchema.shape.forms.element,
   order: orderRuleSchema,
+  platform: ownPlatformSchema,
+  own_crm: ownCrmSchema,
+  crm: crmRuleSchema,
+  outcome: outcomeRuleSchema,
+  telling: tellingRuleSchema,
+  qualified: qualifiedRuleSchema,
 };
 
 const ruleName = {

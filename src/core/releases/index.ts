@@ -1,3 +1,5 @@
+import { placeholdersOf } from '../links/placeholders';
+import { linksOf } from '../platforms/links';
 import type { CaptureRules } from '../capture/schema';
 import type { OutcomeRule, TellingRule } from '../outcomes/schema';
 import { ruleOf } from '../plan/check';
@@ -21,11 +23,12 @@ export function visitorRules(release: Release): VisitorRules {
 }
 
 /** The same of a release's content, which may not be live yet. */
-export const rulesOfContent = ({ capture, plan, noCustomer }: ReleaseContent): VisitorRules => ({
+export const rulesOfContent = ({ capture, plan, noCustomer, platforms }: ReleaseContent): VisitorRules => ({
   ...capture,
   tags: plan.tags.map(({ tag }) => tag),
   paidMedia: plan.channels.filter(({ media }) => media === 'paid').map(({ medium }) => medium),
   noCustomerHosts: noCustomer.hosts,
+  placeholders: placeholdersOf(linksOf(platforms)).map(({ text }) => text),
 });
 
 /** The ways in that a business uses, in the order in which they are shown: enquiries by form, and what else it has rules for. */

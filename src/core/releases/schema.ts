@@ -1,9 +1,11 @@
 import { z } from 'zod';
 import { noCustomerRuleSchema } from '../capture/no-customer';
 import { captureRulesSchema } from '../capture/schema';
+import { ownCrmSchema } from '../crms/schema';
 import { crmRuleSchema } from '../leads/schema';
 import { outcomeRuleSchema, tellingRuleSchema } from '../outcomes/schema';
 import { planSchema } from '../plan/schema';
+import { ownPlatformSchema } from '../platforms/schema';
 import { wayInKinds } from '../strands/types';
 
 /** Every rule of a business, as one numbered release holds it. A stored release never changes. */
@@ -14,6 +16,9 @@ export const releaseContentSchema = z.object({
   noCustomer: noCustomerRuleSchema.default({ networks: [], mailDomains: [], hosts: [] }),
   /** null where no CRM is read. */
   crm: crmRuleSchema.nullable(),
+  /** Platforms and CRMs that the business describes itself. */
+  platforms: z.array(ownPlatformSchema).default([]),
+  crms: z.array(ownCrmSchema).default([]),
   outcomes: z.array(outcomeRuleSchema),
   telling: z.array(tellingRuleSchema),
   /** The outcome that is *Qualified* on each way in; none where nobody said yet. */

@@ -25,7 +25,8 @@ export interface TellingCase {
   contract: PlatformContract;
   /** Whether this click was the last paid touch before what happened. */
   isLastPaid: boolean;
-  hasAccount: boolean;
+  /** How the account is that is to be told; `none` where no such account is connected. */
+  account: 'none' | 'ready' | 'paused' | 'retired';
   /** What the person last agreed to; null where no page ever said. */
   consent: Pick<Consent, 'advertising'> | null;
   /** True where the release asks for consent. */
@@ -59,7 +60,8 @@ export function decideTelling(input: TellingCase, now: number): TellingDecision 
   if (!mayTell(input.consent, input.consentRequired)) return held({ code: 'no_consent' });
   if (input.crmClickId === '') return held({ code: 'no_click_in_crm' });
   if (input.crmClickId !== null && input.crmClickId !== clickId) return held({ code: 'crm_click_differs' });
-  if (!input.hasAccount) return held({ code: 'no_account', platform: contract.words });
+  if (input.account === 'none') return held({ code: 'no_account', platform: contract.words });
+  if (input.account !== 'ready') return held({ code: 'account_off', platform: contract.words, how: input.account });
   if (!input.hasWorth) return held({ code: 'no_worth', field: 'field' in outcome.worth ? outcome.worth.field : '' });
   const limit = Math.min(outcome.clickDays, contract.limits.clickDays);
   const age = happenedAt - strand.firstAt;

@@ -16,7 +16,7 @@ import {
 
 const day = 86_400_000;
 const clicked = Date.UTC(2027, 0, 1);
-const contract = contractOf('quillsearch')!;
+const contract = contractOf('quillsearch', [])!;
 const strand: Strand = {
   id: 's',
   kind: 'click',
@@ -42,7 +42,7 @@ const base: TellingCase = {
   hasWorth: true,
   contract,
   isLastPaid: true,
-  hasAccount: true,
+  account: 'ready',
   consent: null,
   consentRequired: false,
 };
@@ -63,7 +63,7 @@ describe('whether an outcome is told', () => {
 
   it('tells a platform of the last paid touch alone of that, and of an order without a CRM between', () => {
     const wrenwick = {
-      contract: contractOf('wrenwick')!,
+      contract: contractOf('wrenwick', [])!,
       strand: { ...strand, platform: 'wrenwick' },
       crmClickId: null,
     };
@@ -96,7 +96,7 @@ describe('whether an outcome is told', () => {
 
   it('holds it without an amount, and without an account', () => {
     expect(decide({ hasWorth: false })).toMatchObject({ reason: { code: 'no_worth', field: 'lease_profit' } });
-    expect(decide({ hasAccount: false })).toMatchObject({ reason: { code: 'no_account' } });
+    expect(decide({ account: 'none' })).toMatchObject({ reason: { code: 'no_account' } });
   });
 
   it('does not concern a platform whose click it is not', () => {

@@ -1,7 +1,6 @@
 import type { CarryRule } from '../capture/schema';
-import { platformName } from '../links/placeholders';
 import { quoteValue } from '../quote-value';
-import { linkContracts } from '../platforms/links';
+import { linksOf, platformName } from '../platforms/links';
 import { defineRule, type RuleProblem } from './define';
 import { inList } from './place';
 import { partsOf } from './says';
@@ -22,7 +21,7 @@ export const carry = defineRule<CarryRule>({
   station: 'Capture',
   at: inList(['capture', 'carry'], ({ name }) => name),
   says: [
-    told(({ platform }) => `The click ID of ${platformName(platform)}`),
+    told(({ platform }, { platforms = [] }) => `The click ID of ${platformName(platform, platforms)}`),
     ' also travels as ',
     value('name', 'Carry name', 'a name', { isName: true, tidy: (text) => text.trim() }),
     '.',
@@ -30,7 +29,9 @@ export const carry = defineRule<CarryRule>({
   refs: ({ platform }) => [{ kind: 'click_id', id: platform }],
   check({ name }, content) {
     if (isTag(content, name) || isClickIdName(content.capture, name)) return [taken(name)];
-    const known = linkContracts.find(({ clickParameter }) => clickParameter.toLowerCase() === name.toLowerCase());
+    const known = linksOf(content.platforms).find(
+      ({ clickParameter }) => clickParameter.toLowerCase() === name.toLowerCase(),
+    );
     return known ? [strippedLike(name, known.words)] : [];
   },
 });

@@ -10,6 +10,8 @@ const content: ReleaseContent = {
   plan: firstPlan(),
   crm: { account: 'crm', leadTokenField: 'avx_lead', fields: {}, stages: { inOrder: ['Asked'], ended: [] } },
   noCustomer: { networks: [], mailDomains: [], hosts: [] },
+  platforms: [],
+  crms: [],
   outcomes: [],
   telling: [],
   qualified: { form: 'FLT-QUAL' },
@@ -17,6 +19,7 @@ const content: ReleaseContent = {
 const clickId = (parameter: string, platform = 'tessaloop') => ({
   platform,
   parameter,
+  alsoAs: [],
   days: 21,
   source: platform,
   medium: '',

@@ -1,21 +1,26 @@
 import type { ClickIdRule } from '../capture/schema';
-import { platformName } from '../links/placeholders';
+import { isShipped, platformName } from '../platforms/links';
 import { defineRule } from './define';
 import { inList } from './place';
 import { partsOf } from './says';
 import { isCarryName, isTag, taken } from './taken';
 
-const { number, value, said, told } = partsOf<ClickIdRule>();
+const { list, number, value, said, told } = partsOf<ClickIdRule>();
 
 /** Under which name a platform's click ID comes, and how long it is kept. */
 export const clickId = defineRule<ClickIdRule>({
   station: 'Capture',
   at: inList(['capture', 'keep', 'clickIds'], ({ platform }) => platform),
-  calls: (platform) => `the click ID of ${platformName(platform)}`,
+  calls: (platform, { platforms }) => `the click ID of ${platformName(platform, platforms)}`,
   says: [
-    told(({ platform }) => `The click ID of ${platformName(platform)}`),
+    told(({ platform }, { platforms = [] }) => `The click ID of ${platformName(platform, platforms)}`),
     ' comes as ',
     value('parameter', 'Query name of the click ID', 'a query name', { tidy: (text) => text.trim() }),
+    said(
+      ({ alsoAs }) => alsoAs.length > 0,
+      ', also as ',
+      list('alsoAs', 'Other query names of it', 'nothing', { oneWord: true }),
+    ),
     ' and is kept ',
     number('days', 'Days a click ID is kept', { unit: ['day', 'days'] }),
     ' from its click',
@@ -28,10 +33,17 @@ export const clickId = defineRule<ClickIdRule>({
     ),
     '.',
   ],
-  check: ({ parameter, platform }, content) =>
-    isTag(content, parameter) ||
-    isCarryName(content.capture, parameter) ||
-    content.capture.keep.clickIds.some((one) => one.parameter === parameter && one.platform !== platform)
-      ? [taken(parameter, 'parameter')]
-      : [],
+  refs: ({ platform }) => (isShipped(platform) ? [] : [{ kind: 'platform', id: platform }]),
+  check({ parameter, alsoAs, platform }, content) {
+    const others = content.capture.keep.clickIds.filter((one) => one.platform !== platform);
+    const names = [parameter, ...alsoAs];
+    return names.flatMap((name, at) =>
+      isTag(content, name) ||
+      isCarryName(content.capture, name) ||
+      names.indexOf(name) !== at ||
+      others.some((one) => one.parameter === name || one.alsoAs.includes(name))
+        ? [taken(name, at === 0 ? 'parameter' : 'alsoAs')]
+        : [],
+    );
+  },
 });

@@ -17,11 +17,11 @@ export interface RuleRef {
 
 /** One kind of rule, whole: where it stands in a release, its sentence, what it needs, and what is wrong with it. */
 export interface RuleKind<Rule> {
-  station: 'Plan' | 'Capture';
+  station: 'Plan' | 'Capture' | 'Leads' | 'Report-backs' | 'Connections';
   at: Place<Rule>;
   says: readonly Piece<Rule>[];
   /** What people call one of it by its own name. */
-  calls?(id: string): string;
+  calls?(id: string, content: ReleaseContent): string;
   /** What a new one begins with. @param names those that are taken */
   start?(beside: Beside, names: string[]): Rule;
   /** Rules that it cannot do without. */

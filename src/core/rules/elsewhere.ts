@@ -2,7 +2,8 @@ import { isUnder } from '../capture/address';
 import { readingWords } from '../capture/readings';
 import type { Elsewhere, PlainValue } from '../capture/schema';
 import { listed } from '../listed';
-import { platformName } from '../links/placeholders';
+import { platformName } from '../platforms/links';
+import type { OwnPlatform } from '../platforms/schema';
 import { quoteValue } from '../quote-value';
 import { defineRule } from './define';
 import { inList } from './place';
@@ -10,11 +11,11 @@ import { partsOf } from './says';
 
 const { choice, value, words, told } = partsOf<Elsewhere>();
 
-const plainWords = ({ reading, platform }: PlainValue): string =>
+const plainWords = ({ reading, platform }: PlainValue, platforms: readonly OwnPlatform[]): string =>
   reading === 'kept_value'
     ? quoteValue(platform)
     : reading === 'click_id' && platform
-      ? `the click ID of ${platformName(platform)}`
+      ? `the click ID of ${platformName(platform, platforms)}`
       : readingWords[reading];
 
 /** A place outside that values follow visitors to. */
@@ -40,10 +41,10 @@ export const elsewhere = defineRule<Elsewhere>({
       ['hook', 'its back end tells Avrix, at once or by file'],
       ['nothing', 'nothing comes back'],
     ]),
-    told(({ plain }) =>
+    told(({ plain }, { platforms = [] }) =>
       plain.length === 0
         ? ''
-        : `; as plain text ${listed(plain.map((one) => `${quoteValue(one.name)} is ${plainWords(one)}`))}`,
+        : `; as plain text ${listed(plain.map((one) => `${quoteValue(one.name)} is ${plainWords(one, platforms)}`))}`,
     ),
     '.',
   ],

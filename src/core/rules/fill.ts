@@ -1,12 +1,11 @@
 import type { FillRule } from '../capture/schema';
 import { readingWords } from '../capture/readings';
-import { platformName } from '../links/placeholders';
+import { platformName } from '../platforms/links';
 import { defineRule } from './define';
 import { inList } from './place';
 import { partsOf, type Option } from './says';
 
 const { choice, value, list, when, said } = partsOf<FillRule>();
-const whose = (platform: string) => `of ${platformName(platform)}`;
 
 /** Which hidden field of which form gets which value. */
 export const fill = defineRule<FillRule>({
@@ -49,12 +48,12 @@ export const fill = defineRule<FillRule>({
         choice(
           'platform',
           'Whose, or which',
-          ({ capture }, rule): readonly Option[] => {
+          ({ capture, platforms = [] }, rule): readonly Option[] => {
             const kept = (capture?.keep.values ?? []).map(({ name }): Option => [name, name]);
             const clicks = (capture?.keep.clickIds ?? []).map(({ platform }): Option => [
               platform,
-              whose(platform),
-              platformName(platform),
+              `of ${platformName(platform, platforms)}`,
+              platformName(platform, platforms),
             ]);
             if (!rule) return [['', '–'], ...clicks, ...kept];
             return rule.reading === 'kept_value'

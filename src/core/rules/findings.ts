@@ -1,4 +1,4 @@
-import { platformName } from '../links/placeholders';
+import { platformName } from '../platforms/links';
 import type { ReleaseContent } from '../releases/schema';
 import { sameRule } from './same';
 import { readRule, ruleKind, ruleKinds, ruleSentence, type RuleKindName, type RuleName } from './index';
@@ -13,8 +13,8 @@ export interface ContentFinding {
 }
 
 /** What people call a rule of a kind by its own name. */
-const called = ({ kind, id }: { kind: string; id: string }): string =>
-  ruleKind(kind as RuleKindName).calls?.(id) ?? `the rule “${id || kind}”`;
+const called = ({ kind, id }: { kind: string; id: string }, content: ReleaseContent): string =>
+  ruleKind(kind as RuleKindName).calls?.(id, content) ?? `the rule “${id || kind}”`;
 
 /**
  * Everything that is wrong with the rules of a release: each rule by its own check, rules that need another one which is
@@ -34,7 +34,7 @@ export function findingsOf(content: ReleaseContent): ContentFinding[] {
           found.push({
             weighs,
             rule: name,
-            was: `“${sentence}” needs ${called(needed)}, which is not there`,
+            was: `“${sentence}” needs ${called(needed, content)}, which is not there`,
             fix: 'Change that rule first, or in the same go.',
           });
     }
@@ -46,8 +46,8 @@ export function findingsOf(content: ReleaseContent): ContentFinding[] {
       found.push({
         weighs: 'warns',
         rule: null,
-        was: `${platformName(platform)} is told ${outcomes.join(', ')} by its click ID, which no rule keeps: it can be told nothing`,
-        fix: `Keep the click ID of ${platformName(platform)}.`,
+        was: `${platformName(platform, content.platforms)} is told ${outcomes.join(', ')} by its click ID, which no rule keeps: it can be told nothing`,
+        fix: `Keep the click ID of ${platformName(platform, content.platforms)}.`,
       });
     }
   return found;

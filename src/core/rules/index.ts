@@ -4,6 +4,7 @@ import { carry } from './carry';
 import { channel } from './channel';
 import { clickId } from './click-id';
 import { consent } from './consent';
+import { crm } from './crm';
 import type { RuleKind } from './define';
 import { elsewhere } from './elsewhere';
 import { fill } from './fill';
@@ -14,14 +15,19 @@ import { naming } from './naming';
 import { makingSteps } from './making-steps';
 import { noCustomer } from './no-customer';
 import { order } from './order';
+import { outcome } from './outcome';
 import { outcomeCodes } from './outcome-codes';
+import { ownCrm } from './own-crm';
 import { pii } from './pii';
+import { platform } from './platform';
+import { qualified } from './qualified';
 import { referrer } from './referrer';
 import { source } from './source';
 import { sayPieces, type Beside } from './says';
 import { swap } from './swap';
 import { tag } from './tag';
 import { tagCarry } from './tag-carry';
+import { telling } from './telling';
 import { visit } from './visit';
 
 export { aliasId } from './alias';
@@ -51,6 +57,12 @@ export const ruleKinds = {
   no_customer: noCustomer,
   followed_form: followedForm,
   order,
+  platform,
+  own_crm: ownCrm,
+  crm,
+  outcome,
+  telling,
+  qualified,
 };
 export type RuleKindName = keyof typeof ruleKinds;
 /** What a kind's rules hold. */

@@ -64,3 +64,17 @@ export function inOne<
     write: (content, _id, rule) => (rule === null ? content : writeAt(content, path, { ...whole(content), ...rule })),
   };
 }
+
+/** A rule of which a release has one at most. */
+export function inOptional<const Path extends Keys>(path: Path): Place<NonNullable<At<ReleaseContent, Path>>> {
+  type Rule = NonNullable<At<ReleaseContent, Path>>;
+  return {
+    isOne: true,
+    idOf: () => '',
+    read(content) {
+      const rule = readAt(content, path) as Rule | null;
+      return rule === null ? [] : [['', rule]];
+    },
+    write: (content, _id, rule) => writeAt(content, path, rule),
+  };
+}

@@ -1,4 +1,5 @@
 import type { CellColumn, Cells } from '../grid/cells';
+import { readAmount, writeAmount, type Money } from '../outcomes';
 import { listIn, optionsOf, partsIn, withPart, type Beside, type Option, type Part, type Piece } from './says';
 
 /* Rules as rows of a grid. */
@@ -25,13 +26,14 @@ export const columnsOf = <Rule>(says: readonly Piece<Rule>[], beside: Beside): R
 export const rowOf = <Rule>(says: readonly Piece<Rule>[], rule: Rule): Cells =>
   Object.fromEntries(
     partsIn(says).map((part) => {
-      const value = rule[part.key];
+      const value = part.read(rule);
+      if (part.part === 'amount') return [part.key, writeAmount(value as Money)];
       return [part.key, Array.isArray(value) ? value.join(', ') : String(value)];
     }),
   );
 
 /** What a cell means for its part; what is wrong with it the kind's schema says. */
-function read<Rule>(part: Part<Rule>, text: string, beside: Beside): unknown {
+function read<Rule>(part: Part<Rule>, text: string, rule: Rule, beside: Beside): unknown {
   switch (part.part) {
     case 'choice':
       return optionsOf(part, null, beside).find(([value]) => String(value) === text)?.[0] ?? text;
@@ -39,6 +41,8 @@ function read<Rule>(part: Part<Rule>, text: string, beside: Beside): unknown {
       return Number(text);
     case 'list':
       return listIn(text, part);
+    case 'amount':
+      return amountIn(text, part.read(rule) as Money);
     default:
       return text;
   }
@@ -50,7 +54,7 @@ export function ruleOf<Rule>(says: readonly Piece<Rule>[], row: Cells, start: Ru
   for (const part of partsIn(says)) {
     const text = row[part.key];
     if (text !== undefined && (text !== '' || part.part === 'list'))
-      rule = withPart(part, rule, read(part, text, beside));
+      rule = withPart(part, rule, read(part, text, rule, beside));
   }
   return rule;
 }
@@ -60,3 +64,7 @@ const optionNamed = (options: NonNullable<RuleColumn['options']>, text: string):
   const plain = text.trim().toLowerCase();
   return options.find(([value, words]) => value.toLowerCase() === plain || words.toLowerCase() === plain)?.[0] ?? '';
 };
+
+/** An amount as somebody writes it, of the currency it had; one that cannot be read has no minor units. */
+export const amountIn = (text: string, { currency }: Money): Money =>
+  readAmount(text.trim(), currency) ?? { minor: Number.NaN, currency };

@@ -16,6 +16,8 @@ import {
   type RuleChange,
   type RuleKindName,
 } from './index';
+import { nothingRead } from './own-crm';
+import { qualifyingWays } from './qualified';
 
 const content: ReleaseContent = {
   capture: { ...rules, carry: [] },
@@ -27,6 +29,8 @@ const content: ReleaseContent = {
     stages: { inOrder: ['Asked'], ended: [] },
   },
   noCustomer: { networks: [], mailDomains: [], hosts: [] },
+  platforms: [],
+  crms: [],
   outcomes: [],
   telling: [],
   qualified: { form: 'FLT-QUAL' },
@@ -34,6 +38,7 @@ const content: ReleaseContent = {
 
 const word = fc.stringMatching(/^[a-z][a-z0-9]{0,8}$/);
 const words = fc.stringMatching(/^[A-Z][a-z ]{0,18}[a-z]$/);
+const outcomeCode = fc.stringMatching(/^[A-Z]{3}-[A-Z]{2,5}$/);
 const part = fc.record({
   key: word,
   label: words,
@@ -114,6 +119,7 @@ const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
   click_id: fc.record({
     platform: word,
     parameter: word,
+    alsoAs: fc.array(word, { maxLength: 2 }),
     days: fc.integer({ min: 1, max: 400 }),
     source: word,
     medium: word,
@@ -147,6 +153,56 @@ const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
     currency: fc.constantFrom('/order/currency', '/in'),
     amounts: fc.subarray(['/order/total', '/order/cost', '/a~1b']),
   }),
+  crm: fc.record({
+    account: word,
+    leadTokenField: word,
+    stages: fc.record({
+      inOrder: fc.uniqueArray(words, { minLength: 1, maxLength: 4 }),
+      ended: fc.array(words, { maxLength: 2 }),
+    }),
+    fields: fc.record({ click_id: word, source: word }, { requiredKeys: [] }),
+  }),
+  platform: fc.tuple(word, words).map(([kind, name]) => ({
+    ...ruleKinds.platform.start!({}, []),
+    kind: `${kind}-own`,
+    words: name,
+    clickParameters: ['flid'],
+  })),
+  own_crm: fc.tuple(word, words, fc.boolean()).map(([kind, name, isListed]) => ({
+    ...ruleKinds.own_crm.start!({}, []),
+    kind: `${kind}-own`,
+    words: name,
+    list: isListed
+      ? { path: '/records', since: { name: 'since', as: 'time' }, recordsAt: '/items', nextAt: '/next' }
+      : null,
+    reads: { ...nothingRead, number: '/id', stage: '/stage', fields: [{ name: 'click_id', at: '/click' }] },
+  })),
+  outcome: fc.record({
+    code: outcomeCode,
+    version: fc.constant(1),
+    words,
+    reachedBy: fc.oneof(
+      words.map((stage) => ({ kind: 'stage', stage })),
+      fc.constant({ kind: 'order' }),
+    ),
+    worth: fc.oneof(
+      fc.constant({ kind: 'none' }),
+      fc.nat().map((minor) => ({ kind: 'fixed', amount: { minor, currency: 'EUR' } })),
+      fc.record({ kind: fc.constant('realised'), field: word, less: fc.array(word, { maxLength: 2 }) }),
+      fc.record({ kind: fc.constant('expected'), field: word, winRate: fc.constant({ won: 1, of: 4 }) }),
+    ),
+    countedOnceFor: fc.constantFrom('enquiry', 'deal', 'lead', 'order'),
+    clickDays: fc.integer({ min: 1, max: 400 }),
+  }),
+  telling: fc.record({
+    outcome: outcomeCode,
+    platform: fc.constantFrom('wrenwick', 'own'),
+    account: word,
+    as: fc.constantFrom('paid', 'joined'),
+    letsItBid: fc.boolean(),
+    delayMinutes: fc.integer({ min: 0, max: 10_080 }),
+  }),
+  qualified: fc.record({ way: fc.constantFrom(...qualifyingWays), outcome: outcomeCode }),
   making_steps: fc.record({ steps: fc.array(words, { maxLength: 3 }) }),
   outcome_codes: fc.record({
     beginnings: fc.array(fc.record({ code: fc.stringMatching(/^[A-Z]{2,4}$/), label: words }), { maxLength: 3 }),
@@ -184,7 +240,11 @@ describe.each(Object.keys(ruleKinds) as RuleKindName[])('a rule of the kind %s',
   it.skipIf(single)('changed keeps its place in the list', () => {
     fc.assert(
       fc.property(
-        fc.uniqueArray(values[kind], { selector: idOf, minLength: 2, maxLength: 5 }),
+        fc.uniqueArray(values[kind], {
+          selector: idOf,
+          minLength: 1,
+          maxLength: kind === 'qualified' ? qualifyingWays.length : 5,
+        }),
         fc.nat(),
         (all, pick) => {
           const filled = all.reduce<ReleaseContent>((before, value) => write(before, idOf(value), value), content);

@@ -46,17 +46,24 @@ describe('a rule reads as a sentence', () => {
     ),
     says(
       'click_id',
-      { platform: 'quillsearch', parameter: 'qsid', days: 90, source: 'quillsearch', medium: 'paid-search' },
+      {
+        platform: 'quillsearch',
+        parameter: 'qsid',
+        alsoAs: [],
+        days: 90,
+        source: 'quillsearch',
+        medium: 'paid-search',
+      },
       'The click ID of Quillsearch comes as `qsid` and is kept 90 days from its click; without UTM tags it counts as source `quillsearch` and medium `paid-search`.',
     ),
     says(
       'click_id',
-      { platform: 'tessaloop', parameter: 'tsl', days: 21, source: 'tessaloop', medium: '' },
+      { platform: 'tessaloop', parameter: 'tsl', alsoAs: [], days: 21, source: 'tessaloop', medium: '' },
       'The click ID of Tessaloop comes as `tsl` and is kept 21 days from its click; without UTM tags it counts as source `tessaloop` and medium none.',
     ),
     says(
       'click_id',
-      { platform: 'tessaloop', parameter: 'tsl', days: 21, source: '', medium: '' },
+      { platform: 'tessaloop', parameter: 'tsl', alsoAs: [], days: 21, source: '', medium: '' },
       'The click ID of Tessaloop comes as `tsl` and is kept 21 days from its click.',
     ),
     says(

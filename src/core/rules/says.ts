@@ -1,3 +1,5 @@
+import { writeAmount, type Money } from '../outcomes';
+import type { AccountName } from '../connections/view';
 import { quoteValue } from '../quote-value';
 import type { ReleaseContent } from '../releases/schema';
 
@@ -7,14 +9,24 @@ import type { ReleaseContent } from '../releases/schema';
  */
 
 /** What a sentence may offer to choose from: rules beside it, as far as they are at hand. */
-export type Beside = Partial<Pick<ReleaseContent, 'capture' | 'plan'>>;
+export type Beside = Partial<Pick<ReleaseContent, 'capture' | 'plan' | 'platforms' | 'crm' | 'outcomes'>> & {
+  accounts?: readonly AccountName[];
+};
 
 type Plain = string | number | boolean;
 /** Something to choose, with what people read; `inGrid` where a cell says it otherwise than a sentence. */
 export type Option<Value extends Plain = Plain> = readonly [value: Value, words: string, inGrid?: string];
 
-interface PartOf<Rule> {
-  key: keyof Rule & string;
+/** What a part stands for that is no field of its rule's own, such as a field of one of its fields. */
+export interface Within<Rule> {
+  key: string;
+  read(rule: Rule): unknown;
+  write(rule: Rule, value: never): Rule;
+}
+/** A field of a rule by its name, or what lies within one. */
+type Key<Rule> = (keyof Rule & string) | Within<Rule>;
+
+interface PartOf<Rule> extends Within<Rule> {
   /** What it is, for those who do not see the sentence around it. */
   label: string;
   /** The grid's column, where it is called something shorter. */
@@ -26,7 +38,7 @@ interface PartOf<Rule> {
   also?: (value: never, before: Rule) => Partial<Rule>;
 }
 /** What a page knows of values that are typed. */
-export type Offered = 'fields' | 'forms' | 'channels' | 'sources' | 'mediums';
+export type Offered = 'fields' | 'forms' | 'channels' | 'sources' | 'mediums' | 'crmFields' | 'amounts';
 
 /** One of a few words. */
 export interface Choice<Rule> extends PartOf<Rule> {
@@ -59,7 +71,11 @@ export interface List<Rule> extends PartOf<Rule> {
   oneWord?: boolean;
   tidy?: (text: string) => string;
 }
-export type Part<Rule> = Choice<Rule> | Text<Rule> | Whole<Rule> | List<Rule>;
+/** Money; what is typed is a decimal number of its currency. */
+export interface Amount<Rule> extends PartOf<Rule> {
+  part: 'amount';
+}
+export type Part<Rule> = Choice<Rule> | Text<Rule> | Whole<Rule> | List<Rule> | Amount<Rule>;
 
 /** Pieces that are there only for some of the rules. `textOnly`: always there to be changed, but said only then. */
 interface When<Rule> {
@@ -73,56 +89,52 @@ interface Told<Rule> {
 }
 export type Piece<Rule> = string | Part<Rule> | When<Rule> | Told<Rule>;
 
-type Rest<P> = Omit<P, 'part' | 'key' | 'label'>;
+type Rest<P> = Omit<P, 'part' | 'key' | 'label' | 'read' | 'write'>;
+
+const withinOf = <Rule>(key: Key<Rule>): Within<Rule> =>
+  typeof key === 'string'
+    ? { key, read: (rule) => rule[key], write: (rule, value) => ({ ...rule, [key]: value as unknown }) }
+    : key;
 
 /** Makes the parts of one kind of rule's sentence. */
 export const partsOf = <Rule>() => ({
   choice: (
-    key: keyof Rule & string,
+    key: Key<Rule>,
     label: string,
     options: Choice<Rule>['options'],
     rest: Omit<Rest<Choice<Rule>>, 'options'> = {},
-  ): Choice<Rule> => ({ part: 'choice', key, label, options, ...rest }),
-  value: (
-    key: keyof Rule & string,
-    label: string,
-    none: string,
-    rest: Omit<Rest<Text<Rule>>, 'none'> = {},
-  ): Text<Rule> => ({
+  ): Choice<Rule> => ({ part: 'choice', ...withinOf(key), label, options, ...rest }),
+  value: (key: Key<Rule>, label: string, none: string, rest: Omit<Rest<Text<Rule>>, 'none'> = {}): Text<Rule> => ({
     part: 'value',
-    key,
+    ...withinOf(key),
     label,
     none,
     ...rest,
   }),
-  words: (
-    key: keyof Rule & string,
-    label: string,
-    none: string,
-    rest: Omit<Rest<Text<Rule>>, 'none'> = {},
-  ): Text<Rule> => ({
+  words: (key: Key<Rule>, label: string, none: string, rest: Omit<Rest<Text<Rule>>, 'none'> = {}): Text<Rule> => ({
     part: 'words',
-    key,
+    ...withinOf(key),
     label,
     none,
     ...rest,
   }),
-  number: (key: keyof Rule & string, label: string, rest: Rest<Whole<Rule>> = {}): Whole<Rule> => ({
+  number: (key: Key<Rule>, label: string, rest: Rest<Whole<Rule>> = {}): Whole<Rule> => ({
     part: 'number',
-    key,
+    ...withinOf(key),
     label,
     ...rest,
   }),
-  list: (
-    key: keyof Rule & string,
-    label: string,
-    none: string,
-    rest: Omit<Rest<List<Rule>>, 'none'> = {},
-  ): List<Rule> => ({
+  list: (key: Key<Rule>, label: string, none: string, rest: Omit<Rest<List<Rule>>, 'none'> = {}): List<Rule> => ({
     part: 'list',
-    key,
+    ...withinOf(key),
     label,
     none,
+    ...rest,
+  }),
+  amount: (key: Key<Rule>, label: string, rest: Rest<Amount<Rule>> = {}): Amount<Rule> => ({
+    part: 'amount',
+    ...withinOf(key),
+    label,
     ...rest,
   }),
   /** There only for some of the rules. */
@@ -134,18 +146,21 @@ export const partsOf = <Rule>() => ({
 
 /** What there is to choose; a value that is gone from it stands there all the same. */
 export function optionsOf<Rule>(
-  { options, key, words }: Choice<Rule>,
+  { options, read, words }: Choice<Rule>,
   rule: Rule | null,
   beside: Beside,
 ): readonly Option[] {
   const known = typeof options === 'function' ? options(beside, rule) : options;
   if (!rule) return known;
-  const value = rule[key] as Plain;
+  const value = read(rule) as Plain;
   return known.some(([one]) => one === value) ? known : [...known, [value, words?.(String(value)) ?? String(value)]];
 }
 
+const sayAmount = (money: Money): string =>
+  Number.isSafeInteger(money.minor) ? `${writeAmount(money)} ${money.currency}` : `an amount of ${money.currency}`;
+
 function sayPart<Rule>(part: Part<Rule>, rule: Rule, beside: Beside): string {
-  const value = rule[part.key];
+  const value = part.read(rule);
   switch (part.part) {
     case 'choice':
       return optionsOf(part, rule, beside).find(([one]) => one === value)![1];
@@ -157,6 +172,8 @@ function sayPart<Rule>(part: Part<Rule>, rule: Rule, beside: Beside): string {
       return part.unit ? `${String(value)} ${part.unit[value === 1 ? 0 : 1]}` : String(value);
     case 'list':
       return (value as string[]).map(quoteValue).join(', ') || part.none;
+    case 'amount':
+      return sayAmount(value as Money);
   }
 }
 
@@ -183,7 +200,7 @@ export function partsIn<Rule>(pieces: readonly Piece<Rule>[]): Part<Rule>[] {
 /** A rule with a part changed, and with what changes along with it. */
 export function withPart<Rule>(part: Part<Rule>, rule: Rule, value: unknown): Rule {
   const also = part.also as ((value: unknown, before: Rule) => Partial<Rule>) | undefined;
-  return { ...rule, [part.key]: value, ...also?.(value, rule) };
+  return { ...part.write(rule, value as never), ...also?.(value, rule) };
 }
 
 /** Values that are written with commas between them. */

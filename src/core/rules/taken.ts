@@ -12,6 +12,6 @@ export const taken = (name: string, field = 'name'): RuleProblem => ({
 });
 export const isTag = ({ plan }: ReleaseContent, name: string): boolean => plan.tags.some(({ tag }) => tag === name);
 export const isClickIdName = ({ keep }: CaptureRules, name: string): boolean =>
-  keep.clickIds.some(({ parameter }) => parameter === name);
+  keep.clickIds.some(({ parameter, alsoAs }) => parameter === name || alsoAs.includes(name));
 export const isCarryName = ({ carry, tagCarry }: CaptureRules, name: string): boolean =>
   [...carry, ...tagCarry].some((one) => one.name === name);

@@ -6,7 +6,7 @@ export * from './line';
 export * from './range';
 export * from './sentence';
 export * from './trace';
-export { valueWords } from '../leads/schema';
+export { valueWords } from '../leads/values';
 export * from './types';
 export type { RangeChoice, StrandListQuery } from './schema';
 export type * from './view';

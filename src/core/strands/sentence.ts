@@ -1,7 +1,7 @@
 import { reasonWords } from '../reasons/words';
 import type { Followed } from './follow';
 import type { Line } from './line';
-import { valueWords } from '../leads/schema';
+import { valueWords } from '../leads/values';
 import type { changedOnTheWay } from './trace';
 import { count, counted } from '../counted';
 import type { WayIn } from '../ways-in';

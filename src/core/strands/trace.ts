@@ -1,7 +1,8 @@
 import { campaignValues, splitAddress, splitReferrer } from '../capture';
 import { howChanged } from '../capture/how-changed';
 import type { FillReport, Hit, Reading } from '../capture/schema';
-import { followedValues, type CrmRecord, type CrmRule, type FollowedValue } from '../leads/schema';
+import type { CrmRecord, CrmRule } from '../leads/schema';
+import { followedValues, type FollowedValue } from '../leads/values';
 import type { WayIn } from '../ways-in';
 import type { Hop, Strand } from './types';
 

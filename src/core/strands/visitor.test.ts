@@ -68,7 +68,13 @@ const derive = (hits: RecordedHit[], now = start + 60 * day) =>
     business,
     visitor,
     hits,
-    () => ({ ...rules, tags: [...utmTags], paidMedia: [], noCustomerHosts: [] }),
+    () => ({
+      ...rules,
+      tags: [...utmTags],
+      paidMedia: [],
+      noCustomerHosts: [],
+      placeholders: ['(advert)', '(visit.key)'],
+    }),
     now,
   );
 const click = '/fleet?utm_source=quillsearch&utm_medium=paid-search&utm_campaign=c1&qsid=Q1';

@@ -1,7 +1,6 @@
 import { arrive, newestClick, nothingKept, pageOf } from '../capture';
 import { findingsOf, silentPage, type DecidedArrival, type Finding } from '../capture/findings';
 import { markOf } from '../capture/no-customer';
-import { linkContracts } from '../platforms/links';
 import { arrivedTags } from '../plan/arrived-tags';
 import type { ArrivedHit, CaptureRules, FormSentHit, Hit, Kept, Touch, TouchWhy } from '../capture/schema';
 import { clickStrandId, enquiryIdOf, landingStrandId, touchIdOf, visitIdOf } from './ids';
@@ -89,10 +88,9 @@ export interface VisitorRules extends CaptureRules {
   paidMedia: string[];
   /** Hosts on which nobody is a customer. */
   noCustomerHosts: string[];
+  /** What platforms write into links and replace at each click. */
+  placeholders: string[];
 }
-
-/** What platforms write into links and replace at each click. */
-const placeholders = linkContracts.flatMap((contract) => contract.placeholders.map(({ text }) => text));
 
 /** A click ID that this browser brought, with the touch it came with. */
 interface KnownClick {
@@ -148,7 +146,7 @@ export function deriveVisitor(
     const rules = rulesOf(hit.release);
     if (hit.kind === 'arrived') {
       const { touch, clicks, ...decided } = takeArrival(running, derived, visitor, hit, at, rules);
-      const found = marked ? [] : findingsOf(hit, decided, rules, placeholders);
+      const found = marked ? [] : findingsOf(hit, decided, rules, rules.placeholders);
       const silent = marked ? null : silentPage(hit, pages);
       if (silent) found.push({ kind: 'page_silent', name: '', page: silent, campaign: '', detail: '' });
       derived.findings.push(...found.map((one) => ({ ...one, hit: hit.id, at })));

@@ -1,17 +1,18 @@
-import { parse } from 'tldts';
 import { firstContent } from '../../core/businesses/first-content';
 import { businessKey } from '../../core/businesses/key';
 import { hostOfWebsite, type NewBusiness } from '../../core/businesses/schema';
-import { AvrixError, fieldsWrong } from '../../core/errors';
+import { AvrixError } from '../../core/errors';
+import type { Changes } from '../changes/changes';
 import { now } from '../clock';
 import type { Context } from '../context';
 import { inTransaction, plain } from '../db';
 import { newId } from '../ids';
 import type { Membership, SignedIn } from '../people/people';
 import type { Releases } from '../releases/releases';
+import { registrableOf, websiteWrong } from './website';
 
 /** Businesses that people make in the interface. */
-export function makeBusinessMaking({ db, tables }: Context, releases: Releases) {
+export function makeBusinessMaking({ db, tables }: Context, releases: Releases, log: Changes) {
   return {
     /** Whether somebody may make a business: the first there is, or a further one by who owns one. */
     async mayMake(memberships: Membership[]): Promise<boolean> {
@@ -47,22 +48,10 @@ export function makeBusinessMaking({ db, tables }: Context, releases: Releases) 
         const content = firstContent([registrable]);
         const release = { name: 'First rules', note: `${name} was made.`, content, madeBy: person.id };
         await releases.make(businessId, release, transaction);
+        const made = { kind: 'business' as const, subject: name, was: '', became: `${host}, ${timeZone}, ${currency}` };
+        await log.note(businessId, person.id, [made], transaction);
         return key;
       });
     },
   };
 }
-
-/** The name that cookies are kept on. @throws AVX_FIELD_WRONG where a host is one that everybody may have names below */
-function registrableOf(host: string): string {
-  const { domain, isIcann, publicSuffix } = parse(host);
-  if (domain) return domain;
-  if (isIcann && publicSuffix === host)
-    throw websiteWrong(
-      `everybody may have a website below ${host}`,
-      `Write it with its name before, such as bakery.${host}.`,
-    );
-  return host;
-}
-
-const websiteWrong = (was: string, fix: string) => fieldsWrong([{ field: 'website', was, fix }]);

@@ -20,7 +20,8 @@ import type { Stopped } from '../../core/capture/stopped';
 import type { CaptureBase, FaultsView, FormsView, InstallView, KeptView } from '../../core/capture/station-view';
 import type { CrmRule } from '../../core/leads';
 import { pageFaultWords, type PageFault } from '../../core/links';
-import { linkContracts } from '../../core/platforms/links';
+import { linksOf } from '../../core/platforms/links';
+import type { OwnPlatform } from '../../core/platforms/schema';
 import { mayChange } from '../../core/people/rights';
 import type { ReleaseContent } from '../../core/releases';
 import type { Sentence } from '../../core/strands';
@@ -170,6 +171,7 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
     return {
       sentence: sentence(edited),
       rules: edited.capture,
+      ownPlatforms: edited.platforms,
       changed,
       faults,
       weeks,
@@ -210,14 +212,14 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
         attributes: ['kind'],
       });
       const connected = new Set(plain(accounts).map(({ kind }) => kind));
-      const platforms = linkContracts.map(({ kind, words, clickParameter, placeholders }) => ({
+      const known = await base(membership, keptSentence);
+      const platforms = linksOf(known.ownPlatforms).map(({ kind, words, clickParameter, placeholders }) => ({
         kind,
         words,
-        parameter: clickParameter,
         clickPlaceholder: placeholders.find(({ isClickId }) => isClickId)?.text ?? '',
+        starts: startOf(kind, clickParameter, known.ownPlatforms),
       }));
       platforms.sort((a, b) => Number(connected.has(b.kind)) - Number(connected.has(a.kind)));
-      const known = await base(membership, keptSentence);
       const kept = await readNewestKept(db, membership.business.id);
       const bytes = kept.map((one) => keptBytes(one, nowMs(), known.rules));
       const own = (await businessWebsites(membership.business.id))[0]?.registrable ?? '';
@@ -333,4 +335,12 @@ function pageFault(page: string, fault: PageFault, checkedAt: Date): Fault {
     mend: pageMend(fault),
     lastAt: checkedAt.getTime(),
   };
+}
+
+/** What a rule for a platform's click ID begins with: as the business described it, or by its kind. */
+function startOf(kind: string, parameter: string, own: OwnPlatform[]): KeptView['platforms'][number]['starts'] {
+  const described = own.find((platform) => platform.kind === kind);
+  if (!described) return { parameter, alsoAs: [], source: kind, medium: '' };
+  const { clickParameters, source, medium, provesPayment } = described;
+  return { parameter, alsoAs: clickParameters.slice(1), source, medium: provesPayment ? medium : '' };
 }

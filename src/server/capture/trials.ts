@@ -111,6 +111,7 @@ export function makeTrials({ db, tables, config }: Context, draft: Draft) {
       const told = trialPages(
         plain(hits).map(({ hit }) => hit),
         capture,
+        content.draft.platforms,
       );
       return {
         ...base,

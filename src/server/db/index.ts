@@ -9,6 +9,7 @@ export { errorNumber, inReadCommitted, inTransaction } from './transaction';
 export * from './work';
 export type * from '../businesses/table';
 export type * from '../capture/table';
+export type * from '../changes/table';
 export type * from '../leads/table';
 export type * from '../links/table';
 export type * from '../orders/table';

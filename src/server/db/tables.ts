@@ -1,5 +1,6 @@
 import type { Model, ModelAttributes, ModelStatic, Sequelize } from 'sequelize';
 import * as businesses from '../businesses/table';
+import * as changes from '../changes/table';
 import * as capture from '../capture/table';
 import * as leads from '../leads/table';
 import * as links from '../links/table';
@@ -19,6 +20,7 @@ import * as own from './table';
 export const definitions = {
   ...own,
   ...businesses,
+  ...changes,
   ...people,
   ...releases,
   ...plan,

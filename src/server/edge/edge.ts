@@ -1,3 +1,4 @@
+import { edgeName } from './edge-name';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { asAvrixError, AvrixError } from '../../core/errors';
 import { isUnder, splitAddress } from '../../core/capture';
@@ -200,7 +201,7 @@ export function makeEdge(services: EdgeServices) {
     },
 
     async health(_request, response) {
-      reply(response, 200, { 'content-type': 'text/plain' }, 'alive');
+      reply(response, 200, { 'content-type': 'text/plain' }, `alive ${edgeName(config.secretKey)}`);
     },
   };
 

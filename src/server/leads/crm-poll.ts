@@ -1,10 +1,12 @@
 /* eslint-disable no-await-in-loop -- each answer says where the next one begins */
 import type { Transaction } from 'sequelize';
+import type { AskedCrm } from '../../core/crms';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
 import { pick, selectRows, text, whole, inTransaction, markWork } from '../db';
 import { newId } from '../ids';
 import type { Crm, Crms } from '../crms/crm';
+import type { CrmArrivals } from './arrivals';
 import { polls } from './table';
 
 const betweenPolls = 5 * 60_000;
@@ -24,11 +26,20 @@ interface Change {
  * Finds what a webhook missed: asks the CRM which deals changed, and has those read whose record here is older. Reading
  * one again that is known changes nothing.
  */
-export function makeCrmPoll({ db }: Context, crms: Crms) {
+export function makeCrmPoll({ db }: Context, crms: Crms, arrivals: CrmArrivals) {
+  /** Keeps up to when (ms) all changes are known. */
+  const storePoll = (businessId: string, accountId: string, to: number, until: number, transaction: Transaction) =>
+    db.query(
+      `INSERT INTO polls (business_id, account_id, polled_to) VALUES (?,?,?)
+       ON DUPLICATE KEY UPDATE polled_to = GREATEST(LEAST(polled_to, ?), VALUES(polled_to))`,
+      { transaction, replacements: [businessId, accountId, new Date(to), new Date(until)] },
+    );
+
   /** @returns when to poll again */
   return async function poll(businessId: string, accountId: string): Promise<Date | null> {
     const crm = await crms.ofAccount(businessId, accountId);
-    if (!crm) return null;
+    if (!crm || crm.account.retiredAt) return null;
+    if (crm.account.pausedAt) return new Date(nowMs() + betweenPolls);
     const until = nowMs() - patience;
     const [last] = await selectRows(
       db,
@@ -38,7 +49,15 @@ export function makeCrmPoll({ db }: Context, crms: Crms) {
     );
     // A mark that lies in the future was set while a clock was wrong.
     const since = Math.min(last?.polledTo.getTime() ?? crm.account.createdAt.getTime(), until) - overlap;
-    const { deals, readTo } = await readAllChanges(crm, since);
+    if (crm.contract.gives === 'records') {
+      const readTo = await arrivals.readList(crm, since);
+      if (readTo === null) return null;
+      await inTransaction(db, (transaction) =>
+        storePoll(businessId, accountId, Math.min(until, readTo), until, transaction),
+      );
+      return new Date(nowMs() + betweenPolls);
+    }
+    const { deals, readTo } = await readAllChanges(crm.contract, crm.ask, since);
     const due = deals.filter((change) => change.changedAt <= until);
     const known = await knownChanges(
       businessId,
@@ -50,17 +69,13 @@ export function makeCrmPoll({ db }: Context, crms: Crms) {
 
     await inTransaction(db, async (transaction) => {
       if (missed.length > 0) await storeMissed(businessId, accountId, missed, transaction);
-      await db.query(
-        `INSERT INTO polls (business_id, account_id, polled_to) VALUES (?,?,?)
-         ON DUPLICATE KEY UPDATE polled_to = GREATEST(LEAST(polled_to, ?), VALUES(polled_to))`,
-        { transaction, replacements: [businessId, accountId, new Date(polledTo), new Date(until)] },
-      );
+      await storePoll(businessId, accountId, polledTo, until, transaction);
     });
     return new Date(nowMs() + betweenPolls);
   };
 
   /** All changes from `since` (ms) on, answer by answer; `readTo` is up to when (ms) they are complete. */
-  async function readAllChanges({ contract, ask }: Crm, since: number) {
+  async function readAllChanges(contract: AskedCrm, ask: Crm['ask'], since: number) {
     const all: Change[] = [];
     let from = since;
     for (let answers = 0; answers < mostAnswers; answers++) {

@@ -3,7 +3,7 @@ import type { Transaction } from 'sequelize';
 import { isOwnMail } from '../../core/capture/no-customer';
 import { enquiryHops, type EnquiryState } from '../../core/leads';
 import { noStages, stageMoves, type Happening } from '../../core/outcomes';
-import { qualifiedOutcome, type Release } from '../../core/releases';
+import { qualifiedOutcome, type Release, type ReleaseContent } from '../../core/releases';
 import { enquiryStrandId, type HopRow, type Strand } from '../../core/strands';
 import { readPast } from '../capture/no-customer';
 import { now, nowMs } from '../clock';
@@ -47,7 +47,7 @@ export function makeFollowEnquiries(context: Context, releases: Releases) {
         businessId,
         enquiries.map((enquiry) => ({
           subject: { kind: 'enquiry', id: enquiry.id },
-          happenings: happeningsOf(enquiry, release),
+          happenings: happeningsOf(enquiry, release.content),
           isMarked: enquiry.marked !== '',
         })),
         transaction,
@@ -140,7 +140,7 @@ export function makeFollowEnquiries(context: Context, releases: Releases) {
       const key = { strand: strand.id, wayIn: 'form' as const, subject: enquiry.id, release: release.number };
       if (outcome) qualified.push({ key, outcome });
     }
-    hops.push(...(await readTellingHops(context, businessId, qualified, transaction)));
+    hops.push(...(await readTellingHops(context, businessId, qualified, release.content.platforms, transaction)));
     await replaceHops(
       context,
       businessId,
@@ -154,7 +154,11 @@ export function makeFollowEnquiries(context: Context, releases: Releases) {
 }
 
 /** What happened to an enquiry: the moves of its deal. */
-function happeningsOf({ id, crmRecord, crmDeal, leadId }: EnquiryRow, { content }: Release): Happening[] {
+/** What happened to an enquiry that outcomes may be reached by, by the stages of a release. */
+export function happeningsOf(
+  { id, crmRecord, crmDeal, leadId }: Pick<EnquiryRow, 'id' | 'crmRecord' | 'crmDeal' | 'leadId'>,
+  { crm }: Pick<ReleaseContent, 'crm'>,
+): Happening[] {
   if (!crmRecord) return [];
   const of = {
     subject: { kind: 'enquiry' as const, id },
@@ -162,7 +166,7 @@ function happeningsOf({ id, crmRecord, crmDeal, leadId }: EnquiryRow, { content 
     fields: crmRecord.fields,
     amounts: crmRecord.amounts,
   };
-  return stageMoves(crmRecord.stageChanges, (content.crm?.stages ?? noStages).inOrder).map((move) => ({
+  return stageMoves(crmRecord.stageChanges, (crm?.stages ?? noStages).inOrder).map((move) => ({
     ...of,
     ...move,
   }));

@@ -1,4 +1,4 @@
-import { defineTable, type RowOf, json, text, time, uuid, whole } from '../db/columns';
+import { defineTable, type RowOf, bytes, json, text, time, uuid, whole } from '../db/columns';
 import type { FillReport } from '../../core/capture';
 import type { CrmRecord } from '../../core/leads';
 import type { KnownConsent, Mark } from '../../core/strands';
@@ -58,6 +58,22 @@ export const crmEvents = defineTable('crm_events', ['businessId', 'id'], {
   readAt: time().nullable(),
 });
 export type CrmEventRow = RowOf<typeof crmEvents>;
+
+/** The last records that an own CRM sent or that were found in its list, as they came. */
+export const crmArrivals = defineTable('crm_arrivals', ['businessId', 'id'], {
+  businessId: uuid(),
+  id: uuid(),
+  accountId: uuid(),
+  receivedAt: time(),
+  cameBy: text<'webhook' | 'list' | 'file'>(),
+  /** Encrypted JSON (AES-256-GCM). */
+  record: bytes(),
+  /** The record's number; '' where it could not be read. */
+  deal: text(),
+  /** Why it was not read; '' where it was. */
+  problem: text(),
+});
+export type CrmArrivalRow = RowOf<typeof crmArrivals>;
 
 /** Up to when an account's changes were asked for. */
 export const polls = defineTable('polls', ['businessId', 'accountId'], {

@@ -102,7 +102,7 @@ export function makeFollowOrders(context: Context, releases: Releases) {
         if (outcome) counted.push({ key, outcome, clickId: strand.clickId });
       }
     }
-    hops.push(...(await readTellingHops(context, businessId, counted, transaction)));
+    hops.push(...(await readTellingHops(context, businessId, counted, release.content.platforms, transaction)));
     await replaceHops(
       context,
       businessId,
@@ -127,7 +127,8 @@ const amountsOf = ({ amounts, currency }: OrderRow): Record<string, Money> =>
     }),
   );
 
-const happeningOf = (order: OrderRow): Happening => ({
+/** That somebody ordered, which outcomes may be reached by. */
+export const happeningOf = (order: OrderRow): Happening => ({
   subject: { kind: 'order', id: order.id },
   at: order.at.getTime(),
   what: { kind: 'order' },

@@ -38,6 +38,24 @@ export const roles = defineTable('roles', ['businessId', 'personId'], {
 });
 export type RoleRow = RowOf<typeof roles>;
 
+/** One-time links by which people come to have a role. */
+export const invitations = defineTable('invitations', ['businessId', 'id'], {
+  id: uuid(),
+  businessId: uuid(),
+  tokenHash: text(),
+  mail: text(),
+  role: text<Rights['role']>(),
+  mayRelease: yes(),
+  seesPeople: yes(),
+  seesMoney: yes(),
+  invitedBy: uuid(),
+  madeAt: time(),
+  endsAt: time(),
+  usedAt: time().nullable(),
+  withdrawnAt: time().nullable(),
+});
+export type InvitationRow = RowOf<typeof invitations>;
+
 export const tokens = defineTable('tokens', ['businessId', 'id'], {
   businessId: uuid(),
   id: uuid(),

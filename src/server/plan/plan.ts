@@ -1,3 +1,5 @@
+import type { LinkContract } from '../../core/platforms/contract';
+import { linksOf } from '../../core/platforms/links';
 import {
   comparePlans,
   countByMeaning,
@@ -56,6 +58,8 @@ export function makePlan({ db }: Context, draft: Draft) {
     held: Plan;
     campaigns: PlannedValue[];
     changed: PlanBase['changed'];
+    /** Whose placeholders are known. */
+    platforms: LinkContract[];
     arrived: ArrivedValue[];
     offLive: ReturnType<typeof findOffPlan>;
   }
@@ -67,8 +71,9 @@ export function makePlan({ db }: Context, draft: Draft) {
       readCampaignNames(db, businessId),
     ]);
     const held = withCampaigns(edited.plan, campaigns);
-    const offLive = findOffPlan(withCampaigns(live.plan, campaigns), arrived);
-    return { live, draft: edited, held, campaigns, changed, arrived, offLive };
+    const platforms = linksOf(live.platforms);
+    const offLive = findOffPlan(withCampaigns(live.plan, campaigns), arrived, platforms);
+    return { live, draft: edited, held, campaigns, changed, platforms, arrived, offLive };
   }
 
   const effectOf = (
@@ -95,7 +100,7 @@ export function makePlan({ db }: Context, draft: Draft) {
     async tags(membership: Membership): Promise<TagsView> {
       const state = await stateOf(membership.business.id);
       const { plan } = state.draft;
-      const off = findOffPlan(state.held, state.arrived);
+      const off = findOffPlan(state.held, state.arrived, state.platforms);
       const counts = Object.fromEntries(
         plan.tags.map(({ tag }) => [tag, Object.fromEntries(countByMeaning(plan, tag, state.arrived))]),
       );
@@ -125,7 +130,7 @@ export function makePlan({ db }: Context, draft: Draft) {
       // What a rule takes in is judged by the rule alone: a campaign of the register would fit any.
       const changed = applyChanges(state.draft, changes);
       const after = changed.plan;
-      const { off, noLongerFits, takenIn } = comparePlans(state.live.plan, after, state.arrived);
+      const { off, noLongerFits, takenIn } = comparePlans(state.live.plan, after, state.arrived, state.platforms);
       const named = new Set(
         changes.flatMap(({ kind, id }) =>
           kind === 'tag'
@@ -154,7 +159,7 @@ export function makePlan({ db }: Context, draft: Draft) {
       const { business } = membership;
       const state = await stateOf(business.id);
       const { held: plan } = state;
-      const off = findOffPlan(plan, state.arrived);
+      const off = findOffPlan(plan, state.arrived, state.platforms);
       const found = off.filter(({ value, tag }) => `${tag} ${value}`.toLowerCase().includes(find.toLowerCase()));
       found.sort((a, b) => (descending === 'yes' ? -1 : 1) * compareBy(sort, a, b));
       const shown = found.slice((page - 1) * pageSize, page * pageSize);

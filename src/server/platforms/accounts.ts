@@ -1,10 +1,11 @@
+import type { Transaction } from 'sequelize';
 import { z } from 'zod';
 import { nilId } from '../../core/strands';
 import type { Context } from '../context';
 import { dayIn } from '../days';
 import { inTransaction, plain, type AccountRow } from '../db';
 import { markSubjects } from '../reportbacks/settle';
-import { unseal } from '../secrets';
+import { seal, unseal } from '../secrets';
 
 export const accountSecretsSchema = z.object({
   /** Proves us to the service. */
@@ -31,9 +32,14 @@ export function makeAccounts({ db, tables, config }: Context) {
   return {
     /**
      * Connects an account: its work begins, and what was held for want of it is taken up.
+     * @param also what else is done in the same transaction
      * @throws where the business has one of that key or ID
      */
-    async connect(businessId: string, account: AccountRow): Promise<void> {
+    async connect(
+      businessId: string,
+      account: AccountRow,
+      also?: (transaction: Transaction) => Promise<void>,
+    ): Promise<void> {
       await inTransaction(db, async (transaction) => {
         await tables.accounts.create(account, { transaction });
         const waiting = plain(
@@ -44,8 +50,18 @@ export function makeAccounts({ db, tables, config }: Context) {
           }),
         );
         await markSubjects(db, businessId, waiting, transaction);
+        await also?.(transaction);
       });
     },
+
+    /** Every account of a business, the oldest first. */
+    async all(businessId: string): Promise<Account[]> {
+      const rows = await tables.accounts.findAll({ where: { businessId }, order: [['createdAt', 'ASC']], limit: 200 });
+      return plain(rows).map(open);
+    },
+
+    /** Secrets as they are stored. */
+    seal: (secrets: AccountSecrets): Buffer => seal(config.secretKey, secrets),
 
     async byId(businessId: string, id: string): Promise<Account | null> {
       const row = (await tables.accounts.findOne({ where: { businessId, id } }))?.get({ plain: true });

@@ -1,7 +1,9 @@
 import { notSent, retryAfter } from '../../core/reportbacks';
 import { nowMs } from '../clock';
 import type { Answer, Authorised, OutgoingRequest } from '../../core/outgoing';
-import { NotSent, type HttpClient } from '../http';
+import { readJson } from '../../core/platforms/read-json';
+import type { Context } from '../context';
+import { NotSent } from '../http';
 import type { Account } from './accounts';
 
 /** An outside service did not do what was asked: too many calls, an error of its own, or no answer at all. */
@@ -21,49 +23,78 @@ export class ServiceAway extends Error {
 export const isRefusal = (error: unknown): boolean =>
   error instanceof ServiceAway && ['400', '404', '405', '410', '413', '415', '422'].includes(error.status);
 
+/** What calls need: the client, and where it is kept how they were answered. */
+export type Outside = Pick<Context, 'http' | 'note'>;
+
+/** Where a request carries the account's token, as its kind says. */
+function proofOf(authorised: Authorised, token: string): Record<string, string> {
+  if (authorised === 'path') return {};
+  if (authorised === 'bearer') return { authorization: `Bearer ${token}` };
+  return { [authorised.header.toLowerCase()]: authorised.before + token };
+}
+
+/** The address, headers and body of a request to an account, as it is sent. */
+export function writeCall(account: Account, authorised: Authorised, { method, path, headers, body }: OutgoingRequest) {
+  const { token } = account.secrets;
+  const where = authorised === 'path' ? path.replace('{token}', encodeURIComponent(token)) : path;
+  return {
+    url: account.endpoint + where,
+    method,
+    headers: {
+      accept: 'application/json',
+      ...headers,
+      ...proofOf(authorised, token),
+      ...(body === undefined ? {} : { 'content-type': 'application/json' }),
+    },
+    body: body === undefined ? undefined : JSON.stringify(body),
+  };
+}
+
 /**
  * Carries a request to an account's service, with its token, and returns what came back, whatever its status.
  * @throws ServiceAway where nothing came
  */
 export async function carryOut(
-  http: HttpClient,
+  { http, note }: Outside,
   account: Account,
   authorised: Authorised,
-  { method, path, body }: OutgoingRequest,
+  request: OutgoingRequest,
 ): Promise<Answer> {
-  const { token } = account.secrets;
-  const where = authorised === 'path' ? path.replace('{token}', encodeURIComponent(token)) : path;
+  const { url, body, ...call } = writeCall(account, authorised, request);
   try {
-    return await http(account.endpoint + where, {
-      method,
-      headers: {
-        accept: 'application/json',
-        ...(authorised === 'bearer' ? { authorization: `Bearer ${token}` } : {}),
-        ...(body === undefined ? {} : { 'content-type': 'application/json' }),
-      },
-      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
-    });
+    const answer = await http(url, { ...call, ...(body === undefined ? {} : { body }) });
+    await note(account, call.method, String(answer.status), isGood(answer.status) ? '' : answer.body);
+    return answer;
   } catch (error) {
     const status = error instanceof NotSent ? notSent : 'no answer';
+    await note(account, call.method, status, (error as Error).message);
     throw new ServiceAway(status, null, `${account.name}: ${(error as Error).message}`);
   }
 }
 
+const isGood = (status: number) => status >= 200 && status < 300;
+
 /**
  * Asks an account's service and returns the parsed JSON of a 2xx answer.
- * @throws ServiceAway for every other answer, and where none came
+ * @throws ServiceAway for every other answer, where none came, and where it is no JSON
  */
 export async function askAccount(
-  http: HttpClient,
+  outside: Outside,
   account: Account,
   authorised: Authorised,
   request: OutgoingRequest,
 ): Promise<unknown> {
-  const answer = await carryOut(http, account, authorised, request);
-  if (answer.status >= 200 && answer.status < 300) return JSON.parse(answer.body);
-  throw new ServiceAway(
-    String(answer.status),
-    retryAfter(answer.headers['retry-after'], nowMs()),
-    `${account.name} answered ${answer.status}: ${answer.body.slice(0, 200)}`,
-  );
+  const answer = await carryOut(outside, account, authorised, request);
+  if (!isGood(answer.status))
+    throw new ServiceAway(
+      String(answer.status),
+      retryAfter(answer.headers['retry-after'], nowMs()),
+      `${account.name} answered ${answer.status}: ${answer.body.slice(0, 200)}`,
+    );
+  const read = readJson(answer.body);
+  if (read === undefined) {
+    await outside.note(account, request.method, 'no JSON', answer.body);
+    throw new ServiceAway('no JSON', null, `${account.name} answered no JSON: ${answer.body.slice(0, 200)}`);
+  }
+  return read;
 }

@@ -7,6 +7,7 @@ import { confirmedBy } from '../../core/reportbacks';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
 import { inTransaction, plain } from '../db';
+import type { Releases } from '../releases/releases';
 import { markSubjects } from '../reportbacks/settle';
 import type { Account, Accounts } from './accounts';
 import { askAccount } from './call';
@@ -16,21 +17,23 @@ const clickDaysBack = 35;
 const betweenReads = 60_000;
 
 /** Reads an account's own report and confirms the rows that stand in it. */
-export function makeReadReport(context: Context, accounts: Accounts) {
-  const { db, tables, http } = context;
+export function makeReadReport(context: Context, accounts: Accounts, releases: Releases) {
+  const { db, tables } = context;
 
   /** @returns when to read again */
   return async function readReport(businessId: string, accountId: string): Promise<Date | null> {
     const account = await accounts.byId(businessId, accountId);
-    const contract = account && contractOf(account.kind);
-    if (!account || !contract?.report) return null;
+    const own = (await releases.live(businessId)).content.platforms;
+    const contract = account && contractOf(account.kind, own);
+    if (!account || account.retiredAt || !contract?.report) return null;
+    if (account.pausedAt) return new Date(nowMs() + betweenReads);
     const { report, limits } = contract;
     const zone = account.settings.timeZone ?? 'UTC';
     const dayBack = (days: number) => format(subDays(new TZDate(nowMs(), zone), days), 'yyyy-MM-dd');
     const today = dayBack(0);
     const oldest = dayBack(limits.clickDays + limits.tellWithinDays + 1);
     const ask = async <T>({ request, read }: Question<T>) =>
-      read(await askAccount(http, account, contract.authorised, request));
+      read(await askAccount(context, account, contract.authorised, request));
     const clicks = await ask(report.clicks(dayBack(clickDaysBack), today));
     const outcomes = await ask(report.outcomes(oldest, today));
     await inTransaction(db, async (transaction) => {

@@ -11,6 +11,17 @@ export const accounts = defineTable('accounts', ['businessId', 'id'], {
   /** Encrypted JSON (AES-256-GCM). */
   secrets: bytes(),
   createdAt: time(),
+  /** While it is set nothing is told to it or read from it. */
+  pausedAt: time().nullable(),
+  /** Since when it is out of use for good. */
+  retiredAt: time().nullable(),
+  /** The last call: when it was made, how it was answered ('' before the first one), and what was said. */
+  askedAt: time().nullable(),
+  answerStatus: text(),
+  answerSaid: text(),
+  /** When it last did what it was asked for, and since when it has not; null while it does. */
+  workedAt: time().nullable(),
+  brokenAt: time().nullable(),
 });
 export type AccountRow = RowOf<typeof accounts>;
 

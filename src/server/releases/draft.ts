@@ -21,6 +21,7 @@ import { sameRule } from '../../core/rules/same';
 import { counted } from '../../core/strands';
 import { now } from '../clock';
 import type { Context } from '../context';
+import type { Change, Changes } from '../changes/changes';
 import { inTransaction, plain, type DraftChangeRow } from '../db';
 import type { Membership } from '../people/people';
 import { makeLastKnown } from '../last-known';
@@ -48,8 +49,19 @@ export function refuseBroken(found: ContentFinding[]): void {
   throw new AvrixError('AVX_RULES_BROKEN', { was: first.was, fix: first.fix }, fields);
 }
 
+/** What the change log says of a changed rule. */
+function noteOf({ kind, id }: RuleName, before: ReleaseContent, after: ReleaseContent): Change {
+  const say = (content: ReleaseContent) => ruleSentence(kind, readRule(content, { kind, id }), content) ?? '';
+  return {
+    kind: 'rule',
+    subject: `${kind.replaceAll('_', ' ')}${id && ` ${id}`}`,
+    was: say(before),
+    became: say(after),
+  };
+}
+
 /** The rules being edited: what of a business's live release is to be otherwise, one row a rule. */
-export function makeDraft({ db, tables }: Context, releases: Releases) {
+export function makeDraft({ db, tables }: Context, releases: Releases, log: Changes) {
   async function rows(businessId: string, transaction: Transaction | null = null): Promise<DraftChangeRow[]> {
     return plain(
       await tables.draftChanges.findAll({
@@ -173,6 +185,12 @@ export function makeDraft({ db, tables }: Context, releases: Releases) {
               { transaction },
             );
         }
+        await log.note(
+          businessId,
+          personId,
+          changes.map((change) => noteOf(change, draft, after)),
+          transaction,
+        );
         return fresh;
       });
       count.forget(businessId);
@@ -195,6 +213,14 @@ export function makeDraft({ db, tables }: Context, releases: Releases) {
           where: { businessId, ...(named.length > 0 ? { [Op.or]: named } : {}) },
           transaction,
         });
+        const dropped = changesOf(stored.filter((row) => !left.includes(row)));
+        const before = applyChanges(live, changesOf(stored));
+        await log.note(
+          businessId,
+          membership.role.personId,
+          dropped.map((change) => noteOf(change, before, live)),
+          transaction,
+        );
       });
       count.forget(businessId);
     },

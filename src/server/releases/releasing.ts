@@ -7,6 +7,7 @@ import { differenceOf, newFindings, type RuleDifference } from '../../core/rules
 import { sameRule } from '../../core/rules/same';
 import { counted } from '../../core/strands';
 import type { Context } from '../context';
+import type { Changes } from '../changes/changes';
 import { inTransaction, plain } from '../db';
 import type { Membership } from '../people/people';
 import { changesOf, refuseBroken, type Draft } from './draft';
@@ -21,7 +22,7 @@ function needsRelease({ role }: Membership): void {
 }
 
 /** Releases one after another: made of the draft, listed with what each changed, and taken back. */
-export function makeReleasing({ db, tables }: Context, releases: Releases, draft: Draft) {
+export function makeReleasing({ db, tables }: Context, releases: Releases, draft: Draft, log: Changes) {
   /** What a release changed; nothing where it came with the business. */
   async function changedBy(businessId: string, number: number): Promise<RuleDifference[]> {
     if (number < 2) return [];
@@ -62,6 +63,12 @@ export function makeReleasing({ db, tables }: Context, releases: Releases, draft
           where: { businessId, [Op.or]: stored.map(({ kind, ruleId }) => ({ kind, ruleId })) },
           transaction,
         });
+        await log.note(
+          businessId,
+          personId,
+          [{ kind: 'release', subject: `Release ${made}`, was: '', became: `${name}: ${note}` }],
+          transaction,
+        );
         return made;
       });
       forget(businessId);
@@ -95,7 +102,7 @@ export function makeReleasing({ db, tables }: Context, releases: Releases, draft
         const content = applyChanges(live, undo);
         const [broken] = newFindings(live, content).filter(({ weighs }) => weighs === 'stops');
         if (broken) throw new AvrixError('AVX_RELEASE_LATER', { number, was: broken.was, fix: broken.fix });
-        return releases.make(
+        const back = await releases.make(
           businessId,
           {
             name: `Takes back ${number}, ${taken.name}`.slice(0, 120),
@@ -106,6 +113,20 @@ export function makeReleasing({ db, tables }: Context, releases: Releases, draft
           },
           transaction,
         );
+        await log.note(
+          businessId,
+          personId,
+          [
+            {
+              kind: 'release',
+              subject: `Release ${back}`,
+              was: `release ${number}, ${taken.name}`,
+              became: 'taken back',
+            },
+          ],
+          transaction,
+        );
+        return back;
       });
       forget(businessId);
       return made;

@@ -72,7 +72,8 @@ export function makeTell(context: Context, accounts: Accounts, releases: Release
       results.push(...gone(own.flatMap((item) => (found.has(item) ? [] : [{ item }]))));
       for (const [accountId, tellings] of groupBy(rows, (row) => row.reportBack.accountId)) {
         const account = await accounts.byId(businessId, accountId);
-        const contract = account && contractOf(account.kind);
+        const own = (await releases.live(businessId)).content.platforms;
+        const contract = account && contractOf(account.kind, own);
         const batch = account && contract && { account, contract, limit, held, read };
         results.push(...(batch ? await tellAccount(context, batch, tellings) : gone(tellings)));
       }
@@ -158,11 +159,11 @@ async function tellRows(context: Context, batch: Batch, tellings: Telling[]): Pr
 }
 
 /** Whether a row may be told again without being counted twice: by the contract, and by what the account says now. */
-async function recognisesRepeats({ http }: Context, { account, contract }: Batch): Promise<boolean> {
+async function recognisesRepeats(context: Context, { account, contract }: Batch): Promise<boolean> {
   if (contract.repeats === 'nothing') return false;
   if (!contract.recognisesRepeats) return true;
   const { request, read } = contract.recognisesRepeats;
-  return read(await askAccount(http, account, contract.authorised, request));
+  return read(await askAccount(context, account, contract.authorised, request));
 }
 
 async function leaveUnsure(context: Context, { account, contract }: Batch, tellings: Telling[]): Promise<JobResult[]> {
@@ -271,10 +272,10 @@ async function sendOnce(
 }
 
 /** Calls the platform with rows and reads what it answers; a call that brought no answer leaves it away. */
-async function callPlatform({ http }: Context, { account, contract }: Batch, rows: TellingRow[]): Promise<BatchAnswer> {
+async function callPlatform(context: Context, { account, contract }: Batch, rows: TellingRow[]): Promise<BatchAnswer> {
   try {
     const request = contract.writeBatch(rows);
-    return contract.readAnswer(await carryOut(http, account, contract.authorised, request), rows);
+    return contract.readAnswer(await carryOut(context, account, contract.authorised, request), rows);
   } catch (error) {
     if (!(error instanceof ServiceAway)) throw error;
     return { kind: 'away', status: error.status, answer: error.message, retryAfter: undefined };

@@ -1,6 +1,7 @@
 /* eslint-disable no-await-in-loop -- releases are kept in memory; work that is due alike is marked together */
 import type { Transaction } from 'sequelize';
 import { contractOf } from '../../core/platforms';
+import type { OwnPlatform } from '../../core/platforms/schema';
 import { leftWithin, noStages, type StageChange } from '../../core/outcomes';
 import { tellingRules } from '../../core/releases';
 import { decideTelling, tellingHops } from '../../core/reportbacks';
@@ -39,8 +40,9 @@ export async function writeReportBacks(
 ): Promise<void> {
   if (told.length === 0) return;
   const accounts = plain(await tables.accounts.findAll({ where: { businessId }, limit: 200, transaction }));
-  const accountOf = new Map(accounts.map((account) => [account.key, account.id]));
-  const { required } = (await releases.live(businessId)).content.capture.consent;
+  const accountOf = new Map(accounts.map((account) => [account.key, account]));
+  const { capture, platforms } = (await releases.live(businessId)).content;
+  const { required } = capture.consent;
   const known = await readReportBacks(tables, businessId, told, transaction);
   const rows: ReportBackRow[] = [];
   const due: ReportBackRow[] = [];
@@ -49,12 +51,12 @@ export async function writeReportBacks(
     const rule = release.content.outcomes.find(({ code }) => code === outcome.code);
     const happenedAt = outcome.happenedAt.getTime();
     for (const telling of rule ? tellingRules(release, outcome.code) : []) {
-      const contract = contractOf(telling.platform);
+      const contract = contractOf(telling.platform, platforms);
       const strand = strands.find(({ platform }) => platform === telling.platform);
       const before = known.get(outcome.id)?.find(({ account }) => account === telling.account);
       if (!contract || !strand || (before && before.state !== 'waiting' && before.state !== 'held')) continue;
       const stages = release.content.crm?.stages ?? noStages;
-      const accountId = accountOf.get(telling.account);
+      const account = accountOf.get(telling.account);
       const decision = decideTelling(
         {
           outcome: rule!,
@@ -67,7 +69,7 @@ export async function writeReportBacks(
           hasWorth: rule!.worth.kind === 'none' || Number(outcome.worthMinor) > 0,
           contract,
           isLastPaid: strand.id === lastPaid,
-          hasAccount: accountId !== undefined,
+          account: !account ? 'none' : account.retiredAt ? 'retired' : account.pausedAt ? 'paused' : 'ready',
           consent: of.consent,
           consentRequired: required,
         },
@@ -80,7 +82,7 @@ export async function writeReportBacks(
         outcomeId: outcome.id,
         subjectKind: outcome.subjectKind,
         subjectId: outcome.subjectId,
-        accountId: accountId ?? nilId,
+        accountId: account?.id ?? nilId,
         account: telling.account,
         platform: telling.platform,
         toldAs: telling.as || outcome.code,
@@ -128,7 +130,10 @@ async function readReportBacks(
   return groupBy(plain(rows), ({ outcomeId }) => outcomeId);
 }
 
-/** The hops Told and Confirmed of counted outcomes, from their report-backs. */
+/**
+ * The hops Told and Confirmed of counted outcomes, from their report-backs.
+ * @param platforms those that the business describes itself
+ */
 export async function readTellingHops(
   { tables }: Context,
   businessId: string,
@@ -138,6 +143,7 @@ export async function readTellingHops(
     /** Only what is told by this click; missing: all. */
     clickId?: string;
   }[],
+  platforms: readonly OwnPlatform[],
   transaction: Transaction,
 ): Promise<HopRow[]> {
   if (counted.length === 0) return [];
@@ -148,7 +154,7 @@ export async function readTellingHops(
       (known.get(outcome.id) ?? [])
         .filter(({ keyValue }) => clickId === undefined || keyValue === clickId)
         .map(({ state, reason, platform, answeredAt, confirmedAt }) => {
-          const contract = contractOf(platform);
+          const contract = contractOf(platform, platforms);
           return {
             state,
             reason,

@@ -60,7 +60,8 @@ function cardOf(
   role: RoleRow,
 ): TellingView {
   const rule = ruleOf(release, outcome.code);
-  const platform = contractOf(reportBack?.platform ?? '')?.words ?? reportBack?.platform ?? '';
+  const platform =
+    contractOf(reportBack?.platform ?? '', release.content.platforms)?.words ?? reportBack?.platform ?? '';
   const at = reportBack && clickedAt.get(reportBack.keyValue);
   const days = at === null || at === undefined ? null : Math.floor((outcome.happenedAt.getTime() - at) / 86_400_000);
   return {

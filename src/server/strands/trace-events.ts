@@ -39,6 +39,7 @@ export function moneyWords({ minor, currency }: Money): string {
 /** Everything that happened on the way, oldest first, each with who saw it. Values stand between backticks. */
 export function traceEvents(facts: TraceFacts, forms: (form: string) => string): TraceEvent[] {
   const { touches, enquiry, order, lead, release, outcomes, reportBacks, attempts } = facts;
+  const { platforms } = release.content;
   const events: [number, string, string][] = [];
   for (const touch of touches) {
     const from = originWords(release, touch.source, touch.medium, touch.referrer);
@@ -89,7 +90,7 @@ export function traceEvents(facts: TraceFacts, forms: (form: string) => string):
   }
   for (const attempt of attempts) {
     const reportBack = reportBacks.find((r) => r.id === attempt.reportBackId);
-    const platform = contractOf(reportBack?.platform ?? '')?.words ?? 'the platform';
+    const platform = contractOf(reportBack?.platform ?? '', platforms)?.words ?? 'the platform';
     const bySomeone = / saw there$/.test(attempt.answer);
     const answer = attempt.status === '200' || bySomeone ? attempt.answer : `no row answer (${attempt.status})`;
     const text = bySomeone ? `Said of ${platform}: ${answer}` : `Told ${platform}: ${answer}`;
@@ -99,8 +100,8 @@ export function traceEvents(facts: TraceFacts, forms: (form: string) => string):
     if (confirmedAt)
       events.push([
         confirmedAt.getTime() + 3,
-        `In ${contractOf(platform)?.words ?? platform}’s own report`,
-        contractOf(platform)?.words ?? platform,
+        `In ${contractOf(platform, platforms)?.words ?? platform}’s own report`,
+        contractOf(platform, platforms)?.words ?? platform,
       ]);
   return events
     .sort((a, b) => a[0] - b[0])

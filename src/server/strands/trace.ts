@@ -59,7 +59,7 @@ function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow): TraceV
     ? facts.reportBacks.filter(({ keyValue }) => keyValue === strand.clickId)
     : facts.reportBacks;
   const told = ownReports.find((r) => r.answeredAt !== null);
-  const platform = contractOf(told?.platform ?? strand.platform)?.words ?? 'the platform';
+  const platform = contractOf(told?.platform ?? strand.platform, release.content.platforms)?.words ?? 'the platform';
   const company = lead ? (role.seesPeople ? lead.company || lead.name || 'no name' : hiddenName) : null;
   const stopReason = followed.stop?.state === 'lost' ? followed.stop.reason : null;
   const words = stopReason && reasonWords(stopReason, forms, way);

@@ -38,6 +38,8 @@ export interface AppForm<Fields extends FieldValues> extends Pick<
   undo: () => void;
 }
 
+const noSecrets: readonly never[] = [];
+
 /**
  * A form: checked by its Zod schema while it is filled in, sent by `save`, with what the server refuses said at its
  * field. What is typed stays when the stored values are read anew or the page is left for a moment.
@@ -50,14 +52,14 @@ export function useAppForm<Schema extends z.ZodType<FieldValues, FieldValues>>({
   schema,
   values,
   isStored = true,
-  secret,
+  secrets = noSecrets,
   save,
 }: {
   name: string;
   schema: Schema;
   values: z.input<Schema>;
-  /** A field that is never kept in the tab, such as a password. */
-  secret?: keyof z.input<Schema>;
+  /** Fields that are never kept in the tab, such as a password; the same list each time. */
+  secrets?: readonly (keyof z.input<Schema> & string)[];
   /** Whether it changes something that is there already. */
   isStored?: boolean;
   save: (wanted: z.output<Schema>) => Promise<unknown>;
@@ -99,10 +101,10 @@ export function useAppForm<Schema extends z.ZodType<FieldValues, FieldValues>>({
     // Without a name it is the form that follows what is stored, and nobody who writes.
     const { unsubscribe } = form.watch((written, { name: changed }) => {
       if (changed === undefined) return;
-      keepWritten(name, { began, written: secret === undefined ? written : { ...written, [secret]: '' } });
+      keepWritten(name, { began, written: { ...written, ...Object.fromEntries(secrets.map((field) => [field, ''])) } });
     });
     return unsubscribe;
-  }, [form, name, secret, began]);
+  }, [form, name, secrets, began]);
 
   const submit = form.handleSubmit(async (wanted) => {
     try {

@@ -8,6 +8,7 @@ const words: [keys: string, what: string][] = [
   ['g 2', 'Links'],
   ['g 3', 'Capture'],
   ['g 5', 'Leads'],
+  ['g 6', 'Report-backs'],
   ['/', 'find in this list'],
   ['j k', 'move in this list'],
   ['Enter', 'open'],

@@ -1,6 +1,6 @@
 /** A station on the rail, with what of it needs attention. */
 export interface Station {
-  name: 'Plan' | 'Links' | 'Capture' | 'Leads';
+  name: 'Plan' | 'Links' | 'Capture' | 'Leads' | 'Report-backs';
   /** Below the business's address. */
   path: string;
   shortcut: string;
@@ -59,5 +59,13 @@ export const stationsOf = (lost: Record<string, number>, offPlan: number, faults
     count: lost.Leads ?? 0,
     loses: true,
     what: 'lost between Form sent and the CRM in 4 weeks',
+  },
+  {
+    name: 'Report-backs',
+    path: '/report-backs',
+    shortcut: 'g 6',
+    count: lost['Report-backs'] ?? 0,
+    loses: true,
+    what: 'lost after the CRM in 4 weeks',
   },
 ];

@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import type { Sentence as SentenceWords } from '../../core/strands';
-import { StationFrame } from '../frame/StationFrame';
+import { StationFrame, type StationParts } from '../frame/StationFrame';
 import { Live, pageRead } from '../live/Live';
 import { readJson } from '../text/read';
 import { FindField } from './FindField';
@@ -33,7 +33,10 @@ interface Props<Row> {
   /** What finding looks through, for the field. */
   finds: string;
   columns: (timeZone: string) => Column<Row>[];
-  hrefOf: (row: Row) => string;
+  /** Where a row leads; missing where it leads nowhere. */
+  hrefOf?: (row: Row) => string;
+  /** The other parts of the station it is of. */
+  parts?: StationParts;
 }
 
 const betweenReads = 5000;
@@ -58,6 +61,7 @@ function List<Row extends { id: string }>({
   finds,
   columns,
   hrefOf,
+  parts,
 }: Props<Row>) {
   const [state, change] = useListState(search, usualSort);
   const query = state.query;
@@ -73,6 +77,7 @@ function List<Row extends { id: string }>({
   return (
     <StationFrame
       sentence={view.sentence}
+      {...(parts ? { parts } : {})}
       crumb={
         crumb && (
           <a href={crumb.href} className="quiet-link">
@@ -101,7 +106,7 @@ function List<Row extends { id: string }>({
             onSort: ({ by, descending }) => change({ sort: by, descending, page: 1 }),
           }}
           found={state.find}
-          keys={{ Enter: (row) => location.assign(hrefOf(row)) }}
+          {...(hrefOf ? { keys: { Enter: (row: Row) => location.assign(hrefOf(row)) } } : {})}
           none={first ?? 'Nothing yet.'}
           isBusy={isPlaceholderData}
         />

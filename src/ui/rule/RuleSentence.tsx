@@ -10,9 +10,10 @@ import {
   type Part,
   type Piece,
 } from '../../core/rules/says';
+import type { Money } from '../../core/outcomes';
 import { quoteValue } from '../../core/quote-value';
 import { Words } from '../text/Words';
-import { ChoicePart, NumberPart, TextPart } from './parts';
+import { AmountPart, ChoicePart, NumberPart, TextPart } from './parts';
 
 export type Offers = Partial<Record<Offered, readonly string[]>>;
 
@@ -82,7 +83,7 @@ function PartOf<Rule>({
   offers = {},
 }: Props<Rule> & { part: Part<Rule> }) {
   const known = ('offers' in part && part.offers && offers[part.offers]) || [];
-  const value = rule[part.key];
+  const value = part.read(rule);
   const set = (next: unknown) => onEdit(withPart(part, rule, next));
   const { label } = part;
   if (part.isName && !isNew && part.part === 'value') return <Words text={quoteValue(String(value))} />;
@@ -106,6 +107,8 @@ function PartOf<Rule>({
           {part.unit && ` ${part.unit[value === 1 ? 0 : 1]}`}
         </>
       );
+    case 'amount':
+      return <AmountPart label={label} value={value as Money} disabled={disabled} onChange={set} />;
     case 'list':
       return <ListPart part={part} values={value as string[]} known={known} disabled={disabled} onChange={set} />;
     default:

@@ -33,6 +33,8 @@ interface Props<Kind extends RuleKindName> {
   editor?: (editor: RuleEditor<Kind>) => ReactNode;
   /** Beneath the sentence, on its sheet. */
   beneath?: (editor: RuleEditor<Kind>) => ReactNode;
+  /** Sheets beneath that of the rule. */
+  also?: (editor: RuleEditor<Kind>) => ReactNode;
   /** What stands beside the rule: what it does to what was recorded. */
   effect: (editor: RuleEditor<Kind>) => ReactNode;
 }
@@ -88,24 +90,27 @@ function Editor<Kind extends RuleKindName>({
   const sheet = useFocusFirst<HTMLElement>(open.isNew);
   return (
     <>
-      <section ref={sheet} className="sheet min-w-0" aria-label={stored ? title(stored) : fresh}>
-        {parts.editor?.(editor) ?? (
-          <RuleSentence
-            kind={kind}
-            rule={rule}
-            onEdit={setRule}
-            beside={beside}
-            disabled={!view.mayChange}
-            isNew={stored === null}
-            {...(offers ? { offers } : {})}
-          />
-        )}
-        {parts.beneath?.(editor)}
-        {view.mayChange && <DraftBar {...bar} onDone={() => open.pick(at.idOf(rule))} />}
-        {view.mayChange && stored && canGo && (
-          <TakeOut business={business} name={{ kind, id: at.idOf(stored) }} onDone={() => open.close()} />
-        )}
-      </section>
+      <div className="flex min-w-0 flex-col gap-4">
+        <section ref={sheet} className="sheet min-w-0" aria-label={stored ? title(stored) : fresh}>
+          {parts.editor?.(editor) ?? (
+            <RuleSentence
+              kind={kind}
+              rule={rule}
+              onEdit={setRule}
+              beside={beside}
+              disabled={!view.mayChange}
+              isNew={stored === null}
+              {...(offers ? { offers } : {})}
+            />
+          )}
+          {parts.beneath?.(editor)}
+          {view.mayChange && <DraftBar {...bar} onDone={() => open.pick(at.idOf(rule))} />}
+          {view.mayChange && stored && canGo && (
+            <TakeOut business={business} name={{ kind, id: at.idOf(stored) }} onDone={() => open.close()} />
+          )}
+        </section>
+        {parts.also?.(editor)}
+      </div>
       <div className="flex min-w-0 flex-col gap-4 lg:col-start-2 xl:col-start-3">{parts.effect(editor)}</div>
     </>
   );

@@ -1,3 +1,6 @@
+import { useState } from 'react';
+import { writeAmount, type Money } from '../../core/outcomes';
+import { amountIn } from '../../core/rules/rows';
 import { Combobox, type Choice } from '../pick/Combobox';
 
 /** Parts of a rule's sentence that are changed in place. */
@@ -82,6 +85,26 @@ export function NumberPart({ label, value, onChange, disabled }: PartProps<numbe
       value={String(value)}
       disabled={disabled}
       onChange={(event) => onChange(Number(event.target.value.replace(/\D/g, '').slice(0, 6)))}
+    />
+  );
+}
+
+/** A part that is an amount of money, typed as a decimal number; what is typed stays as it is typed. */
+export function AmountPart({ label, value, onChange, disabled }: PartProps<Money>) {
+  const written = (money: Money) => (Number.isSafeInteger(money.minor) ? writeAmount(money) : '');
+  const [text, setText] = useState(() => written(value));
+  const isSame = Object.is(amountIn(text, value).minor, value.minor ?? Number.NaN);
+  return (
+    <input
+      className="part part-value min-w-3"
+      inputMode="decimal"
+      aria-label={label}
+      value={isSame ? text : written(value)}
+      disabled={disabled}
+      onChange={(event) => {
+        setText(event.target.value);
+        onChange(amountIn(event.target.value, value));
+      }}
     />
   );
 }

@@ -1,7 +1,6 @@
 import { useState } from 'react';
 import type { CarryRule } from '../../core/capture';
 import type { KeptView } from '../../core/capture/station-view';
-import { platformName } from '../../core/links/placeholders';
 import { counted } from '../../core/strands';
 import { useDraft } from '../../ui/rule/useDraft';
 import { Copy } from '../../ui/text/Copy';
@@ -34,7 +33,7 @@ export function CarryNames({ business, view }: { business: string; view: KeptVie
 
 function Platform({
   business,
-  platform: { kind, clickPlaceholder },
+  platform: { kind, words, clickPlaceholder },
   names,
   empty,
   weeks,
@@ -52,7 +51,7 @@ function Platform({
   if (!clickPlaceholder)
     return (
       <li className="text-quiet px-5 py-2">
-        {platformName(kind)}’s links cannot carry one: it has no placeholder for its click ID.
+        {words}’s links cannot carry one: it has no placeholder for its click ID.
       </li>
     );
   return (
@@ -62,7 +61,7 @@ function Platform({
         return (
           <li key={rule.name} className="flex flex-wrap items-center gap-3 px-5 py-2">
             <span>
-              {platformName(kind)}’s links carry it. Append <code className="value text-[15px]">&amp;{piece}</code>
+              {words}’s links carry it. Append <code className="value text-[15px]">&amp;{piece}</code>
             </span>
             <Copy text={`&${piece}`} words="Copy" />
             {(empty[rule.name] ?? 0) > 0 && (
@@ -96,7 +95,7 @@ function Platform({
           >
             <label className="text-quiet" htmlFor={`carry-${kind}`}>
               {names.length > 0 ? 'Another name for ' : 'A name for '}
-              {platformName(kind)}
+              {words}
             </label>
             <input
               id={`carry-${kind}`}

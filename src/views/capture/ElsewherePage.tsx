@@ -50,12 +50,13 @@ function Places({ business, initial, search }: Props) {
         rules={view.rules.elsewhere}
         open={open}
         item={({ name, host }) => ({ words: name, under: <code className="value text-[12px]">{host}</code> })}
-        beside={{ capture: view.rules }}
+        beside={{ capture: view.rules, platforms: view.ownPlatforms }}
         title={({ name }) => name}
         beneath={({ rule, isNew, edit }) => (
           <>
             <PlainValues
               rules={view.rules}
+              platforms={view.ownPlatforms}
               place={rule}
               mayChange={view.mayChange}
               onEdit={(plain) => edit({ plain })}

@@ -60,7 +60,7 @@ function Fields({ business, initial, search }: Props) {
           kind="fill"
           label="Fill rules"
           stored={rules}
-          beside={{ capture: view.rules }}
+          beside={{ capture: view.rules, platforms: view.ownPlatforms }}
           disabled={!view.mayChange}
         />
       ) : (
@@ -82,7 +82,7 @@ function Fields({ business, initial, search }: Props) {
             forms: form ? [form] : [],
             ...(reading in readingWords ? { reading: reading as Reading } : {}),
           }}
-          beside={{ capture: view.rules }}
+          beside={{ capture: view.rules, platforms: view.ownPlatforms }}
           title={(rule) => rule.field}
           offers={offersOf(view)}
           effect={(editor) => <FillEffect business={business} view={view} editor={editor} />}

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { CaptureEffectView, KeptView } from '../../core/capture/station-view';
-import { platformName } from '../../core/links/placeholders';
+import { platformName } from '../../core/platforms/links';
 import type { RuleChange } from '../../core/rules';
 import { count } from '../../core/strands';
 import { Live } from '../../ui/live/Live';
@@ -34,7 +34,7 @@ function Kept({ business, initial }: Props) {
     `/api/b/${business}/capture/effect`,
     written ? [written] : [{ kind: 'visit', id: '', value: rules.touch }],
   );
-  const common = { business, view, beside: { capture: rules }, onWritten: setWritten };
+  const common = { business, view, beside: { capture: rules, platforms: view.ownPlatforms }, onWritten: setWritten };
   const { touchDays, touchAge, utmLowerCase, setBy, clickIds } = rules.keep;
   const keep = { touchDays, touchAge, utmLowerCase, setBy };
   const missing = view.platforms.filter(({ kind }) => !clickIds.some(({ platform }) => platform === kind));
@@ -51,7 +51,7 @@ function Kept({ business, initial }: Props) {
             <RuleSheet
               {...common}
               kind="click_id"
-              label={`Click ID of ${platformName(rule.platform)}`}
+              label={`Click ID of ${platformName(rule.platform, view.ownPlatforms)}`}
               stored={rule}
               key={rule.platform}
             />
@@ -62,7 +62,7 @@ function Kept({ business, initial }: Props) {
               kind="click_id"
               label={`Click ID of ${added.words}`}
               stored={null}
-              start={{ platform: added.kind, parameter: added.parameter, days: 90, source: added.kind, medium: '' }}
+              start={{ ...added.starts, platform: added.kind, days: 90 }}
               key={added.kind}
             />
           )}

@@ -15,7 +15,7 @@ export function KeptValues({ business, view }: Props) {
   const [asGrid, setAsGrid] = useState(false);
   const [adding, setAdding] = useState(false);
   const { values } = view.rules.keep;
-  const beside = { capture: view.rules };
+  const beside = { capture: view.rules, platforms: view.ownPlatforms };
   const common = { business, view, beside, kind: 'kept_value' as const };
   return (
     <>

@@ -1,17 +1,18 @@
 import type { CaptureRules, Elsewhere, PlainValue, Reading } from '../../core/capture';
 import { readingWords } from '../../core/capture/readings';
-import { platformName } from '../../core/links/placeholders';
+import { platformName } from '../../core/platforms/links';
+import type { OwnPlatform } from '../../core/platforms/schema';
 
 const idOf = ({ reading, platform }: Omit<PlainValue, 'name'>) => `${reading} ${platform}`.trim();
 
 /** Everything that can be read, each with what people call it. */
-function readingsOf({ keep }: CaptureRules): [id: string, words: string][] {
+function readingsOf({ keep }: CaptureRules, platforms: OwnPlatform[]): [id: string, words: string][] {
   const plain = (Object.keys(readingWords) as Reading[]).filter((one) => one !== 'kept_value');
   return [
     ...plain.map((reading): [string, string] => [reading, readingWords[reading]]),
     ...keep.clickIds.map(({ platform }): [string, string] => [
       `click_id ${platform}`,
-      `the click ID of ${platformName(platform)}`,
+      `the click ID of ${platformName(platform, platforms)}`,
     ]),
     ...keep.values.map(({ name }): [string, string] => [`kept_value ${name}`, `the kept value ${name}`]),
   ];
@@ -20,11 +21,13 @@ function readingsOf({ keep }: CaptureRules): [id: string, words: string][] {
 /** The values that a place gets under names of its own: for hosted forms and quizzes that read nothing but plain names. */
 export function PlainValues({
   rules,
+  platforms,
   place,
   mayChange,
   onEdit,
 }: {
   rules: CaptureRules;
+  platforms: OwnPlatform[];
   place: Elsewhere;
   mayChange: boolean;
   onEdit: (plain: PlainValue[]) => void;
@@ -60,7 +63,7 @@ export function PlainValues({
                 set(at, { reading: reading as Reading, platform });
               }}
             >
-              {readingsOf(rules).map(([id, words]) => (
+              {readingsOf(rules, platforms).map(([id, words]) => (
                 <option key={id} value={id}>
                   {words}
                 </option>

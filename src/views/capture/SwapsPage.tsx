@@ -59,7 +59,7 @@ function Swaps({ business, initial, search }: Props) {
           const users = usersOf(table);
           return { words: table.name, under: users.length === 0 ? 'no rule uses it' : `for ${users.join(', ')}` };
         }}
-        beside={{ capture: view.rules }}
+        beside={{ capture: view.rules, platforms: view.ownPlatforms }}
         title={({ name }) => name}
         editor={(editor) => <TableEditor editor={editor} mayChange={view.mayChange} />}
         effect={({ rule }) => <Recorded view={view} table={rule} />}

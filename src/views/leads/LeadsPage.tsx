@@ -2,6 +2,7 @@ import type { LeadListRow, LeadListView } from '../../core/strands';
 import type { Column } from '../../ui/list/DataTable';
 import { ListPage } from '../../ui/list/ListPage';
 import { Time } from '../../ui/text/Time';
+import { leadsParts } from './LeadsFrame';
 import { Words } from '../../ui/text/Words';
 
 /** Cells that break only where there is little room. */
@@ -50,6 +51,7 @@ export function LeadsPage({
       finds={seesPeople ? 'Company, name, email, telephone, source' : 'Source, campaign, click ID'}
       columns={columns}
       hrefOf={hrefOf}
+      parts={leadsParts(business, 'Leads')}
     />
   );
 }

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import {
-  placeholders,
+  placeholdersOf,
   readLanding,
   queryOf,
   readLink,
@@ -127,7 +127,9 @@ function Builder({ business, initial, search }: Props) {
   const source = sourceRule(plan, tags.utm_source ?? '');
   const fixed = new Map(source ? fixedTags(source) : []);
   const sourceName = ruleOf(plan, 'utm_source')?.values.find(({ value }) => value === source?.source)?.label ?? '';
-  const offered = placeholders.filter(({ platform, isClickId }) => view.platforms.includes(platform) && !isClickId);
+  const offered = placeholdersOf(plan.platforms).filter(
+    ({ platform, isClickId }) => view.platforms.includes(platform) && !isClickId,
+  );
   const [use, setUse] = useState<LinkUse>({ usedIn: 'other', place: '', owner: '' });
   const keep = useMutation({
     /** @returns the link, so that another one is not taken for saved */
@@ -199,6 +201,7 @@ function Builder({ business, initial, search }: Props) {
                 )
               }
               offered={offered}
+              platforms={plan.platforms}
               problems={problems.filter(({ tag, code }) => tag === rule.tag && (code !== 'missing' || link !== ''))}
               onChange={(value) => setTag(rule.tag, value)}
             />

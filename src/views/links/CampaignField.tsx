@@ -47,7 +47,8 @@ export function CampaignField({
   const there = fromCrm.campaigns.find(({ name }) => name === value);
   // What a platform fills in at the click needs no campaign of its own.
   const isKnown =
-    value !== '' && (placeholdersIn(value).length > 0 || checkValue(view.plan, rule, value).problems.length === 0);
+    value !== '' &&
+    (placeholdersIn(value, view.plan.platforms).length > 0 || checkValue(view.plan, rule, value).problems.length === 0);
   if (isMaking)
     return (
       <NewCampaign

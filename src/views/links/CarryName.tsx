@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { pairsOf, placeholders, platformName, readLanding } from '../../core/links';
+import { pairsOf, placeholdersOf, readLanding } from '../../core/links';
 import type { MakingView } from '../../core/links/view';
 import { useDraft } from '../../ui/rule/useDraft';
 
@@ -19,12 +19,16 @@ export function CarryName({
   onLanding: (landing: string) => void;
 }) {
   const draft = useDraft(business);
-  const carried = placeholders.find(({ isClickId, platform }) => isClickId && view.platforms.includes(platform));
+  const { platforms } = view.plan;
+  const carried = placeholdersOf(platforms).find(
+    ({ isClickId, platform }) => isClickId && view.platforms.includes(platform),
+  );
   const known = view.carry.find(({ platform }) => platform === carried?.platform);
   const [name, setName] = useState('');
   const read = readLanding(landing);
   if (!carried || 'problem' in read) return null;
   const { url } = read;
+  const words = platforms.find(({ kind }) => kind === carried.platform)!.words;
   const used = known?.name ?? name;
   const stands = pairsOf(url.search.slice(1)).some((pair) => pair.value === carried.text);
   const put = () => {
@@ -39,8 +43,8 @@ export function CarryName({
       <h2 className="text-base">Where browsers take out click IDs</h2>
       <p className="text-quiet mt-1">
         {stands
-          ? `The click ID of ${platformName(carried.platform)} travels under a second name too.`
-          : `For an ad on ${platformName(carried.platform)} the click ID can also travel under a name that no browser knows.`}
+          ? `The click ID of ${words} travels under a second name too.`
+          : `For an ad on ${words} the click ID can also travel under a name that no browser knows.`}
       </p>
       {!stands && (
         <div className="mt-2 flex items-center gap-2">

@@ -35,7 +35,7 @@ export function LinkSheet({
 }) {
   const read = readLanding(landing);
   const shorten = useShorten(business, link);
-  const filled = Object.values(tags).some((value) => placeholdersIn(value).length > 0);
+  const filled = Object.values(tags).some((value) => placeholdersIn(value, plan.platforms).length > 0);
   const good = link !== '' && problems.length === 0;
   // What is wrong with a tag stands at its field; the rest has none.
   const elsewhere = problems.filter(({ tag }) => !plan.tags.some((rule) => rule.tag === tag));
@@ -47,7 +47,7 @@ export function LinkSheet({
             <FinishedLink link={link} plan={plan} tags={tags} />
             {filled && (
               <p className="text-quiet mt-2">
-                After a click, for example: <code className="value">{previewValue(link)}</code>
+                After a click, for example: <code className="value">{previewValue(link, plan.platforms)}</code>
               </p>
             )}
             {shorten.data && <ShortOf business={business} short={shorten.data} />}

@@ -32,6 +32,8 @@ const formSchema = z.object({
   opensFreely: z.boolean(),
 });
 
+const shortLinkSecrets = ['password'] as const;
+
 /** A short link: made, or led elsewhere. Its path stays, since it may be printed. */
 export function ShortForm({
   business,
@@ -52,7 +54,7 @@ export function ShortForm({
     name: `${business} short link ${link?.path ?? 'new'}`,
     schema: formSchema,
     isStored: link !== null,
-    secret: 'password',
+    secrets: shortLinkSecrets,
     values: {
       path: link?.path ?? '',
       host: link?.host ?? '',

@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import { freezingPlatforms, placeholdersIn, type LinkProblem, type Placeholder } from '../../core/links';
+import type { LinkContract } from '../../core/platforms/contract';
 import type { TagRule } from '../../core/plan';
 import { Combobox, isChoosing, type Choice } from '../../ui/pick/Combobox';
 import { Words } from '../../ui/text/Words';
@@ -14,6 +15,7 @@ export function TagField({
   fixedBy,
   beneath,
   offered,
+  platforms,
   problems,
   onChange,
 }: {
@@ -28,12 +30,13 @@ export function TagField({
   beneath?: ReactNode;
   /** Placeholders of the platforms there are accounts of. */
   offered: Placeholder[];
+  platforms: readonly LinkContract[];
   problems: LinkProblem[];
   onChange: (value: string) => void;
 }) {
   const id = `tag-${rule.tag}`;
-  const filled = placeholdersIn(value);
-  const frozen = freezingPlatforms(value);
+  const filled = placeholdersIn(value, platforms);
+  const frozen = freezingPlatforms(value, platforms);
   return (
     <div className="group border-base-300 border-b py-2 last:border-0">
       <div className="grid grid-cols-[150px_1fr] items-baseline gap-3">

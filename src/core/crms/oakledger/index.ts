@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { CrmContract } from '../contract';
+import type { AskedCrm } from '../contract';
 import { oakledgerCampaigns } from './campaigns';
 import { readDeal, time } from './deal';
 
@@ -21,7 +21,8 @@ const webhookSchema = z.object({
 const at = (deal: string) => `/api/deals/${encodeURIComponent(deal)}`;
 
 /** Oakledger's contract. Its changes come up to 500 at a time, its webhooks name a deal and nothing of it. */
-export const oakledger: CrmContract = {
+export const oakledger: AskedCrm = {
+  gives: 'numbers',
   kind: 'oakledger',
   words: 'Oakledger',
   authorised: 'bearer',

@@ -11,4 +11,5 @@ export const wrenwickLinks: LinkContract = {
     { text: '[[partner]]', words: 'partner', example: 'pedal-post', isClickId: false },
   ],
   freezesNames: false,
+  knows: ['joined', 'paid', 'again', 'back-again', 'returned', 'disputed'],
 };

@@ -23,6 +23,7 @@ import { trials } from './0022-trials';
 import { waysIn } from './0023-ways-in';
 import { outcomes } from './0024-outcomes';
 import { orders } from './0025-orders';
+import { connections } from './0026-connections';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
 export interface Migration {
@@ -56,4 +57,5 @@ export const migrations: Migration[] = [
   ...waysIn,
   ...outcomes,
   ...orders,
+  ...connections,
 ];

@@ -1,5 +1,6 @@
 import type { Endpoint } from '../endpoint';
 import { capture } from './capture';
+import { connections } from './connections';
 import { links } from './links';
 import { plan } from './plan';
 import { rules } from './rules';
@@ -7,4 +8,4 @@ import { strands } from './strands';
 import { tokens } from './tokens';
 
 /** Everything that pages ask of a business, below `/api/b/{business}`. */
-export const endpoints: Endpoint[] = [...strands, ...plan, ...links, ...capture, ...rules, ...tokens];
+export const endpoints: Endpoint[] = [...strands, ...plan, ...links, ...capture, ...rules, ...tokens, ...connections];

@@ -1,0 +1,76 @@
+import type { AccountName } from '../connections/view';
+import type { ReleaseContent } from '../releases/schema';
+import type { ChangedRule } from '../rules';
+import type { Sentence } from '../strands/sentence';
+import type { OutcomeRule, QualifiedRule, TellingRule } from './schema';
+
+/** The outcomes of a business with whom each is told, as the draft has them. */
+export interface OutcomesView {
+  sentence: Sentence;
+  outcomes: OutcomeRule[];
+  telling: TellingRule[];
+  qualified: QualifiedRule[];
+  /** What their sentences name. */
+  beside: Pick<ReleaseContent, 'crm' | 'outcomes' | 'platforms'> & { accounts: AccountName[] };
+  /** Names of amounts that records of the CRM and orders have. */
+  amounts: string[];
+  /** How often each was counted, by its code, and when last. UTC, ISO 8601. */
+  counted: Record<string, { count: number; lastAt: string }>;
+  /** Where each stands in its life: since when it is live, in words. */
+  currency: string;
+  changed: ChangedRule[];
+  mayChange: boolean;
+  timeZone: string;
+}
+
+/** What an outcome would have counted in what is recorded. */
+export interface OutcomeEffectView {
+  weeks: number;
+  /** How many it would have counted, by the live rule (0 where there is none) and as it is written. */
+  live: number;
+  written: number;
+  /** Enquiries or orders that there were in that time at all. */
+  of: number;
+  /** What they would be worth, a sum for each currency; null for who may not see money. */
+  worth: string[] | null;
+  /** How many of them lack the amount that the worth is made of. */
+  withoutAmount: number;
+  /** The newest of them. */
+  newest: { id: string; words: string; href: string; at: string; worth: string }[];
+  /** How many of them came by a click of each platform. */
+  clicks: { platform: string; words: string; count: number }[];
+}
+
+/** Which CRM leads are read from and how, as the draft has it. */
+export interface CrmStationView {
+  sentence: Sentence;
+  rule: ReleaseContent['crm'];
+  beside: { accounts: AccountName[] };
+  /** Names of fields that records have, known without asking the CRM. */
+  fields: string[];
+  /** Stages that records were seen at, most often first. */
+  stagesSeen: { stage: string; records: number }[];
+  changed: ChangedRule[];
+  mayChange: boolean;
+  timeZone: string;
+}
+
+/** What a CRM answers when it is asked for what a rule can name. */
+export interface CrmOffersView {
+  fields: { name: string; words: string; length: number | null }[];
+  stages: { inOrder: string[]; ended: string[] } | null;
+  /** Why it said nothing; '' where it did. */
+  why: string;
+}
+
+/** What a rule for the CRM would read of the newest records. */
+export interface CrmEffectView {
+  /** How many of the newest records were looked at. */
+  records: number;
+  /** Of how many the field of each value has one; `of` its words. */
+  found: { what: string; field: string; records: number; example: string }[];
+  /** How many records name a lead token of a form that Avrix saw. */
+  joined: number;
+  /** Stages that records are at and that the rule does not name. */
+  strayStages: { stage: string; records: number }[];
+}

@@ -1,0 +1,101 @@
+import { readPointer, writePointer } from '../../capture/pointer';
+import { writeAmount } from '../../outcomes/worth';
+import type { Answer, OutgoingRequest } from '../../outgoing';
+import { readStatus, type BatchAnswer, type PlatformContract, type RowAnswer, type TellingRow } from '../contract';
+import { readJson } from '../read-json';
+import type { OwnPlatform, PlatformTelling } from '../schema';
+import { ownLinks } from './links';
+import type { PlatformReading } from './readings';
+
+/** What a row holds for a reading. `text` is what the rule always says. */
+function valueOf(reading: PlatformReading, text: string, { key, outcome, eventId, happenedAt, worth }: TellingRow) {
+  switch (reading) {
+    case 'click_id':
+      return key.value;
+    case 'outcome':
+      return outcome;
+    case 'event_id':
+      return eventId;
+    case 'happened_at':
+      return new Date(happenedAt).toISOString();
+    case 'happened_at_seconds':
+      return Math.floor(happenedAt / 1000);
+    case 'happened_at_ms':
+      return happenedAt;
+    case 'worth':
+      return Number(writeAmount(worth));
+    case 'worth_text':
+      return writeAmount(worth);
+    case 'worth_minor':
+      return worth.minor;
+    case 'currency':
+      return worth.currency;
+    case 'text':
+      return text;
+  }
+}
+
+/** One row as the rule writes it. */
+const writeRow = ({ fields }: PlatformTelling, row: TellingRow): unknown =>
+  fields.reduce<unknown>(
+    (document, { at, reading, text }) => writePointer(document, at, valueOf(reading, text, row)),
+    {},
+  );
+
+function writeBatch(telling: PlatformTelling, rows: TellingRow[]): OutgoingRequest {
+  const { method, path, headers, many, rowsAt } = telling;
+  const written = rows.map((row) => writeRow(telling, row));
+  return {
+    method,
+    path,
+    headers: Object.fromEntries(headers.map(({ name, value }) => [name.toLowerCase(), value])),
+    body: many ? writePointer({}, rowsAt, written) : written[0],
+  };
+}
+
+/** Statuses that say something of the platform and nothing of the row. */
+const ofThePlatform = new Set([401, 403, 404, 405, 408, 425, 429]);
+
+/**
+ * What an answer means by the rule. A platform that answers for rows is read by what it says of each; one that does not,
+ * by its status. A call with one row may say what is wrong with it by a status of 4xx too.
+ */
+function readAnswer({ answer: rule, many }: PlatformTelling, answer: Answer, rows: TellingRow[]): BatchAnswer {
+  const failed = readStatus(answer);
+  const isOfRow = !many && answer.status >= 400 && answer.status < 500 && !ofThePlatform.has(answer.status);
+  if (failed && !(isOfRow && rule.saysAt !== '')) return failed;
+  if (rule.saysAt === '') return { kind: 'rows', rows: rows.map(({ eventId }) => taken(eventId)) };
+  const notUnderstood: BatchAnswer = failed ?? {
+    kind: 'away',
+    status: 'answer not understood',
+    answer: answer.body.slice(0, 200),
+    retryAfter: undefined,
+  };
+  const body = readPointer(readJson(answer.body), rule.rowsAt);
+  const all = many ? body : [body];
+  if (!Array.isArray(all)) return notUnderstood;
+  const read = all.flatMap((one, at): RowAnswer[] => {
+    const eventId = many && rule.idAt !== '' ? asText(readPointer(one, rule.idAt)) : rows[at]?.eventId;
+    const said = asText(readPointer(one, rule.saysAt));
+    if (!eventId || said === '') return [];
+    const isTaken = rule.taken.includes(said) || rule.toldBefore.includes(said);
+    return [isTaken ? taken(eventId) : { eventId, taken: false, answer: said.slice(0, 120) }];
+  });
+  return read.length === 0 ? notUnderstood : { kind: 'rows', rows: read };
+}
+
+const taken = (eventId: string): RowAnswer => ({ eventId, taken: true, day: '' });
+const asText = (value: unknown): string =>
+  typeof value === 'string' || typeof value === 'number' || typeof value === 'boolean' ? String(value).trim() : '';
+
+/** The contract of a platform that a business describes itself. It has no report: its answer is what confirms a row. */
+export const ownContract = (platform: OwnPlatform): PlatformContract => ({
+  ...ownLinks(platform),
+  limits: { ...platform.limits, rowsPerCall: platform.telling.many ? platform.limits.rowsPerCall : 1 },
+  keys: ['click_id'],
+  authorised: platform.telling.token,
+  repeats: platform.repeats,
+  tells: platform.tells,
+  writeBatch: (rows) => writeBatch(platform.telling, rows),
+  readAnswer: (answer, rows) => readAnswer(platform.telling, answer, rows),
+});

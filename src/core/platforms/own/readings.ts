@@ -1,0 +1,20 @@
+/** What a row told to an own platform can hold. */
+export const platformReadings = [
+  ...(['click_id', 'outcome', 'event_id', 'happened_at', 'happened_at_seconds', 'happened_at_ms'] as const),
+  ...(['worth', 'worth_text', 'worth_minor', 'currency', 'text'] as const),
+] as const;
+export type PlatformReading = (typeof platformReadings)[number];
+
+export const platformReadingWords: Record<PlatformReading, string> = {
+  click_id: 'the click ID',
+  outcome: 'the outcome',
+  event_id: 'the event ID',
+  happened_at: 'when it happened, as 2027-02-15T09:42:00.000Z',
+  happened_at_seconds: 'when it happened, in seconds since 1970',
+  happened_at_ms: 'when it happened, in milliseconds since 1970',
+  worth: 'the worth, as a number',
+  worth_text: 'the worth, as a text such as “540.00”',
+  worth_minor: 'the worth in pence or cents, as a number',
+  currency: 'the currency',
+  text: 'always the text',
+};

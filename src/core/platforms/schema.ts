@@ -1,0 +1,85 @@
+import { z } from 'zod';
+import { headerNameSchema, pathSchema, pointerSchema } from '../connections/parts-schema';
+import { platformReadings } from './own/readings';
+
+const words = (longest: number) => z.string().trim().max(longest, `must have at most ${longest} characters`);
+const whole = (least: number, most: number) =>
+  z
+    .number()
+    .int()
+    .min(least, `must be ${least} to ${most.toLocaleString('en-GB')}`)
+    .max(most, `must be ${least} to ${most.toLocaleString('en-GB')}`);
+
+/** The short name of a kind that a business describes itself: rules, strands and report-backs name it so. */
+export const ownKindSchema = z
+  .string()
+  .regex(/^[a-z][a-z0-9-]{1,38}$/, 'must be lower case letters, digits and hyphens, such as fair-lead');
+
+const queryName = z
+  .string()
+  .max(60, 'must have at most 60 characters')
+  .regex(/^[A-Za-z][\w.-]*$/, 'must begin with a letter and have only letters, digits, _ . or -');
+
+/** How an own platform is told: one HTTP call with JSON. */
+export const platformTellingSchema = z.object({
+  method: z.enum(['POST', 'PUT', 'PATCH']),
+  /** Below the account's address. */
+  path: pathSchema,
+  /** Headers of its own, none of them secret. */
+  headers: z.array(z.object({ name: headerNameSchema, value: words(500) })).max(20, 'must be at most 20'),
+  /** The header that carries the account's token, with what stands before it there. */
+  token: z.object({ header: headerNameSchema, before: z.string().max(40) }),
+  /** Whether a call takes many rows; where they stand in its body, '' for the body itself. */
+  many: z.boolean(),
+  rowsAt: pointerSchema,
+  /** What a row holds, each value at its place in it. */
+  fields: z
+    .array(z.object({ at: pointerSchema, reading: z.enum(platformReadings), text: words(200) }))
+    .min(1, 'must have at least one value')
+    .max(40, 'must be at most 40'),
+  answer: z.object({
+    /** Where it answers for rows: '' for the answer itself. */
+    rowsAt: pointerSchema,
+    /** Where each names the event ID; '' where rows are answered in the order they were sent. */
+    idAt: pointerSchema,
+    /** Where each says how it is; '' where the status says it for all of them. */
+    saysAt: pointerSchema,
+    taken: z.array(words(120)).max(20),
+    /** Said of a row that was told before: taken too, under our own key. */
+    toldBefore: z.array(words(120)).max(20),
+  }),
+});
+export type PlatformTelling = z.infer<typeof platformTellingSchema>;
+
+/** A platform that a business describes itself. It works like the kinds that ship. */
+export const ownPlatformSchema = z.object({
+  kind: ownKindSchema,
+  words: words(60).min(1, 'must say what people call it'),
+  /** Query names under which its click ID comes; the first one is usual. */
+  clickParameters: z.array(queryName).min(1, 'must have at least one').max(8, 'must be at most 8'),
+  provesPayment: z.boolean(),
+  /** What a click ID without UTM tags counts as; the medium only where it proves payment. */
+  source: words(200),
+  medium: words(200),
+  placeholders: z
+    .array(
+      z.object({
+        text: z.string().trim().min(2, 'must have at least 2 characters').max(60),
+        words: words(60).min(1, 'must say what it is filled in with'),
+        example: words(120),
+        isClickId: z.boolean(),
+      }),
+    )
+    .max(40, 'must be at most 40'),
+  freezesNames: z.boolean(),
+  limits: z.object({
+    clickDays: whole(1, 400),
+    tellWithinDays: whole(1, 400),
+    rowsPerCall: whole(1, 5000),
+    callsPerMinute: whole(1, 6000),
+  }),
+  repeats: z.enum(['key', 'order', 'nothing']),
+  tells: z.enum(['every click', 'last paid touch']),
+  telling: platformTellingSchema,
+});
+export type OwnPlatform = z.infer<typeof ownPlatformSchema>;

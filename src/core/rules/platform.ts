@@ -1,0 +1,170 @@
+import { placeholdersOf } from '../links/placeholders';
+import { isShipped, linksOf } from '../platforms/links';
+import { platformReadingWords } from '../platforms/own/readings';
+import type { OwnPlatform } from '../platforms/schema';
+import { quoteValue } from '../quote-value';
+import { listed } from '../listed';
+import { defineRule, type RuleProblem } from './define';
+import { inList } from './place';
+import { partsOf, type Within } from './says';
+import { sameRule } from './same';
+
+const { choice, value, words, number, list, told, said, when } = partsOf<OwnPlatform>();
+const tidy = (text: string) => text.trim();
+
+const limit = (key: keyof OwnPlatform['limits']): Within<OwnPlatform> => ({
+  key,
+  read: ({ limits }) => limits[key],
+  write: (rule, to: number) => ({ ...rule, limits: { ...rule.limits, [key]: to } }),
+});
+
+/** A platform that the business describes itself. */
+export const platform = defineRule<OwnPlatform>({
+  station: 'Connections',
+  at: inList(['platforms'], ({ kind }) => kind),
+  calls: (kind, { platforms }) =>
+    `the platform ${platforms.find((one) => one.kind === kind)?.words ?? quoteValue(kind)}`,
+  says: [
+    'The platform ',
+    words('words', 'What people call it', 'a name'),
+    ', in short ',
+    value('kind', 'Its short name', 'a short name', { isName: true, tidy: (text) => text.trim().toLowerCase() }),
+    ', puts its click ID into ',
+    list('clickParameters', 'Query names of its click ID', 'a query name', { oneWord: true }),
+    ' ',
+    choice('provesPayment', 'Which clicks have one', [
+      [true, 'on paid clicks only'],
+      [false, 'on unpaid links too'],
+    ]),
+    said(
+      ({ source }) => source !== '',
+      '; without UTM tags it counts as source ',
+      value('source', 'Source it counts as', 'none', { offers: 'sources', tidy }),
+      said(
+        ({ medium }) => medium !== '',
+        ' and medium ',
+        value('medium', 'Medium it counts as', 'none', { offers: 'mediums', tidy }),
+      ),
+    ),
+    '. It takes clicks up to ',
+    number(limit('clickDays'), 'Oldest click', { unit: ['day', 'days'] }),
+    ' old, told within ',
+    number(limit('tellWithinDays'), 'Latest telling', { unit: ['day', 'days'] }),
+    ' of the outcome, ',
+    number(limit('callsPerMinute'), 'Calls a minute', { unit: ['call', 'calls'] }),
+    ' a minute',
+    when(
+      ({ telling }) => telling.many,
+      ' with up to ',
+      number(limit('rowsPerCall'), 'Rows a call', { unit: ['row', 'rows'] }),
+      ' each',
+    ),
+    '; told twice, a row is ',
+    choice('repeats', 'How a repeat is recognised', [
+      ['key', 'recognised by its event ID'],
+      ['order', 'recognised by its order'],
+      ['nothing', 'counted twice'],
+    ]),
+    '. It is told of ',
+    choice('tells', 'Which clicks it is told of', [
+      ['every click', 'every click in its window'],
+      ['last paid touch', 'the last paid click only'],
+    ]),
+    told(({ telling }) => `, by ${telling.method} to ${quoteValue(telling.path || '/')}`),
+    '.',
+  ],
+  start: (_beside, names) => ({
+    kind: newName('platform', names),
+    words: '',
+    clickParameters: [],
+    provesPayment: true,
+    source: '',
+    medium: '',
+    placeholders: [],
+    freezesNames: false,
+    limits: { clickDays: 30, tellWithinDays: 7, rowsPerCall: 100, callsPerMinute: 60 },
+    repeats: 'nothing',
+    tells: 'every click',
+    telling: {
+      method: 'POST',
+      path: '',
+      headers: [],
+      token: { header: 'authorization', before: 'Bearer ' },
+      many: false,
+      rowsAt: '',
+      fields: [
+        { at: '/click_id', reading: 'click_id', text: '' },
+        { at: '/event', reading: 'outcome', text: '' },
+        { at: '/event_id', reading: 'event_id', text: '' },
+        { at: '/time', reading: 'happened_at', text: '' },
+        { at: '/value', reading: 'worth', text: '' },
+        { at: '/currency', reading: 'currency', text: '' },
+      ],
+      answer: { rowsAt: '', idAt: '', saysAt: '', taken: [], toldBefore: [] },
+    },
+  }),
+  details(before, after) {
+    const changed: string[] = [];
+    if (!sameRule(before.placeholders, after.placeholders))
+      changed.push(
+        `Fills ${listed(after.placeholders.map(({ text }) => quoteValue(text))) || 'nothing'} into its links.`,
+      );
+    if (!sameRule(before.telling.fields, after.telling.fields))
+      changed.push(
+        `A row says ${listed(
+          after.telling.fields.map(({ at, reading, text }) =>
+            reading === 'text'
+              ? `${quoteValue(at)} is always ${quoteValue(text)}`
+              : `${quoteValue(at)} is ${platformReadingWords[reading]}`,
+          ),
+        )}.`,
+      );
+    if (!sameRule(before.telling.answer, after.telling.answer)) changed.push('Its answers are read otherwise.');
+    return changed;
+  },
+  check({ kind, placeholders, telling, clickParameters }, content) {
+    const found: RuleProblem[] = [];
+    if (isShipped(kind))
+      found.push({
+        field: 'kind',
+        was: `${quoteValue(kind)} is a platform that Avrix knows`,
+        fix: 'Use another short name.',
+      });
+    if (!telling.fields.some(({ reading }) => reading === 'click_id'))
+      found.push({ field: 'telling.fields', was: 'no row says the click ID', fix: 'Add where the click ID goes.' });
+    const { answer, many } = telling;
+    if (answer.saysAt !== '' && answer.taken.length === 0)
+      found.push({
+        field: 'telling.answer.taken',
+        was: 'it is not said which answer means taken',
+        fix: 'Enter it, such as `ok`.',
+      });
+    if (many && answer.saysAt !== '' && answer.idAt === '')
+      found.push({
+        field: 'telling.answer.idAt',
+        weighs: 'warns',
+        was: 'its rows are answered without the event ID, so they are read in the order they were sent',
+        fix: 'Say where the event ID is in the answer, if it is there.',
+      });
+    const others = placeholdersOf(linksOf(content.platforms.filter((one) => one.kind !== kind)));
+    for (const { text } of placeholders)
+      if (others.some((one) => one.text === text))
+        found.push({
+          field: 'placeholders',
+          was: `${quoteValue(text)} is another platform’s placeholder`,
+          fix: 'Use the text as this platform writes it.',
+        });
+    const twice = clickParameters.find((name, at) => clickParameters.indexOf(name) !== at);
+    if (twice !== undefined)
+      found.push({ field: 'clickParameters', was: `${quoteValue(twice)} is there twice`, fix: 'Keep it once.' });
+    return found;
+  },
+});
+
+/** A short name that no other has; it stays when the words are changed. */
+export function newName(beginning: string, names: string[]): string {
+  for (let n = 1; ; n++) {
+    const one = n === 1 ? beginning : `${beginning}-${n}`;
+    if (!names.includes(one)) return one;
+  }
+}

@@ -1,0 +1,164 @@
+import type { TryView } from '../../core/connections/view';
+import { crmContractOf } from '../../core/crms';
+import { brokenWords } from '../../core/connections/broken';
+import { readPointer } from '../../core/capture/pointer';
+import { AvrixError } from '../../core/errors';
+import type { OutgoingRequest } from '../../core/outgoing';
+import { contractOf, type PlatformContract, type TellingRow } from '../../core/platforms';
+import { readJson } from '../../core/platforms/read-json';
+import { counted } from '../../core/strands';
+import { nowMs } from '../clock';
+import type { Context } from '../context';
+import { newId } from '../ids';
+import type { Membership } from '../people/people';
+import type { Account } from '../platforms/accounts';
+import { carryOut, ServiceAway, writeCall } from '../platforms/call';
+import { requireEditor, type Draft } from '../releases/draft';
+import type { Connections } from './connections';
+
+/** As much of an answer as a page shows. */
+const shownBytes = 4000;
+/** In place of a key, wherever what was sent is shown. */
+const hiddenKey = '••••••';
+
+/** Tries accounts: one pretend row to a platform, one question to a CRM. Nothing of it is counted or kept. */
+export function makeTryAccounts(context: Context, connections: Connections, draft: Draft) {
+  return {
+    /**
+     * @param words what a pretend row says: a click ID and an outcome, '' for made-up ones
+     * @throws AVX_ROLE_TOO_SMALL, AVX_NOT_FOUND, AVX_NOTHING_TO_TRY
+     */
+    async tryOut(membership: Membership, id: string, words: { clickId: string; outcome: string }): Promise<TryView> {
+      requireEditor(membership);
+      const account = await connections.accountOf(membership, id);
+      const { draft: edited } = await draft.content(account.businessId);
+      const platform = contractOf(account.kind, edited.platforms);
+      if (platform) return tryPlatform(account, platform, words, membership.business.currency);
+      const crm = crmContractOf(account.kind, edited.crms);
+      const request =
+        crm?.gives === 'numbers' ? crm.stages.request : crm?.list ? crm.list.first(nowMs() - 7 * 86_400_000) : null;
+      if (!crm || !request) throw new AvrixError('AVX_NOTHING_TO_TRY', { name: account.name });
+      return call(account, crm.authorised, request, (body) => {
+        if (crm.gives === 'numbers') {
+          const { inOrder, ended } = crm.stages.read(body);
+          return {
+            isGood: true,
+            means: `It answers, with ${counted(inOrder.length + ended.length, 'stage', 'stages')}.`,
+          };
+        }
+        const found = readPointer(body, crm.list!.recordsAt);
+        return Array.isArray(found)
+          ? {
+              isGood: true,
+              means: `It answers, with ${counted(found.length, 'record', 'records')} of the last 7 days.`,
+            }
+          : {
+              isGood: false,
+              means: `Its answer has no list at ${crm.list!.recordsAt || 'the whole of it'}. Correct where the records are.`,
+            };
+      });
+    },
+  };
+
+  async function tryPlatform(
+    account: Account,
+    contract: PlatformContract,
+    words: { clickId: string; outcome: string },
+    currency: string,
+  ): Promise<TryView> {
+    const row: TellingRow = {
+      eventId: newId(),
+      key: { kind: 'click_id', value: words.clickId || 'avrix-try' },
+      outcome: words.outcome || contract.knows?.[0] || 'TRY-OUT',
+      happenedAt: nowMs(),
+      worth: { minor: 0, currency: account.settings.currency || currency },
+    };
+    return call(account, contract.authorised, contract.writeBatch([row]), null, (answer) => {
+      const said = contract.readAnswer(answer, [row]);
+      if (said.kind === 'rows') {
+        const one = said.rows[0];
+        if (!one) return { isGood: false, means: 'It answered, and said nothing of the row.' };
+        return one.taken
+          ? { isGood: true, means: 'It took the pretend row. Take it out there if it counts it.' }
+          : {
+              isGood: true,
+              means: `It answers for rows. Of this one it said “${one.answer}”, as it should of a click it never had.`,
+            };
+      }
+      if (said.kind === 'refused')
+        return {
+          isGood: false,
+          means: `It refused the call as a whole (${said.status}). Compare what was sent with what it wants.`,
+        };
+      const broken = brokenWords(said.status, account.name);
+      return said.status === 'answer not understood'
+        ? {
+            isGood: false,
+            means: 'It answered something that this description does not read. Correct what its answer means.',
+          }
+        : { isGood: false, means: `${broken.was}. ${broken.fix}` };
+    });
+  }
+
+  type Meaning = Pick<TryView, 'isGood' | 'means'>;
+  async function call(
+    account: Account,
+    authorised: PlatformContract['authorised'],
+    request: OutgoingRequest,
+    readBody: ((body: unknown) => Meaning) | null,
+    readAnswer?: (answer: { status: number; headers: Record<string, string>; body: string }) => Meaning,
+  ): Promise<TryView> {
+    const sent = writeCall(
+      { ...account, secrets: { ...account.secrets, token: account.secrets.token && hiddenKey } },
+      authorised,
+      request,
+    );
+    const shown: TryView['request'] = {
+      method: sent.method,
+      address: sent.url.replaceAll(encodeURIComponent(hiddenKey), hiddenKey),
+      headers: sent.headers,
+      body: sent.body ?? '',
+    };
+    try {
+      const answer = await carryOut(context, account, authorised, request);
+      const body = answer.body.slice(0, shownBytes);
+      const status = String(answer.status);
+      if (readAnswer) return { request: shown, answer: { status, body }, ...readAnswer(answer) };
+      const isGood = answer.status >= 200 && answer.status < 300;
+      if (!isGood) {
+        const { was, fix } = brokenWords(status, account.name);
+        return { request: shown, answer: { status, body }, isGood, means: `${was}. ${fix}` };
+      }
+      const read = readJson(answer.body);
+      if (read === undefined)
+        return {
+          request: shown,
+          answer: { status, body },
+          isGood: false,
+          means: 'Its answer is no JSON. Is this the address of its API?',
+        };
+      return { request: shown, answer: { status, body }, ...means(() => readBody!(read)) };
+    } catch (error) {
+      if (!(error instanceof ServiceAway)) throw error;
+      const { was, fix } = brokenWords(error.status, account.name);
+      const why = error.message.replace(`${account.name}: `, '');
+      return {
+        request: shown,
+        answer: { status: error.status, body: why },
+        isGood: false,
+        means: `${was}: ${why}. ${fix}`,
+      };
+    }
+  }
+
+  function means(read: () => Meaning): Meaning {
+    try {
+      return read();
+    } catch {
+      return {
+        isGood: false,
+        means: 'Its answer is JSON, and not what this kind of CRM answers. Is this the right address?',
+      };
+    }
+  }
+}

@@ -1,0 +1,221 @@
+import { countOutcome, noStages, worthOf, type Counted, type Happening, type OutcomeRule } from '../../core/outcomes';
+import type { OutcomeEffectView, OutcomesView } from '../../core/outcomes/view';
+import { dedupeKey } from '../../core/outcomes';
+import { mayChange } from '../../core/people/rights';
+import { pointerName } from '../../core/capture/pointer';
+import { platformName } from '../../core/platforms/links';
+import type { ReleaseContent } from '../../core/releases';
+import { count, counted, type Sentence } from '../../core/strands';
+import { listed } from '../../core/listed';
+import type { Connections } from '../connections/connections';
+import type { Context } from '../context';
+import { json, plain, selectRows, text, time, uuid, whole, type OrderRow } from '../db';
+import type { CrmRecord } from '../../core/leads';
+import { happeningsOf } from '../leads/enquiry';
+import { hiddenName } from '../leads/list';
+import { happeningOf } from '../orders/follow';
+import type { Membership } from '../people/people';
+import { observationStart, weeks } from '../plan/plan';
+import type { Draft } from '../releases/draft';
+import { moneyWords } from '../strands/trace-events';
+
+/** Records and orders that an effect is worked out from, the newest first; more are not read. */
+const mostSubjects = 20_000;
+const newestFew = 5;
+
+/** The outcomes of a business: its rules, and what they would have counted. */
+export function makeOutcomesStation({ db, tables }: Context, draft: Draft, connections: Connections) {
+  const readCounted = (businessId: string) =>
+    selectRows(
+      db,
+      { code: text(), count: whole().of('COUNT(*)'), lastAt: time().of('MAX(happened_at)') },
+      'FROM outcomes WHERE business_id = ? GROUP BY code',
+      [businessId],
+    );
+
+  /** Names of amounts of the newest records, with those that orders say. */
+  async function readAmounts(businessId: string, { capture }: ReleaseContent): Promise<string[]> {
+    const rows = await selectRows(
+      db,
+      { names: text().nullable().of("JSON_KEYS(crm_record, '$.amounts')") },
+      'FROM enquiries WHERE business_id = ? AND crm_record IS NOT NULL ORDER BY sent_at DESC LIMIT 200',
+      [businessId],
+    );
+    const ofRecords = rows.flatMap(({ names }) => (names ? (JSON.parse(names) as string[]) : []));
+    const ofOrders = capture.orders.flatMap(({ amounts }) => amounts.map(pointerName));
+    return [...new Set([...ofRecords, ...ofOrders])].sort();
+  }
+
+  return {
+    async view(membership: Membership): Promise<OutcomesView> {
+      const { business, role } = membership;
+      const [{ draft: edited, live, changed }, accounts, known] = await Promise.all([
+        draft.content(business.id),
+        connections.names(business.id),
+        readCounted(business.id),
+      ]);
+      const { outcomes, telling, crm, platforms } = edited;
+      return {
+        sentence: outcomesSentence(live, edited, known),
+        outcomes,
+        telling,
+        qualified: Object.entries(edited.qualified).map(([way, outcome]) => ({ way: way as 'form', outcome })),
+        beside: { crm, outcomes, platforms, accounts },
+        amounts: await readAmounts(business.id, edited),
+        counted: Object.fromEntries(
+          known.map((one) => [one.code, { count: one.count, lastAt: one.lastAt.toISOString() }]),
+        ),
+        currency: business.currency,
+        changed,
+        mayChange: mayChange(role),
+        timeZone: business.timeZone,
+      };
+    },
+
+    /** What an outcome as it is written would have counted of the enquiries or orders of the last weeks. */
+    async effect(membership: Membership, rule: OutcomeRule): Promise<OutcomeEffectView> {
+      const { business, role } = membership;
+      const { live, draft: edited } = await draft.content(business.id);
+      const subjects = await (rule.reachedBy.kind === 'order' ? readOrders : readEnquiries)(business.id, edited);
+      const before = live.outcomes.find(({ code }) => code === rule.code);
+      const stages = (content: ReleaseContent) => content.crm?.stages ?? noStages;
+      const written = countAll(subjects, rule, stages(edited));
+      const sums = new Map<string, number>();
+      for (const { counted: one } of written)
+        if (one.worth) sums.set(one.worth.currency, (sums.get(one.worth.currency) ?? 0) + one.worth.minor);
+      const platforms = await readPlatforms(
+        business.id,
+        written.flatMap(({ subject }) => subject.strands),
+      );
+      const clicks = new Map<string, number>();
+      for (const { subject } of written)
+        for (const platform of new Set(subject.strands.flatMap((id) => platforms.get(id) ?? [])))
+          clicks.set(platform, (clicks.get(platform) ?? 0) + 1);
+      return {
+        weeks,
+        live: before ? countAll(subjects, before, stages(live)).length : 0,
+        written: written.length,
+        of: subjects.length,
+        worth: role.seesMoney ? [...sums].map(([currency, minor]) => moneyWords({ minor, currency })) : null,
+        withoutAmount: rule.worth.kind === 'none' ? 0 : written.filter((one) => one.counted.worth === null).length,
+        newest: written.slice(0, newestFew).map(({ subject, counted: one }) => ({
+          id: subject.id,
+          words: subject.isPerson && !role.seesPeople ? hiddenName : subject.words,
+          href: subject.href,
+          at: new Date(one.at).toISOString(),
+          worth: one.worth && role.seesMoney ? moneyWords(one.worth) : '',
+        })),
+        clicks: [...clicks].map(([platform, times]) => ({
+          platform,
+          words: platformName(platform, edited.platforms),
+          count: times,
+        })),
+      };
+    },
+  };
+
+  async function readEnquiries(businessId: string, edited: ReleaseContent): Promise<Subject[]> {
+    const rows = await selectRows(
+      db,
+      {
+        id: uuid(),
+        strandId: uuid().nullable().of('enquiries.strand_id'),
+        leadId: uuid().nullable(),
+        crmDeal: text().nullable(),
+        crmRecord: json<CrmRecord>().of('crm_record'),
+      },
+      `FROM enquiries WHERE business_id = ? AND sent_at >= ? AND crm_deal IS NOT NULL AND marked = ''
+       ORDER BY sent_at DESC LIMIT ${mostSubjects}`,
+      [businessId, observationStart()],
+    );
+    return rows.map((row) => ({
+      id: row.id,
+      words: row.crmRecord.company || row.crmRecord.personName || `record ${row.crmDeal}`,
+      isPerson: true,
+      href: `/leads/${row.id}`,
+      strands: row.strandId ? [row.strandId] : [],
+      happenings: happeningsOf(row, edited),
+    }));
+  }
+
+  async function readOrders(businessId: string): Promise<Subject[]> {
+    const rows = plain(
+      await tables.orders.findAll({
+        where: { businessId, marked: '' },
+        order: [['at', 'DESC']],
+        limit: mostSubjects,
+      }),
+    );
+    return rows
+      .filter(({ at }) => at >= observationStart())
+      .map((order: OrderRow) => ({
+        id: order.id,
+        words: `order ${order.number}`,
+        isPerson: false,
+        href: order.strands[0] ? `/strands/${order.strands[0]}?way=order` : '',
+        strands: order.strands,
+        happenings: [happeningOf(order)],
+      }));
+  }
+
+  /** The platform of each strand that is a click. */
+  async function readPlatforms(businessId: string, ids: string[]): Promise<Map<string, string>> {
+    if (ids.length === 0) return new Map();
+    const rows = await tables.strands.findAll({
+      attributes: ['id', 'platform'],
+      where: { businessId, id: [...new Set(ids)], kind: 'click' },
+    });
+    return new Map(plain(rows).map(({ id, platform }) => [id, platform]));
+  }
+}
+
+/** An enquiry or order with what happened to it. */
+interface Subject {
+  id: string;
+  words: string;
+  isPerson: boolean;
+  href: string;
+  strands: string[];
+  happenings: Happening[];
+}
+
+/** What a rule counts of some subjects, each once by its key, the newest first. */
+function countAll(subjects: Subject[], rule: OutcomeRule, stages: typeof noStages) {
+  const found = new Map<string, { subject: Subject; counted: Counted }>();
+  for (const subject of subjects)
+    for (const happening of subject.happenings) {
+      const one = countOutcome(happening, rule, stages);
+      const key = dedupeKey(happening, rule);
+      if (!one || key === null || found.has(key)) continue;
+      const { amount, worth } = worthOf(subject.happenings.at(-1)!.amounts, rule.worth);
+      found.set(key, { subject, counted: { ...one, amount, worth } });
+    }
+  return [...found.values()].sort((a, b) => b.counted.at - a.counted.at);
+}
+
+function outcomesSentence(
+  live: ReleaseContent,
+  edited: ReleaseContent,
+  known: { code: string; count: number }[],
+): Sentence {
+  const { outcomes, telling, crm } = edited;
+  if (outcomes.length === 0)
+    return {
+      title: 'Nothing counts as a conversion yet.',
+      under: crm
+        ? 'Say which stage of a deal, or which order, is an outcome; then say which platforms are told of it.'
+        : 'Say that an order is an outcome, or connect the CRM and say which of its stages is one.',
+    };
+  const silent = outcomes.filter(({ code }) => !telling.some(({ outcome }) => outcome === code));
+  const total = known.reduce((sum, one) => sum + one.count, 0);
+  const isLive = live.outcomes.length > 0;
+  return {
+    title: `${counted(outcomes.length, 'outcome', 'outcomes')}, counted ${count(total)} ${total === 1 ? 'time' : 'times'} so far.`,
+    under:
+      silent.length > 0
+        ? `No platform is told of ${listed(silent.map(({ code }) => code))}.`
+        : isLive
+          ? 'Each is told to at least one platform.'
+          : 'Nothing is counted until they are live.',
+  };
+}

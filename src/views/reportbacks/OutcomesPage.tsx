@@ -1,0 +1,208 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
+import type { OutcomeEffectView, OutcomesView } from '../../core/outcomes/view';
+import type { OutcomeRule, TellingRule } from '../../core/outcomes/schema';
+import { count, counted } from '../../core/strands';
+import { useOpen } from '../../ui/address/useOpen';
+import { StationFrame } from '../../ui/frame/StationFrame';
+import { Live } from '../../ui/live/Live';
+import { useView } from '../../ui/live/useView';
+import { EffectSheet } from '../../ui/rule/EffectSheet';
+import { NewRule, RuleStation } from '../../ui/rule/RuleStation';
+import { RuleSheet } from '../../ui/rule/RuleSheet';
+import { useDraftWatch } from '../../ui/rule/useDraftWatch';
+import { ApiProblem, sendJson } from '../../ui/text/read';
+import { Time } from '../../ui/text/Time';
+
+interface Props {
+  business: string;
+  initial: OutcomesView;
+  search: string;
+}
+
+/** What counts as a conversion, what it is worth, who is told of it, and what that would have counted lately. */
+export function OutcomesPage(props: Props) {
+  return (
+    <Live>
+      <Outcomes {...props} />
+    </Live>
+  );
+}
+
+function Outcomes({ business, initial, search }: Props) {
+  useDraftWatch(business);
+  const view = useView(`/api/b/${business}/outcomes`, initial);
+  const open = useOpen('outcome', search);
+  return (
+    <StationFrame sentence={view.sentence} actions={view.mayChange && <NewRule words="New outcome" open={open} />}>
+      <div className="mt-4">
+        {view.outcomes.length === 0 && !open.isNew ? (
+          <p className="text-quiet">
+            The first one is made with <b>New outcome</b>; what it would have counted is shown before it is live.
+          </p>
+        ) : (
+          <RuleStation
+            business={business}
+            kind="outcome"
+            view={view}
+            label="Outcomes"
+            fresh="New outcome"
+            rules={view.outcomes}
+            open={open}
+            item={({ code, words }) => {
+              const known = view.counted[code];
+              return { words: code, under: known ? `${words}, counted ${count(known.count)}` : `${words}, none yet` };
+            }}
+            beside={view.beside}
+            offers={{ amounts: view.amounts }}
+            title={({ code }) => code}
+            also={({ rule, isNew }) =>
+              !isNew && <Telling key={rule.code} business={business} view={view} outcome={rule} />
+            }
+            effect={({ rule }) => <Effect business={business} rule={rule} view={view} />}
+          />
+        )}
+      </div>
+    </StationFrame>
+  );
+}
+
+const settleAfter = 300;
+
+function Effect({ business, rule, view }: { business: string; rule: OutcomeRule; view: OutcomesView }) {
+  const api = `/api/b/${business}/outcomes/effect`;
+  const [asked, setAsked] = useState(rule);
+  const text = JSON.stringify(rule);
+  useEffect(() => {
+    const wait = setTimeout(() => setAsked(JSON.parse(text) as OutcomeRule), settleAfter);
+    return () => clearTimeout(wait);
+  }, [text]);
+  // A code and a name change nothing of what is counted, and may be missing while it is written.
+  const tried = { ...asked, code: asked.code || 'NEW-ONE', words: asked.words || 'new' };
+  const { data, error } = useQuery({
+    queryKey: [api, tried],
+    queryFn: () => sendJson<OutcomeEffectView>(api, tried),
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+  if (error instanceof ApiProblem)
+    return <EffectSheet heading="Not complete yet" under={error.fields[0]?.was ?? error.message} />;
+  if (!data) return <EffectSheet heading={null} />;
+  const isOrder = rule.reachedBy.kind === 'order';
+  return (
+    <EffectSheet
+      heading={`In ${data.weeks} weeks it would have counted ${count(data.written)}`}
+      under={
+        <>
+          of {isOrder ? counted(data.of, 'order', 'orders') : counted(data.of, 'record', 'records')}, staff and bots
+          aside
+          {data.live !== data.written && data.live > 0 && <>; the live version counts {count(data.live)}</>}
+          {data.worth !== null && data.worth.length > 0 && <>, worth {data.worth.join(' and ')}</>}.
+        </>
+      }
+    >
+      {data.withoutAmount > 0 && (
+        <p className="text-error mt-2">
+          {counted(data.withoutAmount, 'of them lacks', 'of them lack')} the amount: no worth is told.
+        </p>
+      )}
+      {data.clicks.length > 0 && (
+        <ul className="mt-2">
+          {data.clicks.map((one) => (
+            <li key={one.platform}>
+              {count(one.count)} came by a click of {one.words}
+            </li>
+          ))}
+        </ul>
+      )}
+      {data.newest.length > 0 && (
+        <table className="rows mt-3">
+          <tbody>
+            {data.newest.map(({ id, words, href, at, worth }) => (
+              <tr key={id}>
+                <td className="px-0!">
+                  {href ? (
+                    <a className="quiet-link" href={`/b/${business}${href}`}>
+                      {words}
+                    </a>
+                  ) : (
+                    words
+                  )}
+                  <span className="text-quiet block text-[12.5px]">
+                    <Time iso={at} timeZone={view.timeZone} />
+                  </span>
+                </td>
+                <td className="px-0! text-right align-top whitespace-nowrap">{worth}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </EffectSheet>
+  );
+}
+
+/** Who is told of an outcome, each a sentence; and whether it is the Qualified of a way in. */
+function Telling({ business, view, outcome }: { business: string; view: OutcomesView; outcome: OutcomeRule }) {
+  const [adding, setAdding] = useState<string | null>(null);
+  const own = view.telling.filter((rule) => rule.outcome === outcome.code);
+  const platforms = view.beside.accounts.filter(({ does }) => does === 'platform');
+  const others = platforms.filter(({ key }) => !own.some(({ account }) => account === key));
+  const added = others.find(({ key }) => key === adding);
+  const common = { business, view, beside: view.beside };
+  const qualified = view.qualified.find(({ way }) => way === 'form') ?? null;
+  const mayBeQualified = outcome.reachedBy.kind === 'stage';
+  return (
+    <div className="flex flex-col gap-4">
+      {own.map((rule) => (
+        <RuleSheet {...common} key={rule.account} kind="telling" label={`Telling ${rule.account}`} stored={rule} />
+      ))}
+      {added && (
+        <RuleSheet
+          {...common}
+          key={added.key}
+          kind="telling"
+          label={`Telling ${added.key}`}
+          stored={null}
+          start={startTelling(outcome, added)}
+          onKept={() => setAdding(null)}
+        />
+      )}
+      {view.mayChange && !added && others.length > 0 && (
+        <p className="flex flex-wrap gap-2">
+          {others.map(({ key, name }) => (
+            <button key={key} type="button" className="button" onClick={() => setAdding(key)}>
+              Tell {name} of it
+            </button>
+          ))}
+        </p>
+      )}
+      {platforms.length === 0 && view.mayChange && (
+        <p className="text-quiet">
+          No platform is connected that could be told of it.{' '}
+          <a className="quiet-link" href={`/b/${business}/connections?new=yes`}>
+            Connect a platform
+          </a>
+        </p>
+      )}
+      {mayBeQualified && (qualified !== null || view.mayChange) && (
+        <RuleSheet
+          {...common}
+          kind="qualified"
+          label="Qualified"
+          stored={qualified}
+          start={{ way: 'form', outcome: outcome.code }}
+        />
+      )}
+    </div>
+  );
+}
+
+const startTelling = ({ code }: OutcomeRule, { key, kind }: { key: string; kind: string }): TellingRule => ({
+  outcome: code,
+  platform: kind,
+  account: key,
+  as: '',
+  letsItBid: false,
+  delayMinutes: 60,
+});
