@@ -21,13 +21,14 @@ import { startWorld } from './world.mjs';
 const asLoaded = ({ folder }) => join(folder, 'as-loaded');
 const inUse = ({ folder }) => join(folder, 'in-use');
 
-const start = (world, ends) =>
+const start = (world, ends, demo = 'small') =>
   startWorld(
     {
       dataDir: inUse(world),
       port: world.port,
       standinsPort: world.standinsPort,
-      demo: 'small',
+      demo,
+      outside: true,
       lastDay: '2027-02-15',
       testSwitch: world.testSwitch,
       quiet: true,
@@ -64,4 +65,15 @@ export async function startTestWorld(world, ends) {
   rmSync(inUse(world), { recursive: true, force: true });
   cpSync(asLoaded(world), inUse(world), { recursive: true, preserveTimestamps: true });
   await start(world, ends);
+}
+
+/**
+ * Starts an installation in which nobody has made anything, with the outside world beside it.
+ * @param {TestWorld} world
+ * @param ends takes what was started
+ */
+export async function startEmptyWorld(world, ends) {
+  await endLeftOver(inUse(world));
+  rmSync(inUse(world), { recursive: true, force: true });
+  await start(world, ends, 'none');
 }

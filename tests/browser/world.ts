@@ -1,7 +1,7 @@
 import { request as httpRequest } from 'node:http';
 import { test as base, expect, type BrowserContext, type Page } from '@playwright/test';
 import { makeEnds } from '../../scripts/lib/program.mjs';
-import { startTestWorld, type TestWorld } from '../../scripts/lib/test-worlds.mjs';
+import { startEmptyWorld, startTestWorld, type TestWorld } from '../../scripts/lib/test-worlds.mjs';
 import type { Hit } from '../../src/core/capture';
 import { firstPlan } from '../../src/core/plan/first-plan';
 
@@ -12,13 +12,14 @@ const world = (JSON.parse(process.env.TEST_WORLDS ?? '[]') as TestWorld[])[
 const { port, standinsPort: standins, testSwitch, ownerPassword } = world ?? ({} as TestWorld);
 const at = (name: string, number: number) => `http://${name}.localhost:${number}`;
 
-/** Tests of one file share a world, which begins as the demo was loaded. */
-export const test = base.extend<object, { world: void }>({
+/** Tests of one file share a world, which begins as the demo was loaded; or `isEmpty`, where nobody has made anything. */
+export const test = base.extend<object, { world: void; isEmpty: boolean }>({
+  isEmpty: [false, { scope: 'worker', option: true }],
   world: [
-    async ({}, use) => {
+    async ({ isEmpty }, use) => {
       const ends = makeEnds();
       try {
-        await startTestWorld(world!, ends);
+        await (isEmpty ? startEmptyWorld : startTestWorld)(world!, ends);
         await beginEvening();
         await use();
       } finally {
@@ -39,6 +40,8 @@ export const places = {
   fleet: at('larkmoor-fleet', standins + 3),
   bellhour: at('bellhour', standins + 4),
   wrenwick: at('wrenwick', standins + 5),
+  plainAds: at('plain-ads', standins + 6),
+  plainCrm: at('plain-crm', standins + 7),
 };
 export const home = `${places.avrix}/b/larkmoor`;
 export const owner = { mail: 'owner@larkmoor.example', password: ownerPassword };
@@ -88,6 +91,9 @@ async function door(url: string, header: string, body: object): Promise<void> {
 export const avrixDoor = (name: string, body: object = {}) =>
   door(`${places.edge}/_test/${name}`, 'avrix-test-switch', body);
 
+/** Moves the stand-ins' clock. */
+export const standinsAt = (at: number) => door(`${places.larkmoor}/_test/clock`, 'standins-test-switch', { at });
+
 /** When (ms) the evening of this world began, by this machine's clock. */
 let began = 0;
 
@@ -95,7 +101,7 @@ let began = 0;
 async function beginEvening(): Promise<void> {
   began = Date.now();
   await avrixDoor('clock', { at: evening });
-  await door(`${places.larkmoor}/_test/clock`, 'standins-test-switch', { at: evening });
+  await standinsAt(evening);
 }
 
 /** Puts a browser on the evening that the application and the stand-ins are on. */

@@ -5,10 +5,11 @@ export const snippetParts = ['elsewhere', 'seen-forms', 'by-script', 'orders'] a
 export type SnippetPart = (typeof snippetParts)[number];
 
 /** Which of the parts a release's rules need. */
-export function partsFor({ elsewhere, forms, fill, orders }: CaptureRules): SnippetPart[] {
+export function partsFor({ elsewhere, forms, orders }: CaptureRules): SnippetPart[] {
   const needs: Record<SnippetPart, boolean> = {
     elsewhere: elsewhere.length > 0,
-    'seen-forms': fill.length + forms.length > 0,
+    // Without a rule for any form it is how people learn which forms there are.
+    'seen-forms': true,
     'by-script': forms.length > 0,
     orders: orders.length > 0,
   };

@@ -37,6 +37,8 @@ export const newAccountSchema = z.strictObject({
   /** A kind of platform or CRM, one that ships or one of the business's own. */
   kind: z.string().min(1, 'must be a platform or CRM').max(40),
   ...accountParts,
+  /** Whether the draft takes a rule by which pages keep the platform's click ID, where it has none. */
+  keepClickId: z.boolean().default(false),
 });
 export type NewAccount = z.infer<typeof newAccountSchema>;
 

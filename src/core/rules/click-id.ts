@@ -1,5 +1,6 @@
 import type { ClickIdRule } from '../capture/schema';
-import { isShipped, platformName } from '../platforms/links';
+import { isShipped, linksOf, platformName } from '../platforms/links';
+import type { OwnPlatform } from '../platforms/schema';
 import { defineRule } from './define';
 import { inList } from './place';
 import { partsOf } from './says';
@@ -47,3 +48,22 @@ export const clickId = defineRule<ClickIdRule>({
     );
   },
 });
+
+/** What a rule for a platform's click ID begins with, as far as the platform says it. @param own described by the business */
+export function startClickId(
+  kind: string,
+  own: readonly OwnPlatform[],
+): Pick<ClickIdRule, 'parameter' | 'alsoAs' | 'source' | 'medium'> {
+  const described = own.find((platform) => platform.kind === kind);
+  if (!described) {
+    const parameter = linksOf([]).find((contract) => contract.kind === kind)?.clickParameter ?? '';
+    return { parameter, alsoAs: [], source: kind, medium: '' };
+  }
+  const { clickParameters, source, medium, provesPayment } = described;
+  return {
+    parameter: clickParameters[0] ?? '',
+    alsoAs: clickParameters.slice(1),
+    source,
+    medium: provesPayment ? medium : '',
+  };
+}

@@ -12,3 +12,4 @@ export type { RangeChoice, StrandListQuery } from './schema';
 export type * from './view';
 export * from './visitor';
 export type { DerivedOrder } from './visitor-orders';
+export * from './setting-up';

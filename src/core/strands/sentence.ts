@@ -15,15 +15,6 @@ export interface Sentence {
   under: string;
 }
 
-/** The sentence of a line of which no page has ever told anything, with the step that changes it. */
-export const unbegunLine: { sentence: Sentence; next: { words: string; path: string } } = {
-  sentence: {
-    title: 'Nothing has arrived yet: paste the snippet first.',
-    under: 'The line begins with the first tagged landing on a page that carries the snippet.',
-  },
-  next: { words: 'Install the snippet', path: '/capture/install' },
-};
-
 /**
  * The sentence of a way in's line: how many that came in with a known paid click went on to what matters, and what became
  * of the rest.

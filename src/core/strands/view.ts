@@ -1,3 +1,4 @@
+import type { SetupStep } from './setting-up';
 import type { ReasonWords } from '../reasons/words';
 import type { Column, Loss } from './line';
 import type { Sentence } from './sentence';
@@ -35,8 +36,8 @@ export interface LineView {
   /** The ways in that this business uses, each with a line of its own. */
   ways: WayInKind[];
   sentence: Sentence;
-  /** Where the next step of setting up is done; null where there is something to look at. */
-  next: { words: string; path: string } | null;
+  /** What is to be done until the whole line is there; none once it is. */
+  setup: SetupStep[];
   range: RangeView;
   columns: ColumnView[];
   losses: LossView[];

@@ -21,7 +21,7 @@ import type { CaptureBase, FaultsView, FormsView, InstallView, KeptView } from '
 import type { CrmRule } from '../../core/leads';
 import { pageFaultWords, type PageFault } from '../../core/links';
 import { linksOf } from '../../core/platforms/links';
-import type { OwnPlatform } from '../../core/platforms/schema';
+import { startClickId } from '../../core/rules/click-id';
 import { mayChange } from '../../core/people/rights';
 import type { ReleaseContent } from '../../core/releases';
 import type { Sentence } from '../../core/strands';
@@ -213,11 +213,11 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
       });
       const connected = new Set(plain(accounts).map(({ kind }) => kind));
       const known = await base(membership, keptSentence);
-      const platforms = linksOf(known.ownPlatforms).map(({ kind, words, clickParameter, placeholders }) => ({
+      const platforms = linksOf(known.ownPlatforms).map(({ kind, words, placeholders }) => ({
         kind,
         words,
         clickPlaceholder: placeholders.find(({ isClickId }) => isClickId)?.text ?? '',
-        starts: startOf(kind, clickParameter, known.ownPlatforms),
+        starts: startClickId(kind, known.ownPlatforms),
       }));
       platforms.sort((a, b) => Number(connected.has(b.kind)) - Number(connected.has(a.kind)));
       const kept = await readNewestKept(db, membership.business.id);
@@ -335,12 +335,4 @@ function pageFault(page: string, fault: PageFault, checkedAt: Date): Fault {
     mend: pageMend(fault),
     lastAt: checkedAt.getTime(),
   };
-}
-
-/** What a rule for a platform's click ID begins with: as the business described it, or by its kind. */
-function startOf(kind: string, parameter: string, own: OwnPlatform[]): KeptView['platforms'][number]['starts'] {
-  const described = own.find((platform) => platform.kind === kind);
-  if (!described) return { parameter, alsoAs: [], source: kind, medium: '' };
-  const { clickParameters, source, medium, provesPayment } = described;
-  return { parameter, alsoAs: clickParameters.slice(1), source, medium: provesPayment ? medium : '' };
 }

@@ -9,6 +9,7 @@ import { isUnder } from '../../core/capture/address';
 import { mayChange } from '../../core/people/rights';
 import { contractOf, platformKinds } from '../../core/platforms';
 import type { ReleaseContent } from '../../core/releases';
+import { startClickId } from '../../core/rules/click-id';
 import { registrableOf, websiteWrong } from '../businesses/website';
 import { now, nowMs } from '../clock';
 import type { Changes } from '../changes/changes';
@@ -209,6 +210,16 @@ export function makeConnections(context: Context, accounts: Accounts, draft: Dra
         );
       });
       brokenCount.forget(businessId);
+      const isKept = content.draft.capture.keep.clickIds.some(({ platform: kept }) => kept === wanted.kind);
+      if (kind.does === 'platform' && wanted.keepClickId && !isKept)
+        await draft.change(membership, personId, [
+          {
+            kind: 'click_id',
+            id: wanted.kind,
+            value: { platform: wanted.kind, days: 90, ...startClickId(wanted.kind, content.draft.platforms) },
+            from: null,
+          },
+        ]);
       return { id: account.id, key: account.key, webhookSecret: made };
     },
 

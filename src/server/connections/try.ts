@@ -33,7 +33,9 @@ export function makeTryAccounts(context: Context, connections: Connections, draf
       const account = await connections.accountOf(membership, id);
       const { draft: edited } = await draft.content(account.businessId);
       const platform = contractOf(account.kind, edited.platforms);
-      if (platform) return tryPlatform(account, platform, words, membership.business.currency);
+      const told = edited.telling.find((rule) => rule.account === account.key);
+      const outcome = words.outcome || told?.as || told?.outcome || '';
+      if (platform) return tryPlatform(account, platform, { ...words, outcome }, membership.business.currency);
       const crm = crmContractOf(account.kind, edited.crms);
       const request =
         crm?.gives === 'numbers' ? crm.stages.request : crm?.list ? crm.list.first(nowMs() - 7 * 86_400_000) : null;
@@ -82,7 +84,7 @@ export function makeTryAccounts(context: Context, connections: Connections, draf
           ? { isGood: true, means: 'It took the pretend row. Take it out there if it counts it.' }
           : {
               isGood: true,
-              means: `It answers for rows. Of this one it said “${one.answer}”, as it should of a click it never had.`,
+              means: `It answers for rows; of this pretend one it said “${one.answer}”.`,
             };
       }
       if (said.kind === 'refused')

@@ -1,3 +1,4 @@
+import { readSetupSteps } from './setting-up';
 import { lossStation, missingLandings, reasonWords } from '../../core/reasons/words';
 import { originWords, qualifiedOutcome, waysInOf, type Release } from '../../core/releases';
 import {
@@ -5,7 +6,7 @@ import {
   hopWords,
   isAlone,
   lineSentence,
-  unbegunLine,
+  unbegunSentence,
   type ColumnView,
   type LatestRow,
   type LineView,
@@ -110,7 +111,8 @@ export function makeStrandPages(context: Context, releases: Releases) {
       return {
         way: way.kind,
         ways: waysInOf(release),
-        ...(isUnbegun ? unbegunLine : { sentence: lineSentence(line, beside.alone, way, forms), next: null }),
+        sentence: isUnbegun ? unbegunSentence : lineSentence(line, beside.alone, way, forms),
+        setup: await readSetupSteps(db, business.id, release),
         range: {
           choice: range.choice,
           firstDay: range.firstDay,

@@ -107,6 +107,7 @@ function AccountForm({
       currency: view.currency,
       token: '',
       webhookSecret: '',
+      keepClickId: kind.does === 'platform' && !view.clickIdsKept.includes(kind.kind),
     },
     async save(wanted) {
       const made = await sendJson<Made>(`/api/b/${business}/connections/accounts`, wanted);
@@ -117,6 +118,12 @@ function AccountForm({
   return (
     <form onSubmit={form.onSubmit} className="border-base-300 mt-4 border-t pt-4" noValidate>
       <AccountFields form={form as never} does={kind.does} hasToken={false} sendsWebhooks={kind.sendsWebhooks} isNew />
+      {kind.does === 'platform' && !view.clickIdsKept.includes(kind.kind) && (
+        <label className="mt-4 flex items-center gap-2">
+          <input type="checkbox" {...form.register('keepClickId')} className="checkbox checkbox-sm" />
+          Keep its click ID on my pages; the rule goes into the draft
+        </label>
+      )}
       <button className="button button-strong mt-5" disabled={form.isSaving}>
         Connect {kind.words}
       </button>

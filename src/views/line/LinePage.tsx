@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { count, counted, hopWords, type LineView } from '../../core/strands';
+import { count, counted, hopWords, type LineView, type SetupStep } from '../../core/strands';
 import { waysIn } from '../../core/ways-in';
 import { Sentence } from '../../ui/frame/Sentence';
 import { LineFigure } from '../../ui/line/LineFigure';
@@ -45,11 +45,7 @@ function LiveLine({ business, initial }: Props) {
             <RangePicker range={line.range} path={`/b/${business}`} way={line.way} />
           </div>
         </Sentence>
-        {line.next && (
-          <a href={`/b/${business}${line.next.path}`} className="button button-strong mt-4 inline-block">
-            {line.next.words}
-          </a>
-        )}
+        {line.setup.length > 0 && <SettingUp steps={line.setup} business={business} />}
         <div className="mt-5">
           <LineFigure line={line} business={business} />
         </div>
@@ -59,6 +55,35 @@ function LiveLine({ business, initial }: Props) {
         <Latest line={line} business={business} />
       </div>
     </>
+  );
+}
+
+/** What is to be done until the whole line is there; the first thing that is open is offered. */
+function SettingUp({ steps, business }: { steps: SetupStep[]; business: string }) {
+  const next = steps.find(({ isDone }) => !isDone);
+  return (
+    <ol className="mt-4 flex flex-wrap items-center gap-x-8 gap-y-3" aria-label="Setting up">
+      {steps.map(({ words, seenBy, path, isDone }, at) => (
+        <li key={words} className="flex items-baseline gap-2">
+          <span className="text-hero-quiet">{at + 1}</span>
+          <span>
+            {isDone ? (
+              <span className="text-hero-quiet">{words}</span>
+            ) : (
+              <a
+                href={`/b/${business}${path}`}
+                className={words === next?.words ? 'button button-strong' : 'underline underline-offset-4'}
+              >
+                {words}
+              </a>
+            )}
+            <span className="text-hero-quiet block text-[12.5px]">
+              {isDone ? `done: ${seenBy} is here` : `done with ${seenBy}`}
+            </span>
+          </span>
+        </li>
+      ))}
+    </ol>
   );
 }
 
