@@ -21,6 +21,7 @@ const common = { bundle: true, logLevel: 'warning', absWorkingDir: inRoot() };
 const inNode = {
   'app/main': 'src/server/main.ts',
   'app/worker': 'src/server/worker.ts',
+  'app/password': 'src/server/password.ts',
   'app/pool': 'src/server/pool/main.ts',
   'standins/main': 'standins/main.ts',
   'demo/main': 'demo/main.ts',

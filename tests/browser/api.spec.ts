@@ -22,7 +22,17 @@ const ids: Record<string, string> = { number: '1' };
 const api = (path: string, business = 'larkmoor') =>
   `${places.avrix}/api/v1/businesses/${business}${path.replace('/businesses/{business}', '')}`;
 const bearer = (token: string) => ({ authorization: `Bearer ${token}` });
-const call = ({ method, path }: Operation, token: string | null, business?: string) =>
+/** What each would take, so that only what is asked about is wrong. */
+const account = {
+  ...{ name: 'X', endpoint: 'https://api.example', timeZone: 'UTC', currency: 'EUR' },
+  ...{ token: '', webhookSecret: '' },
+};
+const bodies: Record<string, object> = {
+  changeAccount: account,
+  setAccountState: { state: 'pause' },
+  tryAccount: {},
+};
+const call = ({ method, path, operationId }: Operation, token: string | null, business?: string) =>
   ask(
     api(
       path.replace(/\{(\w+)\}/g, (all, name: string) => ids[name] ?? all),
@@ -31,7 +41,7 @@ const call = ({ method, path }: Operation, token: string | null, business?: stri
     {
       method: method.toUpperCase(),
       headers: token === null ? {} : bearer(token),
-      body: method === 'post' ? '{"found": "taken"}' : '',
+      body: method === 'post' ? JSON.stringify(bodies[operationId] ?? { found: 'taken' }) : '',
     },
   );
 const rowsOf = async (path: string, token = tokens.owner!) =>
@@ -63,6 +73,7 @@ test.beforeAll(async () => {
   tokens.stranger = await makeToken(others.stranger, { ...all, rights: 'change' }, 'otherby');
   ids.strand = (await rowsOf('/strands?hop=told&limit=1'))[0]!.id!;
   ids.lead = (await rowsOf('/leads?limit=1'))[0]!.id!;
+  ids.account = (await rowsOf('/connections'))[0]!.id!;
   ids.reportBack = (await rowsOf('/report-backs?state=confirmed&limit=1'))[0]!.id!;
 });
 
@@ -103,7 +114,7 @@ test('a token that may read gets what is described, and changes nothing', async 
 });
 
 test('nothing of one business is reached through the address of another', async () => {
-  for (const operation of operations.filter(({ path }) => /\{(strand|lead|reportBack)\}/.test(path)))
+  for (const operation of operations.filter(({ path }) => /\{(strand|lead|reportBack|account)\}/.test(path)))
     expect((await call(operation, tokens.stranger!, 'otherby')).status, operation.operationId).toBe(404);
 });
 

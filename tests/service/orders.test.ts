@@ -243,3 +243,29 @@ describe('a newer release', () => {
     ]);
   });
 });
+
+describe('an account that is paused', () => {
+  it('is told nothing; what waits is held with that reason, and told once it goes on', async () => {
+    const { accounts, connections, people } = place.services;
+    const account = (await accounts.byKey(larkmoor.id, 'wrenwick'))!;
+    const id = await people.create('maud@larkmoor.example', 'Maud', 'a long password');
+    await people.grant({ ...role, role: 'editor', businessId: larkmoor.id, personId: id });
+    const [member] = await people.memberships(id);
+    await connections.setState(member!, id, account.id, 'pause');
+    const browser = makeBrowser();
+    const before = await steps();
+    await browser.lands(await clickOn('wrenwick'));
+    browser.says('LK-PAUSED');
+    await browser.hands();
+    expect(await reportBacks('LK-PAUSED')).toMatchObject([
+      { state: 'held', reason: { code: 'account_off', how: 'paused' } },
+    ]);
+    expect(await steps()).toBe(before);
+    await connections.setState(member!, id, account.id, 'go on');
+    await rest();
+    move(time + 60_000);
+    await rest();
+    expect(await reportBacks('LK-PAUSED')).toMatchObject([{ state: 'confirmed' }]);
+    expect(await steps()).toBe(before + 1);
+  });
+});

@@ -3,7 +3,7 @@ import { fillRule, rules } from '../capture/rules.fixture';
 import { firstPlan } from '../plan/first-plan';
 import { readChanges, ruleSchemas } from '../releases/draft-schema';
 import type { ReleaseContent } from '../releases/schema';
-import { applyChanges, readRule, ruleKind, ruleSentence, type RuleChange, type RuleKindName } from './index';
+import { applyChanges, readRule, ruleKind, ruleKinds, ruleSentence, type RuleChange, type RuleKindName } from './index';
 
 const content: ReleaseContent = {
   capture: { ...rules, carry: [{ platform: 'quillsearch', name: 'lark_key' }] },
@@ -153,5 +153,73 @@ describe('changes as they are sent', () => {
 
   it('that take a rule out need no value', () => {
     expect(readChanges([{ kind: 'carry', id: 'x', value: null }])).toEqual([{ kind: 'carry', id: 'x', value: null }]);
+  });
+});
+
+describe('a rule of outcomes and of the CRM', () => {
+  const outcome = (part: object) => ({
+    ...{ code: 'FLT-QUAL', version: 1, words: 'Fleet assessed', clickDays: 80, countedOnceFor: 'enquiry' },
+    ...{ reachedBy: { kind: 'stage', stage: 'Asked' }, worth: { kind: 'none' } },
+    ...part,
+  });
+  const telling = (part: object) => ({
+    ...{
+      outcome: 'FLT-QUAL',
+      platform: 'wrenwick',
+      account: 'wrenwick',
+      as: 'paid',
+      letsItBid: false,
+      delayMinutes: 0,
+    },
+    ...part,
+  });
+  it.each<[string, RuleKindName, string, unknown, string[]]>([
+    ['an outcome at a stage of the CRM', 'outcome', 'FLT-QUAL', outcome({}), []],
+    [
+      'one at a stage that vanished',
+      'outcome',
+      'FLT-QUAL',
+      outcome({ reachedBy: { kind: 'stage', stage: 'Gone' } }),
+      ['stage: “Gone” is no stage of the CRM'],
+    ],
+    [
+      'one of orders counted for each deal',
+      'outcome',
+      'FLT-QUAL',
+      outcome({ reachedBy: { kind: 'order' }, countedOnceFor: 'deal' }),
+      ['countedOnceFor: it would never be counted once for each deal'],
+    ],
+    ['a telling by a name that the platform knows', 'telling', 'FLT-QUAL wrenwick', telling({}), []],
+    [
+      'one by a name that it does not know',
+      'telling',
+      'FLT-QUAL wrenwick',
+      telling({ as: 'won' }),
+      ['as: `won` is no name that it knows'],
+    ],
+    [
+      'a stage that is there twice',
+      'crm',
+      '',
+      { ...content.crm, stages: { inOrder: ['Asked'], ended: ['Asked'] } },
+      ['stages: the stage “Asked” is there twice'],
+    ],
+  ])('%s', (_, kind, id, value, wanted) => expect(problems(kind, id, value)).toEqual(wanted));
+
+  it('a platform of one’s own needs the click ID in its rows, and a name that no other has', () => {
+    const own = ruleKinds.platform.start!({}, []);
+    const value = { ...own, kind: 'quillsearch', telling: { ...own.telling, fields: own.telling.fields.slice(1) } };
+    expect(problems('platform', 'quillsearch', value)).toEqual([
+      'kind: `quillsearch` is a platform that Avrix knows',
+      'telling.fields: no row says the click ID',
+    ]);
+  });
+
+  it('a CRM of one’s own needs a way for its records to arrive', () => {
+    const own = { ...ruleKinds.own_crm.start!({}, []), webhook: null };
+    expect(problems('own_crm', own.kind, own)).toEqual([
+      'arrives: its records arrive in no way',
+      'reads.stage: no stage is read, so no outcome can be reached by one',
+    ]);
   });
 });

@@ -32,9 +32,22 @@ export function makeChanges({ tables }: Context) {
     };
   };
 
-  async function read(businessId: string, query: ChangeLogQuery, part: { limit: number; offset: number }) {
+  /** @param before only what was changed before that one */
+  async function read(
+    businessId: string,
+    query: ChangeLogQuery,
+    part: { limit: number; offset: number },
+    before: string | null = null,
+  ) {
     const rows = plain(
-      await tables.changeLog.findAll({ where: whereOf(businessId, query), order: [['id', 'DESC']], ...part }),
+      await tables.changeLog.findAll({
+        where: {
+          ...whereOf(businessId, query),
+          ...(before ? { id: { [Op.lt]: before } } : {}),
+        } as WhereOptions<ChangeRow>,
+        order: [['id', 'DESC']],
+        ...part,
+      }),
     );
     const ids = [...new Set(rows.flatMap(({ personId }) => personId ?? []))];
     const people = plain(await tables.people.findAll({ attributes: ['id', 'name'], where: { id: ids } }));
@@ -96,6 +109,11 @@ export function makeChanges({ tables }: Context) {
         pageSize,
         timeZone: business.timeZone,
       };
+    },
+
+    /** Changes before one of them, newest first. */
+    async before({ business }: Membership, id: string | null, limit: number): Promise<ChangeLogRow[]> {
+      return read(business.id, { find: '', kind: '', descending: 'yes', page: 1 }, { limit, offset: 0 }, id);
     },
 
     /** All of them, part by part, for a file. */

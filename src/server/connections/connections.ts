@@ -3,11 +3,10 @@ import { businessKey } from '../../core/businesses/key';
 import { brokenWords, isBroken } from '../../core/connections/broken';
 import type { AccountState, ChangedAccount, NewAccount } from '../../core/connections/schema';
 import type { AccountName, AccountView, ConnectionsView, KindView } from '../../core/connections/view';
-import { crmContractOf, crmKinds } from '../../core/crms';
 import { AvrixError, fieldsWrong } from '../../core/errors';
 import { isUnder } from '../../core/capture/address';
 import { mayChange } from '../../core/people/rights';
-import { contractOf, platformKinds } from '../../core/platforms';
+import { contractOf } from '../../core/platforms';
 import type { ReleaseContent } from '../../core/releases';
 import { startClickId } from '../../core/rules/click-id';
 import { registrableOf, websiteWrong } from '../businesses/website';
@@ -23,6 +22,7 @@ import { observationStartDay } from '../plan/plan';
 import type { Account, Accounts } from '../platforms/accounts';
 import { requireEditor, type Draft } from '../releases/draft';
 import { markSubjects } from '../reportbacks/settle';
+import { kindOf, kindsOf } from './kinds';
 import { connectionsSentence } from './sentence';
 import { readHostsSeen, readLastEvents, readRecordCounts, readStrangers, readTold } from './queries';
 
@@ -31,19 +31,6 @@ export type Connections = ReturnType<typeof makeConnections>;
 /** @throws AVX_ROLE_TOO_SMALL for all but owners */
 export function requireOwner({ role }: Membership, right: string): void {
   if (role.role !== 'owner') throw new AvrixError('AVX_ROLE_TOO_SMALL', { right });
-}
-
-/** What a kind of account does; null where there is no such kind. */
-export function kindOf(kind: string, content: Pick<ReleaseContent, 'platforms' | 'crms'>): KindView | null {
-  const platform = contractOf(kind, content.platforms);
-  if (platform) {
-    const isOwn = !platformKinds.some((one) => one.kind === kind);
-    return { kind, words: platform.words, does: 'platform', isOwn, isLive: true, sendsWebhooks: false };
-  }
-  const crm = crmContractOf(kind, content.crms);
-  if (!crm) return null;
-  const isOwn = !crmKinds.some((one) => one.kind === kind);
-  return { kind, words: crm.words, does: 'crm', isOwn, isLive: true, sendsWebhooks: crm.webhook !== null };
 }
 
 /** A business's connections: its websites, its accounts on platforms, and its CRM. */
@@ -386,20 +373,6 @@ const usedFor = ({ key }: Account, { telling, crm }: ReleaseContent): string[] =
   ...telling.filter(({ account }) => account === key).map(({ outcome }) => outcome),
   ...(crm?.account === key ? ['leads'] : []),
 ];
-
-/** Every kind that an account can be of: those that ship, and those of the draft. */
-function kindsOf(live: ReleaseContent, edited: ReleaseContent): KindView[] {
-  const kinds = [
-    ...platformKinds.map(({ kind }) => kind),
-    ...edited.platforms.map(({ kind }) => kind),
-    ...crmKinds.map(({ kind }) => kind),
-    ...edited.crms.map(({ kind }) => kind),
-  ];
-  return kinds.flatMap((kind) => {
-    const known = kindOf(kind, edited);
-    return known ? [{ ...known, isLive: kindOf(kind, live) !== null }] : [];
-  });
-}
 
 /** The UTM source that a platform's clicks count as, for its reports of clicks. */
 const sourceOf = (kind: string, { capture, platforms }: ReleaseContent): string =>

@@ -59,6 +59,9 @@ const single = {
 } as const;
 type Single = keyof typeof single;
 
+/** Fields that rules know by these names. */
+const knownFields: readonly string[] = ['lead_token', ...followedValues];
+
 /** What a value of a record can be, each with its words; fields of a name of their own are what nothing else is. */
 export const meanings: [meaning: string, words: string][] = [
   ...(Object.entries(single) as [Single, string][]),
@@ -75,7 +78,7 @@ export function meaningAt(reading: RecordReading, at: string): string {
   if (reading.amounts.some((one) => one.at === at)) return 'amount';
   const field = reading.fields.find((one) => one.at === at);
   if (!field) return '';
-  return meanings.some(([meaning]) => meaning === field.name) ? field.name : 'field';
+  return knownFields.includes(field.name) ? field.name : 'field';
 }
 
 /** A rule by which a place of a record means something else; what meant that before, where there can be one, means nothing. */
@@ -91,7 +94,7 @@ export function withMeaning(reading: RecordReading, at: string, meaning: string)
   };
   if (meaning === '') return base;
   if (meaning in single) return { ...base, [meaning]: at };
-  const taken = new Set([...base.amounts, ...base.fields].map(({ name }) => name));
+  const taken = new Set([...knownFields, ...[...base.amounts, ...base.fields].map(({ name }) => name)]);
   if (meaning === 'amount')
     return { ...base, amounts: [...base.amounts, { name: freeName(pointerName(at), taken), at }] };
   if (meaning === 'field') return { ...base, fields: [...base.fields, { name: freeName(pointerName(at), taken), at }] };
