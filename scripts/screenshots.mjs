@@ -7,7 +7,7 @@ import { inRoot } from './lib/paths.mjs';
 import { freePorts } from './lib/ports.mjs';
 import { endOnSignal, makeEnds } from './lib/program.mjs';
 import { main, say } from './lib/say.mjs';
-import { startWorld } from './lib/world.mjs';
+import { standins, startWorld } from './lib/world.mjs';
 
 const folder = inRoot('docs', 'screenshots');
 const lastDay = '2027-02-15';
@@ -28,7 +28,7 @@ await main(async () => {
       {
         dataDir,
         port,
-        standinsPort: await freePorts(port + 10, 3),
+        standinsPort: await freePorts(port + 10, standins.length),
         demo: 'demo',
         lastDay,
         testSwitch: randomBytes(16).toString('hex'),
@@ -79,7 +79,6 @@ async function takeAll(places, password) {
   const home = `${places.avrix}/b/larkmoor`;
   await signIn(page);
   await take(page, 'line', home);
-  await take(page, 'line-orders', `${home}?way=order`);
   await page.goto(`${home}/strands?range=weeks4&hop=in_crm&state=lost`);
   await page.locator('tbody a').first().click();
   await page.waitForURL(/\/leads\//);
@@ -91,7 +90,6 @@ async function takeAll(places, password) {
   await take(page, 'trace-confirmed');
   await take(page, 'plan', `${home}/plan?tag=utm_medium`);
   await take(page, 'plan-names', `${home}/plan/names`);
-  await take(page, 'plan-agree', `${home}/plan/channels?medium=display`);
   await visit(`${home}/links?campaign=uk-27q1-fleet-letter`);
   await page.locator('#tag-utm_content').fill('top');
   await page.keyboard.press('Tab');
@@ -136,13 +134,66 @@ async function takeAll(places, password) {
   await page.getByLabel('Currency').fill('EUR');
   await page.keyboard.press('Escape');
   await take(page, 'new-business');
+  await visit(`${home}/connections`);
+  await page.getByRole('link', { name: /^Quillsearch/ }).click();
+  await page.getByRole('button', { name: /^Try / }).click();
+  await page.getByText(/^It answers for rows/).waitFor();
+  await page.evaluate(() => scrollTo(0, 0));
+  await take(page, 'connections');
+  await visit(`${home}/connections/platforms?new=yes`);
+  await describePlatform(page);
+  await take(page, 'own-platform');
+  await visit(`${home}/connections/crms?new=yes`);
+  await describeCrm(page);
+  await take(page, 'own-crm');
+  await take(page, 'outcomes', `${home}/report-backs`);
   const night = await open('dark');
   await signIn(night);
   await take(night, 'line-night', home);
 
-  await take(page, 'standin-larkmoor', `${places.larkmoor}/fleet`);
-  await page.goto(`${places.oakledger}/?stage=Signed`);
-  await page.locator('tbody a').first().click();
-  await take(page, 'standin-oakledger');
   await chrome.close();
+}
+
+/** A platform as somebody describes it, not yet in the draft. */
+async function describePlatform(page) {
+  await page.getByLabel('What people call it').fill('Plain Ads');
+  await page.getByLabel('Query names of its click ID').fill('pcid');
+  await page.getByLabel('Source it counts as').fill('plain-ads');
+  await page.keyboard.press('Escape');
+  await page.getByLabel('Medium it counts as').fill('display');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Add a placeholder' }).click();
+  await page.getByLabel('Placeholder 1', { exact: true }).fill('<click>');
+  await page.getByLabel('What placeholder 1 is filled in with').fill('click ID');
+  await page.getByLabel('Example of placeholder 1').fill('p1f0a22c9');
+  await page.getByLabel('Placeholder 1 is the click ID').check();
+  await page.getByLabel('Path', { exact: true }).fill('/v1/conversions');
+  await page.getByLabel('Rows in a call').selectOption('many');
+  await page.getByLabel('Where the list of rows is').fill('/conversions');
+  await page.getByLabel('Place 1', { exact: true }).fill('/click/id');
+  await page.evaluate(() => scrollTo(0, 0));
+}
+
+/** A CRM as somebody describes it by one example. */
+async function describeCrm(page) {
+  await page.getByLabel('What people call it').fill('Plain CRM');
+  const record = {
+    ...{ number: 1042, stage: 'Measured', updated: '2027-02-14T10:00:00.000Z', firm: 'Reed Parcel', value: 540 },
+    contact: { name: 'Bo Reed', email: 'bo@reed.example' },
+    extra: { click_id: 'p1f0a22c9', avx_lead: '019bc41a-0c43-73b6-aa70-6ce7ae64bc50' },
+  };
+  await page.getByLabel('An example of a record').fill(JSON.stringify(record));
+  for (const [place, meaning] of [
+    ['/number', 'number'],
+    ['/stage', 'stage'],
+    ['/updated', 'changedAt'],
+    ['/firm', 'company'],
+    ['/value', 'amount'],
+    ['/contact/email', 'mail'],
+    ['/extra/click_id', 'click_id'],
+    ['/extra/avx_lead', 'lead_token'],
+  ])
+    await page.getByLabel(`What ${place} is`).selectOption(meaning);
+  await page.getByRole('table', { name: 'Values of a record' }).scrollIntoViewIfNeeded();
+  await page.evaluate(() => scrollTo(0, document.querySelector('textarea').getBoundingClientRect().top - 90));
 }

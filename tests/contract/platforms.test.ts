@@ -2,9 +2,10 @@ import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { platformKinds, type PlatformContract, type TellingRow } from '../../src/core/platforms';
 import type { Answer, OutgoingRequest } from '../../src/core/outgoing';
+import { plainAds } from './plain-ads';
 import { openWorld, type PlatformWorld, type World } from './world';
 
-/* Every kind of platform is held to the same rules: as pure functions, and against the service it is a contract with. */
+/* Every kind of platform, and one that a business describes itself, is held to the same rules: as pure functions, and against the service it is a contract with. */
 
 let world: World;
 beforeAll(async () => {
@@ -30,110 +31,113 @@ const answers: fc.Arbitrary<Answer> = fc.record({
   ),
 });
 
-describe.each(platformKinds.map((contract) => [contract.kind, contract] as const))('%s', (kind, contract) => {
-  const rows = (count: number) => Array.from({ length: count }, (_, n) => row(n));
-  const full = Math.min(contract.limits.rowsPerCall, 20);
+describe.each([...platformKinds, plainAds].map((contract) => [contract.kind, contract] as const))(
+  '%s',
+  (kind, contract) => {
+    const rows = (count: number) => Array.from({ length: count }, (_, n) => row(n));
+    const full = Math.min(contract.limits.rowsPerCall, 20);
 
-  it('has limits that a batch can keep, and names what can be read', () => {
-    const { clickDays, tellWithinDays, rowsPerCall, callsPerMinute } = contract.limits;
-    for (const limit of [clickDays, tellWithinDays, rowsPerCall, callsPerMinute]) expect(limit).toBeGreaterThan(0);
-    expect(contract.keys).toContain('click_id');
-    expect(contract.words).not.toBe('');
-    expect(contract.placeholders.filter(({ isClickId }) => isClickId).length).toBeLessThanOrEqual(1);
-    for (const { text, words, example } of contract.placeholders)
-      for (const said of [text, words, example]) expect(said).not.toBe('');
-  });
+    it('has limits that a batch can keep, and names what can be read', () => {
+      const { clickDays, tellWithinDays, rowsPerCall, callsPerMinute } = contract.limits;
+      for (const limit of [clickDays, tellWithinDays, rowsPerCall, callsPerMinute]) expect(limit).toBeGreaterThan(0);
+      expect(contract.keys).toContain('click_id');
+      expect(contract.words).not.toBe('');
+      expect(contract.placeholders.filter(({ isClickId }) => isClickId).length).toBeLessThanOrEqual(1);
+      for (const { text, words, example } of contract.placeholders)
+        for (const said of [text, words, example]) expect(said).not.toBe('');
+    });
 
-  it('writes the same request for the same rows, with every key in it and no token', () => {
-    const written = contract.writeBatch(rows(full));
-    expect(contract.writeBatch(rows(full))).toEqual(written);
-    const text = decodeURIComponent(written.path.replace(/\+/g, '%20')) + JSON.stringify(written.body ?? '');
-    for (const { key, eventId } of rows(full)) for (const part of [key.value, eventId]) expect(text).toContain(part);
-    expect(written.path.startsWith('/')).toBe(true);
-    expect(contract.authorised === 'path').toBe(written.path.includes('{token}'));
-  });
+    it('writes the same request for the same rows, with every key in it and no token', () => {
+      const written = contract.writeBatch(rows(full));
+      expect(contract.writeBatch(rows(full))).toEqual(written);
+      const text = decodeURIComponent(written.path.replace(/\+/g, '%20')) + JSON.stringify(written.body ?? '');
+      for (const { key, eventId } of rows(full)) for (const part of [key.value, eventId]) expect(text).toContain(part);
+      expect(written.path.startsWith('/')).toBe(true);
+      expect(contract.authorised === 'path').toBe(written.path.includes('{token}'));
+    });
 
-  it('reads any answer without an error, and answers only for rows that it was told', () => {
-    fc.assert(
-      fc.property(answers, (answer) => {
-        const read = contract.readAnswer(answer, rows(full));
-        if (read.kind === 'rows')
-          for (const one of read.rows) expect(rows(full).map(({ eventId }) => eventId)).toContain(one.eventId);
-        else expect(read.status).not.toBe('');
-      }),
-      { numRuns: 500 },
-    );
-  });
+    it('reads any answer without an error, and answers only for rows that it was told', () => {
+      fc.assert(
+        fc.property(answers, (answer) => {
+          const read = contract.readAnswer(answer, rows(full));
+          if (read.kind === 'rows')
+            for (const one of read.rows) expect(rows(full).map(({ eventId }) => eventId)).toContain(one.eventId);
+          else expect(read.status).not.toBe('');
+        }),
+        { numRuns: 500 },
+      );
+    });
 
-  it('takes no error of the platform for an answer to a row: it is away, and says how long', () => {
-    for (const status of [429, 500, 502, 503]) {
-      const answer = { status, headers: { 'retry-after': '30' }, body: 'no' };
-      expect(contract.readAnswer(answer, rows(full))).toMatchObject({
-        kind: 'away',
-        status: String(status),
-        retryAfter: '30',
+    it('takes no error of the platform for an answer to a row: it is away, and says how long', () => {
+      for (const status of [429, 500, 502, 503]) {
+        const answer = { status, headers: { 'retry-after': '30' }, body: 'no' };
+        expect(contract.readAnswer(answer, rows(full))).toMatchObject({
+          kind: 'away',
+          status: String(status),
+          retryAfter: '30',
+        });
+      }
+    });
+
+    describe('against the service', () => {
+      let there: PlatformWorld;
+      beforeAll(() => {
+        there = world.platforms[kind]!;
       });
-    }
-  });
+      const told = async (...all: TellingRow[]) => contract.readAnswer(await there.ask(contract.writeBatch(all)), all);
+      const fresh = async (n: number) =>
+        row(n, { ...there.outcome, key: { kind: 'click_id', value: await there.click() } });
+      const states = (read: Awaited<ReturnType<typeof told>>) =>
+        read.kind === 'rows' ? read.rows.map((one) => (one.taken ? 'taken' : one.answer)) : [read.kind, read.status];
 
-  describe('against the service', () => {
-    let there: PlatformWorld;
-    beforeAll(() => {
-      there = world.platforms[kind]!;
-    });
-    const told = async (...all: TellingRow[]) => contract.readAnswer(await there.ask(contract.writeBatch(all)), all);
-    const fresh = async (n: number) =>
-      row(n, { ...there.outcome, key: { kind: 'click_id', value: await there.click() } });
-    const states = (read: Awaited<ReturnType<typeof told>>) =>
-      read.kind === 'rows' ? read.rows.map((one) => (one.taken ? 'taken' : one.answer)) : [read.kind, read.status];
+      it('a row is taken, and one of a click that it does not know is refused by itself', async () => {
+        expect(states(await told(await fresh(1)))).toEqual(['taken']);
+        expect(states(await told(row(2, there.outcome)))).toEqual([there.unknown]);
+      });
 
-    it('a row is taken, and one of a click that it does not know is refused by itself', async () => {
-      expect(states(await told(await fresh(1)))).toEqual(['taken']);
-      expect(states(await told(row(2, there.outcome)))).toEqual(['no such click']);
-    });
+      it('a full call is taken whole, one row more is not', async () => {
+        const { rowsPerCall } = contract.limits;
+        const many = Array.from({ length: rowsPerCall }, (_, n) => row(1000 + n, there.outcome));
+        const read = await told(...many);
+        expect(read.kind === 'rows' && read.rows).toHaveLength(rowsPerCall);
+      });
 
-    it('a full call is taken whole, one row more is not', async () => {
-      const { rowsPerCall } = contract.limits;
-      const many = Array.from({ length: rowsPerCall }, (_, n) => row(1000 + n, there.outcome));
-      const read = await told(...many);
-      expect(read.kind === 'rows' && read.rows).toHaveLength(rowsPerCall);
-    });
+      it('a call that is wrong in itself is refused as a whole, so that it can be halved', async () => {
+        const read = await told(row(3, { ...there.outcome, worth: { minor: -5, currency: 'GBP' } }));
+        expect(read.kind).toBe('refused');
+      });
 
-    it('a call that is wrong in itself is refused as a whole, so that it can be halved', async () => {
-      const read = await told(row(3, { ...there.outcome, worth: { minor: -5, currency: 'GBP' } }));
-      expect(read.kind).toBe('refused');
-    });
+      it('the same row again is recognised where the contract says so, and counted twice where it does not', async () => {
+        const one = await fresh(4);
+        const before = await there.counted();
+        expect(states(await told(one))).toEqual(['taken']);
+        expect(states(await told(one))).toEqual(['taken']);
+        expect((await there.counted()) - before).toBe(contract.repeats === 'nothing' ? 2 : 1);
+        if (contract.recognisesRepeats) {
+          const { request, read } = contract.recognisesRepeats;
+          expect(read(JSON.parse((await there.ask(request)).body))).toBe(contract.repeats !== 'nothing');
+        }
+      });
 
-    it('the same row again is recognised where the contract says so, and counted twice where it does not', async () => {
-      const one = await fresh(4);
-      const before = await there.counted();
-      expect(states(await told(one))).toEqual(['taken']);
-      expect(states(await told(one))).toEqual(['taken']);
-      expect((await there.counted()) - before).toBe(contract.repeats === 'nothing' ? 2 : 1);
-      if (contract.recognisesRepeats) {
-        const { request, read } = contract.recognisesRepeats;
-        expect(read(JSON.parse((await there.ask(request)).body))).toBe(contract.repeats !== 'nothing');
-      }
-    });
+      it('a wrong token is away, not an answer: nobody is refused for it', async () => {
+        const answer = await there.ask(contract.writeBatch([row(5, there.outcome)]), 'wrong');
+        expect(contract.readAnswer(answer, [row(5)])).toMatchObject({ kind: 'away', status: '401' });
+      });
 
-    it('a wrong token is away, not an answer: nobody is refused for it', async () => {
-      const answer = await there.ask(contract.writeBatch([row(5, there.outcome)]), 'wrong');
-      expect(contract.readAnswer(answer, [row(5)])).toMatchObject({ kind: 'away', status: '401' });
+      it.runIf(contract.report)('its report is read, clicks and outcomes by day', async () => {
+        const { clicks, outcomes } = contract.report!;
+        const ask = async <T>(question: { request: OutgoingRequest; read(body: unknown): T }) =>
+          question.read(JSON.parse((await there.ask(question.request)).body));
+        expect((await ask(clicks('2027-01-01', '2027-02-28'))).length).toBeGreaterThan(0);
+        for (const { day, outcome } of await ask(outcomes('2027-01-01', '2027-02-28'))) {
+          expect(day).toMatch(/^\d{4}-\d\d-\d\d$/);
+          expect(outcome).toBe(there.outcome.outcome);
+        }
+        expect(() => clicks('2027-01-01', '2027-02-28').read({ rows: 'none' })).toThrow();
+      });
     });
-
-    it.runIf(contract.report)('its report is read, clicks and outcomes by day', async () => {
-      const { clicks, outcomes } = contract.report!;
-      const ask = async <T>(question: { request: OutgoingRequest; read(body: unknown): T }) =>
-        question.read(JSON.parse((await there.ask(question.request)).body));
-      expect((await ask(clicks('2027-01-01', '2027-02-28'))).length).toBeGreaterThan(0);
-      for (const { day, outcome } of await ask(outcomes('2027-01-01', '2027-02-28'))) {
-        expect(day).toMatch(/^\d{4}-\d\d-\d\d$/);
-        expect(outcome).toBe(there.outcome.outcome);
-      }
-      expect(() => clicks('2027-01-01', '2027-02-28').read({ rows: 'none' })).toThrow();
-    });
-  });
-});
+  },
+);
 
 it('each kind is another one, with a click ID of its own', () => {
   const all = (read: (contract: PlatformContract) => string) => new Set(platformKinds.map(read)).size;

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import type { Hono } from 'hono';
 import type { Answer, OutgoingRequest } from '../../src/core/outgoing';
 import { makeOakledger } from '../../standins/oakledger';
+import { makePlainAds } from '../../standins/plain-ads';
 import { makeQuillsearch } from '../../standins/quillsearch';
 import { setClock } from '../../standins/shared/clock';
 import { readSurroundings } from '../../standins/shared/surroundings';
@@ -19,6 +20,8 @@ export interface Service {
 export interface PlatformWorld extends Service {
   /** An outcome that it knows, and when it may happen. */
   outcome: { outcome: string; happenedAt: number };
+  /** What it says of a click that it never had. */
+  unknown: string;
   /** Makes a click there. @returns its ID */
   click(): Promise<string>;
   /** How many outcomes it counts. */
@@ -38,6 +41,7 @@ export async function openWorld() {
   const quillsearch = makeQuillsearch(around).app;
   const wrenwick = makeWrenwick(around).app;
   const oakledger = makeOakledger(around).app;
+  const plainAds = makePlainAds(around).app;
   const form = (body: string) => ({
     method: 'POST',
     body,
@@ -54,6 +58,7 @@ export async function openWorld() {
         method,
         headers: {
           authorization: `Bearer ${given}`,
+          'x-plain-key': given,
           ...(body === undefined ? {} : { 'content-type': 'application/json' }),
         },
         ...(body === undefined ? {} : { body: JSON.stringify(body) }),
@@ -71,6 +76,7 @@ export async function openWorld() {
   const platforms: Record<string, PlatformWorld> = {
     quillsearch: {
       ask: askQuillsearch,
+      unknown: 'no such click',
       outcome: { outcome: 'FLT-QUAL', happenedAt: noon + 60_000 },
       click: () => clickOn(quillsearch, '/click/uk-27q1-fleet-winterproof.hill-video', 'qsid'),
       async counted() {
@@ -79,8 +85,18 @@ export async function openWorld() {
         return rows.reduce((sum, { counted }) => sum + counted, 0);
       },
     },
+    'plain-ads': {
+      ask: serviceOf(plainAds, around.key('plain-ads key')),
+      unknown: 'unknown click',
+      outcome: { outcome: 'FLT-QUAL', happenedAt: noon + 60_000 },
+      click: () => clickOn(plainAds, '/out/a1', 'pcid'),
+      async counted() {
+        return Number(/<h1>(\d+) conversions/.exec(await (await plainAds.request('/account')).text())?.[1]);
+      },
+    },
     wrenwick: {
       ask: serviceOf(wrenwick, around.key('wrenwick token')),
+      unknown: 'no such click',
       outcome: { outcome: 'paid', happenedAt: noon + 60_000 },
       click: () => clickOn(wrenwick, '/out/pedal-post', 'wwk'),
       async counted() {

@@ -34,7 +34,9 @@ beforeAll(async () => {
   business = first!.b;
   for (let n = 1; n < accounts; n++)
     await place.run(
-      `INSERT INTO accounts SELECT business_id, '${v7()}', CONCAT(\`key\`, '-${n}'), kind, CONCAT(name, ' ${n}'), endpoint,
+      `INSERT INTO accounts
+           (business_id, id, \`key\`, kind, name, endpoint, settings, secrets, created_at)
+         SELECT business_id, '${v7()}', CONCAT(\`key\`, '-${n}'), kind, CONCAT(name, ' ${n}'), endpoint,
          settings, secrets, created_at FROM accounts WHERE \`key\` = 'quillsearch' AND business_id = '${business}'`,
     );
 });

@@ -74,7 +74,6 @@ describe('an invitation', () => {
     expect(await code(members().invited('nonsense'))).toBe('AVX_INVITATION_UNKNOWN');
     setClock(noon + 7 * day + 60_000);
     expect(await code(members().invited(late))).toBe('AVX_INVITATION_OVER');
-    setClock(noon);
   });
 });
 

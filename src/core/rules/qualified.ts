@@ -6,10 +6,8 @@ import { partsOf, type Option } from './says';
 
 const { choice, told } = partsOf<QualifiedRule>();
 
-/** Ways in that have a hop Qualified, for which it must be said what that is. */
-export const qualifyingWays = (Object.keys(waysIn) as WayInKind[]).filter((way) =>
-  waysIn[way].hops.includes('qualified'),
-);
+/** Ways in, for each of which it is said what its Qualified is; one without that is not used. */
+export const qualifyingWays = Object.keys(waysIn) as WayInKind[];
 
 /** Which outcome is the *Qualified* of a way in. */
 export const qualified = defineRule<QualifiedRule>({

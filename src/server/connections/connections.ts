@@ -88,9 +88,8 @@ export function makeConnections(context: Context, accounts: Accounts, draft: Dra
       ]);
       const { live, draft: edited, changed } = content;
       const toldOf = groupBy(told, ({ accountId }) => accountId);
-      const views = all.flatMap((account): AccountView[] => {
-        const kind = anyKindOf(account.kind, content);
-        if (!kind) return [];
+      const views = all.map((account): AccountView => {
+        const kind = anyKindOf(account.kind, content) ?? undescribed(account.kind);
         const own = toldOf.get(account.id) ?? [];
         const sum = (...states: string[]) =>
           own.filter(({ state }) => states.includes(state)).reduce((total, { count }) => total + count, 0);
@@ -110,7 +109,7 @@ export function makeConnections(context: Context, accounts: Accounts, draft: Dra
                 held: 0,
               };
         const hook = kind.sendsWebhooks ? `${config.edgeOrigin}/hook/${business.key}/${account.key}` : null;
-        return [{ ...toView(account, kind), hook, did, usedFor: usedFor(account, live) }];
+        return { ...toView(account, kind), hook, did, usedFor: usedFor(account, live) };
       });
       const webs = plain(websites).map(({ host, registrable }) => ({
         host,
@@ -339,6 +338,16 @@ export function makeConnections(context: Context, accounts: Accounts, draft: Dra
     },
   };
 }
+
+/** A kind whose description was taken out: its accounts are kept, and told nothing. */
+const undescribed = (kind: string): KindView => ({
+  kind,
+  words: `${kind}, which nothing describes any more`,
+  does: 'platform',
+  isOwn: true,
+  isLive: false,
+  sendsWebhooks: false,
+});
 
 /** What every connection's own view says. */
 function toView(account: Account, kind: KindView): Omit<AccountView, 'hook' | 'did' | 'usedFor'> {

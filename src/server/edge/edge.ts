@@ -193,7 +193,7 @@ export function makeEdge(services: EdgeServices) {
       if (request.method !== 'POST') throw new AvrixError('AVX_METHOD_WRONG', { fix: 'POST' });
       const business = await businessOf(key);
       const account = await accounts.byKey(business.id, accountKey ?? '');
-      if (!account) throw new AvrixError('AVX_NOT_FOUND', { what: 'account' });
+      if (!account || account.retiredAt) throw new AvrixError('AVX_NOT_FOUND', { what: 'account' });
       const header = (name: string) => String(request.headers[name] ?? '');
       const body = await readBody(request, hookLimit);
       await crmEvents.take(account, body, header);

@@ -61,7 +61,8 @@ export function makeCrmEvents(context: Context, crms: Crms, releases: Releases, 
     async read(businessId: string, eventId: string): Promise<void> {
       const event = (await tables.crmEvents.findOne({ where: { businessId, id: eventId } }))?.get({ plain: true });
       const crm = event && (await crms.ofAccount(businessId, event.accountId));
-      if (!event || crm?.contract.gives !== 'numbers') return;
+      // While an account is paused nothing is read from it; the poll finds what changed once it goes on.
+      if (!event || crm?.contract.gives !== 'numbers' || crm.account.pausedAt || crm.account.retiredAt) return;
       const { account } = crm;
       const read = await crm.ask(crm.contract.record(event.deal)).catch((error: unknown) => {
         // Deleted there: asking again would find nothing either.

@@ -5,6 +5,7 @@ import { mayChange } from '../../core/people/rights';
 import { pointerName } from '../../core/capture/pointer';
 import { platformName } from '../../core/platforms/links';
 import type { ReleaseContent } from '../../core/releases';
+import { ruleKinds } from '../../core/rules';
 import { count, counted, type Sentence } from '../../core/strands';
 import { listed } from '../../core/listed';
 import type { Connections } from '../connections/connections';
@@ -59,7 +60,7 @@ export function makeOutcomesStation({ db, tables }: Context, draft: Draft, conne
         sentence: outcomesSentence(live, edited, known),
         outcomes,
         telling,
-        qualified: Object.entries(edited.qualified).map(([way, outcome]) => ({ way: way as 'form', outcome })),
+        qualified: ruleKinds.qualified.at.read(edited).map(([, rule]) => rule),
         beside: { crm, outcomes, platforms, accounts },
         amounts: await readAmounts(business.id, edited),
         counted: Object.fromEntries(

@@ -101,17 +101,23 @@ export function useAppForm<Schema extends z.ZodType<FieldValues, FieldValues>>({
     // Without a name it is the form that follows what is stored, and nobody who writes.
     const { unsubscribe } = form.watch((written, { name: changed }) => {
       if (changed === undefined) return;
-      keepWritten(name, { began, written: { ...written, ...Object.fromEntries(secrets.map((field) => [field, ''])) } });
+      keepWritten(name, { began, written: withoutSecrets(written as Fields) });
     });
     return unsubscribe;
   }, [form, name, secrets, began]);
+
+  /** Secrets are neither kept in the tab nor left on the screen once they are sent. */
+  function withoutSecrets(written: Fields): Fields {
+    return { ...written, ...Object.fromEntries(secrets.map((field) => [field, ''])) };
+  }
 
   const submit = form.handleSubmit(async (wanted) => {
     try {
       await save(wanted);
       // A new one begins anew; of a stored one what was sent is what is stored now.
-      reset(isStored ? form.getValues() : values);
-      setBegan(isStored ? form.getValues() : values);
+      const now = isStored ? withoutSecrets(form.getValues()) : values;
+      reset(now);
+      setBegan(now);
       keepWritten(name, null);
     } catch (error) {
       const fields = error instanceof ApiProblem ? error.fields : [];

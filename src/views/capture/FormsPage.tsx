@@ -8,6 +8,7 @@ import { Live } from '../../ui/live/Live';
 import { useDraft } from '../../ui/rule/useDraft';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
+import { OrdersSaid } from './OrdersSaid';
 import { CaptureFrame } from './CaptureFrame';
 import { useView } from '../../ui/live/useView';
 
@@ -44,6 +45,7 @@ function Forms({ business, initial }: Props) {
           </a>
         </p>
       )}
+      <OrdersSaid business={business} view={view} />
     </CaptureFrame>
   );
 }

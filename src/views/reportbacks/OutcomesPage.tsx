@@ -150,8 +150,8 @@ function Telling({ business, view, outcome }: { business: string; view: Outcomes
   const others = platforms.filter(({ key }) => !own.some(({ account }) => account === key));
   const added = others.find(({ key }) => key === adding);
   const common = { business, view, beside: view.beside };
-  const qualified = view.qualified.find(({ way }) => way === 'form') ?? null;
-  const mayBeQualified = outcome.reachedBy.kind === 'stage';
+  const wayIn = outcome.reachedBy.kind === 'order' ? 'order' : 'form';
+  const qualified = view.qualified.find(({ way }) => way === wayIn) ?? null;
   return (
     <div className="flex flex-col gap-4">
       {own.map((rule) => (
@@ -185,13 +185,13 @@ function Telling({ business, view, outcome }: { business: string; view: Outcomes
           </a>
         </p>
       )}
-      {mayBeQualified && (qualified !== null || view.mayChange) && (
+      {(qualified !== null || view.mayChange) && (
         <RuleSheet
           {...common}
           kind="qualified"
           label="Qualified"
           stored={qualified}
-          start={{ way: 'form', outcome: outcome.code }}
+          start={{ way: wayIn, outcome: outcome.code }}
         />
       )}
     </div>

@@ -77,7 +77,7 @@ function readAnswer({ answer: rule, many }: PlatformTelling, answer: Answer, row
   const read = all.flatMap((one, at): RowAnswer[] => {
     const eventId = many && rule.idAt !== '' ? asText(readPointer(one, rule.idAt)) : rows[at]?.eventId;
     const said = asText(readPointer(one, rule.saysAt));
-    if (!eventId || said === '') return [];
+    if (!eventId || said === '' || !rows.some((row) => row.eventId === eventId)) return [];
     const isTaken = rule.taken.includes(said) || rule.toldBefore.includes(said);
     return [isTaken ? taken(eventId) : { eventId, taken: false, answer: said.slice(0, 120) }];
   });
