@@ -71,7 +71,7 @@ export const readBody = async (request: IncomingMessage, limit: number): Promise
 const kilobyte = 1024;
 /** The most that each kind of door of the interface and the API takes; the first that fits holds. */
 const doors: [path: RegExp, limit: number][] = [
-  [/^\/api\/(sign-in|sign-out|businesses|you\/)/, 16 * kilobyte],
+  [/^\/api\/(sign-in|sign-out|join|businesses|you\/)/, 16 * kilobyte],
   [/^\/api\/v1\//, 64 * kilobyte],
   // Five thousand links with their tags, or a file of five megabytes.
   [/^\/api\/b\//, 8 * kilobyte * kilobyte],
