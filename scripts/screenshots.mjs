@@ -195,5 +195,5 @@ async function describeCrm(page) {
   ])
     await page.getByLabel(`What ${place} is`).selectOption(meaning);
   await page.getByRole('table', { name: 'Values of a record' }).scrollIntoViewIfNeeded();
-  await page.evaluate(() => scrollTo(0, document.querySelector('textarea').getBoundingClientRect().top - 90));
+  await page.evaluate(() => scrollTo(0, scrollY + document.querySelector('textarea').getBoundingClientRect().top - 90));
 }
