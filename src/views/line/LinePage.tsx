@@ -68,11 +68,15 @@ function SettingUp({ steps, business }: { steps: SetupStep[]; business: string }
           <span className="text-hero-quiet">{at + 1}</span>
           <span>
             {isDone ? (
-              <span className="text-hero-quiet">{words}</span>
+              <span className="text-hero-quiet inline-block py-1">{words}</span>
             ) : (
               <a
                 href={`/b/${business}${path}`}
-                className={words === next?.words ? 'button button-strong' : 'underline underline-offset-4'}
+                className={
+                  words === next?.words
+                    ? 'bg-hero-ink text-hero inline-block rounded-[5px] px-3 py-1 font-semibold'
+                    : 'inline-block py-1 underline underline-offset-4'
+                }
               >
                 {words}
               </a>
