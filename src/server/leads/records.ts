@@ -1,4 +1,3 @@
-/* eslint-disable no-await-in-loop -- records of one person may come together, each builds on the one before */
 import type { Transaction } from 'sequelize';
 import { mailDomainOf } from '../../core/capture/no-customer';
 import type { ReadRecord } from '../../core/crms';
@@ -6,7 +5,7 @@ import { isRecordNewer, withMoves } from '../../core/leads';
 import { crmEnquiryIdOf, enquiryIdOf, leadIdOf } from '../../core/strands';
 import { now } from '../clock';
 import type { Context } from '../context';
-import { markWork } from '../db';
+import { markWork, plain, type EnquiryRow, type LeadRow } from '../db';
 import type { Account } from '../platforms/accounts';
 import type { Releases } from '../releases/releases';
 import { hashMail, hashTelephone } from '../secrets';
@@ -27,59 +26,68 @@ export async function storeRecords(
   isWhole: boolean,
   transaction: Transaction,
 ): Promise<void> {
+  if (read.length === 0) return;
   const release = await releases.live(businessId);
-  const ids: string[] = [];
+  const deals = [...new Set(read.map(({ record }) => record.deal))];
+  // Locked: what is known of a deal is what its next move is added to.
+  const rows = await tables.enquiries.findAll({
+    attributes: ['id', 'crmDeal', 'crmRecord'],
+    where: { businessId, accountId, crmDeal: deals },
+    order: [['id', 'ASC']],
+    transaction,
+    lock: transaction.LOCK.UPDATE,
+  });
+  const known = new Map(plain(rows).map((row) => [row.crmDeal, row]));
+  const leads = new Map<string, Partial<LeadRow>>();
+  const enquiries = new Map<string, Partial<EnquiryRow>>();
   for (const { record: arrived, mail, telephone } of read) {
-    const known = (
-      await tables.enquiries.findOne({ where: { businessId, accountId, crmDeal: arrived.deal }, transaction })
-    )?.get({ plain: true });
-    const before = known?.crmRecord ?? null;
+    const { deal } = arrived;
+    // Of several records of one deal each builds on the one before.
+    const before = enquiries.get(deal)?.crmRecord ?? known.get(deal)?.crmRecord ?? null;
     if (!isWhole && before && !isRecordNewer(before, arrived)) continue;
     const record = isWhole ? arrived : withMoves(before, arrived);
     const token = (record.fields[release.content.crm?.leadTokenField ?? ''] ?? '').toLowerCase();
     const leadToken = uuid.test(token) ? token : null;
     const leadId = leadIdOf(businessId, accountId, record.person);
-    await tables.leads.bulkCreate(
-      [
-        {
-          businessId,
-          id: leadId,
-          accountId,
-          crmPerson: record.person,
-          name: record.personName.slice(0, 120),
-          company: record.company.slice(0, 120),
-          mailHash: mail ? hashMail(config.secretKey, mail) : '',
-          telephoneHash: hashTelephone(config.secretKey, telephone),
-          mailDomain: mailDomainOf(mail),
-          madeAt: new Date(record.madeAt),
-        },
-      ],
-      { updateOnDuplicate: ['name', 'company', 'mailHash', 'telephoneHash', 'mailDomain'], transaction },
-    );
-    const id =
-      known?.id ??
-      (leadToken ? enquiryIdOf(businessId, leadToken) : crmEnquiryIdOf(businessId, accountId, record.deal));
-    await tables.enquiries.bulkCreate(
-      [
-        {
-          businessId,
-          id,
-          leadToken,
-          leadId,
-          form: '',
-          page: '',
-          sentAt: new Date(record.madeAt),
-          fields: [],
-          accountId,
-          crmDeal: record.deal,
-          crmRecord: record,
-          stage: record.stage,
-          releaseNumber: release.number,
-        },
-      ],
-      { updateOnDuplicate: ['leadId', 'accountId', 'crmDeal', 'crmRecord', 'stage'], transaction },
-    );
-    ids.push(id);
+    leads.set(leadId, {
+      businessId,
+      id: leadId,
+      accountId,
+      crmPerson: record.person,
+      name: record.personName.slice(0, 120),
+      company: record.company.slice(0, 120),
+      mailHash: mail ? hashMail(config.secretKey, mail) : '',
+      telephoneHash: hashTelephone(config.secretKey, telephone),
+      mailDomain: mailDomainOf(mail),
+      madeAt: new Date(record.madeAt),
+    });
+    enquiries.set(deal, {
+      businessId,
+      id:
+        known.get(deal)?.id ??
+        (leadToken ? enquiryIdOf(businessId, leadToken) : crmEnquiryIdOf(businessId, accountId, deal)),
+      leadToken,
+      leadId,
+      form: '',
+      page: '',
+      sentAt: new Date(record.madeAt),
+      fields: [],
+      accountId,
+      crmDeal: deal,
+      crmRecord: record,
+      stage: record.stage,
+      releaseNumber: release.number,
+    });
   }
-  await markWork(db, 'enquiry', businessId, [...new Set(ids)], now(), transaction);
+  if (enquiries.size === 0) return;
+  await tables.leads.bulkCreate([...leads.values()], {
+    updateOnDuplicate: ['name', 'company', 'mailHash', 'telephoneHash', 'mailDomain'],
+    transaction,
+  });
+  await tables.enquiries.bulkCreate([...enquiries.values()], {
+    updateOnDuplicate: ['leadId', 'accountId', 'crmDeal', 'crmRecord', 'stage'],
+    transaction,
+  });
+  const ids = [...enquiries.values()].map(({ id }) => id!);
+  await markWork(db, 'enquiry', businessId, [...new Set(ids)].sort(), now(), transaction);
 }
