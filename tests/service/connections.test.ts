@@ -107,6 +107,13 @@ describe('an account', () => {
     const { draft, live } = await place.services.draft.content(mine.business.id);
     expect(draft.capture.keep.clickIds).toMatchObject([{ platform: 'wrenwick', parameter: 'wwk', days: 90 }]);
     expect(live.capture.keep.clickIds).toEqual([]);
+    // Where the rule is refused nothing is connected, so that who tries again connects one account and not two.
+    await place.services.draft.change(mine, maud.id, [
+      { kind: 'carry', id: 'qsid', value: { platform: 'wrenwick', name: 'qsid' }, from: null },
+    ]);
+    const before = (await place.services.connections.view(mine)).accounts.length;
+    expect(await said(connect({ name: 'Refused', keepClickId: true }))).toMatch(/`qsid` is a name of its own already/);
+    expect((await place.services.connections.view(mine)).accounts).toHaveLength(before);
   });
 
   it('is changed, with its key as it was where none is given; who changed what is in the log, and no key', async () => {

@@ -184,6 +184,17 @@ export function makeConnections(context: Context, accounts: Accounts, draft: Dra
         workedAt: null,
         brokenAt: null,
       };
+      // First what may be refused, so that an account is not connected twice by who tries again.
+      const isKept = content.draft.capture.keep.clickIds.some(({ platform: kept }) => kept === wanted.kind);
+      if (kind.does === 'platform' && wanted.keepClickId && !isKept)
+        await draft.change(membership, personId, [
+          {
+            kind: 'click_id',
+            id: wanted.kind,
+            value: { platform: wanted.kind, days: 90, ...startClickId(wanted.kind, content.draft.platforms) },
+            from: null,
+          },
+        ]);
       await accounts.connect(businessId, account, async (transaction) => {
         if (platform?.report) await markWork(db, 'platform_report', businessId, [account.id], now(), transaction);
         if (kind.does === 'crm') await markWork(db, 'crm_poll', businessId, [account.id], now(), transaction);
@@ -196,16 +207,6 @@ export function makeConnections(context: Context, accounts: Accounts, draft: Dra
         );
       });
       brokenCount.forget(businessId);
-      const isKept = content.draft.capture.keep.clickIds.some(({ platform: kept }) => kept === wanted.kind);
-      if (kind.does === 'platform' && wanted.keepClickId && !isKept)
-        await draft.change(membership, personId, [
-          {
-            kind: 'click_id',
-            id: wanted.kind,
-            value: { platform: wanted.kind, days: 90, ...startClickId(wanted.kind, content.draft.platforms) },
-            from: null,
-          },
-        ]);
       return { id: account.id, key: account.key, webhookSecret: made };
     },
 
