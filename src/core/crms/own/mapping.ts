@@ -2,33 +2,58 @@ import { pointerName } from '../../capture/pointer';
 import { followedValues, valueWords } from '../../leads/values';
 import type { RecordReading } from '../schema';
 
-/** A value in an example, with its place. */
-export interface Leaf {
+/** A line of an example as JSON is written: one value, or a beginning or end of what holds several. */
+export interface ExampleLine {
+  /** The place that the line is about (RFC 6901). */
   at: string;
-  /** How deep it is, for showing. */
   depth: number;
-  value: string;
+  /** The key with its colon; '' in a list. */
+  key: string;
+  /** What is written: a value as JSON, or a bracket. */
+  text: string;
+  /** The value as it is read; null where the line is a bracket. */
+  value: string | null;
 }
 
 const escapeToken = (key: string): string => key.replace(/~/g, '~0').replace(/\//g, '~1');
 
-/** The most values of an example that are shown. */
-const mostLeaves = 200;
+/** The most lines of an example that are shown. */
+const mostLines = 300;
 
-/** Every value of an example that is a text, a number or a yes or no, in its order, each with its place (RFC 6901). */
-export function leavesOf(document: unknown): Leaf[] {
-  const leaves: Leaf[] = [];
-  const walk = (value: unknown, at: string, depth: number): void => {
-    if (leaves.length >= mostLeaves) return;
-    if (typeof value === 'object' && value !== null) {
-      for (const [key, one] of Object.entries(value)) walk(one, `${at}/${escapeToken(key)}`, depth + 1);
+/** An example line by line, in its own order; what is beyond the first 300 lines is left out. */
+export function linesOf(document: unknown): ExampleLine[] {
+  const lines: ExampleLine[] = [];
+  const walk = (node: unknown, at: string, depth: number, key: string): void => {
+    if (lines.length >= mostLines) return;
+    if (typeof node !== 'object' || node === null) {
+      lines.push({ at, depth, key, text: JSON.stringify(node), value: node === null ? '' : String(node) });
       return;
     }
-    if (at !== '') leaves.push({ at, depth, value: value === null ? '' : String(value) });
+    const isList = Array.isArray(node);
+    const inside = Object.entries(node);
+    const [opens, closes] = isList ? ['[', ']'] : ['{', '}'];
+    if (inside.length === 0) {
+      lines.push({ at, depth, key, text: `${opens}${closes}`, value: null });
+      return;
+    }
+    lines.push({ at, depth, key, text: opens, value: null });
+    for (const [name, one] of inside)
+      walk(one, `${at}/${escapeToken(name)}`, depth + 1, isList ? '' : `${JSON.stringify(name)}: `);
+    lines.push({ at, depth, key: '', text: closes, value: null });
   };
-  walk(document, '', 0);
-  return leaves;
+  if (typeof document === 'object' && document !== null) walk(document, '', 0, '');
+  return lines;
 }
+
+/** A value of an example, with its place. */
+export interface Leaf {
+  at: string;
+  value: string;
+}
+
+/** Every value of an example that is a text, a number or a yes or no, in its order, each with its place (RFC 6901). */
+export const leavesOf = (document: unknown): Leaf[] =>
+  linesOf(document).flatMap(({ at, value }) => (value === null ? [] : [{ at, value }]));
 
 /** Places in an example where records may be: lists of objects, and the whole of it. */
 export function recordPlaces(document: unknown): string[] {

@@ -3,8 +3,9 @@ import { describe, expect, it } from 'vitest';
 import { readPointer, writePointer } from '../../capture/pointer';
 import { withMoves } from '../../leads';
 import { nothingRead } from '../../rules/own-crm';
+import { guessReading, readDifferently } from './guess';
 import { recordsIn } from './index';
-import { leavesOf, meaningAt, meanings, recordPlaces, withMeaning } from './mapping';
+import { leavesOf, linesOf, meaningAt, meanings, recordPlaces, withMeaning } from './mapping';
 import { readInstant, readOwnRecord } from './record';
 
 const now = Date.UTC(2027, 1, 15, 12);
@@ -20,6 +21,48 @@ describe('an example of a record', () => {
     const leaves = leavesOf(record);
     expect(leaves.map(({ at }) => at)).toEqual(['/id', '/deal/stage', '/deal/a~1b', '/who/mail', '/sum', '/on']);
     for (const { at, value } of leaves) expect(String(readPointer(record, at) ?? '')).toBe(value);
+  });
+
+  it('is written as it came, line by line', () => {
+    const written = linesOf({ a: [1, { b: null }], c: {} })
+      .map(({ depth, key, text }) => ' '.repeat(depth) + key + text)
+      .join('\n');
+    expect(written).toBe(['{', ' "a": [', '  1', '  {', '   "b": null', '  }', ' ]', ' "c": {}', '}'].join('\n'));
+    expect(linesOf('no record')).toEqual([]);
+  });
+
+  it('tells by its names what it means, where nobody said so', () => {
+    const usual = {
+      id: 7,
+      status: 'Met',
+      modified_on: '2027-02-14T10:00:00Z',
+      contact: { id: 9, name: 'Anna', work: 'anna@bakery.example', mobile: '+44 20 7946 0018' },
+      company: { id: 3, name: 'Bakery Oriel' },
+      amount: '12',
+      currency: 'EUR',
+      custom: { utm_source: 'quillsearch', click_id: 'q1', avx_lead: 't' },
+    };
+    const said = { ...nothingRead, stage: '/currency' };
+    const guessed = guessReading(said, usual);
+    expect(guessed).toMatchObject({
+      number: '/id',
+      stage: '/currency',
+      changedAt: '/modified_on',
+      person: '/contact/id',
+      personName: '/contact/name',
+      mail: '/contact/work',
+      telephone: '/contact/mobile',
+      company: '/company/name',
+      currency: '',
+      amounts: [{ name: 'amount', at: '/amount' }],
+    });
+    expect(guessed.fields.map(({ name, at }) => `${name} ${at}`)).toEqual([
+      'lead_token /custom/avx_lead',
+      'click_id /custom/click_id',
+      'source /custom/utm_source',
+    ]);
+    expect(readDifferently(said, guessed, usual)).toBe(11);
+    expect(guessReading(guessed, usual)).toEqual(guessed);
   });
 
   it('says where records may be in an answer', () => {
