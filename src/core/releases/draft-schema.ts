@@ -13,6 +13,7 @@ import {
   touchRuleSchema,
   valueRuleSchema,
 } from '../capture/schema';
+import { eventRuleSchema, eventRulesSchema, readingRuleSchema } from '../events/schema';
 import { ownCrmSchema } from '../crms/schema';
 import { ownPlatformSchema } from '../platforms/schema';
 import { crmRuleSchema } from '../leads/schema';
@@ -56,6 +57,9 @@ export const ruleSchemas: Record<RuleKindName, z.ZodType> = {
   fill: fillRuleSchema,
   followed_form: captureRulesSchema.shape.forms.element,
   order: orderRuleSchema,
+  reading: readingRuleSchema,
+  event: eventRuleSchema,
+  presses: eventRulesSchema.pick({ presses: true }),
   platform: ownPlatformSchema,
   own_crm: ownCrmSchema,
   crm: crmRuleSchema,

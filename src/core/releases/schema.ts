@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { noCustomerRuleSchema } from '../capture/no-customer';
 import { captureRulesSchema } from '../capture/schema';
+import { eventRulesSchema } from '../events/schema';
 import { ownCrmSchema } from '../crms/schema';
 import { crmRuleSchema } from '../leads/schema';
 import { outcomeRuleSchema, tellingRuleSchema } from '../outcomes/schema';
@@ -14,6 +15,8 @@ export const releaseContentSchema = z.object({
   plan: planSchema,
   /** Outside `capture`, which every page gets: networks and mail domains are nobody else's business. */
   noCustomer: noCustomerRuleSchema.default({ networks: [], mailDomains: [], hosts: [] }),
+  /** What counts on pages, and what is read with it. Releases of before there were events have none. */
+  events: eventRulesSchema.default({ readings: [], events: [], presses: false }),
   /** null where no CRM is read. */
   crm: crmRuleSchema.nullable(),
   /** Platforms and CRMs that the business describes itself. */

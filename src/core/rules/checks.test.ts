@@ -10,6 +10,7 @@ const content: ReleaseContent = {
   plan: firstPlan(),
   crm: { account: 'crm', leadTokenField: 'avx_lead', fields: {}, stages: { inOrder: ['Asked'], ended: [] } },
   noCustomer: { networks: [], mailDomains: [], hosts: [] },
+  events: { readings: [], events: [], presses: true },
   platforms: [],
   crms: [],
   outcomes: [],

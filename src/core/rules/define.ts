@@ -17,7 +17,7 @@ export interface RuleRef {
 
 /** One kind of rule, whole: where it stands in a release, its sentence, what it needs, and what is wrong with it. */
 export interface RuleKind<Rule> {
-  station: 'Plan' | 'Capture' | 'Leads' | 'Report-backs' | 'Connections';
+  station: 'Plan' | 'Capture' | 'Events' | 'Leads' | 'Report-backs' | 'Connections';
   at: Place<Rule>;
   says: readonly Piece<Rule>[];
   /** What people call one of it by its own name. */

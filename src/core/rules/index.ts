@@ -7,6 +7,7 @@ import { consent } from './consent';
 import { crm } from './crm';
 import type { RuleKind } from './define';
 import { elsewhere } from './elsewhere';
+import { event } from './event';
 import { fill } from './fill';
 import { followedForm } from './followed-form';
 import { keep } from './keep';
@@ -20,7 +21,9 @@ import { outcomeCodes } from './outcome-codes';
 import { ownCrm } from './own-crm';
 import { pii } from './pii';
 import { platform } from './platform';
+import { presses } from './presses';
 import { qualified } from './qualified';
+import { reading } from './reading';
 import { referrer } from './referrer';
 import { source } from './source';
 import { sayPieces, type Beside } from './says';
@@ -57,6 +60,9 @@ export const ruleKinds = {
   no_customer: noCustomer,
   followed_form: followedForm,
   order,
+  reading,
+  event,
+  presses,
   platform,
   own_crm: ownCrm,
   crm,

@@ -9,7 +9,7 @@ import type { ReleaseContent } from '../releases/schema';
  */
 
 /** What a sentence may offer to choose from: rules beside it, as far as they are at hand. */
-export type Beside = Partial<Pick<ReleaseContent, 'capture' | 'plan' | 'platforms' | 'crm' | 'outcomes'>> & {
+export type Beside = Partial<Pick<ReleaseContent, 'capture' | 'plan' | 'platforms' | 'crm' | 'outcomes' | 'events'>> & {
   accounts?: readonly AccountName[];
 };
 
@@ -38,7 +38,19 @@ interface PartOf<Rule> extends Within<Rule> {
   also?: (value: never, before: Rule) => Partial<Rule>;
 }
 /** What a page knows of values that are typed. */
-export type Offered = 'fields' | 'forms' | 'channels' | 'sources' | 'mediums' | 'crmFields' | 'amounts';
+export type Offered =
+  | 'fields'
+  | 'forms'
+  | 'channels'
+  | 'sources'
+  | 'mediums'
+  | 'crmFields'
+  | 'amounts'
+  | 'paths'
+  | 'elements'
+  | 'wordsPressed'
+  | 'links'
+  | 'pageSays';
 
 /** One of a few words. */
 export interface Choice<Rule> extends PartOf<Rule> {
@@ -87,7 +99,23 @@ interface When<Rule> {
 interface Told<Rule> {
   tells: (rule: Rule, beside: Beside) => string;
 }
-export type Piece<Rule> = string | Part<Rule> | When<Rule> | Told<Rule>;
+/** A list within a rule, each of its items a sentence of its own. */
+export interface Each<Rule> {
+  each: Within<Rule>;
+  /** What one of them is called. */
+  label: string;
+  pieces: readonly Piece<unknown>[];
+  /** What is read before the first, and between two. */
+  before: string;
+  between: string;
+  /** What adds another one, as it stands in the sentence. */
+  add: string;
+  fresh: () => unknown;
+  /** So many there always are. */
+  least: number;
+  most: number;
+}
+export type Piece<Rule> = string | Part<Rule> | When<Rule> | Told<Rule> | Each<Rule>;
 
 type Rest<P> = Omit<P, 'part' | 'key' | 'label' | 'read' | 'write'>;
 
@@ -142,7 +170,52 @@ export const partsOf = <Rule>() => ({
   /** Always there to be changed; said only where it says something. */
   said: (when: When<Rule>['when'], ...pieces: Piece<Rule>[]): When<Rule> => ({ when, textOnly: true, pieces }),
   told: (tells: Told<Rule>['tells']): Told<Rule> => ({ tells }),
+  /** A list, each of its items said by pieces of its own. */
+  each: <Item>(
+    key: Key<Rule>,
+    label: string,
+    pieces: readonly Piece<Item>[],
+    rest: Omit<Each<Rule>, 'each' | 'label' | 'pieces' | 'fresh'> & { fresh: () => Item },
+  ): Each<Rule> => ({ each: withinOf(key), label, pieces: pieces as readonly Piece<unknown>[], ...rest }),
 });
+
+/** The items of a list within a rule. */
+export const itemsOf = <Rule>({ each }: Each<Rule>, rule: Rule): readonly unknown[] =>
+  each.read(rule) as readonly unknown[];
+
+/** What is shown of one item of a list within a rule: pieces of that rule, whose parts lead to the item. */
+export function itemPieces<Rule>(list: Each<Rule>, at: number): Piece<Rule>[] {
+  const itemOf = (rule: Rule) => itemsOf(list, rule)[at];
+  const inItem = (piece: Piece<unknown>): Piece<Rule> => {
+    if (typeof piece === 'string') return piece;
+    if ('tells' in piece) return { tells: (rule, beside) => piece.tells(itemOf(rule), beside) };
+    if ('when' in piece)
+      return {
+        when: (rule, beside) => piece.when(itemOf(rule), beside),
+        textOnly: piece.textOnly,
+        pieces: piece.pieces.map(inItem),
+      };
+    if ('each' in piece) throw new Error('a list within a list has no sentence');
+    const part = { ...piece };
+    delete part.also;
+    const options = 'options' in piece ? piece.options : undefined;
+    return {
+      ...(part as Part<Rule>),
+      key: `${list.each.key}.${at}.${piece.key}`,
+      label: `${piece.label}, ${list.label} ${at + 1}`,
+      read: (rule) => piece.read(itemOf(rule)),
+      write: (rule, value) =>
+        list.each.write(
+          rule,
+          itemsOf(list, rule).map((item, i) => (i === at ? withPart(piece, item, value) : item)) as never,
+        ),
+      ...(typeof options === 'function'
+        ? { options: (beside: Beside, rule: Rule | null) => options(beside, rule === null ? null : itemOf(rule)) }
+        : {}),
+    } as Part<Rule>;
+  };
+  return list.pieces.map(inItem);
+}
 
 /** What there is to choose; a value that is gone from it stands there all the same. */
 export function optionsOf<Rule>(
@@ -184,6 +257,10 @@ export function sayPieces<Rule>(pieces: readonly Piece<Rule>[], rule: Rule, besi
       if (typeof piece === 'string') return piece;
       if ('part' in piece) return sayPart(piece, rule, beside);
       if ('tells' in piece) return piece.tells(rule, beside);
+      if ('each' in piece)
+        return itemsOf(piece, rule)
+          .map((_, at) => (at === 0 ? piece.before : piece.between) + sayPieces(itemPieces(piece, at), rule, beside))
+          .join('');
       return piece.when(rule, beside) ? sayPieces(piece.pieces, rule, beside) : '';
     })
     .join('');
@@ -192,7 +269,11 @@ export function sayPieces<Rule>(pieces: readonly Piece<Rule>[], rule: Rule, besi
 /** The parts of a sentence, each once, in their order; those too that are there only for some of the rules. */
 export function partsIn<Rule>(pieces: readonly Piece<Rule>[]): Part<Rule>[] {
   const parts = pieces.flatMap((piece): Part<Rule>[] =>
-    typeof piece === 'string' || 'tells' in piece ? [] : 'part' in piece ? [piece] : partsIn(piece.pieces),
+    typeof piece === 'string' || 'tells' in piece || 'each' in piece
+      ? []
+      : 'part' in piece
+        ? [piece]
+        : partsIn(piece.pieces),
   );
   return parts.filter(({ key }, at) => parts.findIndex((other) => other.key === key) === at);
 }

@@ -1,10 +1,14 @@
-import { useState } from 'react';
+import { X } from 'lucide-react';
+import { Fragment, useState } from 'react';
 import { ruleKinds, type RuleKindName, type RuleOf } from '../../core/rules';
 import {
+  itemPieces,
+  itemsOf,
   listIn,
   optionsOf,
   withPart,
   type Beside,
+  type Each,
   type List,
   type Offered,
   type Part,
@@ -43,34 +47,85 @@ export function RuleSentence<Kind extends RuleKindName>({
   );
 }
 
-/** What of a sentence is shown: texts, and parts to change. */
-function shownOf<Rule>(pieces: readonly Piece<Rule>[], rule: Rule, beside: Beside): (string | Part<Rule>)[] {
-  return pieces.flatMap((piece) => {
+/** Takes an item of a list out, or adds one. */
+interface Change<Rule> {
+  list: Each<Rule>;
+  /** The item that goes; null to add one. */
+  at: number | null;
+}
+type Shown<Rule> = string | Part<Rule> | Change<Rule>;
+
+/** What of a sentence is shown: texts, parts to change, and what changes its lists. */
+function shownOf<Rule>(pieces: readonly Piece<Rule>[], rule: Rule, beside: Beside): Shown<Rule>[] {
+  return pieces.flatMap((piece): Shown<Rule>[] => {
     if (typeof piece === 'string' || 'part' in piece) return [piece];
     if ('tells' in piece) return [piece.tells(rule, beside)];
+    if ('each' in piece) return shownList(piece, rule, beside);
     return piece.textOnly || piece.when(rule, beside) ? shownOf(piece.pieces, rule, beside) : [];
   });
+}
+
+function shownList<Rule>(list: Each<Rule>, rule: Rule, beside: Beside): Shown<Rule>[] {
+  const items = itemsOf(list, rule);
+  const shown = items.flatMap((_, at): Shown<Rule>[] => [
+    at === 0 ? list.before : list.between,
+    ...shownOf(itemPieces(list, at), rule, beside),
+    ...(items.length > list.least ? [{ list, at }] : []),
+  ]);
+  return items.length < list.most ? [...shown, { list, at: null }] : shown;
 }
 
 /** Marks that must not begin a line. */
 const closing = /^[.,;:”]+/;
 
 function Pieces<Rule>({ pieces, ...props }: Props<Rule> & { pieces: readonly Piece<Rule>[] }) {
-  const shown = shownOf(pieces, props.rule, props.beside);
+  const shown = shownOf(pieces, props.rule, props.beside).filter(
+    (piece) => !(props.disabled && typeof piece === 'object' && 'list' in piece),
+  );
   return shown.map((piece, at) => {
     const [before, after] = [shown[at - 1], shown[at + 1]];
     if (typeof piece === 'string')
       return <Words key={at} text={typeof before === 'object' ? piece.replace(closing, '') : piece} />;
+    const one = 'list' in piece ? <ChangeList {...piece} {...props} /> : <PartOf part={piece} {...props} />;
+    const key = 'list' in piece ? `${piece.list.each.key} ${piece.at ?? 'more'}` : piece.key;
     const mark = typeof after === 'string' ? closing.exec(after)?.[0] : undefined;
-    return mark ? (
-      <span key={piece.key} className="whitespace-nowrap">
-        <PartOf part={piece} {...props} />
-        {mark}
-      </span>
-    ) : (
-      <PartOf key={piece.key} part={piece} {...props} />
+    return (
+      <Fragment key={key}>
+        {mark ? (
+          <span className="whitespace-nowrap">
+            {one}
+            {mark}
+          </span>
+        ) : (
+          one
+        )}
+      </Fragment>
     );
   });
+}
+
+function ChangeList<Rule>({ list, at, rule, onEdit }: Change<Rule> & Pick<Props<Rule>, 'rule' | 'onEdit'>) {
+  const items = itemsOf(list, rule);
+  const set = (next: readonly unknown[]) => onEdit(list.each.write(rule, next as never));
+  if (at === null)
+    return (
+      <>
+        {' '}
+        <button type="button" className="part part-more" onClick={() => set([...items, list.fresh()])}>
+          {list.add}
+        </button>
+      </>
+    );
+  return (
+    <button
+      type="button"
+      className="text-quiet hover:text-error ml-1 cursor-pointer align-middle"
+      aria-label={`Take out ${list.label} ${at + 1}`}
+      onClick={() => set(items.filter((_, i) => i !== at))}
+    >
+      <X size={15} aria-hidden />
+    </button>
+  );
 }
 
 function PartOf<Rule>({

@@ -1,0 +1,140 @@
+import { splitAddress } from '../capture/address';
+import { passes } from './compare';
+import { leadsTo, plainWords, type Press } from './press';
+import type { Judged, MomentKind } from './reasons';
+import type { Condition, Cue, EventRule } from './schema';
+
+/** What happened, with what can be known then. `meets` and `read` give null for what was not recorded. */
+export interface Moment {
+  kind: MomentKind;
+  /** The page's address. */
+  address: string;
+  /** Of an arrival: a page that is told again, by a reload or a step through the history. */
+  isAgain?: boolean;
+  press?: Press;
+  /** Whether what was pressed, or came into view, meets a selector. */
+  meets?: (selector: string) => boolean | null;
+  form?: string;
+  leadToken?: string;
+  order?: string;
+  /** Percent of the page that were read, or seconds it was in view. */
+  amount?: number;
+  /** Names that the page says. */
+  said?: readonly string[];
+  read: (reading: string) => string | null;
+  /** The hit that tells of it, the visit and the visitor. */
+  ids: { hit: string; visit: string; visitor: string };
+}
+
+/** Which moment each cue waits for. */
+const momentOf = {
+  arrives: 'arrived',
+  presses: 'pressed',
+  presses_words: 'pressed',
+  leaves_for: 'pressed',
+  sends: 'sent',
+  orders: 'ordered',
+  reads_to: 'read_to',
+  reads_down: 'read_to',
+  stays: 'stayed',
+  says: 'said',
+} as const satisfies Record<Cue['kind'], MomentKind>;
+
+/** The part of an address that an arrival's cue looks at. */
+export function partOf(address: string, part: Cue['part']): string {
+  if (part === 'address') return address.split('#')[0]!;
+  if (part === 'query') return /\?([^#]*)/.exec(address)?.[1] ?? '';
+  return splitAddress(address)?.path ?? '';
+}
+
+/** Whether a cue is set off by what happened, and why or why not. */
+export function judgeCue(cue: Cue, moment: Moment): Judged {
+  const { kind, text, amount: least, test } = cue;
+  if (momentOf[kind] !== moment.kind)
+    return { holds: false, because: { code: 'other_moment', cue: kind, moment: moment.kind } };
+  const held = (holds: boolean, value: string, how = test): Judged => ({
+    holds,
+    because: { code: 'held', test: how, not: false, value, wanted: text },
+  });
+  const { press, meets, form = '', amount = 0, said = [] } = moment;
+  switch (kind) {
+    case 'arrives': {
+      if (moment.isAgain) return { holds: false, because: { code: 'told_again' } };
+      const value = partOf(moment.address, cue.part);
+      return held(passes(test, value, text), value);
+    }
+    case 'presses_words': {
+      const value = press?.text ?? '';
+      return held(plainWords(value) === plainWords(text), value, 'equals');
+    }
+    case 'leaves_for': {
+      const value = press?.link ?? '';
+      return held(leadsTo(value, text), value, 'begins');
+    }
+    case 'presses':
+    case 'reads_to': {
+      const holds = meets?.(text) ?? null;
+      return holds === null
+        ? { holds, because: { code: 'not_recorded', what: text } }
+        : { holds, because: { code: 'element', selector: text } };
+    }
+    case 'sends':
+      return { holds: form === text, because: { code: 'form', form, wanted: text } };
+    case 'orders':
+      return { holds: true, because: { code: 'order', number: moment.order ?? '' } };
+    case 'says':
+      return { holds: said.includes(text), because: { code: 'said', names: [...said], wanted: text } };
+    default:
+      return { holds: amount >= least, because: { code: 'enough', amount, wanted: least } };
+  }
+}
+
+/** Whether a condition holds for what was read, and why or why not. */
+export function judgeCondition({ reading, test, not, text }: Condition, read: Moment['read']): Judged {
+  const value = read(reading);
+  if (value === null) return { holds: null, because: { code: 'not_recorded', what: reading } };
+  return {
+    holds: passes(test, value, text) !== not,
+    because: { code: 'held', test, not, value, wanted: text },
+  };
+}
+
+/** What became of an event at one moment. */
+export interface EventJudged {
+  /** Whether it went off; null where recorded traffic does not say. */
+  went: boolean | null;
+  cues: Judged[];
+  conditions: Judged[];
+  /** What it is counted once for; null where there is none, and then it does not go off. */
+  key: string | null;
+}
+
+/** Judges an event by what happened: any of its cues and all of its conditions must hold, and there must be a key. */
+export function judgeEvent(rule: EventRule, moment: Moment): EventJudged {
+  const cues = rule.cues.map((cue) => judgeCue(cue, moment));
+  const anyCue = cues.some(({ holds }) => holds) ? true : cues.some(({ holds }) => holds === null) ? null : false;
+  if (anyCue === false) return { went: false, cues, conditions: [], key: null };
+  const conditions = rule.conditions.map((condition) => judgeCondition(condition, moment.read));
+  const isRefused = conditions.some(({ holds }) => holds === false);
+  const isKnown = anyCue && conditions.every(({ holds }) => holds !== null);
+  const key = keyOf(rule, moment);
+  return { went: isRefused || key === '' ? false : isKnown && key !== null ? true : null, cues, conditions, key };
+}
+
+/** What an event is counted once for; '' where there is none, null where recorded traffic does not say. */
+function keyOf({ onceFor, onceReading }: EventRule, { ids, leadToken = '', order = '', read }: Moment): string | null {
+  switch (onceFor) {
+    case 'lead_token':
+      return leadToken;
+    case 'order':
+      return order;
+    case 'reading':
+      return read(onceReading);
+    case 'visit':
+      return ids.visit;
+    case 'visitor':
+      return ids.visitor;
+    case 'each_time':
+      return ids.hit;
+  }
+}

@@ -1,0 +1,239 @@
+import { passes } from '../events/compare';
+import type { Condition, Cue, CueKind, EventRule, Test } from '../events/schema';
+import { onceForKinds, tests } from '../events/kinds';
+import {
+  freshCondition,
+  freshCue,
+  freshEvent,
+  isUsual,
+  onceForWords,
+  readingName,
+  testWords,
+  usualOnceFor,
+  usualReadings,
+} from '../events/words';
+import { pagePatternProblem } from '../events/pattern';
+import { quoteValue } from '../quote-value';
+import { defineRule, type RuleProblem } from './define';
+import { inList } from './place';
+import { partsOf, type Beside, type Option, type Within } from './says';
+
+const cueParts = partsOf<Cue>();
+const conditionParts = partsOf<Condition>();
+const { choice, value, words, when, each } = partsOf<EventRule>();
+
+const isCue =
+  (...kinds: CueKind[]) =>
+  ({ kind }: Cue) =>
+    kinds.includes(kind);
+const tidy = (text: string) => text.trim();
+
+const cue = [
+  cueParts.choice(
+    {
+      key: 'kind',
+      read: ({ kind }) => kind,
+      write: (before, kind: CueKind) => (kind === before.kind ? before : freshCue(kind)),
+    },
+    'What somebody does',
+    [
+      ['arrives', 'arrives at a page whose'],
+      ['sends', 'sends the form'],
+      ['orders', 'orders'],
+      ['presses', 'presses the element'],
+      ['presses_words', 'presses what reads'],
+      ['leaves_for', 'follows a link to'],
+      ['reads_to', 'reads to the element'],
+      ['reads_down', 'reads down to'],
+      ['stays', 'stays for'],
+      ['says', 'is on a page that says'],
+    ],
+  ),
+  cueParts.when(
+    isCue('arrives'),
+    ' ',
+    cueParts.choice('part', 'Part of the address', [
+      ['path', 'path'],
+      ['query', 'query'],
+      ['address', 'whole address'],
+    ]),
+    ' ',
+    cueParts.choice('test', 'How it is compared', [
+      ['begins', testWords.begins[0]],
+      ['equals', testWords.equals[0]],
+      ['contains', testWords.contains[0]],
+      ['ends', testWords.ends[0]],
+      ['pattern', testWords.pattern[0]],
+    ]),
+    ' ',
+    cueParts.value('text', 'Text in the address', '/…', { offers: 'paths', tidy }),
+  ),
+  cueParts.when(isCue('sends'), ' ', cueParts.value('text', 'Form', 'a form', { offers: 'forms', tidy })),
+  cueParts.when(
+    isCue('presses', 'reads_to'),
+    ' ',
+    cueParts.value('text', 'Selector', 'a selector', { offers: 'elements', tidy }),
+  ),
+  cueParts.when(
+    isCue('presses_words'),
+    ' ',
+    cueParts.words('text', 'Words on it', 'some words', { offers: 'wordsPressed' }),
+  ),
+  cueParts.when(
+    isCue('leaves_for'),
+    ' ',
+    cueParts.value('text', 'Where it leads', 'a host, or tel:', { offers: 'links', tidy }),
+  ),
+  cueParts.when(isCue('says'), ' ', cueParts.value('text', 'What it says', 'a name', { offers: 'pageSays', tidy })),
+  cueParts.when(isCue('reads_down'), ' ', cueParts.number('amount', 'Percent of the page'), ' percent of the page'),
+  cueParts.when(isCue('stays'), ' ', cueParts.number('amount', 'Seconds', { unit: ['second', 'seconds'] })),
+];
+
+/** Readings to choose from: the usual ones and the business's own. */
+export const readingOptions = ({ events }: Beside): Option[] => [
+  ...(events?.readings ?? []).map(({ id, words: name }): Option => [id, name]),
+  ...usualReadings,
+];
+
+/** A test with its opposite, as one choice. */
+const testAndNot: Within<Condition> = {
+  key: 'test',
+  read: ({ test, not }) => `${not ? '!' : ''}${test}`,
+  write: (rule, to: string) => ({ ...rule, not: to.startsWith('!'), test: to.replace('!', '') as Test }),
+};
+
+const condition = [
+  conditionParts.choice('reading', 'What is looked at', readingOptions, { words: (id) => readingName(id) }),
+  ' ',
+  conditionParts.choice(
+    testAndNot,
+    'How it is compared',
+    tests.flatMap((test): Option[] => [
+      [test, testWords[test][0]],
+      [`!${test}`, testWords[test][1]],
+    ]),
+  ),
+  conditionParts.when(({ test }) => test !== 'there', ' ', conditionParts.value('text', 'Wanted', 'a value', { tidy })),
+];
+
+/** Something on the website that counts: what sets it off, under which conditions, and once for what. */
+export const event = defineRule<EventRule>({
+  station: 'Events',
+  at: inList(['events', 'events'], ({ name }) => name),
+  calls: (name) => `the event ${quoteValue(name)}`,
+  says: [
+    'When someone ',
+    each<Cue>(
+      {
+        key: 'cues',
+        read: ({ cues }) => cues,
+        write: (rule, cues: Cue[]) => {
+          const usual = rule.cues[0] && usualOnceFor(rule.cues[0].kind);
+          // What it counts once for goes along with its first cue, as long as nobody chose otherwise.
+          const onceFor = rule.onceFor === usual && cues[0] ? usualOnceFor(cues[0].kind) : rule.onceFor;
+          return { ...rule, cues, onceFor };
+        },
+      },
+      'cue',
+      cue,
+      { before: '', between: ' or ', add: 'or …', fresh: () => freshCue(), least: 1, most: 8 },
+    ),
+    each<Condition>('conditions', 'condition', condition, {
+      before: ', and only if ',
+      between: ' and ',
+      add: 'and only if …',
+      fresh: freshCondition,
+      least: 0,
+      most: 12,
+    }),
+    ', call it ',
+    value('name', 'Name of the event', 'a name', { isName: true, tidy: (text) => text.trim().toLowerCase() }),
+    ', in words ',
+    words('words', 'What people call it', 'some words'),
+    ', and count it once for each ',
+    choice(
+      'onceFor',
+      'Counted once for each',
+      onceForKinds.map((one) => [one, onceForWords[one]]),
+    ),
+    when(
+      ({ onceFor }) => onceFor === 'reading',
+      ' ',
+      choice('onceReading', 'Reading that it counts once for', (beside, rule) => [
+        ...(rule?.onceReading ? [] : [['', 'a reading'] as const]),
+        ...readingOptions(beside),
+      ]),
+    ),
+    '.',
+  ],
+  start: freshEvent,
+  refs: ({ conditions, reads, onceFor, onceReading }) =>
+    [
+      ...new Set([
+        ...conditions.map(({ reading }) => reading),
+        ...reads,
+        ...(onceFor === 'reading' ? [onceReading] : []),
+      ]),
+    ]
+      .filter((id) => id !== '' && !isUsual(id))
+      .map((id) => ({ kind: 'reading', id })),
+  details: (before, after) =>
+    String(before.reads) === String(after.reads)
+      ? []
+      : [`It takes along ${after.reads.map((id) => quoteValue(id)).join(', ') || 'nothing'}.`],
+  check({ cues, conditions, onceFor, onceReading }) {
+    const found: RuleProblem[] = [];
+    for (const { kind, test, text } of cues) {
+      if (text === '' && !['orders', 'reads_down', 'stays'].includes(kind))
+        found.push({
+          field: 'cues',
+          was: `${missing[kind] ?? 'what it waits for'} is missing`,
+          fix: 'Choose or type it.',
+        });
+      const problem = kind === 'arrives' && test === 'pattern' ? pagePatternProblem(text) : '';
+      if (problem) found.push({ field: 'cues', was: problem, fix: 'Write a simpler pattern.' });
+    }
+    for (const { test, text } of conditions) {
+      if (text === '' && test !== 'there')
+        found.push({
+          field: 'conditions',
+          was: 'a condition has nothing to compare with',
+          fix: 'Type a value, or choose “is there”.',
+        });
+      const problem = test === 'pattern' ? pagePatternProblem(text) : '';
+      if (problem) found.push({ field: 'conditions', was: problem, fix: 'Write a simpler pattern.' });
+      if ((test === 'at_least' || test === 'at_most') && text !== '' && !passes('at_least', text, text))
+        found.push({ field: 'conditions', was: `${quoteValue(text)} is no number`, fix: 'Type a number.' });
+    }
+    const without = (cueKind: CueKind) => cues.some(({ kind }) => kind !== cueKind);
+    if (onceFor === 'lead_token' && without('sends'))
+      found.push({
+        field: 'onceFor',
+        was: 'only a form that is sent has a lead token',
+        fix: 'Count it once for something else, or let only forms set it off.',
+      });
+    if (onceFor === 'order' && without('orders'))
+      found.push({
+        field: 'onceFor',
+        was: 'only an order has an order number',
+        fix: 'Count it once for something else, or let only orders set it off.',
+      });
+    if (onceFor === 'reading' && onceReading === '')
+      found.push({
+        field: 'onceReading',
+        was: 'the reading is missing',
+        fix: 'Choose the reading it counts once for.',
+      });
+    return found;
+  },
+});
+
+const missing: Partial<Record<CueKind, string>> = {
+  arrives: 'the address',
+  sends: 'the form’s name',
+  presses: 'the selector',
+  presses_words: 'the words on it',
+  leaves_for: 'where the link leads',
+  reads_to: 'the selector',
+  says: 'what the page says',
+};
