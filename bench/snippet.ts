@@ -34,4 +34,5 @@ console.log(`the demo's release, all that a page loads: ${gzipped(scriptOf(rules
 tell([
   sizeOf('snippet with engine', gzipped(read('engine')), 7168),
   sizeOf('usual release', gzipped(scriptOf(usual)), 6144),
+  sizeOf('events part', gzipped(read('events')), 4096),
 ]);

@@ -1,25 +1,25 @@
-import { PretendBrowser, type PageVisit } from './browser/browser';
+import { PretendBrowser, type OpenPage, type PageVisit } from './browser/browser';
 import { compileEngine, type Engine } from './browser/engine';
 import { makeRandom } from './generator/random';
 import type { DemoEvent } from './generator/journeys';
 import type { Places } from './places';
 
-type Sender = Awaited<ReturnType<PretendBrowser['open']>>;
 type Click = Extract<DemoEvent, { kind: 'click' }>;
 type PartnerClick = Extract<DemoEvent, { kind: 'partner_click' }>;
 type Page = Extract<DemoEvent, { kind: 'page' }>;
-export type Visit = Click | PartnerClick | Page;
+type Press = Extract<DemoEvent, { kind: 'press' }>;
+export type Visit = Click | PartnerClick | Page | Press;
 
 export const isVisit = (event: DemoEvent): event is Visit =>
-  event.kind === 'click' || event.kind === 'partner_click' || event.kind === 'page';
+  ['click', 'partner_click', 'page', 'press'].includes(event.kind);
 
-type ServedPage = Pick<PageVisit, 'forms' | 'lines' | 'says'>;
+type ServedPage = Pick<PageVisit, 'forms' | 'links' | 'lines' | 'says'>;
 
 interface Visitor {
   browser: PretendBrowser;
-  /** The page now open: its address, and how to send one of its forms. */
+  /** The page now open: its address, and what can be done there; null where it runs no script. */
   address: string;
-  send: Sender | null;
+  page: OpenPage | null;
 }
 
 const agents = {
@@ -47,7 +47,7 @@ export function makeReplay(places: Places, all: DemoEvent[]) {
   const posterAs = (agent: string, address: string) => async (_url: string, body: string, at: number) =>
     posted.push({ at, agent, address, body }) > 0;
 
-  const visitorOf = (id: number, { works, caps }: Visit, agent: string, office: boolean): Visitor => {
+  const visitorOf = (id: number, { works, caps }: Exclude<Visit, Press>, agent: string, office: boolean): Visitor => {
     const known = visitors.get(id) ?? {
       browser: new PretendBrowser(
         { works, endsCookiesAfter: caps ? 7 : null },
@@ -55,7 +55,7 @@ export function makeReplay(places: Places, all: DemoEvent[]) {
         posterAs(agent, office ? addresses.office : addresses.elsewhere),
       ),
       address: '',
-      send: null,
+      page: null,
     };
     visitors.set(id, known);
     return known;
@@ -78,8 +78,14 @@ export function makeReplay(places: Places, all: DemoEvent[]) {
         value: /value="([^"]*)"/.exec(input)?.[1] ?? '',
       })),
     }));
+    const links = [...body.matchAll(/<a\b([^>]*)>(.*?)<\/a\s*>/gs)].map(([, tag, inside]) => {
+      const { href = '', ...attributes } = Object.fromEntries(
+        [...tag!.matchAll(/([\w-]+)="([^"]*)"/g)].map(([, name, value]) => [name!, value!]),
+      ) as Record<string, string>;
+      return { href, attributes, text: inside!.replace(/<[^>]*>/g, '').trim() };
+    });
     const says = /<script type="application\/json" id="avrix-page">(.*?)<\/script>/s.exec(body)?.[1] ?? '';
-    return { forms, says, lines: [...body.matchAll(/<script src=/g)].length };
+    return { forms, links, says, lines: [...body.matchAll(/<script src=/g)].length };
   }
   function pageAt(address: string) {
     const { pathname, search } = new URL(address);
@@ -106,7 +112,7 @@ export function makeReplay(places: Places, all: DemoEvent[]) {
     const page = await pageAt(address);
     visitor.address = address;
     // A page without the line runs nothing.
-    visitor.send =
+    visitor.page =
       page.lines === 0 ? null : await visitor.browser.open(await engine, { at, address, referrer, ...page });
   }
 
@@ -138,6 +144,11 @@ export function makeReplay(places: Places, all: DemoEvent[]) {
   }
 
   async function visit(event: Visit, leadsTo: Map<string, string>): Promise<void> {
+    if (event.kind === 'press') {
+      await visitors.get(event.browser)?.page?.press(event.leadsTo, event.at);
+      used(event.browser);
+      return;
+    }
     const isBot = event.kind === 'page' && event.bot;
     const agent = isBot ? agents.bot : event.caps ? agents.capping : agents.person;
     const visitor = visitorOf(event.browser, event, agent, event.kind === 'page' && event.office);
@@ -167,7 +178,7 @@ export function makeReplay(places: Places, all: DemoEvent[]) {
   const desk = {
     async form({ at, browser, path, form, person }: Extract<DemoEvent, { kind: 'form' }>) {
       const visible = { ...person, bikes: String(person.bikes) };
-      const hidden = await visitors.get(browser)!.send!(form, at);
+      const hidden = await visitors.get(browser)!.page!.send(form, at, visible);
       used(browser);
       const body = new URLSearchParams({ ...hidden, ...visible }).toString();
       const sent = await places.ask(

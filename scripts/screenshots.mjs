@@ -89,7 +89,6 @@ async function takeAll(places, password) {
   await page.waitForURL(/\/leads\//);
   await take(page, 'trace-confirmed');
   await take(page, 'plan', `${home}/plan?tag=utm_medium`);
-  await take(page, 'plan-names', `${home}/plan/names`);
   await visit(`${home}/links?campaign=uk-27q1-fleet-letter`);
   await page.locator('#tag-utm_content').fill('top');
   await page.keyboard.press('Tab');
@@ -114,6 +113,14 @@ async function takeAll(places, password) {
   await take(page, 'capture');
   await visit(`${home}/capture/forms`);
   await take(page, 'forms-seen');
+  await visit(`${home}/events?event=enquiry_sent`);
+  await page.getByRole('button', { name: 'Take out cue 2' }).click();
+  await page.getByRole('heading', { name: /^Caught / }).waitFor();
+  await page
+    .getByText('Just missed')
+    .waitFor()
+    .catch(() => undefined);
+  await take(page, 'events');
   await visit(`${home}/try`);
   await page.getByRole('button', { name: 'Begin a trial' }).click();
   await page.getByRole('combobox', { name: 'The page to begin at' }).fill(`${places.larkmoor}/fleet`);

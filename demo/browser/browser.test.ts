@@ -10,6 +10,7 @@ const visit = (at: number, change: Partial<PageVisit> = {}): PageVisit => ({
   referrer: 'http://w.example/',
   lines: 1,
   says: '',
+  links: [{ href: 'tel:+44', text: 'Ring us', attributes: { 'data-desk': 'fleet' } }],
   forms: [{ name: 'ask', fields: [{ name: 'token', type: 'hidden', value: '' }] }],
   ...change,
 });
@@ -68,8 +69,18 @@ describe('the pretend browser of the demo', () => {
     const { open } = start(
       `addEventListener.call(document, 'submit', ({ target }) => { for (const f of target.elements) f.value = 'at ' + Date.now(); }, true);`,
     );
-    const send = await open(visit(0));
+    const { send } = await open(visit(0));
     expect(await send('ask', 42)).toEqual({ token: 'at 42' });
+  });
+
+  it('lets the script hear of a link that is pressed', async () => {
+    const { open, posted } = start(
+      `addEventListener.call(document, 'click', (event) => { const [a] = event.composedPath(); fetch('/', { body: [a.href, a.matches('button,a[data-desk]'), a.closest('[data-other]'), Date.now()].join() }); }, true);`,
+    );
+    const { press } = await open(visit(0));
+    expect(await press('tel:', 7)).toBe('tel:+44');
+    expect(await press('http://nowhere.example/', 8)).toBe(null);
+    expect(posted).toEqual(['tel:+44,true,,7']);
   });
 
   it('keeps storage, and draws the same random bytes for the same seed', async () => {

@@ -6,6 +6,7 @@ export interface PageVisit {
   address: string;
   referrer: string;
   forms: { name: string; fields: { name: string; type: string; value: string }[] }[];
+  links: { href: string; text: string; attributes: Record<string, string> }[];
   /** How often the line stands in the page. */
   lines: number;
   /** What the page says of itself to who reads it, '' where it says nothing. */
@@ -54,6 +55,42 @@ class PretendForm {
   }
 }
 
+/** A link of the page. */
+class PretendLink {
+  readonly nodeType = 1;
+  readonly localName = 'a';
+  readonly tagName = 'A';
+  readonly href: string;
+  readonly textContent: string;
+  readonly attributes: { name: string; value: string }[];
+  constructor({ href, text, attributes }: PageVisit['links'][number], page: string) {
+    this.href = new URL(href, page).href;
+    this.textContent = text;
+    this.attributes = Object.entries({ href, ...attributes }).map(([name, value]) => ({ name, value }));
+  }
+  getAttribute(name: string): string | null {
+    return this.attributes.find((one) => one.name === name)?.value ?? null;
+  }
+  /** Knows lists of tags and single attributes, as the demo's rules have them. */
+  matches(selector: string): boolean {
+    return selector.split(',').some((one) => {
+      const [, tag, attribute] = /^(\w*)(?:\[([\w-]+)\])?$/.exec(one) ?? [];
+      return (tag === 'a' || tag === '') && attribute !== undefined && this.getAttribute(attribute) !== null;
+    });
+  }
+  closest(selector: string): this | null {
+    return this.matches(selector) ? this : null;
+  }
+}
+
+/** What somebody does on a page that is open. */
+export interface OpenPage {
+  /** Sends a form at a time (ms), with what the person wrote; returns the fields as they then are. */
+  send(form: string, at: number, written?: Record<string, string>): Promise<Record<string, string>>;
+  /** Presses the link that leads to an address that begins so; returns where it leads, null where there is none. */
+  press(leadsTo: string, at: number): Promise<string | null>;
+}
+
 /**
  * One visitor's browser, thin: it keeps cookies and storage from page to page and runs the script that the website's
  * pages carry. What is kept, filled and sent is decided by that script alone.
@@ -68,11 +105,8 @@ export class PretendBrowser {
     private readonly post: (url: string, body: string, at: number) => Promise<boolean>,
   ) {}
 
-  /**
-   * Opens a page and lets its script run.
-   * @returns a function that sends one of its forms at a time (ms) and returns the fields as they then stand
-   */
-  async open(engine: Engine, visit: PageVisit): Promise<(form: string, at: number) => Promise<Record<string, string>>> {
+  /** Opens a page and lets its script run. */
+  async open(engine: Engine, visit: PageVisit): Promise<OpenPage> {
     let now = visit.at;
     const posts: Promise<boolean>[] = [];
     /** What the page does a little later. */
@@ -85,7 +119,8 @@ export class PretendBrowser {
       } while (posts.length + later.length > 0);
     };
     const forms = visit.forms.map(({ name, fields }) => new PretendForm(name, fields));
-    const onSubmit: ((event: object) => void)[] = [];
+    const links = visit.links.map((link) => new PretendLink(link, visit.address));
+    const heard: Record<string, ((event: object) => void)[]> = {};
     const { hostname, pathname, protocol } = new URL(visit.address);
     const cookieDocument = {
       get: () => this.cookieText(now),
@@ -121,7 +156,7 @@ export class PretendBrowser {
         return { ok: await sent };
       },
       addEventListener(name, listener) {
-        if (this === document && name === 'submit') onSubmit.push(listener);
+        if (this === document) (heard[name] ??= []).push(listener);
       },
       removeEventListener: () => undefined,
       MutationObserver: class {
@@ -132,12 +167,24 @@ export class PretendBrowser {
     });
     await settle();
 
-    return async (name, at) => {
+    const happens = async (name: string, event: object, at: number) => {
       now = at;
-      const form = forms.find((f) => f.getAttribute('name') === name)!;
-      for (const listener of onSubmit) listener({ target: form });
+      for (const listener of heard[name] ?? []) listener(event);
       await settle();
-      return Object.fromEntries(form.elements.map((field) => [field.name, field.value]));
+    };
+    return {
+      async send(name, at, written = {}) {
+        const form = forms.find((f) => f.getAttribute('name') === name)!;
+        for (const field of form.elements) field.value = written[field.name] ?? field.value;
+        await happens('submit', { target: form }, at);
+        return Object.fromEntries(form.elements.map((field) => [field.name, field.value]));
+      },
+      async press(leadsTo, at) {
+        const link = links.find(({ href }) => href.startsWith(leadsTo));
+        if (!link) return null;
+        await happens('click', { composedPath: () => [link] }, at);
+        return link.href;
+      },
     };
   }
 

@@ -21,7 +21,7 @@ describe('the demo’s events', () => {
 
   it('hold both forms, calls, clicks that never land, and a partner’s own spellings', () => {
     const kinds = new Set(events.map((event) => event.kind));
-    expect([...kinds].sort()).toEqual(['click', 'form', 'order', 'page', 'partner_click', 'rings', 'stage']);
+    expect([...kinds].sort()).toEqual(['click', 'form', 'order', 'page', 'partner_click', 'press', 'rings', 'stage']);
     expect(events.some((event) => event.kind === 'click' && !event.lands)).toBe(true);
     const queries = events.flatMap((event) => (event.kind === 'page' ? [event.query] : [])).join();
     expect(queries).toContain('Paid_Social');

@@ -1,6 +1,7 @@
 import { drawArrival } from './channels';
 import { makePeople, type PretendPerson } from './names';
 import { makeRandom, type Random } from './random';
+import { generatePresses } from './presses';
 import { generateShop } from './shop';
 import type { DemoSize } from './sizes';
 
@@ -45,6 +46,8 @@ export type DemoEvent =
       caps: boolean;
     }
   | { kind: 'order'; at: number; browser: number; part: string; count: number }
+  /** A link is pressed that leads to an address that begins so. */
+  | { kind: 'press'; at: number; browser: number; leadsTo: string }
   | { kind: 'form'; at: number; browser: number; path: string; form: string; person: PretendPerson }
   | { kind: 'rings'; at: number; person: PretendPerson }
   | { kind: 'stage'; at: number; mail: string; stage: string };
@@ -81,7 +84,9 @@ export function generate(size: DemoSize, end: number, quillsearch: string, seed 
       events.push({ kind: 'rings', at, person: caller }, ...sale(random, caller.mail, at, size.faults));
     }
   }
-  return [...events, ...generateShop(size, end)].filter((event) => event.at < end).sort((a, b) => a.at - b.at);
+  return [...events, ...generateShop(size, end), ...generatePresses(size, end)]
+    .filter((event) => event.at < end)
+    .sort((a, b) => a.at - b.at);
 }
 
 interface Coming {

@@ -1,4 +1,5 @@
 import type { Places } from '../places';
+import { larkmoorEvents } from './events';
 import { larkmoorPlan } from './plan';
 
 const fill = (field: string, reading: string, forms: string[] = [], swap = '') => ({
@@ -145,6 +146,7 @@ export function larkmoorSetup(
           mailDomains: ['larkmoor.example'],
           hosts: ['staging.larkmoor.localhost'],
         },
+        events: larkmoorEvents,
         plan: larkmoorPlan(faults),
         crm: {
           account: 'oakledger',

@@ -47,6 +47,8 @@ import { makeCrmEvents } from './leads/crm-events';
 import { makeCrmPoll } from './leads/crm-poll';
 import { makeCrms } from './crms/crm';
 import { makeCrmStation } from './crms/station';
+import { makeEventEffect } from './events/effect';
+import { makeEventsStation } from './events/station';
 import { makeOutcomesStation } from './outcomes/station';
 import { makeMembers } from './people/members';
 import { makeFollowOrders } from './orders/follow';
@@ -119,6 +121,7 @@ function makeDomainServices(config: Config) {
   const pageChecks = makePageChecks(context);
   const links = makeLinks(context, linkPlanOf);
   const strands = makeStrandPages(context, releases);
+  const eventsStation = makeEventsStation(context, draft);
   const jobs = [
     visitorJob(makeDeriveVisitors(context, releases)),
     crmPollJob(makeCrmPoll(context, crms, arrivals)),
@@ -149,6 +152,8 @@ function makeDomainServices(config: Config) {
     ownCrmArrivals: makeOwnCrmArrivals(context, arrivals, connections, draft),
     websiteCheck: makeWebsiteCheck(context),
     crmStation: makeCrmStation(context, accounts, draft, connections),
+    eventsStation,
+    eventEffect: makeEventEffect(context, draft),
     outcomesStation: makeOutcomesStation(context, draft, connections),
     tokens: makeTokens(context),
     collect,
@@ -185,7 +190,7 @@ function makeDomainServices(config: Config) {
     pageChecks,
     leads: makeLeadList(context, releases),
     strands,
-    strip: makeStrip(strands, plan, capture),
+    strip: makeStrip(strands, plan, capture, eventsStation),
     traces: makeTraces(context, releases),
     setUpBusiness: makeSetUpBusiness(context, releases, { campaigns, making, links, shortLinks }),
     runner: makeRunner(context, jobs),

@@ -1,4 +1,14 @@
-import { arrive, decideFills, readOf, type ArrivedHit, type Consent, type Hit, type Kept } from '../core/capture';
+import {
+  arrive,
+  decideFills,
+  piiIn,
+  readOf,
+  splitReferrer,
+  type ArrivedHit,
+  type Consent,
+  type Hit,
+  type Kept,
+} from '../core/capture';
 import { now } from './clock';
 import { keep, keptNow } from './cookies';
 import { fieldNames, fillForm, isFollowed, makeTokens } from './forms';
@@ -6,7 +16,7 @@ import { lookAround, looksItself } from './look';
 import { fieldsOf, nameOf } from './natives';
 import { watchAddress } from './navigation';
 import { makeOutbox } from './outbox';
-import type { Host, Part, Rest } from './part';
+import type { Hearing, Host, Part, Rest } from './part';
 import { placeOf } from './place';
 import type { Tools } from './tools';
 
@@ -54,7 +64,11 @@ export function work(
       ...rest,
     } as Hit;
   };
-  const tell = (...what: Parameters<typeof hitOf>) => outbox.put(hitOf(...what));
+  const hearing: Hearing = { told: [], pressed: [], sent: [] };
+  const tell = (...what: Parameters<typeof hitOf>) => {
+    outbox.put(hitOf(...what));
+    hearing.told.forEach((hear) => hear(what[0]));
+  };
 
   const arriveAt = (arrival: Arrival) => {
     const { at, navigation } = arrival;
@@ -67,7 +81,6 @@ export function work(
   };
   arriveAt(arrival);
 
-  const isFollowedForm = (name: string) => isFollowed(name, rules);
   const prepare = (form: HTMLFormElement) => {
     tokens.ready(form);
     return fillForm(form, held(), rules);
@@ -75,9 +88,11 @@ export function work(
   const sent = (form: HTMLFormElement) => {
     const leadToken = tokens.take(form);
     const fills = prepare(form);
-    const name = nameOf(form);
-    if (isFollowedForm(name))
-      tell({ kind: 'form_sent', leadToken, form: name, fields: fieldNames(form).slice(0, 100), fills });
+    sentAs(nameOf(form), leadToken, fieldNames(form), fills, form);
+  };
+  const sentAs: Host['sentAs'] = (form, leadToken, fields, fills, element) => {
+    if (isFollowed(form, rules)) tell({ kind: 'form_sent', leadToken, form, fields: fields.slice(0, 100), fills });
+    hearing.sent.forEach((hear) => hear(form, leadToken, element));
   };
   const { watch, onLooked, onRoot, onEnd, lookAgain } = around;
   const decide: Host['decide'] = (form) => decideFills(form, held(), rules);
@@ -87,6 +102,10 @@ export function work(
     read: (reading, of) => readOf(reading, of, held()),
     kept: held,
     tell,
+    hearing,
+    split: splitReferrer,
+    hitOf,
+    isPersonal: piiIn,
     watch,
     onLooked,
     onRoot,
@@ -96,8 +115,8 @@ export function work(
     decide,
     prepare,
     sent,
+    sentAs,
     tokens,
-    isFollowed: isFollowedForm,
     nameOf,
     fieldsOf,
   };

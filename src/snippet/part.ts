@@ -1,5 +1,6 @@
-import type { decideFills, FillReport, Hit, Kept, Reading, SeenForm } from '../core/capture';
+import type { splitReferrer, piiIn, decideFills, FillReport, Hit, Kept, Reading, SeenForm } from '../core/capture';
 import type { makeTokens } from './forms';
+import type { Press } from '../core/events/press';
 import type { Tools } from './tools';
 
 /** What of a hit only its kind has. */
@@ -12,6 +13,16 @@ export type Rest = Hit extends infer One
 /** A document that the snippet works on, or an open shadow root in one. */
 export type Root = Document | ShadowRoot;
 
+/** Those who hear of something that happens on a page. */
+export interface Hearing {
+  /** Of everything that is told. */
+  told: ((rest: Rest) => void)[];
+  /** Of a link or button that is pressed. */
+  pressed: ((press: Press, element: Element) => void)[];
+  /** Of a form that is sent; without one where the page sends it by itself. */
+  sent: ((name: string, leadToken: string, form?: HTMLFormElement) => void)[];
+}
+
 /** What the engine offers on a page that it works on. */
 export interface Host {
   /** What the browser keeps now. */
@@ -19,6 +30,13 @@ export interface Host {
   /** What it keeps of a reading. `of`: whose click ID, or which kept value. */
   read(reading: Reading, of: string): string;
   tell(rest: Rest): void;
+  hearing: Hearing;
+  /** An address in its parts. */
+  split: typeof splitReferrer;
+  /** Something as it would be told now. */
+  hitOf(rest: Rest): Hit;
+  /** How a text says who somebody is; '' where it does not. */
+  isPersonal: typeof piiIn;
   /**
    * Gives every element that is in the page, or comes into it, to one who looks at such; in idle time, piece by piece.
    *
@@ -43,8 +61,9 @@ export interface Host {
   prepare(form: HTMLFormElement): FillReport[];
   /** Tells that a form was sent under the token it waits with, where it is followed; the next sending gets another. */
   sent(form: HTMLFormElement): void;
+  /** Tells the same of one that the page sends by itself. */
+  sentAs(name: string, leadToken: string, fields: string[], fills: FillReport[], form?: HTMLFormElement): void;
   tokens: ReturnType<typeof makeTokens>;
-  isFollowed(form: string): boolean;
   /** A form's name, and its fields, by the browser's own ways. */
   nameOf(form: HTMLFormElement): string;
   fieldsOf(form: HTMLFormElement): HTMLInputElement[];

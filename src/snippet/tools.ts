@@ -1,16 +1,15 @@
-import type { CaptureRules } from '../core/capture';
+import type { PageRules } from '../core/capture/snippet-script';
 import { now } from './clock';
 import { guarded } from './guarded';
 import { newId } from './ids';
 import { makeStored } from './stored';
 
 /** What the edge puts in front of the engine when it serves a release. */
-export interface SnippetSetup {
+export interface SnippetSetup extends PageRules {
   business: string;
   release: number;
   /** The edge's address, before its doors. */
   edge: string;
-  rules: CaptureRules;
 }
 
 export type Tools = ReturnType<typeof takeTools>;

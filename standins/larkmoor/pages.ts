@@ -35,6 +35,23 @@ const configurator = raw(`<main class="words"><h1>Put your bike together</h1><di
   draw();
 </script>`);
 
+const dealers = [
+  ['york', 'Ouse Cycles, York'],
+  ['cork', 'Lee Side Bikes, Cork'],
+  ['delft', 'De Bakfiets, Delft'],
+];
+const dealerList = html`<ul>
+  ${dealers.map(
+    ([id, name]) =>
+      html`<li>
+        <a class="dealer" data-dealer="${id}" href="https://dealers.example/${id}?from=larkmoor">${name}</a>
+      </li>`,
+  )}
+</ul>`;
+
+/** Where the guide is taken: the page it moved from, and the one it is at now. */
+const guideThanks = ['/guide/thanks', '/guide/ready'];
+
 /** Where the website's pages lead to outside it. */
 export interface Elsewhere {
   fleet: string;
@@ -61,11 +78,11 @@ export function makePages(head: (lines: number) => unknown, forms: Forms, faults
             <a href="/" class="mark">Larkmoor</a>
             <nav>
               <a href="/fleet">Fleet</a><a href="/fleet/call-back">Call back</a><a href="/shop">Shop</a
-              ><a href="/care">Care plan</a>
+              ><a href="/care">Care plan</a><a href="/dealers">Dealers</a>
             </nav>
           </header>
           ${body}
-          <footer>Larkmoor Cargo Bikes, 4 Ropewalk, Penmarrow</footer>
+          <footer>Larkmoor Cargo Bikes, 4 Ropewalk, Penmarrow · <a href="tel:+441632960018">01632 960018</a></footer>
         </body>
       </html>`;
 
@@ -117,6 +134,7 @@ export function makePages(head: (lines: number) => unknown, forms: Forms, faults
         'The Loading guide',
         ['How to load eighty kilos over the front wheel, and stop.', 'Twelve pages, with drawings.'],
         faults ? 0 : 1,
+        html`<p><a class="button" id="take-guide" href="${guideThanks[faults ? 1 : 0]}">Take the guide</a></p>`,
       ),
       '/fleet/lease': words(
         'How the lease works',
@@ -133,6 +151,8 @@ export function makePages(head: (lines: number) => unknown, forms: Forms, faults
       '/configure': () => frame('Put your bike together', configurator),
       '/configure/box': () => frame('Put your bike together', configurator),
       '/configure/ask': () => frame('Put your bike together', configurator),
+      '/dealers': words('Where to see one', ['Ride it round the block before you decide.'], 1, dealerList),
+      ...Object.fromEntries(guideThanks.map((path) => [path, words('The Loading guide is yours', ['Twelve pages.'])])),
       '/thank-you': words('Thank you, we have it', ['Someone from our fleet desk rings you within one working day.']),
     } as Record<string, () => ReturnType<typeof frame>>,
 

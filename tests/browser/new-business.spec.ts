@@ -19,7 +19,16 @@ const stations = [
   ...['/plan/off-plan', '/plan/share', '/links', '/links/many', '/links/made', '/links/short', '/links/checks'],
   ...['/capture', '/capture/install', '/capture/kept', '/capture/fields', '/capture/forms', '/capture/elsewhere'],
   ...['/connections', '/connections?new=yes', '/connections/platforms?new=yes', '/connections/crms?new=yes'],
-  ...['/people', '/changes', '/leads/crm', '/report-backs', '/report-backs?new=yes'],
+  ...[
+    '/people',
+    '/changes',
+    '/leads/crm',
+    '/events',
+    '/events?new=yes',
+    '/events/readings',
+    '/report-backs',
+    '/report-backs?new=yes',
+  ],
   ...['/capture/swaps', '/capture/no-customer', '/capture/arrivals', '/not-live', '/releases', '/tokens', '/you'],
 ];
 

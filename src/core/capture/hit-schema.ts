@@ -176,6 +176,32 @@ export const orderedHitSchema = z.strictObject({
   amounts: z.array(z.strictObject({ name: text(60), amount: text(30) })).max(10),
 });
 
+export const pressSchema = z.strictObject({
+  tag: text(20).min(1),
+  id: text(80),
+  name: text(80),
+  /** Where it leads, without query and fragment; '' for a button. */
+  link: text(300),
+  /** The words on it. */
+  text: text(60),
+  data: z.array(z.tuple([text(40), text(60)])).max(8),
+});
+
+/** Somebody pressed a link or a button. */
+export const pressedHitSchema = z.strictObject({ ...common, kind: z.literal('pressed'), press: pressSchema });
+
+/** An event went off on the page. */
+export const eventHitSchema = z.strictObject({
+  ...common,
+  kind: z.literal('event'),
+  event: text(40).min(1),
+  /** What it counts once for: a lead token, an order's number, a visit …; see core/events. */
+  key: text(300).min(1),
+  /** Which of its cues set it off, from 0. */
+  cue: z.number().int().min(0).max(7),
+  reads: z.array(z.strictObject({ reading: text(60), value: text(200) })).max(20),
+});
+
 /** Somebody who had agreed to something now says otherwise; the browser forgets after it, the rows know from it. */
 export const consentHitSchema = z.strictObject({ ...common, kind: z.literal('consent') });
 
@@ -195,7 +221,12 @@ export const hitFieldWords: Record<string, string> = {
   pii: 'what the page took out of its addresses: place, name and kind, at most 20',
   forms: 'the forms of the page, at most 10: form, fields, fills',
   consent: 'what the visitor agreed to: measurement and advertising, each yes, no or not asked',
-  kind: 'arrived, form_sent, forms_seen, ordered or consent',
+  kind: 'arrived, form_sent, forms_seen, ordered, pressed, event or consent',
+  press: 'what was pressed: tag, id, name, link, text (at most 60 characters) and data',
+  event: 'the event’s name, at most 40 characters',
+  key: 'what the event counts once for, 1 to 300 characters',
+  cue: 'which cue of the event set it off, 0 to 7',
+  reads: 'what the event takes along, at most 20: reading and value',
   navigation: 'navigate, reload, back_forward or prerender',
   why: 'the page’s own reason for its touch decision',
   form: 'the form’s name, at most 120 characters',
@@ -213,10 +244,13 @@ export const hitSchema = z.discriminatedUnion('kind', [
   formsSeenHitSchema,
   consentHitSchema,
   orderedHitSchema,
+  pressedHitSchema,
+  eventHitSchema,
 ]);
 export type Hit = z.infer<typeof hitSchema>;
 export type ArrivedHit = z.infer<typeof arrivedHitSchema>;
 export type OrderedHit = z.infer<typeof orderedHitSchema>;
+export type EventHit = z.infer<typeof eventHitSchema>;
 export type FormSentHit = z.infer<typeof formSentHitSchema>;
 
 /** What a page sends to the edge; hits are checked one by one, so that one bad hit does not cost the others. */

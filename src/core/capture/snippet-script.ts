@@ -1,17 +1,37 @@
+import type { EventRules } from '../events/schema';
 import type { CaptureRules } from './schema';
 
-/** The parts of the snippet that only some releases need, in the order in which they are served. */
-export const snippetParts = ['elsewhere', 'seen-forms', 'by-script', 'orders'] as const;
+/**
+ * The parts of the snippet that only some releases need, in the order in which they are served: what a page says is heard
+ * by events before an order is told that they may read it with.
+ */
+export const snippetParts = ['elsewhere', 'seen-forms', 'by-script', 'presses', 'events', 'orders'] as const;
 export type SnippetPart = (typeof snippetParts)[number];
 
+/** What the engine and its parts work by on pages. */
+export interface PageRules {
+  rules: CaptureRules;
+  /** Left out where no page needs them. */
+  events?: EventRules | undefined;
+}
+
+/** What of a release pages work by. */
+export const pageRules = ({ capture, events }: { capture: CaptureRules; events: EventRules }): PageRules => ({
+  rules: capture,
+  events: events.presses || events.events.length > 0 ? events : undefined,
+});
+
 /** Which of the parts a release's rules need. */
-export function partsFor({ elsewhere, forms, orders }: CaptureRules): SnippetPart[] {
+export function partsFor({ rules: { elsewhere, forms, orders }, events }: PageRules): SnippetPart[] {
+  const cues = (events?.events ?? []).flatMap((event) => event.cues.map(({ kind }) => kind));
   const needs: Record<SnippetPart, boolean> = {
     elsewhere: elsewhere.length > 0,
     // Without a rule for any form it is how people learn which forms there are.
     'seen-forms': true,
-    'by-script': forms.length > 0,
+    'by-script': forms.length > 0 || cues.includes('sends'),
     orders: orders.length > 0,
+    presses: Boolean(events?.presses) || cues.some((kind) => kind.startsWith('presses') || kind === 'leaves_for'),
+    events: cues.length > 0,
   };
   return snippetParts.filter((name) => needs[name]);
 }
@@ -23,10 +43,10 @@ export function partsFor({ elsewhere, forms, orders }: CaptureRules): SnippetPar
  * @param read the source of the engine or of a part
  */
 export function snippetScript(
-  setup: { business: string; release: number; edge: string; rules: CaptureRules },
+  setup: PageRules & { business: string; release: number; edge: string },
   read: (name: 'engine' | SnippetPart) => string,
 ): string {
-  const sources = [...partsFor(setup.rules), 'engine' as const].map(read);
+  const sources = [...partsFor(setup), 'engine' as const].map(read);
   return `((AVRIX_SETUP,AVRIX_PARTS)=>{${sources.join('')}})(${scriptLiteral(setup)},[])`;
 }
 

@@ -1,8 +1,6 @@
 import fc from 'fast-check';
-import { nothingKept, type Kept } from '../capture';
-import type { Moment } from './judge';
+import type { MomentData } from './moment.fixture';
 import type { Press } from './press';
-import { readValueOf, type Sources } from './readings';
 import { cueKinds, onceForKinds, tests, textTests } from './kinds';
 import type { EventRule, ReadingRule } from './schema';
 
@@ -81,14 +79,6 @@ const press: fc.Arbitrary<Press> = fc.record({
   data: fc.constantFrom<[string, string][]>([], [['dealer', 'york']]),
 });
 
-/** What can be known of a moment, as data. */
-export interface MomentData extends Omit<Moment, 'read' | 'meets'> {
-  referrer: string;
-  source: string;
-  /** Selectors that what was pressed, or came into view, meets. */
-  met: string[];
-}
-
 export const momentArbitrary: fc.Arbitrary<MomentData> = fc.record({
   kind: fc.constantFrom('arrived', 'pressed', 'sent', 'ordered', 'read_to', 'stayed', 'said'),
   address: fc
@@ -109,14 +99,3 @@ export const momentArbitrary: fc.Arbitrary<MomentData> = fc.record({
   source: fc.constantFrom('', 'quillsearch'),
   met: fc.subarray(['a', '#book', '.fancy', '*']),
 });
-
-/** A moment from its data. */
-export function momentFrom(data: MomentData, readings: ReadingRule[]): Moment {
-  const { referrer, source, met, ...rest } = data;
-  const moment = { ...rest, meets: (one: string) => met.includes(one) };
-  const kept: Kept = { ...nothingKept(), ...(source ? { last: { source } as Kept['last'] } : {}) };
-  const swaps: Sources['swaps'] = [
-    { name: 'size', rows: [{ value: '12', gives: '540,00', take: '' }], otherwise: { gives: '', take: 'itself' } },
-  ];
-  return { ...moment, read: (id) => readValueOf(id, readings, { moment, referrer, kept, swaps }) };
-}

@@ -1,17 +1,21 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { splitAddress } from '../capture';
 import { eventReasonWords } from '../reasons/event-words';
 import { eventIdOf } from './event-id';
-import { momentArbitrary, momentFrom, readingArbitrary, ruleArbitrary } from './events.fixture';
+import { momentArbitrary, readingArbitrary, ruleArbitrary } from './events.fixture';
 import { judgeCue, judgeEvent, partOf, type Moment } from './judge';
+import { momentFrom } from './moment.fixture';
 import { readNumber } from './numbers';
 import { pagePatternProblem } from './pattern';
 import { leadsTo, meetsSelector, type Press } from './press';
 import { freshCue, freshEvent, readingName } from './words';
 
+const address = 'http://larkmoor.localhost:4310/fleet/call-back?bikes=12#top';
 const moment = (part: Partial<Moment>): Moment => ({
   kind: 'arrived',
-  address: 'http://larkmoor.localhost:4310/fleet/call-back?bikes=12#top',
+  address,
+  page: splitAddress(address),
   read: () => '',
   ids: { hit: 'h1', visit: 'v1', visitor: 'p1' },
   ...part,
@@ -86,10 +90,10 @@ describe('a selector held against a recorded press', () => {
 
 describe('a cue', () => {
   it('looks at the part of an address that it names', () => {
-    const { address } = moment({});
-    expect(partOf(address, 'path')).toBe('/fleet/call-back');
-    expect(partOf(address, 'query')).toBe('bikes=12');
-    expect(partOf(address, 'address')).toBe('http://larkmoor.localhost:4310/fleet/call-back?bikes=12');
+    const at = moment({});
+    expect(partOf(at, 'path')).toBe('/fleet/call-back');
+    expect(partOf(at, 'query')).toBe('bikes=12');
+    expect(partOf(at, 'address')).toBe('http://larkmoor.localhost:4310/fleet/call-back?bikes=12');
   });
 
   it('waits for its own moment, and for no page that is told again', () => {

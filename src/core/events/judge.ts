@@ -1,4 +1,4 @@
-import { splitAddress } from '../capture/address';
+import type { SplitAddress } from '../capture/address';
 import { passes } from './compare';
 import { leadsTo, plainWords, type Press } from './press';
 import type { Judged, MomentKind } from './reasons';
@@ -7,8 +7,9 @@ import type { Condition, Cue, EventRule } from './schema';
 /** What happened, with what can be known then. `meets` and `read` give null for what was not recorded. */
 export interface Moment {
   kind: MomentKind;
-  /** The page's address. */
+  /** The page's address, whole and in its parts; null where it is none. */
   address: string;
+  page: SplitAddress | null;
   /** Of an arrival: a page that is told again, by a reload or a step through the history. */
   isAgain?: boolean;
   press?: Press;
@@ -41,10 +42,10 @@ const momentOf = {
 } as const satisfies Record<Cue['kind'], MomentKind>;
 
 /** The part of an address that an arrival's cue looks at. */
-export function partOf(address: string, part: Cue['part']): string {
+export function partOf({ address, page }: Pick<Moment, 'address' | 'page'>, part: Cue['part']): string {
   if (part === 'address') return address.split('#')[0]!;
   if (part === 'query') return /\?([^#]*)/.exec(address)?.[1] ?? '';
-  return splitAddress(address)?.path ?? '';
+  return page?.path ?? '';
 }
 
 /** Whether a cue is set off by what happened, and why or why not. */
@@ -60,7 +61,7 @@ export function judgeCue(cue: Cue, moment: Moment): Judged {
   switch (kind) {
     case 'arrives': {
       if (moment.isAgain) return { holds: false, because: { code: 'told_again' } };
-      const value = partOf(moment.address, cue.part);
+      const value = partOf(moment, cue.part);
       return held(passes(test, value, text), value);
     }
     case 'presses_words': {

@@ -1,4 +1,4 @@
-import { hostOf, pageOf, queryValue, splitAddress } from '../capture/address';
+import { queryValue, type SplitAddress } from '../capture/address';
 import { readOf } from '../capture/fill';
 import type { SwapTable, Kept, Reading } from '../capture';
 import { swapValue } from '../capture/swap';
@@ -27,7 +27,8 @@ export const longestValue = 200;
 /** Where readings are taken from. What is missing was not recorded. */
 export interface Sources {
   moment: Omit<Moment, 'read'>;
-  referrer: string;
+  /** The referrer's parts; null without one. */
+  from: SplitAddress | null;
   kept: Kept;
   swaps: readonly SwapTable[];
   cookie?: (name: string) => string;
@@ -42,11 +43,11 @@ export interface Sources {
 }
 
 const ofPage: Record<PageReading, (sources: Sources) => string> = {
-  path: ({ moment }) => splitAddress(moment.address)?.path ?? '',
+  path: ({ moment }) => moment.page?.path ?? '',
   address: ({ moment }) => moment.address.split('#')[0]!,
-  host: ({ moment }) => hostOf(moment.address),
-  came_from: ({ referrer }) => pageOf(referrer),
-  came_from_host: ({ referrer }) => hostOf(referrer),
+  host: ({ moment }) => moment.page?.host ?? '',
+  came_from: ({ from }) => (from ? from.host + from.path : ''),
+  came_from_host: ({ from }) => from?.host ?? '',
   press_text: ({ moment }) => moment.press?.text ?? '',
   press_link: ({ moment }) => moment.press?.link ?? '',
   form: ({ moment }) => moment.form ?? '',
@@ -56,10 +57,8 @@ const ofPage: Record<PageReading, (sources: Sources) => string> = {
 function readRule({ from, name, attribute }: ReadingRule, sources: Sources): string | null {
   const { moment, kept } = sources;
   switch (from) {
-    case 'query': {
-      const split = splitAddress(moment.address);
-      return split ? queryValue(split, name) : '';
-    }
+    case 'query':
+      return moment.page ? queryValue(moment.page, name) : '';
     case 'kept':
       return readOf('kept_value', name, kept);
     case 'fixed':

@@ -60,6 +60,10 @@ export const usualOnceFor = (kind: Cue['kind']): OnceFor =>
         ? 'each_time'
         : 'visit';
 
+/** Whether a cue still lacks what it waits for. */
+export const lacksText = ({ kind, text }: Cue): boolean =>
+  text === '' && !['orders', 'reads_down', 'stays'].includes(kind);
+
 /** What a cue of a kind begins with. */
 export const freshCue = (kind: Cue['kind'] = 'arrives'): Cue => ({
   kind,

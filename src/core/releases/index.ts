@@ -23,11 +23,12 @@ export function visitorRules(release: Release): VisitorRules {
 }
 
 /** The same of a release's content, which may not be live yet. */
-export const rulesOfContent = ({ capture, plan, noCustomer, platforms }: ReleaseContent): VisitorRules => ({
+export const rulesOfContent = ({ capture, plan, noCustomer, platforms, events }: ReleaseContent): VisitorRules => ({
   ...capture,
   tags: plan.tags.map(({ tag }) => tag),
   paidMedia: plan.channels.filter(({ media }) => media === 'paid').map(({ medium }) => medium),
   noCustomerHosts: noCustomer.hosts,
+  eventNames: events.events.map(({ name }) => name),
   placeholders: placeholdersOf(linksOf(platforms)).map(({ text }) => text),
 });
 

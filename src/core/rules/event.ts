@@ -6,6 +6,7 @@ import {
   freshCue,
   freshEvent,
   isUsual,
+  lacksText,
   onceForWords,
   readingName,
   testWords,
@@ -16,7 +17,7 @@ import { pagePatternProblem } from '../events/pattern';
 import { quoteValue } from '../quote-value';
 import { defineRule, type RuleProblem } from './define';
 import { inList } from './place';
-import { partsOf, type Beside, type Option, type Within } from './says';
+import { partsOf, sayPieces, type Beside, type Option, type Within } from './says';
 
 const cueParts = partsOf<Cue>();
 const conditionParts = partsOf<Condition>();
@@ -88,6 +89,9 @@ const cue = [
   cueParts.when(isCue('reads_down'), ' ', cueParts.number('amount', 'Percent of the page'), ' percent of the page'),
   cueParts.when(isCue('stays'), ' ', cueParts.number('amount', 'Seconds', { unit: ['second', 'seconds'] })),
 ];
+
+/** What a cue waits for, in words: "sends the form `test-ride`". */
+export const cueWords = (one: Cue): string => sayPieces(cue, one);
 
 /** Readings to choose from: the usual ones and the business's own. */
 export const readingOptions = ({ events }: Beside): Option[] => [
@@ -183,8 +187,9 @@ export const event = defineRule<EventRule>({
       : [`It takes along ${after.reads.map((id) => quoteValue(id)).join(', ') || 'nothing'}.`],
   check({ cues, conditions, onceFor, onceReading }) {
     const found: RuleProblem[] = [];
-    for (const { kind, test, text } of cues) {
-      if (text === '' && !['orders', 'reads_down', 'stays'].includes(kind))
+    for (const one of cues) {
+      const { kind, test, text } = one;
+      if (lacksText(one))
         found.push({
           field: 'cues',
           was: `${missing[kind] ?? 'what it waits for'} is missing`,

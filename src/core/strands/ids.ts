@@ -17,6 +17,8 @@ export const crmEnquiryIdOf = (business: string, account: string, deal: string) 
   idOf('enquiry', business, account, deal);
 /** An order is the same one in whatever browser it is told. */
 export const orderIdOf = (business: string, number: string) => idOf('order', business, number);
+/** An event is the same one for whatever page or server tells it. */
+export const eventRowId = (business: string, eventId: string) => idOf('event', business, eventId);
 export const orderStrandId = (order: string) => idOf('order strand', order);
 export const leadIdOf = (business: string, account: string, person: string) => idOf('lead', business, account, person);
 /** The event ID under which an outcome is told: from its dedupe key, never from a page view. */

@@ -73,6 +73,7 @@ const derive = (hits: RecordedHit[], now = start + 60 * day) =>
       tags: [...utmTags],
       paidMedia: [],
       noCustomerHosts: [],
+      eventNames: ['booking_opened'],
       placeholders: ['(advert)', '(visit.key)'],
     }),
     now,

@@ -6,6 +6,7 @@ import type { ArrivedHit, CaptureRules, FormSentHit, Hit, Kept, Touch, TouchWhy 
 import { clickStrandId, enquiryIdOf, landingStrandId, touchIdOf, visitIdOf } from './ids';
 import type { HopRow, KnownConsent, Mark, Strand, StrandKind } from './types';
 import { arrivalHops, formSentHop, onwardHop, orderedHop } from './visitor-hops';
+import { takeEvent, type DerivedEvent } from './visitor-events';
 import { takeOrder, type DerivedOrder } from './visitor-orders';
 
 /** A hit as it was recorded: `at` is the page's time corrected by the collector's (ms). */
@@ -76,6 +77,7 @@ export interface DerivedVisitor {
   hops: HopRow[];
   enquiries: DerivedEnquiry[];
   orders: DerivedOrder[];
+  events: DerivedEvent[];
   findings: DerivedFinding[];
   /** When (ms) to derive again because time alone changes a state; null when it never does. */
   again: number | null;
@@ -88,6 +90,8 @@ export interface VisitorRules extends CaptureRules {
   paidMedia: string[];
   /** Hosts on which nobody is a customer. */
   noCustomerHosts: string[];
+  /** Names of its events. */
+  eventNames: string[];
   /** What platforms write into links and replace at each click. */
   placeholders: string[];
 }
@@ -130,6 +134,7 @@ export function deriveVisitor(
     hops: [],
     enquiries: [],
     orders: [],
+    events: [],
     findings: [],
     again: null,
   };
@@ -167,11 +172,17 @@ export function deriveVisitor(
       // The page that says it again, at a reload, says nothing new.
       if (derived.orders.some(({ id }) => id === order.id)) continue;
       derived.orders.push({ ...order, marked, consent: null });
+    } else if (hit.kind === 'event') {
+      if (!running.visit) continueVisit(running, derived, visitor, hit.id, at, rules);
+      const { id, touch } = running.visit!;
+      const event = takeEvent(business, hit, at, id, touch, rules.eventNames);
+      if (!event || derived.events.some((one) => one.id === event.id)) continue;
+      derived.events.push({ ...event, marked, consent: null });
     }
   }
 
   const consent = lastConsent(ordered);
-  for (const one of [...derived.enquiries, ...derived.orders]) one.consent = consent;
+  for (const one of [...derived.enquiries, ...derived.orders, ...derived.events]) one.consent = consent;
   for (const order of derived.orders) order.strands = order.strands.filter((id) => strands.has(id));
   for (const visit of derived.visits) visit.browser = browser;
   derived.strands = [...strands.values()];

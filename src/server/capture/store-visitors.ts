@@ -3,6 +3,7 @@ import { nilId, type DerivedVisitor, type Strand } from '../../core/strands';
 import { now } from '../clock';
 import type { Context } from '../context';
 import { insertRows, markWork, type StrandRow, type Table } from '../db';
+import { storeEvents } from '../events/store';
 import { storeOrders } from '../orders/store';
 import { markMoments } from '../rollups/marks';
 import { dropStrands, lockStrands, settleStrands, toHopRow, toStrandRow } from '../strands/store';
@@ -76,6 +77,9 @@ export async function storeVisitors(
   const enquiries = all.flatMap(({ visitorId, derived }) => derived.enquiries.map((row) => ({ ...row, visitorId })));
   const enquiryIds = enquiries.map((enquiry) => enquiry.id);
   const orders = all.flatMap(({ visitorId, derived }) => derived.orders.map((order) => ({ ...order, visitorId })));
+  const events = all.flatMap(({ visitorId, derived }) => derived.events.map((event) => ({ ...event, visitorId })));
+  await deleteStale(tables.events, events, replace);
+  await storeEvents(context, businessId, events, transaction);
   const orderIds = new Set(await storeOrders(context, businessId, orders, transaction));
   await tables.hops.destroy({
     where: {

@@ -3,7 +3,7 @@ import { Op } from 'sequelize';
 import { batchSchema, hitSchema } from '../../core/capture/schema';
 import { trialLink, trialPages } from '../../core/capture/trial';
 import type { TrialView } from '../../core/capture/trial-view';
-import type { CaptureRules } from '../../core/capture';
+import type { ReleaseContent } from '../../core/releases';
 import { linkPlan } from '../../core/links';
 import { scriptLiteral } from '../../core/capture/snippet-script';
 import { mayChange } from '../../core/people/rights';
@@ -53,9 +53,9 @@ export function makeTrials({ db, tables, config }: Context, draft: Draft) {
 
   return {
     /** The draft's rules for who takes part in a trial; null where none goes on under that name. */
-    async rules(businessId: string, token: string): Promise<CaptureRules | null> {
+    async rules(businessId: string, token: string): Promise<ReleaseContent | null> {
       const trial = await running(businessId, { token });
-      return trial ? (await draft.content(businessId)).draft.capture : null;
+      return trial ? (await draft.content(businessId)).draft : null;
     },
 
     /** Keeps what a browser told in a trial, as far as it can be read; of one that has ended nothing. */

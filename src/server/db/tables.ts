@@ -2,6 +2,7 @@ import type { Model, ModelAttributes, ModelStatic, Sequelize } from 'sequelize';
 import * as businesses from '../businesses/table';
 import * as changes from '../changes/table';
 import * as capture from '../capture/table';
+import * as events from '../events/table';
 import * as leads from '../leads/table';
 import * as links from '../links/table';
 import * as orders from '../orders/table';
@@ -30,6 +31,7 @@ export const definitions = {
   ...strands,
   ...leads,
   ...orders,
+  ...events,
   ...outcomes,
   ...reportbacks,
   ...rollups,

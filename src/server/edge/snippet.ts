@@ -1,9 +1,8 @@
 import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { scriptLiteral, snippetParts, snippetScript } from '../../core/capture/snippet-script';
-import type { CaptureRules } from '../../core/capture';
-import { captureRules } from '../../core/releases';
+import { pageRules, scriptLiteral, snippetParts, snippetScript } from '../../core/capture/snippet-script';
+import type { ReleaseContent } from '../../core/releases';
 import type { KnownBusiness } from '../businesses';
 import type { Releases } from '../releases/releases';
 
@@ -32,22 +31,22 @@ export function makeSnippet(releases: Releases, folder: string) {
      * The draft's rules for a browser that tries them: what it tells goes to the trial's own door. One that has ended, or
      * never was, gives the browser back what it kept, and loads the live release.
      */
-    async trial(business: KnownBusiness, token: string, rules: CaptureRules | null, origin: string): Promise<string> {
+    async trial(business: KnownBusiness, token: string, draft: ReleaseContent | null, origin: string): Promise<string> {
       const live = await releases.live(business.id);
-      const setup = { business: business.key, release: live.number, edge: origin, rules: captureRules(live) };
+      const setup = { business: business.key, release: live.number, edge: origin, ...pageRules(live.content) };
       const script = `${origin}/r/${business.key}/${live.number}-${engine}.js`;
-      const given = scriptLiteral({ token: rules ? token : '', live: setup, script });
+      const given = scriptLiteral({ token: draft ? token : '', live: setup, script });
       const begins = `((AVRIX_TRIAL)=>{${trial}})(${given});`;
-      if (!rules) return begins;
+      if (!draft) return begins;
       // What is stored in the browser goes by the business's key: by this one a trial's stays apart.
-      const tried = { ...setup, business: `${business.key}~try`, edge: `${origin}/try/${token}`, rules };
+      const tried = { ...setup, business: `${business.key}~try`, edge: `${origin}/try/${token}`, ...pageRules(draft) };
       return begins + snippetScript(tried, (name) => sources.get(name)!);
     },
 
     /** One release: its rules and the engine, whichever engine was asked for. @throws AVX_RELEASE_UNKNOWN */
     async release(business: KnownBusiness, number: number, origin: string): Promise<string> {
-      const rules = captureRules(await releases.numbered(business.id, number));
-      const setup = { business: business.key, release: number, edge: origin, rules };
+      const { content } = await releases.numbered(business.id, number);
+      const setup = { business: business.key, release: number, edge: origin, ...pageRules(content) };
       return snippetScript(setup, (name) => sources.get(name)!);
     },
   };

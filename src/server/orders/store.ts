@@ -2,7 +2,8 @@ import type { Transaction } from 'sequelize';
 import type { DerivedOrder } from '../../core/strands';
 import { now } from '../clock';
 import type { Context } from '../context';
-import { insertRows, markWork, plain, type OrderRow } from '../db';
+import { insertRows, markWork, plain } from '../db';
+import { ofFirstTellers } from '../strands/first-tellers';
 
 /**
  * Stores the orders that visitors' pages said, in place of what was known of them, and has them followed. One that another
@@ -27,26 +28,23 @@ export async function storeOrders(
       lock: transaction.LOCK.UPDATE,
     }),
   );
-  const earliest = new Map<string, Pick<OrderRow, 'visitorId' | 'at'>>(stored.map((row) => [row.id, row]));
-  const rows = new Map<string, OrderRow>();
-  for (const { id, visitorId, at, release, hit, ...rest } of derived) {
-    const known = earliest.get(id);
-    const isOthers = known && known.visitorId !== visitorId;
-    const isLater = known && (known.at.getTime() - at || (known.visitorId < visitorId ? -1 : 1)) < 0;
-    if (isOthers && isLater) continue;
-    const row = { ...rest, businessId, id, visitorId, hitId: hit, at: new Date(at), releaseNumber: release };
-    earliest.set(id, row);
-    rows.set(id, row);
-  }
+  const rows = ofFirstTellers(stored, derived).map(({ at, release, hit, ...rest }) => ({
+    ...rest,
+    businessId,
+    hitId: hit,
+    at: new Date(at),
+    releaseNumber: release,
+  }));
   await insertRows(
     tables.orders,
-    [...rows.values()],
+    rows,
     [
       ...(['visitorId', 'hitId', 'page', 'at', 'visitNumber', 'currency', 'amounts'] as const),
       ...(['strands', 'lastPaid', 'marked', 'consent', 'releaseNumber'] as const),
     ],
     transaction,
   );
-  await markWork(db, 'order', businessId, [...rows.keys()].sort(), now(), transaction);
-  return [...rows.keys()];
+  const own = rows.map(({ id }) => id);
+  await markWork(db, 'order', businessId, [...own].sort(), now(), transaction);
+  return own;
 }

@@ -1,3 +1,4 @@
 /* What runs in threads of the pool, each by its name: work whose end may be its thread's end. Takes and returns plain data. */
 export { parseTable } from '../files/parse-table';
 export { deriveRuleEffect } from '../../core/strands/rule-effect';
+export { eventEffect } from '../../core/events/effect';

@@ -1,5 +1,6 @@
 import type { CaptureStation } from '../capture/station';
 import type { BusinessRow } from '../db';
+import type { makeEventsStation } from '../events/station';
 import { makeLastKnown } from '../last-known';
 import type { PlanService } from '../plan/plan';
 import type { makeStrandPages } from './line';
@@ -12,6 +13,8 @@ interface Figures {
   lost: Record<string, number>;
   offPlan: number;
   faults: number;
+  /** Events that have gone quiet. */
+  quiet: number;
 }
 
 /** What the strip shows of every station: counted for all pages together, so that none waits for it. */
@@ -19,15 +22,17 @@ export function makeStrip(
   { losses }: Pick<ReturnType<typeof makeStrandPages>, 'losses'>,
   plan: PlanService,
   capture: CaptureStation,
+  events: Pick<ReturnType<typeof makeEventsStation>, 'quietCount'>,
 ) {
   const businesses = new Map<string, BusinessRow>();
   const figures = makeLastKnown(async (id): Promise<Figures> => {
-    const [lost, offPlan, faults] = await Promise.all([
+    const [lost, offPlan, faults, quiet] = await Promise.all([
       losses(businesses.get(id)!),
       plan.offPlanCount(id),
       capture.faultCount(id),
+      events.quietCount(id),
     ]);
-    return { lost, offPlan, faults };
+    return { lost, offPlan, faults, quiet };
   }, freshFor);
   return (business: BusinessRow): Promise<Figures> => {
     businesses.set(business.id, business);

@@ -56,8 +56,8 @@ export const part: MakePart = ({ setup, listen, later, newId }) => ({
 
     /** Tells of a form that the page sends by itself, and answers with its token and what its fields would hold. */
     const answer = (told: Told) => {
+      if (!told.form) return;
       const form = String(told.form);
-      if (!host.isFollowed(form)) return;
       const names = setup.rules.fill.map(({ field }) => field);
       const { fills, report } = host.decide({
         name: form,
@@ -67,8 +67,8 @@ export const part: MakePart = ({ setup, listen, later, newId }) => ({
       });
       told.leadToken = newId();
       told.values = Object.fromEntries(fills.map(({ field, value }) => [names[field]!, value]));
-      const fields = [...(told.fields ?? names)].slice(0, 100).map((name) => String(name).slice(0, 120));
-      host.tell({ kind: 'form_sent', form, leadToken: told.leadToken, fields, fills: report });
+      const fields = [...(told.fields ?? names)].map((name) => String(name).slice(0, 120));
+      host.sentAs(form, told.leadToken, fields, report);
     };
     onEnd(listen(document, 'avrix:tell', (event) => answer((event as CustomEvent<Told>).detail)));
   },

@@ -7,6 +7,7 @@ const words: [keys: string, what: string][] = [
   ['g 1', 'Plan'],
   ['g 2', 'Links'],
   ['g 3', 'Capture'],
+  ['g 4', 'Events'],
   ['g 5', 'Leads'],
   ['g 6', 'Report-backs'],
   ['/', 'find in this list'],

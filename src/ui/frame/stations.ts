@@ -1,6 +1,6 @@
 /** A station on the rail, with what of it needs attention. */
 export interface Station {
-  name: 'Plan' | 'Links' | 'Capture' | 'Leads' | 'Report-backs';
+  name: 'Plan' | 'Links' | 'Capture' | 'Events' | 'Leads' | 'Report-backs';
   /** Below the business's address. */
   path: string;
   shortcut: string;
@@ -17,8 +17,9 @@ export interface Station {
  * @param lost strands lost in the last four weeks, by station
  * @param offPlan values that arrived off plan
  * @param faults faults of pages and forms
+ * @param quiet events that have gone quiet
  */
-export const stationsOf = (lost: Record<string, number>, offPlan: number, faults: number): Station[] => [
+export const stationsOf = (lost: Record<string, number>, offPlan: number, faults: number, quiet: number): Station[] => [
   {
     name: 'Plan',
     path: '/plan',
@@ -52,6 +53,14 @@ export const stationsOf = (lost: Record<string, number>, offPlan: number, faults
         loses: false,
         what: 'faults of pages and forms',
       },
+  {
+    name: 'Events',
+    path: '/events',
+    shortcut: 'g 4',
+    count: quiet,
+    loses: false,
+    what: quiet === 1 ? 'event has gone quiet' : 'events have gone quiet',
+  },
   {
     name: 'Leads',
     path: '/leads',

@@ -55,6 +55,9 @@ interface Change<Rule> {
 }
 type Shown<Rule> = string | Part<Rule> | Change<Rule>;
 
+const isChange = <Rule,>(piece: Shown<Rule> | undefined): piece is Change<Rule> =>
+  typeof piece === 'object' && 'list' in piece;
+
 /** What of a sentence is shown: texts, parts to change, and what changes its lists. */
 function shownOf<Rule>(pieces: readonly Piece<Rule>[], rule: Rule, beside: Beside): Shown<Rule>[] {
   return pieces.flatMap((piece): Shown<Rule>[] => {
@@ -86,20 +89,19 @@ function Pieces<Rule>({ pieces, ...props }: Props<Rule> & { pieces: readonly Pie
     const [before, after] = [shown[at - 1], shown[at + 1]];
     if (typeof piece === 'string')
       return <Words key={at} text={typeof before === 'object' ? piece.replace(closing, '') : piece} />;
-    const one = 'list' in piece ? <ChangeList {...piece} {...props} /> : <PartOf part={piece} {...props} />;
-    const key = 'list' in piece ? `${piece.list.each.key} ${piece.at ?? 'more'}` : piece.key;
-    const mark = typeof after === 'string' ? closing.exec(after)?.[0] : undefined;
+    // It is drawn with the part before it, that no line begins with it.
+    if (isChange(piece) && piece.at !== null) return null;
+    const [goes, next] = isChange(after) && after.at !== null ? [after, shown[at + 2]] : [null, after];
+    const mark = typeof next === 'string' ? (closing.exec(next)?.[0] ?? '') : '';
+    const key = isChange(piece) ? `${piece.list.each.key} more` : piece.key;
+    const one = isChange(piece) ? <ChangeList {...piece} {...props} /> : <PartOf part={piece} {...props} />;
+    if (!goes && mark === '') return <Fragment key={key}>{one}</Fragment>;
     return (
-      <Fragment key={key}>
-        {mark ? (
-          <span className="whitespace-nowrap">
-            {one}
-            {mark}
-          </span>
-        ) : (
-          one
-        )}
-      </Fragment>
+      <span key={key} className="whitespace-nowrap">
+        {one}
+        {goes && <ChangeList {...goes} {...props} />}
+        {mark}
+      </span>
     );
   });
 }

@@ -1,11 +1,15 @@
 import type { WrongField } from '../../core/errors';
 import { ruleKinds, type RuleKindName } from '../../core/rules';
-import { partsIn, type Piece } from '../../core/rules/says';
+import { partsIn, type Each, type Piece } from '../../core/rules/says';
+
+const sentenceCase = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** What people call a field of a rule, by its sentence; its name where the sentence does not hold it. */
 function labelOf(kind: RuleKindName, field: string): string | null {
   const { says } = ruleKinds[kind] as { says: readonly Piece<Record<string, unknown>>[] };
   const [key = ''] = field.split('.');
+  const list = says.find((piece) => typeof piece === 'object' && 'each' in piece && piece.each.key === key);
+  if (list) return sentenceCase((list as Each<unknown>).label);
   return partsIn(says).find((part) => part.key === key)?.label ?? null;
 }
 

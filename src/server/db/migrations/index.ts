@@ -24,6 +24,7 @@ import { waysIn } from './0023-ways-in';
 import { outcomes } from './0024-outcomes';
 import { orders } from './0025-orders';
 import { connections } from './0026-connections';
+import { events } from './0027-events';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
 export interface Migration {
@@ -58,4 +59,5 @@ export const migrations: Migration[] = [
   ...outcomes,
   ...orders,
   ...connections,
+  ...events,
 ];

@@ -1,6 +1,7 @@
 import type { Endpoint } from '../endpoint';
 import { capture } from './capture';
 import { connections } from './connections';
+import { events } from './events';
 import { links } from './links';
 import { plan } from './plan';
 import { rules } from './rules';
@@ -8,4 +9,13 @@ import { strands } from './strands';
 import { tokens } from './tokens';
 
 /** Everything that pages ask of a business, below `/api/b/{business}`. */
-export const endpoints: Endpoint[] = [...strands, ...plan, ...links, ...capture, ...rules, ...tokens, ...connections];
+export const endpoints: Endpoint[] = [
+  ...strands,
+  ...plan,
+  ...links,
+  ...capture,
+  ...events,
+  ...rules,
+  ...tokens,
+  ...connections,
+];

@@ -1,0 +1,256 @@
+import type { Press } from '../../core/events/press';
+import { evidenceWords, isQuiet, type Evidence } from '../../core/events/evidence';
+import type { EventRule } from '../../core/events/schema';
+import { lastingSelector } from '../../core/events/selector';
+import { startersFor, type PressCount } from '../../core/events/starters';
+import type { MovedPage } from '../../core/events/moved';
+import type { EventOffers, EventsView, ReadingLately } from '../../core/events/view';
+import type { Hit } from '../../core/capture/schema';
+import { hostOf } from '../../core/capture';
+import { listed } from '../../core/listed';
+import { mayChange } from '../../core/people/rights';
+import { quoteValue } from '../../core/quote-value';
+import type { ReleaseContent } from '../../core/releases';
+import { count, counted, type Sentence } from '../../core/strands';
+import { nowMs } from '../clock';
+import type { Context } from '../context';
+import { json, selectRows, text, time, whole } from '../db';
+import type { Membership } from '../people/people';
+import type { Draft } from '../releases/draft';
+import { makeFindMoved } from './moved';
+import { events } from './table';
+
+const day = 86_400_000;
+/** Weeks that evidence, offers and readings are taken from. */
+const weeks = 8;
+const mostPresses = 3000;
+/** The newest of each event that its readings are looked at in. */
+const newestOfEach = 40;
+const mostOffered = 200;
+const latestValues = 3;
+/** Quiet events that are looked after; a business with more has lost its website. */
+const mostMoved = 5;
+
+/** The station Events: what counts on the pages, how it is counted, and what the website offers for more. */
+export function makeEventsStation({ db, tables }: Context, draft: Draft) {
+  const findMoved = makeFindMoved({ db });
+  const start = () => new Date(nowMs() - weeks * 7 * day);
+
+  async function readEvidence(businessId: string, live: ReleaseContent): Promise<Map<string, Evidence>> {
+    const rows = await selectRows(
+      db,
+      {
+        name: text(),
+        count: whole().of("SUM(marked = '')"),
+        firstAt: time().nullable().of("MIN(IF(marked = '', at, NULL))"),
+        lastAt: time().nullable().of("MAX(IF(marked = '', at, NULL))"),
+      },
+      'FROM events FORCE INDEX (by_name) WHERE business_id = ? AND at >= ? GROUP BY name',
+      [businessId, start()],
+    );
+    const known = new Map(rows.map((row) => [row.name, row]));
+    const silent = live.events.events.map(({ name }) => name).filter((name) => !known.get(name)?.count);
+    const since = await readLiveSince(businessId, silent);
+    return new Map(
+      live.events.events.map(({ name }) => {
+        const row = known.get(name);
+        return [
+          name,
+          {
+            count: row?.count ?? 0,
+            firstAt: row?.firstAt?.getTime() ?? null,
+            lastAt: row?.lastAt?.getTime() ?? null,
+            liveSince: since.get(name) ?? null,
+          },
+        ];
+      }),
+    );
+  }
+
+  /** When the first release was made that has each event. */
+  async function readLiveSince(businessId: string, names: string[]): Promise<Map<string, number>> {
+    if (names.length === 0) return new Map();
+    const rows = await selectRows(
+      db,
+      {
+        at: time().of('made_at'),
+        names: json<string[]>().nullable().of("JSON_EXTRACT(content, '$.events.events[*].name')"),
+      },
+      'FROM releases WHERE business_id = ? ORDER BY number',
+      [businessId],
+    );
+    const since = new Map<string, number>();
+    for (const { at, names: found } of rows)
+      for (const name of found ?? []) if (names.includes(name) && !since.has(name)) since.set(name, at.getTime());
+    return since;
+  }
+
+  /** What each event's readings took along the newest times, by event and reading. */
+  async function readLately(businessId: string, rules: readonly EventRule[]): Promise<Record<string, ReadingLately>> {
+    const withReads = rules.filter(({ reads }) => reads.length > 0).map(({ name }) => name);
+    if (withReads.length === 0) return {};
+    const one = `(SELECT name, at, readings FROM events WHERE business_id = ? AND name = ? ORDER BY at DESC LIMIT ${newestOfEach})`;
+    const rows = await selectRows(
+      db,
+      { name: text(), readings: events.columns.readings },
+      `FROM (${withReads.map(() => one).join(' UNION ALL ')}) AS newest ORDER BY at DESC`,
+      withReads.flatMap((name) => [businessId, name]),
+    );
+    const lately: Record<string, ReadingLately> = {};
+    for (const { name, readings } of rows)
+      for (const { reading, value } of readings) {
+        const known = (lately[`${name} ${reading}`] ??= { values: [], of: 0, empty: 0 });
+        known.of += 1;
+        if (value === '') known.empty += 1;
+        else if (!known.values.includes(value) && known.values.length < latestValues) known.values.push(value);
+      }
+    return lately;
+  }
+
+  /** What was pressed lately, alike presses together, the most often pressed first. */
+  async function readPresses(businessId: string): Promise<PressCount[]> {
+    const rows = await selectRows(
+      db,
+      { body: json<Hit>() },
+      `FROM hits FORCE INDEX (by_time) WHERE business_id = ? AND at >= ? AND kind = 'pressed'
+       ORDER BY at DESC LIMIT ${mostPresses}`,
+      [businessId, start()],
+    );
+    const found = new Map<string, PressCount>();
+    for (const { body } of rows) {
+      if (body.kind !== 'pressed') continue;
+      const key = JSON.stringify(body.press);
+      const known = found.get(key) ?? { press: body.press, count: 0 };
+      known.count += 1;
+      found.set(key, known);
+    }
+    return [...found.values()].sort((a, b) => b.count - a.count);
+  }
+
+  async function readOffers(
+    businessId: string,
+    presses: readonly PressCount[],
+    { events: rules, capture }: ReleaseContent,
+  ): Promise<EventOffers> {
+    const [forms, pages] = await Promise.all([
+      tables.formsSeen.findAll({
+        attributes: ['form', 'fields'],
+        where: { businessId },
+        order: [['lastAt', 'DESC']],
+        limit: mostOffered,
+        raw: true,
+      }),
+      selectRows(
+        db,
+        { page: text(), arrivals: whole().of('SUM(arrivals)') },
+        `FROM page_days WHERE business_id = ? AND day >= ? GROUP BY page ORDER BY SUM(arrivals) DESC LIMIT ${mostOffered}`,
+        [businessId, start().toISOString().slice(0, 10)],
+      ),
+    ]);
+    const pressed = (value: (press: Press) => string) => unique(presses.map(({ press }) => value(press)));
+    const seen = forms as unknown as { form: string; fields: { name: string; hidden: boolean }[] }[];
+    return {
+      forms: unique([...capture.forms.map(({ name }) => name), ...seen.map(({ form }) => form)]),
+      paths: unique(pages.map(({ page }) => page.slice(page.indexOf('/')))),
+      elements: pressed(lastingSelector),
+      wordsPressed: pressed(({ text: words }) => words),
+      links: unique(
+        presses.map(({ press: { link } }) => (/^[a-z]+:/i.exec(link)?.[0] === 'tel:' ? 'tel:' : hostOf(link))),
+      ),
+      pageSays: unique(
+        rules.events.flatMap(({ cues }) => cues.flatMap(({ kind, text: name }) => (kind === 'says' ? name : []))),
+      ),
+      fields: unique(seen.flatMap(({ fields }) => fields.map(({ name }) => name))),
+    };
+  }
+
+  /** Where the pages went that quiet events wait for. */
+  async function readMoved(
+    businessId: string,
+    { events: { events: rules } }: ReleaseContent,
+    evidence: Map<string, Evidence>,
+  ): Promise<Record<string, MovedPage>> {
+    const quiet = rules.filter(({ name }) => isQuiet(evidence.get(name)!, nowMs())).slice(0, mostMoved);
+    const found = await Promise.all(
+      quiet.map((rule) => findMoved(businessId, rule, evidence.get(rule.name)!.lastAt!, nowMs())),
+    );
+    return Object.fromEntries(quiet.flatMap(({ name }, at) => (found[at] ? [[name, found[at]]] : [])));
+  }
+
+  return {
+    async view({ business, role }: Membership): Promise<EventsView> {
+      const { draft: edited, live, changed } = await draft.content(business.id);
+      const [evidence, presses] = await Promise.all([readEvidence(business.id, live), readPresses(business.id)]);
+      const { events: rules, capture } = edited;
+      const moved = await readMoved(business.id, live, evidence);
+      return {
+        sentence: eventsSentence(live, edited, evidence, moved),
+        events: rules.events,
+        readings: rules.readings,
+        recording: { presses: rules.presses },
+        beside: { capture, events: rules },
+        offers: await readOffers(business.id, presses, edited),
+        starters: startersFor(capture, presses, rules.events),
+        evidence: Object.fromEntries([...evidence].map(([name, one]) => [name, evidenceWords(one, nowMs())])),
+        moved,
+        lately: await readLately(business.id, rules.events),
+        changed,
+        mayChange: mayChange(role),
+        timeZone: business.timeZone,
+      };
+    },
+
+    /** How many events of the live release have gone quiet. */
+    async quietCount(businessId: string): Promise<number> {
+      const { live } = await draft.content(businessId);
+      const evidence = await readEvidence(businessId, live);
+      return [...evidence.values()].filter((one) => isQuiet(one, nowMs())).length;
+    },
+  };
+}
+
+const unique = (values: string[]): string[] =>
+  [...new Set(values.filter((value) => value !== ''))].slice(0, mostOffered);
+
+function eventsSentence(
+  live: ReleaseContent,
+  edited: ReleaseContent,
+  evidence: Map<string, Evidence>,
+  moved: Record<string, MovedPage>,
+): Sentence {
+  const now = nowMs();
+  const rules = live.events.events;
+  if (edited.events.events.length === 0)
+    return {
+      title: 'Nothing on the website counts as an event yet.',
+      under: edited.events.presses
+        ? 'Say what counts: a form sent, a link pressed, a page reached. What it would have caught is shown while you write.'
+        : 'Pages do not record what is pressed: switch that on below, and a new event can be judged by what was.',
+    };
+  if (rules.length === 0)
+    return {
+      title: `${counted(edited.events.events.length, 'event is', 'events are')} in the draft; none is live.`,
+      under: 'Nothing is counted until they are live.',
+    };
+  const areLive = counted(rules.length, 'event is', 'events are');
+  const quiet = rules.filter(({ name }) => isQuiet(evidence.get(name)!, now));
+  const [first] = quiet;
+  if (first) {
+    const gone = moved[first.name];
+    return {
+      title: `${areLive} live; ${quiet.length === 1 ? `“${first.words}” has` : `${quiet.length} have`} gone quiet${gone ? ' since its page moved' : ''}.`,
+      under: gone
+        ? `${quoteValue(first.name)} waits for ${quoteValue(gone.was)}; visitors now reach ${quoteValue(gone.now)}.`
+        : `${quoteValue(first.name)}: ${evidenceWords(evidence.get(first.name)!, now)}.`,
+    };
+  }
+  const silent = rules.filter(({ name }) => evidence.get(name)!.lastAt === null);
+  const total = [...evidence.values()].reduce((sum, one) => sum + one.count, 0);
+  return {
+    title: `${areLive} live, counted ${count(total)} ${total === 1 ? 'time' : 'times'} in ${weeks} weeks.`,
+    under:
+      silent.length > 0
+        ? `${listed(silent.map(({ name }) => quoteValue(name)))} ${silent.length === 1 ? 'was' : 'were'} not counted yet.`
+        : 'Each of them was counted.',
+  };
+}

@@ -1,0 +1,148 @@
+import { expect } from '@playwright/test';
+import { build } from 'esbuild';
+import fc from 'fast-check';
+import { momentArbitrary, readingArbitrary, ruleArbitrary } from '../../src/core/events/events.fixture';
+import { judgments } from './event-judgments';
+import { hitsOf, home, places, ready, release, setEvening, signIn, test } from './world';
+
+test('events are judged the same in Chromium and in Node, on 10,000 generated page contexts', async ({ page }) => {
+  const contexts = fc.sample(fc.tuple(ruleArbitrary, readingArbitrary, momentArbitrary), { numRuns: 10_000, seed: 15 });
+  const { outputFiles } = await build({
+    entryPoints: ['tests/browser/event-judgments.ts'],
+    bundle: true,
+    write: false,
+    format: 'iife',
+    globalName: 'EVENTS',
+    target: 'es2021',
+  });
+  await page.goto('about:blank');
+  await page.addScriptTag({ content: outputFiles[0]!.text });
+  const there = await page.evaluate(
+    (all) => (globalThis as unknown as { EVENTS: { judgments: typeof judgments } }).EVENTS.judgments(all),
+    contexts,
+  );
+  const here = judgments(contexts);
+  expect(there).toEqual(here);
+  expect(here.filter((one) => one.includes('"went":true')).length).toBeGreaterThan(200);
+});
+
+/** What events a page told, by name and key. */
+const told = (hits: ReturnType<typeof hitsOf>) =>
+  hits.flatMap((hit) => (hit.kind === 'event' ? [`${hit.event} ${hit.reads.map(({ value }) => value).join()}`] : []));
+
+test('a press is told though its link leads away at once, by the middle button and by keyboard too', async ({
+  context,
+}) => {
+  await setEvening(context);
+  const page = await context.newPage();
+  const hits = hitsOf(page);
+  await context.route('https://dealers.example/**', (route) =>
+    route.fulfill({ contentType: 'text/html', body: 'A dealer' }),
+  );
+  const open = async () => {
+    const taken = page.waitForResponse((response) => response.url().includes('/take/'));
+    await page.goto(`${places.larkmoor}/dealers`);
+    await taken;
+  };
+  await open();
+  await page.getByRole('link', { name: 'Ouse Cycles' }).click();
+  await expect(page).toHaveURL(/dealers\.example/);
+  await open();
+  await page.getByRole('link', { name: 'Lee Side' }).click({ button: 'middle' });
+  await page.getByRole('link', { name: 'De Bakfiets' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/dealers\.example/);
+  await open();
+  await expect
+    .poll(() => [...new Set(told(hits))].sort())
+    .toEqual(['dealer_link_followed cork', 'dealer_link_followed delft', 'dealer_link_followed york']);
+});
+
+test('an event is written, sees what it would have caught, goes live, and counts a visitor once', async ({
+  browser,
+}) => {
+  const marketer = await browser.newContext();
+  await setEvening(marketer);
+  const page = await marketer.newPage();
+  await signIn(page);
+  await page.goto(`${home}/events`);
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(
+    '6 events are live; “Loading guide taken” has gone quiet since its page moved.',
+  );
+  await ready(page);
+  await page.keyboard.press('n');
+  const kind = page.getByRole('combobox', { name: 'What somebody does, cue 1', exact: true });
+  await kind.selectOption({ label: 'arrives at a page whose' });
+  await page.getByRole('combobox', { name: 'Text in the address, cue 1' }).fill('/fleet/lease');
+  await page.keyboard.press('Escape');
+  const effect = page.getByRole('region', { name: 'Effect' });
+  await expect(effect.getByRole('heading')).toHaveText(/^Caught \d+ since /);
+  const caught = Number(/\d+/.exec((await effect.getByRole('heading').textContent())!)![0]);
+  expect(caught).toBeGreaterThan(3);
+  await page.getByRole('button', { name: 'and only if …' }).click();
+  await page.getByRole('combobox', { name: 'What is looked at, condition 1' }).selectOption({ label: 'the source' });
+  await page.getByRole('combobox', { name: 'How it is compared, condition 1' }).selectOption({ label: 'is there' });
+  await expect
+    .poll(async () => Number(/\d+/.exec((await effect.getByRole('heading').textContent())!)![0]))
+    .toBeLessThan(caught);
+  await page.getByLabel('Name of the event').fill('Lease Read');
+  await page.getByLabel('What people call it').fill('Lease page read');
+  await page.getByRole('button', { name: 'Add to draft' }).click();
+  await expect(page.getByText('must begin with a small letter')).toBeVisible();
+  await page.getByLabel('Name of the event').fill('lease_read');
+  await page.getByLabel('Take a reading along').selectOption({ label: 'the source' });
+  await page.getByRole('button', { name: 'Add to draft' }).click();
+  await expect(page.getByText('In the draft,')).toBeVisible();
+  await release(page, 'Lease page');
+
+  const visitor = await browser.newContext();
+  await setEvening(visitor);
+  const shop = await visitor.newPage();
+  const hits = hitsOf(shop);
+  await expect(async () => {
+    await shop.goto(`${places.larkmoor}/fleet/lease?utm_source=letter&utm_medium=email`);
+    await expect.poll(() => told(hits), { timeout: 2000 }).toEqual(['lease_read letter']);
+  }).toPass();
+  await shop.reload();
+  await shop.goto(`${places.larkmoor}/fleet`);
+  await shop.goBack();
+  await shop.goto(`${places.larkmoor}/fleet/lease`);
+  await expect.poll(() => hits.filter(({ kind }) => kind === 'arrived').length).toBeGreaterThanOrEqual(4);
+  expect(told(hits)).toEqual(['lease_read letter']);
+  await expect(async () => {
+    await page.goto(`${home}/events?event=lease_read`);
+    await expect(page.getByText('Lease page read · last counted')).toBeVisible({ timeout: 1000 });
+  }).toPass();
+  await expect(page.getByRole('cell', { name: 'letter' })).toBeVisible();
+});
+
+test('an event whose page moved is named, and takes the new page', async ({ page }) => {
+  await setEvening(page.context());
+  await signIn(page);
+  await page.goto(`${home}/events?event=guide_taken`);
+  await ready(page);
+  await expect(page.getByText('waits for /guide/thanks; visitors now reach /guide/ready.')).toBeVisible();
+  const effect = page.getByRole('region', { name: 'Effect' });
+  await page.getByRole('button', { name: 'Use the new page' }).click();
+  await expect(effect.getByText(/^Brass: the \d+ days that gain by this change$/)).toBeVisible();
+});
+
+test('what is wrong with an event is said where it stands, and a reading in use does not vanish', async ({ page }) => {
+  await setEvening(page.context());
+  await signIn(page);
+  await page.goto(`${home}/events?event=order_paid`);
+  await ready(page);
+  await page.getByRole('button', { name: 'or …' }).click();
+  await page.getByRole('combobox', { name: 'How it is compared, cue 2' }).selectOption({ label: 'fits the pattern' });
+  await page.getByRole('combobox', { name: 'Text in the address, cue 2' }).fill('(a+)+$');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Add to draft' }).click();
+  const wrong = page.getByRole('alert');
+  await expect(wrong).toContainText('a repeat in it is repeated itself');
+  await expect(wrong).toContainText('only an order has an order number');
+  await page.getByRole('button', { name: 'Take out cue 2' }).click();
+  await page.goto(`${home}/events/readings?reading=dealer`);
+  await ready(page);
+  await page.getByRole('button', { name: 'Take the rule out' }).click();
+  await expect(page.getByText('needs the reading “Dealer”')).toBeVisible();
+});
