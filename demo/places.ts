@@ -60,6 +60,7 @@ export function readPlaces(environment: NodeJS.ProcessEnv) {
     quillsearch: standin('quillsearch', 1),
     oakledger,
     wrenwick: standin('wrenwick', 5),
+    meterhall: standin('meterhall', 8),
     key,
     ask,
     avrix: (name: string, body: object = {}) => door(`${edge}/_test/${name}`, 'avrix-test-switch', body),

@@ -6,6 +6,7 @@ import { readSurroundings, type Surroundings } from './shared/surroundings';
 import { makeBellhour } from './bellhour';
 import { makeLarkmoor } from './larkmoor';
 import { makeLarkmoorFleet } from './larkmoor/fleet';
+import { makeMeterhall } from './meterhall';
 import { makeOakledger } from './oakledger';
 import { makePlainAds } from './plain-ads';
 import { makePlainCrm } from './plain-crm';
@@ -45,6 +46,7 @@ const standins = [
   makeWrenwick(surroundings),
   makePlainAds(surroundings),
   makePlainCrm(surroundings),
+  makeMeterhall(surroundings),
 ];
 const servers = standins.map(({ name, app }) => {
   const front = new Hono().route('/_test', testDoor(surroundings, standins)).route('/', app);

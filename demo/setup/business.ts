@@ -18,7 +18,7 @@ const fill = (field: string, reading: string, forms: string[] = [], swap = '') =
  * @param faults false where the call-back form names its field as the CRM does
  */
 export function larkmoorSetup(
-  places: Pick<Places, 'quillsearch' | 'oakledger' | 'key'> & { wrenwick?: string },
+  places: Pick<Places, 'quillsearch' | 'oakledger' | 'key'> & { wrenwick?: string; meterhall?: string },
   faults = true,
 ) {
   return {
@@ -45,6 +45,18 @@ export function larkmoorSetup(
               endpoint: places.wrenwick,
               settings: { source: 'wrenwick' },
               secrets: { token: places.key('wrenwick token') },
+            },
+          ]
+        : []),
+      ...(places.meterhall
+        ? [
+            {
+              key: 'meterhall',
+              kind: 'meterhall',
+              name: 'Meterhall',
+              endpoint: places.meterhall,
+              settings: {},
+              secrets: { token: places.key('meterhall key') },
             },
           ]
         : []),
@@ -146,7 +158,7 @@ export function larkmoorSetup(
           mailDomains: ['larkmoor.example'],
           hosts: ['staging.larkmoor.localhost'],
         },
-        events: larkmoorEvents,
+        events: larkmoorEvents(places.meterhall !== undefined),
         plan: larkmoorPlan(faults),
         crm: {
           account: 'oakledger',

@@ -10,8 +10,17 @@ const reading = (id: string, words: string, from: string, name: string, more: ob
   ...more,
 });
 
-/** What counts on Larkmoor's pages, and what is read with it. */
-export const larkmoorEvents = {
+const wire = (event: string, named: [text: string, reading: string][], fields: Record<string, string>) => ({
+  ...{ event, account: 'meterhall', kind: 'meterhall', purpose: 'measurement' },
+  named: named.map(([text, reading]) => ({ text, reading })),
+  fields: Object.entries(fields).map(([name, reading]) => ({ name, reading })),
+});
+
+/**
+ * What counts on Larkmoor's pages, what is read with it, and where it is told.
+ * @param isTold false where no place that takes events is connected
+ */
+export const larkmoorEvents = (isTold: boolean) => ({
   presses: true,
   readings: [
     reading('bikes', 'Bikes asked for', 'field', 'bikes', { as: 'number', unit: 'bikes' }),
@@ -34,4 +43,25 @@ export const larkmoorEvents = {
     ]),
     event('guide_taken', 'Loading guide taken', [cue('arrives', '/guide/thanks')], 'visit'),
   ],
-};
+  wires: isTold
+    ? [
+        wire(
+          'enquiry_sent',
+          [
+            ['fleet/ask/', ''],
+            ['', 'form'],
+          ],
+          { bikes: 'bikes', campaign: 'last_campaign' },
+        ),
+        wire('order_paid', [['shop/paid', '']], { total: 'order_total' }),
+        wire(
+          'dealer_link_followed',
+          [
+            ['dealer/', ''],
+            ['', 'dealer'],
+          ],
+          {},
+        ),
+      ]
+    : [],
+});

@@ -37,6 +37,7 @@ import { enquiryJob } from './jobs/enquiry';
 import { orderJob } from './jobs/order';
 import { linkCheckJob } from './jobs/link-check';
 import { pageCheckJob } from './jobs/page-check';
+import { eventTellingJob } from './jobs/event-telling';
 import { platformReportJob } from './jobs/platform-report';
 import { reportBackJob } from './jobs/report-back';
 import { rollUpJob } from './jobs/roll-up';
@@ -48,6 +49,7 @@ import { makeCrmPoll } from './leads/crm-poll';
 import { makeCrms } from './crms/crm';
 import { makeCrmStation } from './crms/station';
 import { makeEventEffect } from './events/effect';
+import { makeTellEvents } from './events/tell';
 import { makeEventsStation } from './events/station';
 import { makeOutcomesStation } from './outcomes/station';
 import { makeMembers } from './people/members';
@@ -121,7 +123,7 @@ function makeDomainServices(config: Config) {
   const pageChecks = makePageChecks(context);
   const links = makeLinks(context, linkPlanOf);
   const strands = makeStrandPages(context, releases);
-  const eventsStation = makeEventsStation(context, draft);
+  const eventsStation = makeEventsStation(context, draft, connections);
   const jobs = [
     visitorJob(makeDeriveVisitors(context, releases)),
     crmPollJob(makeCrmPoll(context, crms, arrivals)),
@@ -129,6 +131,7 @@ function makeDomainServices(config: Config) {
     enquiryJob(makeFollowEnquiries(context, releases)),
     orderJob(makeFollowOrders(context, releases)),
     reportBackJob(makeTell(context, accounts, releases)),
+    eventTellingJob(makeTellEvents(context, accounts, releases)),
     platformReportJob(makeReadReport(context, accounts, releases)),
     linkCheckJob(pageChecks),
     pageCheckJob(pageChecks),

@@ -3,7 +3,7 @@ import { build } from 'esbuild';
 import fc from 'fast-check';
 import { momentArbitrary, readingArbitrary, ruleArbitrary } from '../../src/core/events/events.fixture';
 import { judgments } from './event-judgments';
-import { hitsOf, home, places, ready, release, setEvening, signIn, test } from './world';
+import { ask, hitsOf, home, places, ready, release, setEvening, signIn, test } from './world';
 
 test('events are judged the same in Chromium and in Node, on 10,000 generated page contexts', async ({ page }) => {
   const contexts = fc.sample(fc.tuple(ruleArbitrary, readingArbitrary, momentArbitrary), { numRuns: 10_000, seed: 15 });
@@ -88,7 +88,7 @@ test('an event is written, sees what it would have caught, goes live, and counts
   await page.getByLabel('Name of the event').fill('Lease Read');
   await page.getByLabel('What people call it').fill('Lease page read');
   await page.getByRole('button', { name: 'Add to draft' }).click();
-  await expect(page.getByText('must begin with a small letter')).toBeVisible();
+  await expect(page.getByRole('alert')).toContainText('must begin with a small letter');
   await page.getByLabel('Name of the event').fill('lease_read');
   await page.getByLabel('Take a reading along').selectOption({ label: 'the source' });
   await page.getByRole('button', { name: 'Add to draft' }).click();
@@ -145,4 +145,52 @@ test('what is wrong with an event is said where it stands, and a reading in use 
   await ready(page);
   await page.getByRole('button', { name: 'Take the rule out' }).click();
   await expect(page.getByText('needs the reading “Dealer”')).toBeVisible();
+});
+
+test('an event is told to a place that takes events, under a name of its form, and counted there once', async ({
+  browser,
+}) => {
+  const marketer = await browser.newContext();
+  await setEvening(marketer);
+  const page = await marketer.newPage();
+  await signIn(page);
+  await page.goto(`${home}/events?event=call_started`);
+  await ready(page);
+  await page.getByRole('button', { name: 'Tell Meterhall of it' }).click();
+  const wire = page.getByRole('region', { name: 'Telling meterhall' });
+  await wire.getByLabel('Name, part 1').fill('Call Started');
+  await expect(wire.getByText(/^The name must be up to five steps/)).toBeVisible();
+  await wire.getByLabel('Name, part 1').fill('call/from');
+  await wire.getByLabel('Add to the name').selectOption({ label: 'a text' });
+  await wire.getByLabel('Add to the name').selectOption({ label: 'the page’s path' });
+  await wire.getByRole('button', { name: 'Add to draft' }).click();
+  await expect(wire.getByText('In the draft,')).toBeVisible();
+  await release(page, 'Calls to Meterhall');
+
+  const visitor = await browser.newContext();
+  await setEvening(visitor);
+  const shop = await visitor.newPage();
+  const hits = hitsOf(shop);
+  await expect(async () => {
+    await shop.goto(`${places.larkmoor}/care`);
+    await shop.getByRole('link', { name: '01632 960018' }).click();
+    await expect.poll(() => told(hits), { timeout: 2000 }).toEqual(['call_started /care']);
+  }).toPass();
+  await shop.getByRole('link', { name: '01632 960018' }).click();
+  const counted = async () =>
+    (await ask(`${places.meterhall}/account`)).body.match(/call\/from\/care<\/code>\s*<\/td>\s*<td>(\d+)/)?.[1];
+  await expect.poll(counted, { timeout: 20_000 }).toBe('1');
+  await page.goto(`${home}/events?event=call_started`);
+  await expect(page.getByText(/^1 taken, the last/)).toBeVisible();
+});
+
+test('a place that takes events is tried from its connection, and says what it took', async ({ page }) => {
+  await setEvening(page.context());
+  await signIn(page);
+  await page.goto(`${home}/connections`);
+  await ready(page);
+  await page.getByRole('link', { name: /^Meterhall/ }).click();
+  await page.getByRole('button', { name: 'Try Meterhall' }).click();
+  await expect(page.getByText('It took the pretend event. Take it out there if it counts it.')).toBeVisible();
+  await expect(page.getByText(/"path": "fleet\/ask\/longtail"/)).toBeVisible();
 });

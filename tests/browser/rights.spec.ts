@@ -42,6 +42,7 @@ const readOnly = new Set(
     'capture/kept-traffic',
     'crm/effect',
     'outcomes/effect',
+    'events/effect',
     'plan/file',
     'plan/campaigns/pull',
     'plan/campaigns/file',

@@ -42,6 +42,7 @@ export const places = {
   wrenwick: at('wrenwick', standins + 5),
   plainAds: at('plain-ads', standins + 6),
   plainCrm: at('plain-crm', standins + 7),
+  meterhall: at('meterhall', standins + 8),
 };
 export const home = `${places.avrix}/b/larkmoor`;
 export const owner = { mail: 'owner@larkmoor.example', password: ownerPassword };

@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Hono } from 'hono';
 import type { Answer, OutgoingRequest } from '../../src/core/outgoing';
+import { makeMeterhall } from '../../standins/meterhall';
 import { makeOakledger } from '../../standins/oakledger';
 import { makePlainAds } from '../../standins/plain-ads';
 import { makeQuillsearch } from '../../standins/quillsearch';
@@ -27,6 +28,11 @@ export interface PlatformWorld extends Service {
   /** How many outcomes it counts. */
   counted(): Promise<number>;
 }
+/** A place that takes events. */
+export interface DestinationWorld extends Service {
+  /** How many events it counts. */
+  counted(): Promise<number>;
+}
 export type World = Awaited<ReturnType<typeof openWorld>>;
 
 /** The services that ship, each in this process and with a store of its own. */
@@ -42,6 +48,7 @@ export async function openWorld() {
   const wrenwick = makeWrenwick(around).app;
   const oakledger = makeOakledger(around).app;
   const plainAds = makePlainAds(around).app;
+  const meterhall = makeMeterhall(around).app;
   const form = (body: string) => ({
     method: 'POST',
     body,
@@ -106,6 +113,14 @@ export async function openWorld() {
   };
   return {
     platforms,
+    destinations: {
+      meterhall: {
+        ask: serviceOf(meterhall, around.key('meterhall key')),
+        async counted() {
+          return Number(/<h1>(\d+) events/.exec(await (await meterhall.request('/account')).text())?.[1]);
+        },
+      },
+    } as Record<string, DestinationWorld>,
     crms: { oakledger: { ask: serviceOf(oakledger, around.key('oakledger token')) } } as Record<string, Service>,
     key: around.key,
     end() {

@@ -66,7 +66,13 @@ export function idAt(at: number, n: number): string {
 /** Sets up Larkmoor with its accounts at the given addresses; the same set-up as the demo's. */
 export async function setUpLarkmoor(
   services: Services,
-  places: { quillsearch: string; oakledger: string; wrenwick?: string; key: (name: string) => string },
+  places: {
+    quillsearch: string;
+    oakledger: string;
+    wrenwick?: string;
+    meterhall?: string;
+    key: (name: string) => string;
+  },
 ) {
   const { larkmoorSetup } = await import('../../demo/setup/business');
   const { setupSchema } = await import('../../src/server/setup');

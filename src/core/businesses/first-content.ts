@@ -24,7 +24,7 @@ export const firstContent = (ownHosts: string[]): ReleaseContent => ({
   },
   plan: firstPlan(),
   noCustomer: { networks: [], mailDomains: [], hosts: [] },
-  events: { readings: [], events: [], presses: true },
+  events: { readings: [], events: [], wires: [], presses: true },
   crm: null,
   platforms: [],
   crms: [],

@@ -1,4 +1,5 @@
 import type { EventRules } from '../events/schema';
+import { readsWithWires } from '../events/wires';
 import type { CaptureRules } from './schema';
 
 /**
@@ -18,7 +19,15 @@ export interface PageRules {
 /** What of a release pages work by. */
 export const pageRules = ({ capture, events }: { capture: CaptureRules; events: EventRules }): PageRules => ({
   rules: capture,
-  events: events.presses || events.events.length > 0 ? events : undefined,
+  events:
+    events.presses || events.events.length > 0
+      ? {
+          ...events,
+          events: events.events.map((rule) => ({ ...rule, reads: readsWithWires(rule, events.wires) })),
+          // Where they are told is the server's business.
+          wires: [],
+        }
+      : undefined,
 });
 
 /** Which of the parts a release's rules need. */

@@ -19,7 +19,7 @@ export const connectionAnswerSchema = z.object({
   id: z.uuid(),
   key: z.string().describe('What rules call it.'),
   kind: z.string(),
-  does: z.enum(['platform', 'crm']),
+  does: z.enum(['platform', 'crm', 'destination']),
   name: z.string(),
   endpoint: z.string(),
   timeZone: z.string(),

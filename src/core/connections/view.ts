@@ -8,7 +8,8 @@ export interface AccountName {
   key: string;
   kind: string;
   name: string;
-  does: 'platform' | 'crm';
+  /** `destination`: it is told events, and knows no click. */
+  does: 'platform' | 'crm' | 'destination';
 }
 
 /** A connected account with what it did lately. Its keys are never answered. Times are UTC, ISO 8601. */
@@ -39,7 +40,7 @@ export interface AccountView extends AccountName {
 export interface KindView {
   kind: string;
   words: string;
-  does: 'platform' | 'crm';
+  does: AccountName['does'];
   /** One that the business describes itself. */
   isOwn: boolean;
   /** False for an own kind that is only in the draft. */

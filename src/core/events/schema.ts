@@ -67,9 +67,29 @@ export const eventRuleSchema = z.object({
 });
 export type EventRule = z.infer<typeof eventRuleSchema>;
 
+/** What an event's name at a destination is made of, one after the other: text, or the value of a reading. */
+export const wireRuleSchema = z.object({
+  event: text(40),
+  /** The destination's account, by its key, and its kind. */
+  account: text(80),
+  kind: text(40),
+  named: z
+    .array(z.object({ text: text(120), reading: text(60) }))
+    .min(1, 'must have a name')
+    .max(9, 'must have at most 9 parts'),
+  fields: z
+    .array(z.object({ name: text(60).min(1, 'must have a name'), reading: readingId }))
+    .max(30, 'must be at most 30'),
+  /** What somebody must have agreed to. */
+  purpose: z.enum(['measurement', 'advertising']),
+});
+export type WireRule = z.infer<typeof wireRuleSchema>;
+
 export const eventRulesSchema = z.object({
   readings: z.array(readingRuleSchema),
   events: z.array(eventRuleSchema),
+  /** That events are told to destinations. */
+  wires: z.array(wireRuleSchema).default([]),
   /** Whether pages record which links and buttons are pressed, so that a new event can be judged by what was. */
   presses: z.boolean(),
 });

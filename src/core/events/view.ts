@@ -1,7 +1,8 @@
 import type { ReleaseContent } from '../releases/schema';
 import type { ChangedRule } from '../rules';
 import type { Sentence } from '../strands/sentence';
-import type { Cue, EventRule, ReadingRule } from './schema';
+import type { AccountName } from '../connections/view';
+import type { Cue, EventRule, ReadingRule, WireRule } from './schema';
 import type { MovedPage } from './moved';
 import type { Starter } from './starters';
 
@@ -25,13 +26,26 @@ export interface ReadingLately {
   empty: number;
 }
 
+/** What became of one event at one destination. */
+export interface Told {
+  told: number;
+  refused: number;
+  waiting: number;
+  held: number;
+  /** UTC, ISO 8601; null before the first. */
+  lastAt: string | null;
+  /** Why the newest that is refused, held or waits is so; '' where none is. */
+  why: string;
+}
+
 export interface EventsView {
   sentence: Sentence;
   events: EventRule[];
   readings: ReadingRule[];
+  wires: WireRule[];
   recording: { presses: boolean };
   /** What their sentences name. */
-  beside: Pick<ReleaseContent, 'capture' | 'events'>;
+  beside: Pick<ReleaseContent, 'capture' | 'events'> & { accounts: AccountName[] };
   offers: EventOffers;
   starters: Starter[];
   /** How each is counted, in dated facts, by its name. */
@@ -40,6 +54,8 @@ export interface EventsView {
   moved: Record<string, MovedPage>;
   /** By event and reading: `enquiry_sent bikes`. */
   lately: Record<string, ReadingLately>;
+  /** What became of events that were told, by event and account: `enquiry_sent meterhall`. */
+  told: Record<string, Told>;
   changed: ChangedRule[];
   mayChange: boolean;
   timeZone: string;

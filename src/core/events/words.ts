@@ -84,3 +84,6 @@ export const freshEvent = (): EventRule => ({
   onceFor: 'lead_token',
   onceReading: '',
 });
+
+/** A name for an event at a destination, from its own. */
+export const freshWireName = (event: string): string => event.replaceAll('_', '-');

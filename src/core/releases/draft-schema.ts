@@ -13,7 +13,7 @@ import {
   touchRuleSchema,
   valueRuleSchema,
 } from '../capture/schema';
-import { eventRuleSchema, eventRulesSchema, readingRuleSchema } from '../events/schema';
+import { eventRuleSchema, eventRulesSchema, readingRuleSchema, wireRuleSchema } from '../events/schema';
 import { ownCrmSchema } from '../crms/schema';
 import { ownPlatformSchema } from '../platforms/schema';
 import { crmRuleSchema } from '../leads/schema';
@@ -59,6 +59,7 @@ export const ruleSchemas: Record<RuleKindName, z.ZodType> = {
   order: orderRuleSchema,
   reading: readingRuleSchema,
   event: eventRuleSchema,
+  wire: wireRuleSchema,
   presses: eventRulesSchema.pick({ presses: true }),
   platform: ownPlatformSchema,
   own_crm: ownCrmSchema,

@@ -28,7 +28,12 @@ export const rulesOfContent = ({ capture, plan, noCustomer, platforms, events }:
   tags: plan.tags.map(({ tag }) => tag),
   paidMedia: plan.channels.filter(({ media }) => media === 'paid').map(({ medium }) => medium),
   noCustomerHosts: noCustomer.hosts,
-  eventNames: events.events.map(({ name }) => name),
+  eventAccounts: Object.fromEntries(
+    events.events.map(({ name }) => [
+      name,
+      events.wires.filter(({ event }) => event === name).map(({ account }) => account),
+    ]),
+  ),
   placeholders: placeholdersOf(linksOf(platforms)).map(({ text }) => text),
 });
 

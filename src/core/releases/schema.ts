@@ -16,7 +16,7 @@ export const releaseContentSchema = z.object({
   /** Outside `capture`, which every page gets: networks and mail domains are nobody else's business. */
   noCustomer: noCustomerRuleSchema.default({ networks: [], mailDomains: [], hosts: [] }),
   /** What counts on pages, and what is read with it. Releases of before there were events have none. */
-  events: eventRulesSchema.default({ readings: [], events: [], presses: false }),
+  events: eventRulesSchema.default({ readings: [], events: [], wires: [], presses: false }),
   /** null where no CRM is read. */
   crm: crmRuleSchema.nullable(),
   /** Platforms and CRMs that the business describes itself. */

@@ -10,7 +10,7 @@ const content: ReleaseContent = {
   plan: firstPlan(),
   crm: { account: 'crm', leadTokenField: 'avx_lead', fields: {}, stages: { inOrder: ['Asked'], ended: [] } },
   noCustomer: { networks: [], mailDomains: [], hosts: [] },
-  events: { readings: [], events: [], presses: true },
+  events: { readings: [], events: [], wires: [], presses: true },
   platforms: [],
   crms: [],
   outcomes: [],

@@ -32,6 +32,7 @@ import { tag } from './tag';
 import { tagCarry } from './tag-carry';
 import { telling } from './telling';
 import { visit } from './visit';
+import { wire } from './wire';
 
 export { aliasId } from './alias';
 export type { RuleKind, RuleProblem, RuleRef } from './define';
@@ -62,6 +63,7 @@ export const ruleKinds = {
   order,
   reading,
   event,
+  wire,
   presses,
   platform,
   own_crm: ownCrm,

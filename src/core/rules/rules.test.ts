@@ -29,7 +29,7 @@ const content: ReleaseContent = {
     stages: { inOrder: ['Asked'], ended: [] },
   },
   noCustomer: { networks: [], mailDomains: [], hosts: [] },
-  events: { readings: [], events: [], presses: true },
+  events: { readings: [], events: [], wires: [], presses: true },
   platforms: [],
   crms: [],
   outcomes: [],
@@ -167,6 +167,14 @@ const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
     reads: fc.array(word, { maxLength: 3 }),
     onceFor: fc.constantFrom('each_time', 'lead_token', 'order', 'reading', 'visit', 'visitor'),
     onceReading: word,
+  }),
+  wire: fc.record({
+    event: word,
+    account: word,
+    kind: fc.constant('meterhall'),
+    named: fc.array(fc.record({ text: word, reading: fc.constantFrom('', 'path') }), { minLength: 1, maxLength: 3 }),
+    fields: fc.array(fc.record({ name: word, reading: word }), { maxLength: 2 }),
+    purpose: fc.constantFrom('measurement', 'advertising'),
   }),
   presses: fc.record({ presses: fc.boolean() }),
   fill: fc.record({

@@ -19,6 +19,7 @@ export const crmEnquiryIdOf = (business: string, account: string, deal: string) 
 export const orderIdOf = (business: string, number: string) => idOf('order', business, number);
 /** An event is the same one for whatever page or server tells it. */
 export const eventRowId = (business: string, eventId: string) => idOf('event', business, eventId);
+export const eventTellingId = (event: string, account: string) => idOf('event telling', event, account);
 export const orderStrandId = (order: string) => idOf('order strand', order);
 export const leadIdOf = (business: string, account: string, person: string) => idOf('lead', business, account, person);
 /** The event ID under which an outcome is told: from its dedupe key, never from a page view. */

@@ -20,6 +20,8 @@ export interface DerivedEvent {
   cue: number;
   /** What it took along. */
   readings: EventHit['reads'];
+  /** Accounts that it is told to. */
+  accounts: readonly string[];
   marked: Mark;
   consent: KnownConsent | null;
 }
@@ -31,9 +33,10 @@ export function takeEvent(
   at: number,
   visit: string,
   touch: string | null,
-  names: readonly string[],
+  accountsOf: Readonly<Record<string, readonly string[]>>,
 ): Omit<DerivedEvent, 'marked' | 'consent'> | null {
-  if (!names.includes(hit.event)) return null;
+  const accounts = Object.hasOwn(accountsOf, hit.event) ? accountsOf[hit.event] : undefined;
+  if (!accounts) return null;
   const eventId = eventIdOf(hit.event, hit.key);
   return {
     id: eventRowId(business, eventId),
@@ -47,5 +50,6 @@ export function takeEvent(
     release: hit.release,
     cue: hit.cue,
     readings: hit.reads,
+    accounts,
   };
 }

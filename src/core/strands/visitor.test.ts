@@ -73,7 +73,7 @@ const derive = (hits: RecordedHit[], now = start + 60 * day) =>
       tags: [...utmTags],
       paidMedia: [],
       noCustomerHosts: [],
-      eventNames: ['booking_opened'],
+      eventAccounts: { booking_opened: [] },
       placeholders: ['(advert)', '(visit.key)'],
     }),
     now,

@@ -90,8 +90,8 @@ export interface VisitorRules extends CaptureRules {
   paidMedia: string[];
   /** Hosts on which nobody is a customer. */
   noCustomerHosts: string[];
-  /** Names of its events. */
-  eventNames: string[];
+  /** Its events by their names, each with the accounts that it is told to. */
+  eventAccounts: Readonly<Record<string, readonly string[]>>;
   /** What platforms write into links and replace at each click. */
   placeholders: string[];
 }
@@ -175,7 +175,7 @@ export function deriveVisitor(
     } else if (hit.kind === 'event') {
       if (!running.visit) continueVisit(running, derived, visitor, hit.id, at, rules);
       const { id, touch } = running.visit!;
-      const event = takeEvent(business, hit, at, id, touch, rules.eventNames);
+      const event = takeEvent(business, hit, at, id, touch, rules.eventAccounts);
       if (!event || derived.events.some((one) => one.id === event.id)) continue;
       derived.events.push({ ...event, marked, consent: null });
     }

@@ -1,8 +1,7 @@
 import { hostOfWebsite } from '../../core/businesses/schema';
 import { businessKey } from '../../core/businesses/key';
-import { brokenWords, isBroken } from '../../core/connections/broken';
 import type { AccountState, ChangedAccount, NewAccount } from '../../core/connections/schema';
-import type { AccountName, AccountView, ConnectionsView, KindView } from '../../core/connections/view';
+import type { AccountName, AccountView, ConnectionsView } from '../../core/connections/view';
 import { AvrixError, fieldsWrong } from '../../core/errors';
 import { isUnder } from '../../core/capture/address';
 import { mayChange } from '../../core/people/rights';
@@ -10,7 +9,7 @@ import { contractOf } from '../../core/platforms';
 import type { ReleaseContent } from '../../core/releases';
 import { startClickId } from '../../core/rules/click-id';
 import { registrableOf, websiteWrong } from '../businesses/website';
-import { now, nowMs } from '../clock';
+import { now } from '../clock';
 import type { Changes } from '../changes/changes';
 import type { Context } from '../context';
 import { inTransaction, markWork, plain } from '../db';
@@ -18,13 +17,15 @@ import { groupBy } from '../../core/group-by';
 import { newId, newSecret } from '../ids';
 import { makeLastKnown } from '../last-known';
 import type { Membership } from '../people/people';
+import { takeUpTellings } from '../events/take-up';
 import { observationStartDay } from '../plan/plan';
 import type { Account, Accounts } from '../platforms/accounts';
 import { requireEditor, type Draft } from '../releases/draft';
 import { markSubjects } from '../reportbacks/settle';
+import { brokenOf, stateWords, toView, undescribed, usedFor } from './account-view';
 import { kindOf, kindsOf } from './kinds';
 import { connectionsSentence } from './sentence';
-import { readHostsSeen, readLastEvents, readRecordCounts, readStrangers, readTold } from './queries';
+import { readHostsSeen, readLastEvents, readRecordCounts, readStrangers, readTold, readToldEvents } from './queries';
 
 export type Connections = ReturnType<typeof makeConnections>;
 
@@ -76,11 +77,12 @@ export function makeConnections(context: Context, accounts: Accounts, draft: Dra
     async view(membership: Membership): Promise<ConnectionsView> {
       const { business, role } = membership;
       const { id } = business;
-      const [all, content, websites, told, records, events, hosts, strangers] = await Promise.all([
+      const [all, content, websites, told, toldEvents, records, events, hosts, strangers] = await Promise.all([
         accounts.all(id),
         draft.content(id),
         tables.websites.findAll({ where: { businessId: id }, order: [['place', 'ASC']], limit: 200 }),
         readTold(db, id),
+        readToldEvents(db, id),
         readRecordCounts(db, id),
         readLastEvents(db, id),
         readHostsSeen(db, id, observationStartDay()),
@@ -90,12 +92,15 @@ export function makeConnections(context: Context, accounts: Accounts, draft: Dra
       const toldOf = groupBy(told, ({ accountId }) => accountId);
       const views = all.map((account): AccountView => {
         const kind = anyKindOf(account.kind, content) ?? undescribed(account.kind);
-        const own = toldOf.get(account.id) ?? [];
+        const own =
+          kind.does === 'destination'
+            ? toldEvents.filter((one) => one.account === account.key)
+            : (toldOf.get(account.id) ?? []);
         const sum = (...states: string[]) =>
           own.filter(({ state }) => states.includes(state)).reduce((total, { count }) => total + count, 0);
         const lastTold = own.map(({ lastAt }) => lastAt?.getTime() ?? 0);
         const did =
-          kind.does === 'platform'
+          kind.does !== 'crm'
             ? {
                 count: sum('told', 'confirmed', 'refused'),
                 lastAt: lastTold.some(Boolean) ? new Date(Math.max(...lastTold)).toISOString() : null,
@@ -289,6 +294,7 @@ export function makeConnections(context: Context, accounts: Accounts, draft: Dra
           if (account.settings.reports === 'yes')
             await markWork(db, 'platform_report', businessId, [id], now(), transaction);
           if (does === 'crm') await markWork(db, 'crm_poll', businessId, [id], now(), transaction);
+          if (does === 'destination') await takeUpTellings({ db, tables }, businessId, account.key, transaction);
         }
         const [was, became] = [stateWords(account), state === 'go on' ? 'in use' : `${state}d`];
         if (was !== became)
@@ -339,50 +345,6 @@ export function makeConnections(context: Context, accounts: Accounts, draft: Dra
     },
   };
 }
-
-/** A kind whose description was taken out: its accounts are kept, and told nothing. */
-const undescribed = (kind: string): KindView => ({
-  kind,
-  words: `${kind}, which nothing describes any more`,
-  does: 'platform',
-  isOwn: true,
-  isLive: false,
-  sendsWebhooks: false,
-});
-
-/** What every connection's own view says. */
-function toView(account: Account, kind: KindView): Omit<AccountView, 'hook' | 'did' | 'usedFor'> {
-  const { id, key, name, endpoint, settings, secrets, askedAt, answerStatus, answerSaid } = account;
-  return {
-    id,
-    key,
-    name,
-    endpoint,
-    kind: kind.kind,
-    does: kind.does,
-    kindWords: kind.words,
-    timeZone: settings.timeZone ?? 'UTC',
-    currency: settings.currency ?? '',
-    state: stateWords(account),
-    since: (account.retiredAt ?? account.pausedAt ?? account.createdAt).toISOString(),
-    hasToken: secrets.token !== '',
-    last: askedAt ? { at: askedAt.toISOString(), status: answerStatus, said: answerSaid } : null,
-    workedAt: account.workedAt?.toISOString() ?? null,
-    broken: account.pausedAt || account.retiredAt ? null : brokenOf(account),
-  };
-}
-
-const stateWords = ({ pausedAt, retiredAt }: Pick<Account, 'pausedAt' | 'retiredAt'>): AccountView['state'] =>
-  retiredAt ? 'retired' : pausedAt ? 'paused' : 'in use';
-
-const brokenOf = ({ name, answerStatus: status, brokenAt }: Pick<Account, 'name' | 'answerStatus' | 'brokenAt'>) =>
-  isBroken({ status, brokenAt: brokenAt?.getTime() ?? null }, nowMs()) ? brokenWords(status, name) : null;
-
-/** What the live rules use an account for. */
-const usedFor = ({ key }: Account, { telling, crm }: ReleaseContent): string[] => [
-  ...telling.filter(({ account }) => account === key).map(({ outcome }) => outcome),
-  ...(crm?.account === key ? ['leads'] : []),
-];
 
 /** The UTM source that a platform's clicks count as, for its reports of clicks. */
 const sourceOf = (kind: string, { capture, platforms }: ReleaseContent): string =>

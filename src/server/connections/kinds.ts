@@ -1,5 +1,6 @@
 import type { KindView } from '../../core/connections/view';
 import { crmContractOf, crmKinds } from '../../core/crms';
+import { destinationKinds, destinationOf } from '../../core/destinations';
 import { contractOf, platformKinds } from '../../core/platforms';
 import type { ReleaseContent } from '../../core/releases';
 
@@ -10,6 +11,9 @@ export function kindOf(kind: string, content: Pick<ReleaseContent, 'platforms' |
     const isOwn = !platformKinds.some((one) => one.kind === kind);
     return { kind, words: platform.words, does: 'platform', isOwn, isLive: true, sendsWebhooks: false };
   }
+  const destination = destinationOf(kind);
+  if (destination)
+    return { kind, words: destination.words, does: 'destination', isOwn: false, isLive: true, sendsWebhooks: false };
   const crm = crmContractOf(kind, content.crms);
   if (!crm) return null;
   const isOwn = !crmKinds.some((one) => one.kind === kind);
@@ -21,6 +25,7 @@ export function kindsOf(live: ReleaseContent, edited: ReleaseContent): KindView[
   const kinds = [
     ...platformKinds.map(({ kind }) => kind),
     ...edited.platforms.map(({ kind }) => kind),
+    ...destinationKinds.map(({ kind }) => kind),
     ...crmKinds.map(({ kind }) => kind),
     ...edited.crms.map(({ kind }) => kind),
   ];

@@ -15,6 +15,21 @@ export const readTold = (db: Sequelize, businessId: string) =>
     [businessId],
   );
 
+/** How many events each destination was told, by its key and by what became of them. */
+export const readToldEvents = (db: Sequelize, businessId: string) =>
+  selectRows(
+    db,
+    {
+      account: text(),
+      event: text(),
+      state: text(),
+      count: whole().of('COUNT(*)'),
+      lastAt: time().nullable().of('MAX(told_at)'),
+    },
+    'FROM event_tellings WHERE business_id = ? GROUP BY account, event, state',
+    [businessId],
+  );
+
 /** How many records were read from each CRM, and when the newest of them was made. */
 export const readRecordCounts = (db: Sequelize, businessId: string) =>
   selectRows(

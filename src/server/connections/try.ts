@@ -4,7 +4,8 @@ import { brokenWords } from '../../core/connections/broken';
 import { readPointer } from '../../core/capture/pointer';
 import { AvrixError } from '../../core/errors';
 import type { OutgoingRequest } from '../../core/outgoing';
-import { contractOf, type PlatformContract, type TellingRow } from '../../core/platforms';
+import { destinationOf, type DestinationContract, type EventRow } from '../../core/destinations';
+import { contractOf, type BatchAnswer, type PlatformContract, type TellingRow } from '../../core/platforms';
 import { readJson } from '../../core/platforms/read-json';
 import { counted } from '../../core/strands';
 import { nowMs } from '../clock';
@@ -36,6 +37,8 @@ export function makeTryAccounts(context: Context, connections: Connections, draf
       const told = edited.telling.find((rule) => rule.account === account.key);
       const outcome = words.outcome || told?.as || told?.outcome || '';
       if (platform) return tryPlatform(account, platform, { ...words, outcome }, membership.business.currency);
+      const destination = destinationOf(account.kind);
+      if (destination) return tryDestination(account, destination);
       const crm = crmContractOf(account.kind, edited.crms);
       const request =
         crm?.gives === 'numbers' ? crm.stages.request : crm?.list ? crm.list.first(nowMs() - 7 * 86_400_000) : null;
@@ -75,31 +78,47 @@ export function makeTryAccounts(context: Context, connections: Connections, draf
       happenedAt: nowMs(),
       worth: { minor: 0, currency: account.settings.currency || currency },
     };
-    return call(account, contract.authorised, contract.writeBatch([row]), null, (answer) => {
-      const said = contract.readAnswer(answer, [row]);
-      if (said.kind === 'rows') {
-        const one = said.rows[0];
-        if (!one) return { isGood: false, means: 'It answered, and said nothing of the row.' };
-        return one.taken
-          ? { isGood: true, means: 'It took the pretend row. Take it out there if it counts it.' }
-          : {
-              isGood: true,
-              means: `It answers for rows; of this pretend one it said “${one.answer}”.`,
-            };
-      }
-      if (said.kind === 'refused')
-        return {
+    return call(account, contract.authorised, contract.writeBatch([row]), null, (answer) =>
+      meaningOf(contract.readAnswer(answer, [row]), account, 'row'),
+    );
+  }
+
+  function tryDestination(account: Account, contract: DestinationContract): Promise<TryView> {
+    const row: EventRow = {
+      eventId: `try.${newId()}`,
+      name: contract.named.example,
+      happenedAt: nowMs(),
+      fields: [['try', 'avrix']],
+    };
+    return call(account, contract.authorised, contract.writeBatch([row]), null, (answer) =>
+      meaningOf(contract.readAnswer(answer, [row]), account, 'event'),
+    );
+  }
+
+  /** What an answer to something pretended means. */
+  function meaningOf(said: BatchAnswer, account: Account, what: 'row' | 'event'): Meaning {
+    if (said.kind === 'rows') {
+      const one = said.rows[0];
+      if (!one) return { isGood: false, means: `It answered, and said nothing of the ${what}.` };
+      return one.taken
+        ? { isGood: true, means: `It took the pretend ${what}. Take it out there if it counts it.` }
+        : {
+            isGood: true,
+            means: `It answers for ${what}s; of this pretend one it said “${one.answer}”.`,
+          };
+    }
+    if (said.kind === 'refused')
+      return {
+        isGood: false,
+        means: `It refused the call as a whole (${said.status}). Compare what was sent with what it wants.`,
+      };
+    const broken = brokenWords(said.status, account.name);
+    return said.status === 'answer not understood'
+      ? {
           isGood: false,
-          means: `It refused the call as a whole (${said.status}). Compare what was sent with what it wants.`,
-        };
-      const broken = brokenWords(said.status, account.name);
-      return said.status === 'answer not understood'
-        ? {
-            isGood: false,
-            means: 'It answered something that this description does not read. Correct what its answer means.',
-          }
-        : { isGood: false, means: `${broken.was}. ${broken.fix}` };
-    });
+          means: 'It answered something that this description does not read. Correct what its answer means.',
+        }
+      : { isGood: false, means: `${broken.was}. ${broken.fix}` };
   }
 
   type Meaning = Pick<TryView, 'isGood' | 'means'>;

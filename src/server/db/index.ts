@@ -12,6 +12,7 @@ export type * from '../capture/table';
 export type * from '../changes/table';
 export type * from '../leads/table';
 export type * from '../links/table';
+export type * from '../events/table';
 export type * from '../orders/table';
 export type * from '../outcomes/table';
 export type * from '../people/table';

@@ -17,6 +17,7 @@ export const workKinds = [
   'enquiry',
   'order',
   'report_back',
+  'event_telling',
   'platform_report',
   'link_check',
   'page_check',

@@ -4,7 +4,7 @@ import type { EventRule } from '../../core/events/schema';
 import { lastingSelector } from '../../core/events/selector';
 import { startersFor, type PressCount } from '../../core/events/starters';
 import type { MovedPage } from '../../core/events/moved';
-import type { EventOffers, EventsView, ReadingLately } from '../../core/events/view';
+import type { EventOffers, EventsView, ReadingLately, Told } from '../../core/events/view';
 import type { Hit } from '../../core/capture/schema';
 import { hostOf } from '../../core/capture';
 import { listed } from '../../core/listed';
@@ -16,6 +16,8 @@ import { nowMs } from '../clock';
 import type { Context } from '../context';
 import { json, selectRows, text, time, whole } from '../db';
 import type { Membership } from '../people/people';
+import type { Connections } from '../connections/connections';
+import { readToldEvents } from '../connections/queries';
 import type { Draft } from '../releases/draft';
 import { makeFindMoved } from './moved';
 import { events } from './table';
@@ -32,7 +34,7 @@ const latestValues = 3;
 const mostMoved = 5;
 
 /** The station Events: what counts on the pages, how it is counted, and what the website offers for more. */
-export function makeEventsStation({ db, tables }: Context, draft: Draft) {
+export function makeEventsStation({ db, tables }: Context, draft: Draft, connections: Pick<Connections, 'names'>) {
   const findMoved = makeFindMoved({ db });
   const start = () => new Date(nowMs() - weeks * 7 * day);
 
@@ -164,6 +166,29 @@ export function makeEventsStation({ db, tables }: Context, draft: Draft) {
     };
   }
 
+  /** What became of events that were told. */
+  async function readTold(businessId: string): Promise<Record<string, Told>> {
+    const [rows, whys] = await Promise.all([
+      readToldEvents(db, businessId),
+      selectRows(
+        db,
+        { event: text(), account: text(), reason: text() },
+        `FROM (SELECT event, account, reason FROM event_tellings
+         WHERE business_id = ? AND reason <> '' ORDER BY made_at DESC LIMIT 200) AS newest`,
+        [businessId],
+      ),
+    ]);
+    const told: Record<string, Told> = {};
+    for (const { event, account, state, count: times, lastAt } of rows) {
+      const key = `${event} ${account}`;
+      const one = (told[key] ??= { told: 0, refused: 0, waiting: 0, held: 0, lastAt: null, why: '' });
+      one[state as 'told'] += times;
+      if (lastAt && (one.lastAt ?? '') < lastAt.toISOString()) one.lastAt = lastAt.toISOString();
+      one.why = whys.find((why) => why.event === event && why.account === account)?.reason ?? '';
+    }
+    return told;
+  }
+
   /** Where the pages went that quiet events wait for. */
   async function readMoved(
     businessId: string,
@@ -180,15 +205,21 @@ export function makeEventsStation({ db, tables }: Context, draft: Draft) {
   return {
     async view({ business, role }: Membership): Promise<EventsView> {
       const { draft: edited, live, changed } = await draft.content(business.id);
-      const [evidence, presses] = await Promise.all([readEvidence(business.id, live), readPresses(business.id)]);
+      const [evidence, presses, accounts] = await Promise.all([
+        readEvidence(business.id, live),
+        readPresses(business.id),
+        connections.names(business.id),
+      ]);
       const { events: rules, capture } = edited;
       const moved = await readMoved(business.id, live, evidence);
       return {
         sentence: eventsSentence(live, edited, evidence, moved),
         events: rules.events,
         readings: rules.readings,
+        wires: rules.wires,
+        told: await readTold(business.id),
         recording: { presses: rules.presses },
-        beside: { capture, events: rules },
+        beside: { capture, events: rules, accounts },
         offers: await readOffers(business.id, presses, edited),
         starters: startersFor(capture, presses, rules.events),
         evidence: Object.fromEntries([...evidence].map(([name, one]) => [name, evidenceWords(one, nowMs())])),

@@ -1,12 +1,15 @@
+/* eslint-disable no-await-in-loop -- one statement for each account, of which there are few */
 import type { Transaction } from 'sequelize';
-import type { DerivedEvent } from '../../core/strands';
+import { eventTellingId, type DerivedEvent } from '../../core/strands';
+import { now } from '../clock';
 import type { Context } from '../context';
-import { insertRows, plain } from '../db';
+import { insertRows, markWork, plain } from '../db';
+import { groupBy } from '../../core/group-by';
 import { ofFirstTellers } from '../strands/first-tellers';
 
 /** Stores the events that visitors' pages told. One that another browser told earlier stays that browser's. */
 export async function storeEvents(
-  { tables }: Pick<Context, 'tables'>,
+  { db, tables }: Pick<Context, 'db' | 'tables'>,
   businessId: string,
   derived: (DerivedEvent & { visitorId: string })[],
   transaction: Transaction,
@@ -21,9 +24,10 @@ export async function storeEvents(
       lock: transaction.LOCK.UPDATE,
     }),
   );
+  const own = ofFirstTellers(stored, derived);
   await insertRows(
     tables.events,
-    ofFirstTellers(stored, derived).map(({ at, release, hit, visit, touch, ...rest }) => ({
+    own.map(({ at, release, hit, visit, touch, accounts: _, ...rest }) => ({
       ...rest,
       businessId,
       visitId: visit,
@@ -38,4 +42,23 @@ export async function storeEvents(
     ],
     transaction,
   );
+  const tellings = own
+    .filter(({ marked }) => marked === '')
+    .flatMap(({ id, name, accounts }) =>
+      accounts.map((account) => ({
+        ...{ businessId, id: eventTellingId(id, account), eventRowId: id, event: name, account },
+        ...{ state: 'waiting' as const, reason: '', madeAt: now(), toldAt: null, tries: 0, sent: null },
+      })),
+    );
+  if (tellings.length === 0) return;
+  const ids = tellings.map(({ id }) => id);
+  const known = new Set(
+    plain(await tables.eventTellings.findAll({ attributes: ['id'], where: { businessId, id: ids }, transaction })).map(
+      ({ id }) => id,
+    ),
+  );
+  const fresh = tellings.filter(({ id }) => !known.has(id));
+  await insertRows(tables.eventTellings, fresh, [], transaction);
+  for (const [account, alike] of groupBy(fresh, (one) => one.account))
+    await markWork(db, 'event_telling', businessId, alike.map(({ id }) => id).sort(), now(), transaction, account);
 }

@@ -1,4 +1,5 @@
-import { defineTable, json, text, time, uuid, whole } from '../db/columns';
+import { defineTable, type RowOf, json, text, time, uuid, whole } from '../db/columns';
+import type { EventRow } from '../../core/destinations';
 import type { DerivedEvent, KnownConsent, Mark } from '../../core/strands';
 
 /** Events that went off on pages, each once for its key. */
@@ -19,3 +20,22 @@ export const events = defineTable('events', ['businessId', 'id'], {
   consent: json<KnownConsent>().nullable(),
   releaseNumber: whole(),
 });
+
+/** Events told to destinations: each once for its account. */
+export const eventTellings = defineTable('event_tellings', ['businessId', 'id'], {
+  businessId: uuid(),
+  id: uuid(),
+  eventRowId: uuid(),
+  event: text(),
+  /** By its key, as the wire names it. */
+  account: text(),
+  state: text<'waiting' | 'held' | 'told' | 'refused'>(),
+  /** Why it is held, refused or not told yet; '' where there is nothing to say. */
+  reason: text(),
+  madeAt: time(),
+  toldAt: time().nullable(),
+  tries: whole(),
+  /** As it was sent last. */
+  sent: json<EventRow>().nullable(),
+});
+export type EventTellingRow = RowOf<typeof eventTellings>;

@@ -4,6 +4,7 @@ import { nilId } from '../../core/strands';
 import type { Context } from '../context';
 import { dayIn } from '../days';
 import { inTransaction, plain, type AccountRow } from '../db';
+import { takeUpTellings } from '../events/take-up';
 import { markSubjects } from '../reportbacks/settle';
 import { seal, unseal } from '../secrets';
 
@@ -50,6 +51,7 @@ export function makeAccounts({ db, tables, config }: Context) {
           }),
         );
         await markSubjects(db, businessId, waiting, transaction);
+        await takeUpTellings({ db, tables }, businessId, account.key, transaction);
         await also?.(transaction);
       });
     },

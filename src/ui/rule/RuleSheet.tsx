@@ -33,7 +33,7 @@ export function RuleSheet<Kind extends RuleKindName>({
   /** A new one is in the draft, and stands among the others from then on. */
   onKept?: () => void;
   /** What stands beneath the sentence. */
-  children?: (rule: RuleOf<Kind>) => ReactNode;
+  children?: (rule: RuleOf<Kind>, setRule: (rule: RuleOf<Kind>) => void) => ReactNode;
 }) {
   const { rule, setRule, change, isChanged, bar } = useRuleEditor<Kind>({
     business,
@@ -58,7 +58,7 @@ export function RuleSheet<Kind extends RuleKindName>({
         disabled={!view.mayChange}
         isNew={stored === null}
       />
-      {children?.(rule)}
+      {children?.(rule, setRule)}
       {view.mayChange && (bar.changed || bar.inDraft) && <DraftBar {...bar} {...(onKept ? { onDone: onKept } : {})} />}
       {view.mayChange && stored !== null && !ruleKinds[kind].at.isOne && (
         <TakeOut business={business} name={{ kind, id: change.id }} />

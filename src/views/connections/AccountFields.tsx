@@ -1,5 +1,6 @@
 import { codes } from 'currency-codes';
 import { useMemo } from 'react';
+import type { AccountName } from '../../core/connections/view';
 import type { ChangedAccount } from '../../core/connections/schema';
 import { Field } from '../../ui/form/Field';
 import type { AppForm } from '../../ui/form/useAppForm';
@@ -15,7 +16,7 @@ export function AccountFields({
   isNew,
 }: {
   form: AppForm<ChangedAccount>;
-  does: 'platform' | 'crm';
+  does: AccountName['does'];
   hasToken: boolean;
   sendsWebhooks: boolean;
   isNew: boolean;

@@ -58,11 +58,13 @@ function Facts({ view, account }: { view: ConnectionsView; account: AccountView 
   const { did, does, last, timeZone } = account;
   return (
     <dl className="mt-3 grid grid-cols-[140px_1fr] gap-x-3 gap-y-1.5">
-      <dt className="text-quiet">{does === 'platform' ? 'Told' : 'Read'}</dt>
+      <dt className="text-quiet">{does === 'crm' ? 'Read' : 'Told'}</dt>
       <dd>
         {did.count === 0
           ? 'nothing yet'
-          : `${count(did.count)} ${does === 'platform' ? (did.count === 1 ? 'row' : 'rows') : did.count === 1 ? 'record' : 'records'}`}
+          : does === 'crm'
+            ? counted(did.count, 'record', 'records')
+            : counted(did.count, 'row', 'rows')}
         {did.lastAt && (
           <>
             , the last <Time iso={did.lastAt} timeZone={view.timeZone} />
@@ -88,7 +90,9 @@ function Facts({ view, account }: { view: ConnectionsView; account: AccountView 
           ? account.usedFor.join(', ')
           : does === 'platform'
             ? 'no outcome is told to it yet'
-            : 'no rule reads leads from it yet'}
+            : does === 'crm'
+              ? 'no rule reads leads from it yet'
+              : 'no event is told to it yet'}
       </dd>
       <dt className="text-quiet">Address</dt>
       <dd>

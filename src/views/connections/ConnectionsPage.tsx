@@ -28,12 +28,14 @@ export function ConnectionsPage(props: Props) {
   );
 }
 
+const kindWords = { platform: 'Platform', destination: 'Takes events', crm: 'CRM' };
+
 /** What an account does lately, in a few words. */
 function underOf({ state, broken, did, does, last }: AccountView): string {
   if (state !== 'in use') return state;
   if (broken) return 'broken';
   if (did.count > 0)
-    return does === 'platform' ? `told ${counted(did.count, 'row', 'rows')}` : counted(did.count, 'record', 'records');
+    return does === 'crm' ? counted(did.count, 'record', 'records') : `told ${counted(did.count, 'row', 'rows')}`;
   return last ? 'answers; nothing yet' : 'not tried yet';
 }
 
@@ -41,7 +43,7 @@ function Connections({ business, initial, search }: Props) {
   const api = `/api/b/${business}/connections`;
   const view = useView(api, initial, betweenReads);
   const open = useOpen('open', search, ['kind']);
-  const order = { platform: 0, crm: 1 };
+  const order = { platform: 0, destination: 1, crm: 2 };
   const accounts = [...view.accounts].sort(
     (a, b) => Number(a.state === 'retired') - Number(b.state === 'retired') || order[a.does] - order[b.does],
   );
@@ -60,7 +62,7 @@ function Connections({ business, initial, search }: Props) {
       id: account.id,
       href: open.href(account.id),
       words: account.name,
-      under: `${account.does === 'crm' ? 'CRM' : 'Platform'}, ${underOf(account)}`,
+      under: `${kindWords[account.does]}, ${underOf(account)}`,
     })),
   ];
   const account = accounts.find(({ id }) => id === open.id);

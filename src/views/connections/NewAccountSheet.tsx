@@ -41,6 +41,7 @@ export function NewAccountSheet({
         <select className="field mt-0.5 w-full sm:w-80" value={kind} onChange={(event) => setKind(event.target.value)}>
           <option value="">Choose it</option>
           <Kinds label="Platforms that are told" kinds={view.kinds.filter(({ does }) => does === 'platform')} />
+          <Kinds label="Places that take events" kinds={view.kinds.filter(({ does }) => does === 'destination')} />
           <Kinds label="CRMs that leads are read from" kinds={view.kinds.filter(({ does }) => does === 'crm')} />
         </select>
       </label>

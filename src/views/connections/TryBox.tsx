@@ -29,6 +29,8 @@ export function TryBox({ api, account }: { api: string; account: AccountView }) 
               onChange={(event) => setClickId(event.target.value.trim())}
             />
           </label>
+        ) : account.does === 'destination' ? (
+          <span className="text-quiet">sends one pretend event</span>
         ) : (
           <span className="text-quiet">asks it one question, and keeps nothing of the answer</span>
         )}

@@ -35,7 +35,8 @@ export function EventEffect({
     return () => clearTimeout(wait);
   }, [text]);
   // What people call it changes nothing of what is counted, and may be missing while it is written.
-  const tried = { ...asked, name: asked.name || 'new_event', words: asked.words || 'new' };
+  const name = /^[a-z][a-z0-9_]*$/.test(asked.name) ? asked.name : 'new_event';
+  const tried = { ...asked, name, words: asked.words || 'new' };
   const { data, error } = useQuery({
     queryKey: [api, tried],
     queryFn: () => sendJson<EventEffectView>(api, tried),

@@ -14,6 +14,7 @@ import { Words } from '../../ui/text/Words';
 import { EventEffect } from './EventEffect';
 import { eventsParts } from './EventsFrame';
 import { TakenAlong } from './TakenAlong';
+import { Wires } from './Wires';
 
 interface Props {
   business: string;
@@ -49,7 +50,7 @@ function Events({ business, initial, search }: Props) {
           business={business}
           kind="event"
           view={view}
-          label="Events"
+          label="All events"
           fresh="New event"
           rules={view.events}
           open={open}
@@ -67,6 +68,7 @@ function Events({ business, initial, search }: Props) {
               <TakenAlong business={business} view={view} editor={editor} />
             </>
           )}
+          also={({ rule, isNew }) => !isNew && <Wires key={rule.name} business={business} view={view} event={rule} />}
           effect={({ rule, edit }) => (
             <EventEffect
               business={business}

@@ -61,7 +61,7 @@ function Readings({ business, initial, search }: Props) {
           business={business}
           kind="reading"
           view={view}
-          label="Readings"
+          label="All readings"
           fresh="New reading"
           rules={view.readings}
           open={open}

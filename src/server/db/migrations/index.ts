@@ -25,6 +25,7 @@ import { outcomes } from './0024-outcomes';
 import { orders } from './0025-orders';
 import { connections } from './0026-connections';
 import { events } from './0027-events';
+import { eventTellings } from './0028-event-tellings';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
 export interface Migration {
@@ -60,4 +61,5 @@ export const migrations: Migration[] = [
   ...orders,
   ...connections,
   ...events,
+  ...eventTellings,
 ];

@@ -1,0 +1,68 @@
+import type { Answer } from '../../outgoing';
+import { readStatus, type BatchAnswer, type RowAnswer } from '../../platforms/contract';
+import { readJson } from '../../platforms/read-json';
+import type { DestinationContract, EventRow } from '../contract';
+
+/** At most five steps of small letters, digits and hyphens. */
+const path = /^[a-z0-9-]{1,40}(?:\/[a-z0-9-]{1,40}){0,4}$/;
+
+/**
+ * Meterhall's contract: many events a call, each named by one path with fields beside it. It knows a repeat by the event's
+ * ID, and says of each what became of it.
+ */
+export const meterhall: DestinationContract = {
+  kind: 'meterhall',
+  words: 'Meterhall',
+  named: {
+    words: 'one path of up to five steps',
+    example: 'fleet/ask/longtail',
+    problem: (name) =>
+      path.test(name) ? '' : 'must be up to five steps of small letters, digits and hyphens, with / between',
+    clean: (value) =>
+      value
+        .toLowerCase()
+        .replace(/[^a-z0-9]+/g, '-')
+        .replace(/^-|-$/g, '')
+        .slice(0, 40) || 'none',
+  },
+  fieldProblem: (name) =>
+    /^[a-z][a-z0-9_]{0,29}$/.test(name) ? '' : 'must have small letters, digits and _, at most 30',
+  authorised: 'bearer',
+  limits: { rowsPerCall: 100, callsPerMinute: 60, tellWithinHours: 72 },
+  repeats: 'key',
+  writeBatch: (rows) => ({
+    method: 'POST',
+    path: '/intake',
+    body: {
+      events: rows.map(({ eventId, name, happenedAt, fields }) => ({
+        id: eventId,
+        path: name,
+        moment: new Date(happenedAt).toISOString(),
+        with: Object.fromEntries(fields),
+      })),
+    },
+  }),
+  readAnswer,
+};
+
+function readAnswer(answer: Answer, rows: EventRow[]): BatchAnswer {
+  const failed = readStatus(answer);
+  if (failed) return failed;
+  const body = readJson(answer.body) as { said?: ({ id?: unknown; word?: unknown } | null)[] } | undefined;
+  if (!Array.isArray(body?.said))
+    return { kind: 'away', status: 'answer not understood', answer: answer.body.slice(0, 200), retryAfter: undefined };
+  const known = new Set(rows.map(({ eventId }) => eventId));
+  return {
+    kind: 'rows',
+    rows: body.said.flatMap((one): RowAnswer[] => {
+      const { id, word } = one ?? {};
+      if (typeof id !== 'string' || !known.has(id)) return [];
+      const isTaken = word === 'counted' || word === 'counted before';
+      return [
+        isTaken
+          ? { eventId: id, taken: true, day: '' }
+          : { eventId: id, taken: false, answer: String(word).slice(0, 200) },
+      ];
+    }),
+  };
+}
