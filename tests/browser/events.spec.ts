@@ -113,7 +113,7 @@ test('an event is written, sees what it would have caught, goes live, and counts
     await page.goto(`${home}/events?event=lease_read`);
     await expect(page.getByText('Lease page read · last counted')).toBeVisible({ timeout: 1000 });
   }).toPass();
-  await expect(page.getByRole('cell', { name: 'letter' })).toBeVisible();
+  await expect(page.getByRole('cell', { name: 'letter', exact: true })).toBeVisible();
 });
 
 test('an event whose page moved is named, and takes the new page', async ({ page }) => {

@@ -4,6 +4,7 @@ import { platformName } from '../platforms/links';
 import { defineRule } from './define';
 import { inList } from './place';
 import { partsOf, type Option } from './says';
+import { swapPiece } from './swap-part';
 
 const { choice, value, list, when, said } = partsOf<FillRule>();
 
@@ -64,22 +65,7 @@ export const fill = defineRule<FillRule>({
         ),
       ),
     ),
-    when(
-      ({ swap }, { capture }) => swap !== '' || (capture?.swaps ?? []).length > 0,
-      said(
-        ({ swap }) => swap !== '',
-        ' ',
-        choice(
-          'swap',
-          'Swap table',
-          ({ capture }): readonly Option[] => [
-            ['', 'as it is', '–'],
-            ...(capture?.swaps ?? []).map(({ name }): Option => [name, `through the table “${name}”`, name]),
-          ],
-          { heading: 'Through', words: (name) => `through the table “${name}”` },
-        ),
-      ),
-    ),
+    swapPiece('as it is'),
     said(
       (rule) => rule.when === 'empty',
       ', ',

@@ -5,6 +5,7 @@ import { quoteValue } from '../quote-value';
 import { defineRule, type RuleProblem } from './define';
 import { inList } from './place';
 import { partsOf, type Option } from './says';
+import { swapPiece } from './swap-part';
 
 const { choice, value, words, when, said } = partsOf<ReadingRule>();
 
@@ -69,22 +70,7 @@ export const reading = defineRule<ReadingRule>({
       ({ as }) => as === 'number',
       said(({ unit }) => unit !== '', ' of ', value('unit', 'Unit', 'no unit')),
     ),
-    when(
-      ({ swap }, { capture }) => swap !== '' || (capture?.swaps ?? []).length > 0,
-      said(
-        ({ swap }) => swap !== '',
-        ' ',
-        choice(
-          'swap',
-          'Swap table',
-          ({ capture }): readonly Option[] => [
-            ['', 'and through no swap table', '–'],
-            ...(capture?.swaps ?? []).map(({ name }): Option => [name, `through the table “${name}”`, name]),
-          ],
-          { words: (name) => `through the table “${name}”` },
-        ),
-      ),
-    ),
+    swapPiece('and through no swap table'),
     '.',
   ],
   start: (_beside, names) => ({

@@ -38,7 +38,8 @@ export function makeEventsStation({ db, tables }: Context, draft: Draft, connect
   const findMoved = makeFindMoved({ db });
   const start = () => new Date(nowMs() - weeks * 7 * day);
 
-  async function readEvidence(businessId: string, live: ReleaseContent): Promise<Map<string, Evidence>> {
+  /** How each live event was counted lately, without since when it is live. */
+  async function readCounts(businessId: string, live: ReleaseContent): Promise<Map<string, Evidence>> {
     const rows = await selectRows(
       db,
       {
@@ -51,22 +52,20 @@ export function makeEventsStation({ db, tables }: Context, draft: Draft, connect
       [businessId, start()],
     );
     const known = new Map(rows.map((row) => [row.name, row]));
-    const silent = live.events.events.map(({ name }) => name).filter((name) => !known.get(name)?.count);
-    const since = await readLiveSince(businessId, silent);
     return new Map(
       live.events.events.map(({ name }) => {
         const row = known.get(name);
-        return [
-          name,
-          {
-            count: row?.count ?? 0,
-            firstAt: row?.firstAt?.getTime() ?? null,
-            lastAt: row?.lastAt?.getTime() ?? null,
-            liveSince: since.get(name) ?? null,
-          },
-        ];
+        const [firstAt, lastAt] = [row?.firstAt?.getTime() ?? null, row?.lastAt?.getTime() ?? null];
+        return [name, { count: row?.count ?? 0, firstAt, lastAt, liveSince: null }];
       }),
     );
+  }
+
+  async function readEvidence(businessId: string, live: ReleaseContent): Promise<Map<string, Evidence>> {
+    const counts = await readCounts(businessId, live);
+    const silent = [...counts].filter(([, { count: times }]) => times === 0).map(([name]) => name);
+    const since = await readLiveSince(businessId, silent);
+    return new Map([...counts].map(([name, one]) => [name, { ...one, liveSince: since.get(name) ?? null }]));
   }
 
   /** When the first release was made that has each event. */
@@ -211,20 +210,25 @@ export function makeEventsStation({ db, tables }: Context, draft: Draft, connect
         connections.names(business.id),
       ]);
       const { events: rules, capture } = edited;
-      const moved = await readMoved(business.id, live, evidence);
+      const [moved, told, offers, lately] = await Promise.all([
+        readMoved(business.id, live, evidence),
+        readTold(business.id),
+        readOffers(business.id, presses, edited),
+        readLately(business.id, rules.events),
+      ]);
       return {
         sentence: eventsSentence(live, edited, evidence, moved),
         events: rules.events,
         readings: rules.readings,
         wires: rules.wires,
-        told: await readTold(business.id),
+        told,
         recording: { presses: rules.presses },
         beside: { capture, events: rules, accounts },
-        offers: await readOffers(business.id, presses, edited),
+        offers,
         starters: startersFor(capture, presses, rules.events),
         evidence: Object.fromEntries([...evidence].map(([name, one]) => [name, evidenceWords(one, nowMs())])),
         moved,
-        lately: await readLately(business.id, rules.events),
+        lately,
         changed,
         mayChange: mayChange(role),
         timeZone: business.timeZone,
@@ -234,8 +238,8 @@ export function makeEventsStation({ db, tables }: Context, draft: Draft, connect
     /** How many events of the live release have gone quiet. */
     async quietCount(businessId: string): Promise<number> {
       const { live } = await draft.content(businessId);
-      const evidence = await readEvidence(businessId, live);
-      return [...evidence.values()].filter((one) => isQuiet(one, nowMs())).length;
+      const counts = await readCounts(businessId, live);
+      return [...counts.values()].filter((one) => isQuiet(one, nowMs())).length;
     },
   };
 }

@@ -2,6 +2,7 @@
 import { destinationOf, type DestinationContract, type EventRow } from '../../core/destinations';
 import { mayWire, wireRow } from '../../core/events/wires';
 import type { BatchAnswer } from '../../core/platforms';
+import { groupBy } from '../../core/group-by';
 import { retryAfter } from '../../core/reportbacks';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
@@ -33,7 +34,15 @@ export function makeTellEvents(context: Context, accounts: Accounts, releases: R
           .then(() => undefined);
 
   return async function tell(items: WorkItem[]): Promise<JobResult[]> {
-    const [{ businessId, lane } = { businessId: '', lane: '' }] = items;
+    const results: JobResult[] = [];
+    for (const own of groupBy(items, ({ businessId, lane }) => `${businessId} ${lane}`).values())
+      results.push(...(await tellAccount(own)));
+    return results;
+  };
+
+  /** @param items of one account */
+  async function tellAccount(items: WorkItem[]): Promise<JobResult[]> {
+    const { businessId, lane } = items[0]!;
     const done = (some: WorkItem[]): JobResult[] => some.map((item) => ({ item, again: null }));
     const waiting = plain(
       await tables.eventTellings.findAll({
@@ -59,7 +68,7 @@ export function makeTellEvents(context: Context, accounts: Accounts, releases: R
       results.push(...(await send(account, contract, batch)));
     }
     return results;
-  };
+  }
 
   /** What may be told now, as its wire says it; the rest is held with its reason. */
   async function readDue(

@@ -10,6 +10,8 @@ import { onSaid } from '../said';
 
 /** IDs of events that this browser told, the newest; what is told twice the server counts once. */
 const mostRemembered = 80;
+/** As much of a key as a hit holds. */
+const longestKey = 300;
 /** Fields whose contents are never read. */
 const secret = /^(password|file)$/;
 
@@ -42,7 +44,7 @@ export const part: MakePart = (tools) => {
             swaps: setup.rules.swaps,
             cookie: (name) => parseCookieText(document.cookie)[name] ?? '',
             element: (selector, attribute) => {
-              const element = lookUp(document.documentElement, 'querySelectorAll', selector)[0];
+              const [element] = attempt(() => [...document.querySelectorAll(selector)], []);
               return element ? textOf(element, attribute) : '';
             },
             page: (pointer) => plain(readPointer(said, pointer)),
@@ -51,8 +53,9 @@ export const part: MakePart = (tools) => {
           return value && host.isPersonal(value) ? '' : value;
         };
         for (const rule of rules) {
-          const { went, key, cues: judged } = judgeEvent(rule, { ...moment, read });
-          if (!went || !key) continue;
+          const { went, key: whole, cues: judged } = judgeEvent(rule, { ...moment, read });
+          if (!went || !whole) continue;
+          const key = whole.slice(0, longestKey);
           const id = eventIdOf(rule.name, key);
           const known = remembered.read();
           if (known.includes(id)) continue;
@@ -60,7 +63,7 @@ export const part: MakePart = (tools) => {
           tell({
             kind: 'event',
             event: rule.name,
-            key: key.slice(0, 300),
+            key,
             cue: judged.findIndex(({ holds }) => holds),
             reads: rule.reads.map((reading) => ({ reading, value: read(reading) ?? '' })),
           });
@@ -109,7 +112,7 @@ export const part: MakePart = (tools) => {
       hearing.pressed.push((press, element) =>
         happen(
           'pressed',
-          { press, meets: (selector) => lookUp(element, 'closest', selector) !== null },
+          { press, meets: (selector) => attempt(() => lookUp(element, 'closest', selector) !== null, false) },
           { attribute: (name) => lookUp(element, 'getAttribute', name) ?? '' },
         ),
       );
@@ -127,7 +130,9 @@ export const part: MakePart = (tools) => {
             entries
               .filter(({ isIntersecting }) => isIntersecting)
               .forEach(({ target }) =>
-                happen('read_to', { meets: (one) => lookUp(target, 'matches', one) as unknown as boolean }),
+                happen('read_to', {
+                  meets: (one) => attempt(() => Boolean(lookUp(target, 'matches', one)), false),
+                }),
               ),
           );
           host.watch(text, (element) => observer.observe(element));
@@ -149,6 +154,15 @@ export const part: MakePart = (tools) => {
     },
   };
 };
+
+/** What is looked for, or the rest where that is no selector: one event's mistake stops no other event. */
+function attempt<T>(look: () => T, otherwise: T): T {
+  try {
+    return look();
+  } catch {
+    return otherwise;
+  }
+}
 
 /** The words of an element, or one of its attributes. */
 const textOf = (element: Element, attribute: string): string =>

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import type { RecordReading } from '../../core/crms/schema';
 import { FileButton } from '../../ui/files/FileButton';
 import { RecordMapping } from './RecordMapping';
-import { Part } from './rows';
+import { Part } from '../../ui/form/rows';
 
 /** What the columns of a CRM's files hold, remembered for the next file. */
 export function FileColumns({

@@ -17,7 +17,7 @@ import { Arrivals } from './Arrivals';
 import { ConnectionsFrame } from './ConnectionsFrame';
 import { FileColumns } from './FileColumns';
 import { RecordMapping } from './RecordMapping';
-import { Part } from './rows';
+import { Part } from '../../ui/form/rows';
 import { ShortName } from './ShortName';
 import { WaysOfArrival } from './WaysOfArrival';
 import { WriteBack } from './WriteBack';

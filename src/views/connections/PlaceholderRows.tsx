@@ -1,5 +1,5 @@
 import type { OwnPlatform } from '../../core/platforms/schema';
-import { Cell, Part, TakeOutRow, withEntry, withoutEntry } from './rows';
+import { Cell, Part, TakeOutRow, withEntry, withoutEntry } from '../../ui/form/rows';
 
 /** What a platform fills into its links when an ad is clicked. */
 export function PlaceholderRows({

@@ -4,7 +4,7 @@ import { readParts } from '../../core/crms/own/record';
 import type { RecordReading } from '../../core/crms/schema';
 import { counted } from '../../core/counted';
 import { ChoiceMenu } from '../../ui/pick/ChoiceMenu';
-import { Cell } from './rows';
+import { Cell } from '../../ui/form/rows';
 
 const options = [['', 'not read'], ...meanings] as const;
 const wordsOf = Object.fromEntries(options) as Record<string, string>;

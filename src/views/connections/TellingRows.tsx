@@ -1,7 +1,7 @@
 import { platformReadings, platformReadingWords } from '../../core/platforms/own/readings';
 import type { OwnPlatform, PlatformTelling } from '../../core/platforms/schema';
 import { listIn } from '../../core/rules/says';
-import { Cell, Part, Select, TakeOutRow, withEntry, withoutEntry } from './rows';
+import { Cell, Part, Select, TakeOutRow, withEntry, withoutEntry } from '../../ui/form/rows';
 
 const readings = platformReadings.map((reading) => [reading, platformReadingWords[reading]] as const);
 

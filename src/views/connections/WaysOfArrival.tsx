@@ -1,6 +1,6 @@
 import type { OwnCrm } from '../../core/crms/schema';
 import { nothingRead } from '../../core/rules/own-crm';
-import { Cell, Part, Select } from './rows';
+import { Cell, Part, Select } from '../../ui/form/rows';
 
 /** How records of an own CRM arrive: sent, listed, in files; each can be used beside the others. */
 export function WaysOfArrival({

@@ -1,5 +1,5 @@
 import type { OwnCrm } from '../../core/crms/schema';
-import { Cell, Part, Select, TakeOutRow, withEntry, withoutEntry } from './rows';
+import { Cell, Part, Select, TakeOutRow, withEntry, withoutEntry } from '../../ui/form/rows';
 
 /** How values are written back into a record of an own CRM, where a person has them repaired. */
 export function WriteBack({

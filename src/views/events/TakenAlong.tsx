@@ -1,10 +1,11 @@
 import { readingName } from '../../core/events/words';
 import type { EventsView } from '../../core/events/view';
-import { readingOptions } from '../../core/rules/event';
 import { ruleSentence } from '../../core/rules';
 import { count } from '../../core/strands';
 import type { RuleEditor } from '../../ui/rule/useRuleEditor';
+import { TakeOutRow } from '../../ui/form/rows';
 import { Words } from '../../ui/text/Words';
+import { AddReading } from './AddReading';
 
 /** The readings that an event takes along, each with what it really was lately. */
 export function TakenAlong({
@@ -16,7 +17,6 @@ export function TakenAlong({
   view: EventsView;
   editor: RuleEditor<'event'>;
 }) {
-  const others = readingOptions(view.beside).filter(([id]) => !rule.reads.includes(String(id)));
   return (
     <div className="border-base-300 border-t">
       {rule.reads.length > 0 && (
@@ -67,16 +67,11 @@ export function TakenAlong({
                     {lately && `${Math.round((100 * lately.empty) / lately.of)} %`}
                   </td>
                   <td className="w-20 text-right">
-                    {view.mayChange && (
-                      <button
-                        type="button"
-                        className="quiet-link cursor-pointer whitespace-nowrap"
-                        aria-label={`Take out ${readingName(id, view.readings)}`}
-                        onClick={() => edit({ reads: rule.reads.filter((one) => one !== id) })}
-                      >
-                        Take out
-                      </button>
-                    )}
+                    <TakeOutRow
+                      label={`Take out ${readingName(id, view.readings)}`}
+                      disabled={!view.mayChange}
+                      onClick={() => edit({ reads: rule.reads.filter((one) => one !== id) })}
+                    />
                   </td>
                 </tr>
               );
@@ -86,19 +81,12 @@ export function TakenAlong({
       )}
       {view.mayChange && (
         <p className="flex flex-wrap items-center gap-4 px-4 py-3">
-          <select
-            className="field max-w-64"
-            aria-label="Take a reading along"
-            value=""
-            onChange={(event) => edit({ reads: [...rule.reads, event.target.value] })}
-          >
-            <option value="">Take a reading along …</option>
-            {others.map(([id, words]) => (
-              <option key={String(id)} value={String(id)}>
-                {words}
-              </option>
-            ))}
-          </select>
+          <AddReading
+            view={view}
+            label="Take a reading along"
+            without={rule.reads}
+            onAdd={(id) => edit({ reads: [...rule.reads, id] })}
+          />
           <a className="quiet-link" href={`/b/${business}/events/readings?new=yes`}>
             New reading
           </a>

@@ -3,7 +3,8 @@ import type { EventRule, WireRule } from '../../core/events/schema';
 import type { EventsView } from '../../core/events/view';
 import { readingName } from '../../core/events/words';
 import { sampleName } from '../../core/events/wires';
-import { readingOptions } from '../../core/rules/event';
+import { Cell, TakeOutRow, withEntry, withoutEntry } from '../../ui/form/rows';
+import { AddReading } from './AddReading';
 
 const fieldName = (reading: EventRule['reads'][number]): string => reading.replace(/^last_/, '').slice(0, 30);
 
@@ -20,7 +21,6 @@ export function WireParts({
   const contract = destinationOf(rule.kind);
   if (!contract) return null;
   const disabled = !view.mayChange;
-  const options = readingOptions(view.beside);
   const setNamed = (named: WireRule['named']) => onEdit({ ...rule, named });
   const setFields = (fields: WireRule['fields']) => onEdit({ ...rule, fields });
   const sample = sampleName(rule, contract);
@@ -36,51 +36,35 @@ export function WireParts({
             reading ? (
               <span key={at} className="border-base-content flex items-center rounded-[5px] border px-2 py-0.5">
                 {readingName(reading, view.readings)}
-                {!disabled && (
-                  <button
-                    type="button"
-                    className="quiet-link ml-2 cursor-pointer"
-                    aria-label={`Take out ${readingName(reading, view.readings)} of the name`}
-                    onClick={() => setNamed(rule.named.filter((_, i) => i !== at))}
-                  >
-                    Take out
-                  </button>
-                )}
+                <span className="ml-2">
+                  <TakeOutRow
+                    label={`Take out ${readingName(reading, view.readings)} of the name`}
+                    disabled={disabled}
+                    onClick={() => setNamed(withoutEntry(rule.named, at))}
+                  />
+                </span>
               </span>
             ) : (
-              <input
+              <Cell
                 key={at}
-                className="field value field-sizing-content min-w-24"
-                aria-label={`Name, part ${at + 1}`}
+                label={`Name, part ${at + 1}`}
+                className="field-sizing-content min-w-24"
                 value={text}
                 disabled={disabled}
-                spellCheck={false}
-                onChange={(event) =>
-                  setNamed(rule.named.map((one, i) => (i === at ? { ...one, text: event.target.value.trim() } : one)))
-                }
+                onChange={(next) => setNamed(withEntry(rule.named, at, { text: next }))}
               />
             ),
           )}
           {!disabled && rule.named.length < 8 && (
-            <select
-              className="field max-w-52"
-              aria-label="Add to the name"
-              value=""
-              onChange={(event) =>
-                setNamed([
-                  ...rule.named,
-                  event.target.value === '-' ? { text: '/', reading: '' } : { text: '', reading: event.target.value },
-                ])
+            <AddReading
+              view={view}
+              label="Add to the name"
+              words="Add …"
+              first={[['-', 'a text']]}
+              onAdd={(id) =>
+                setNamed([...rule.named, id === '-' ? { text: '/', reading: '' } : { text: '', reading: id }])
               }
-            >
-              <option value="">Add …</option>
-              <option value="-">a text</option>
-              {options.map(([id, words]) => (
-                <option key={String(id)} value={String(id)}>
-                  {words}
-                </option>
-              ))}
-            </select>
+            />
           )}
         </div>
         {problem && <p className="text-error mt-1.5">The name {problem}.</p>}
@@ -103,31 +87,20 @@ export function WireParts({
               {rule.fields.map(({ name, reading }, at) => (
                 <tr key={at}>
                   <td>
-                    <input
-                      className="field value w-full"
-                      aria-label={`Field ${at + 1}`}
+                    <Cell
+                      label={`Field ${at + 1}`}
                       value={name}
                       disabled={disabled}
-                      spellCheck={false}
-                      onChange={(event) =>
-                        setFields(
-                          rule.fields.map((one, i) => (i === at ? { ...one, name: event.target.value.trim() } : one)),
-                        )
-                      }
+                      onChange={(next) => setFields(withEntry(rule.fields, at, { name: next }))}
                     />
                   </td>
                   <td>{readingName(reading, view.readings)}</td>
                   <td className="w-20 text-right">
-                    {!disabled && (
-                      <button
-                        type="button"
-                        className="quiet-link cursor-pointer whitespace-nowrap"
-                        aria-label={`Take out field ${at + 1}`}
-                        onClick={() => setFields(rule.fields.filter((_, i) => i !== at))}
-                      >
-                        Take out
-                      </button>
-                    )}
+                    <TakeOutRow
+                      label={`Take out field ${at + 1}`}
+                      disabled={disabled}
+                      onClick={() => setFields(withoutEntry(rule.fields, at))}
+                    />
                   </td>
                 </tr>
               ))}
@@ -136,21 +109,11 @@ export function WireParts({
         )}
         {!disabled && (
           <p className="px-4 py-3">
-            <select
-              className="field max-w-64"
-              aria-label="Send a reading along"
-              value=""
-              onChange={(event) =>
-                setFields([...rule.fields, { name: fieldName(event.target.value), reading: event.target.value }])
-              }
-            >
-              <option value="">Send a reading along …</option>
-              {options.map(([id, words]) => (
-                <option key={String(id)} value={String(id)}>
-                  {words}
-                </option>
-              ))}
-            </select>
+            <AddReading
+              view={view}
+              label="Send a reading along"
+              onAdd={(id) => setFields([...rule.fields, { name: fieldName(id), reading: id }])}
+            />
           </p>
         )}
       </div>
