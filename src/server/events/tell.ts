@@ -6,7 +6,7 @@ import { groupBy } from '../../core/group-by';
 import { retryAfter } from '../../core/reportbacks';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
-import { plain, type EventTellingRow, type WorkItem } from '../db';
+import { insertRows, inTransaction, plain, type EventTellingRow, type WorkItem } from '../db';
 import { putBack } from '../jobs/handlers';
 import type { JobResult } from '../jobs/job';
 import type { Account, Accounts } from '../platforms/accounts';
@@ -58,15 +58,8 @@ export function makeTellEvents(context: Context, accounts: Accounts, releases: R
       return [...results, ...done(waiting.map(({ id }) => itemOf.get(id)!))];
     }
     const due = await readDue(businessId, account, contract, waiting, itemOf, results);
-    for (let at = 0; at < due.length; at += contract.limits.rowsPerCall) {
-      const batch = due.slice(at, at + contract.limits.rowsPerCall);
-      const wait = limit.take(account.id, contract.limits.callsPerMinute);
-      if (wait > 0) {
-        const again = new Date(nowMs() + wait);
-        return [...results, ...due.slice(at).map(({ item }) => ({ item, again }))];
-      }
-      results.push(...(await send(account, contract, batch)));
-    }
+    for (let at = 0; at < due.length; at += contract.limits.rowsPerCall)
+      results.push(...(await send(account, contract, due.slice(at, at + contract.limits.rowsPerCall))));
     return results;
   }
 
@@ -85,6 +78,7 @@ export function makeTellEvents(context: Context, accounts: Accounts, releases: R
       ).map((event) => [event.id, event]),
     );
     const due: Telling[] = [];
+    const held: { telling: EventTellingRow; reason: string }[] = [];
     for (const telling of waiting) {
       const item = itemOf.get(telling.id)!;
       const event = events.get(telling.eventRowId);
@@ -100,18 +94,32 @@ export function makeTellEvents(context: Context, accounts: Accounts, releases: R
               ? `it is older than the ${contract.limits.tellWithinHours} hours that ${contract.words} takes`
               : '';
       if (whyNot || !event || !wire) {
-        await settle([telling], { state: 'held', reason: whyNot });
+        held.push({ telling, reason: whyNot });
         results.push({ item, again: null });
       } else {
         const row = wireRow(wire, { ...event, happenedAt: event.at.getTime() }, contract);
         due.push({ item, telling, row });
       }
     }
+    for (const [reason, alike] of groupBy(held, (one) => one.reason))
+      await settle(
+        alike.map(({ telling }) => telling),
+        { state: 'held', reason },
+      );
     return due;
   }
 
   async function send(account: Account, contract: DestinationContract, batch: Telling[]): Promise<JobResult[]> {
-    for (const { telling, row } of batch) await settle([telling], { tries: telling.tries + 1, sent: row });
+    const wait = limit.take(account.id, contract.limits.callsPerMinute);
+    if (wait > 0) return batch.map(({ item }) => ({ item, again: new Date(nowMs() + wait) }));
+    await inTransaction(context.db, (transaction) =>
+      insertRows(
+        tables.eventTellings,
+        batch.map(({ telling, row }) => ({ ...telling, tries: telling.tries + 1, sent: row })),
+        ['tries', 'sent'],
+        transaction,
+      ),
+    );
     const answer = await call(
       account,
       contract,

@@ -1,18 +1,16 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
 import type { Cue, EventRule } from '../../core/events/schema';
 import { lacksText } from '../../core/events/words';
 import type { EventEffectView, EventsView } from '../../core/events/view';
 import { count, counted } from '../../core/strands';
 import { listed } from '../../core/listed';
 import { EffectSheet } from '../../ui/rule/EffectSheet';
+import { useSettled } from '../../ui/rule/useSettled';
 import { ApiProblem, sendJson } from '../../ui/text/read';
 import { dayWords } from '../../ui/text/time';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
 import { DayBars } from './DayBars';
-
-const settleAfter = 250;
 
 /** What an event as it is written would have caught of what is recorded, and what it just missed. */
 export function EventEffect({
@@ -28,12 +26,7 @@ export function EventEffect({
   onTake: (cue: Cue) => void;
 }) {
   const api = `/api/b/${business}/events/effect`;
-  const [asked, setAsked] = useState(rule);
-  const text = JSON.stringify(rule);
-  useEffect(() => {
-    const wait = setTimeout(() => setAsked(JSON.parse(text) as EventRule), settleAfter);
-    return () => clearTimeout(wait);
-  }, [text]);
+  const asked = useSettled(rule);
   // What people call it changes nothing of what is counted, and may be missing while it is written.
   const name = /^[a-z][a-z0-9_]*$/.test(asked.name) ? asked.name : 'new_event';
   const tried = { ...asked, name, words: asked.words || 'new' };

@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import type { OutcomeEffectView, OutcomesView } from '../../core/outcomes/view';
 import type { OutcomeRule, TellingRule } from '../../core/outcomes/schema';
 import { count, counted } from '../../core/strands';
@@ -10,6 +10,7 @@ import { useView } from '../../ui/live/useView';
 import { EffectSheet } from '../../ui/rule/EffectSheet';
 import { NewRule, RuleStation } from '../../ui/rule/RuleStation';
 import { RuleSheet } from '../../ui/rule/RuleSheet';
+import { useSettled } from '../../ui/rule/useSettled';
 import { useDraftWatch } from '../../ui/rule/useDraftWatch';
 import { ApiProblem, sendJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
@@ -67,16 +68,9 @@ function Outcomes({ business, initial, search }: Props) {
   );
 }
 
-const settleAfter = 300;
-
 function Effect({ business, rule, view }: { business: string; rule: OutcomeRule; view: OutcomesView }) {
   const api = `/api/b/${business}/outcomes/effect`;
-  const [asked, setAsked] = useState(rule);
-  const text = JSON.stringify(rule);
-  useEffect(() => {
-    const wait = setTimeout(() => setAsked(JSON.parse(text) as OutcomeRule), settleAfter);
-    return () => clearTimeout(wait);
-  }, [text]);
+  const asked = useSettled(rule);
   // A code and a name change nothing of what is counted, and may be missing while it is written.
   const tried = { ...asked, code: asked.code || 'NEW-ONE', words: asked.words || 'new' };
   const { data, error } = useQuery({
