@@ -61,6 +61,7 @@ export function readPlaces(environment: NodeJS.ProcessEnv) {
     oakledger,
     wrenwick: standin('wrenwick', 5),
     meterhall: standin('meterhall', 8),
+    tessaloop: standin('tessaloop', 9),
     key,
     ask,
     avrix: (name: string, body: object = {}) => door(`${edge}/_test/${name}`, 'avrix-test-switch', body),

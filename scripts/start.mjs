@@ -50,6 +50,7 @@ function printPlaces(places, hasStandins) {
     say(`Larkmoor Fleet   ${places['larkmoor-fleet']}   the second website, with the offers`);
     say(`Bellhour         ${places.bellhour}   an outside calendar`);
     say(`Wrenwick         ${places.wrenwick}   a partner network; what it counted is on /account`);
+    say(`Tessaloop        ${places.tessaloop}   a social feed with posts; what it was told is on /account`);
     say(`Meterhall        ${places.meterhall}   an analytics intake; what it counted is on /account`);
     say(`Plain Ads        ${places['plain-ads']}   an ad network to be described by hand`);
     say(`Plain CRM        ${places['plain-crm']}   a CRM to be described by hand`);

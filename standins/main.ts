@@ -11,6 +11,7 @@ import { makeOakledger } from './oakledger';
 import { makePlainAds } from './plain-ads';
 import { makePlainCrm } from './plain-crm';
 import { makeQuillsearch } from './quillsearch';
+import { makeTessaloop } from './tessaloop';
 import { makeWrenwick } from './wrenwick';
 
 const isKnown = ({ testSwitch }: Surroundings, { headers }: Request) =>
@@ -47,6 +48,7 @@ const standins = [
   makePlainAds(surroundings),
   makePlainCrm(surroundings),
   makeMeterhall(surroundings),
+  makeTessaloop(surroundings),
 ];
 const servers = standins.map(({ name, app }) => {
   const front = new Hono().route('/_test', testDoor(surroundings, standins)).route('/', app);

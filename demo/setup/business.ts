@@ -18,7 +18,11 @@ const fill = (field: string, reading: string, forms: string[] = [], swap = '') =
  * @param faults false where the call-back form names its field as the CRM does
  */
 export function larkmoorSetup(
-  places: Pick<Places, 'quillsearch' | 'oakledger' | 'key'> & { wrenwick?: string; meterhall?: string },
+  places: Pick<Places, 'quillsearch' | 'oakledger' | 'key'> & {
+    wrenwick?: string;
+    meterhall?: string;
+    tessaloop?: string;
+  },
   faults = true,
 ) {
   return {
@@ -57,6 +61,18 @@ export function larkmoorSetup(
               endpoint: places.meterhall,
               settings: {},
               secrets: { token: places.key('meterhall key') },
+            },
+          ]
+        : []),
+      ...(places.tessaloop
+        ? [
+            {
+              key: 'tessaloop',
+              kind: 'tessaloop',
+              name: 'Tessaloop, Larkmoor',
+              endpoint: places.tessaloop,
+              settings: { currency: 'GBP', source: 'tessaloop' },
+              secrets: { token: places.key('tessaloop key') },
             },
           ]
         : []),
@@ -100,6 +116,9 @@ export function larkmoorSetup(
                 medium: 'paid-search',
               },
               { platform: 'wrenwick', parameter: 'wwk', alsoAs: [], days: 45, source: 'wrenwick', medium: 'partner' },
+              ...(places.tessaloop
+                ? [{ platform: 'tessaloop', parameter: 'tsl', alsoAs: [], days: 21, source: 'tessaloop', medium: '' }]
+                : []),
             ],
           },
           touch: {
@@ -158,7 +177,10 @@ export function larkmoorSetup(
           mailDomains: ['larkmoor.example'],
           hosts: ['staging.larkmoor.localhost'],
         },
-        events: larkmoorEvents(places.meterhall !== undefined),
+        events: larkmoorEvents({
+          meterhall: places.meterhall !== undefined,
+          tessaloop: places.tessaloop !== undefined,
+        }),
         plan: larkmoorPlan(faults),
         crm: {
           account: 'oakledger',

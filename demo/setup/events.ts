@@ -10,17 +10,22 @@ const reading = (id: string, words: string, from: string, name: string, more: ob
   ...more,
 });
 
-const wire = (event: string, named: [text: string, reading: string][], fields: Record<string, string>) => ({
-  ...{ event, account: 'meterhall', kind: 'meterhall', purpose: 'measurement' },
+const wire = (
+  event: string,
+  named: [text: string, reading: string][],
+  fields: Record<string, string>,
+  more: object = {},
+) => ({
+  ...{ event, account: 'meterhall', kind: 'meterhall', by: 'server', purpose: 'measurement', ...more },
   named: named.map(([text, reading]) => ({ text, reading })),
   fields: Object.entries(fields).map(([name, reading]) => ({ name, reading })),
 });
 
 /**
  * What counts on Larkmoor's pages, what is read with it, and where it is told.
- * @param isTold false where no place that takes events is connected
+ * @param told whether Meterhall and Tessaloop are connected
  */
-export const larkmoorEvents = (isTold: boolean) => ({
+export const larkmoorEvents = (told: { meterhall: boolean; tessaloop: boolean }) => ({
   presses: true,
   readings: [
     reading('bikes', 'Bikes asked for', 'field', 'bikes', { as: 'number', unit: 'bikes' }),
@@ -43,25 +48,37 @@ export const larkmoorEvents = (isTold: boolean) => ({
     ]),
     event('guide_taken', 'Loading guide taken', [cue('arrives', '/guide/thanks')], 'visit'),
   ],
-  wires: isTold
-    ? [
-        wire(
-          'enquiry_sent',
-          [
-            ['fleet/ask/', ''],
-            ['', 'form'],
-          ],
-          { bikes: 'bikes', campaign: 'last_campaign' },
-        ),
-        wire('order_paid', [['shop/paid', '']], { total: 'order_total' }),
-        wire(
-          'dealer_link_followed',
-          [
-            ['dealer/', ''],
-            ['', 'dealer'],
-          ],
-          {},
-        ),
-      ]
-    : [],
+  wires: [
+    ...(told.meterhall
+      ? [
+          wire(
+            'enquiry_sent',
+            [
+              ['fleet/ask/', ''],
+              ['', 'form'],
+            ],
+            { bikes: 'bikes', campaign: 'last_campaign' },
+          ),
+          wire('order_paid', [['shop/paid', '']], { total: 'order_total' }),
+          wire(
+            'dealer_link_followed',
+            [
+              ['dealer/', ''],
+              ['', 'dealer'],
+            ],
+            {},
+          ),
+        ]
+      : []),
+    ...(told.tessaloop
+      ? [
+          wire(
+            'booking_opened',
+            [['calendar opened', '']],
+            {},
+            { account: 'tessaloop', kind: 'tessaloop', by: 'both', purpose: 'advertising' },
+          ),
+        ]
+      : []),
+  ],
 });

@@ -9,7 +9,7 @@ import { say, Stop } from './say.mjs';
 
 export const standins = [
   ...['larkmoor', 'quillsearch', 'oakledger', 'larkmoor-fleet', 'bellhour', 'wrenwick'],
-  ...['plain-ads', 'plain-crm', 'meterhall'],
+  ...['plain-ads', 'plain-crm', 'meterhall', 'tessaloop'],
 ];
 
 /** Where everything answers. */

@@ -55,7 +55,7 @@ const makeDrained = (response: ServerResponse) => async (): Promise<void> => {
 function route(config: Config, services: Services, astro: AstroHandler) {
   const doors = makeEdge({
     ...services,
-    snippet: makeSnippet(services.releases, join(dist, 'snippet')),
+    snippet: makeSnippet(services.releases, services.openers, join(dist, 'snippet')),
     openShortLink: makeOpenShortLink(services.shortLinkBook, services.spool, config),
   });
   const edge = makeTestSwitch(services)(doors);

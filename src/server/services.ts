@@ -49,7 +49,10 @@ import { makeCrmPoll } from './leads/crm-poll';
 import { makeCrms } from './crms/crm';
 import { makeCrmStation } from './crms/station';
 import { makeEventEffect } from './events/effect';
+import { makeCatalogues } from './events/catalogue';
+import { makeOpeners } from './events/openers';
 import { makeTellEvents } from './events/tell';
+import { makeToldEvents } from './events/told';
 import { makeEventsStation } from './events/station';
 import { makeOutcomesStation } from './outcomes/station';
 import { makeMembers } from './people/members';
@@ -108,7 +111,8 @@ function makeDomainServices(config: Config) {
   const carried = makeCarried(context, releases, collect);
   const changes = makeChanges(context);
   const draft = makeDraft(context, releases, changes);
-  const connections = makeConnections(context, accounts, draft, changes);
+  const openers = makeOpeners(context);
+  const connections = makeConnections(context, accounts, draft, changes, openers);
   const arrivals = makeCrmArrivals(context, releases, draft);
   const crmEvents = makeCrmEvents(context, crms, releases, arrivals);
   const capture = makeCapture(context, draft);
@@ -155,7 +159,10 @@ function makeDomainServices(config: Config) {
     ownCrmArrivals: makeOwnCrmArrivals(context, arrivals, connections, draft),
     websiteCheck: makeWebsiteCheck(context),
     crmStation: makeCrmStation(context, accounts, draft, connections),
+    openers,
     eventsStation,
+    toldEvents: makeToldEvents(context, connections),
+    catalogues: makeCatalogues(context, accounts, draft),
     eventEffect: makeEventEffect(context, draft),
     outcomesStation: makeOutcomesStation(context, draft, connections),
     tokens: makeTokens(context),

@@ -16,6 +16,8 @@ const replayedSchema = z.object({
 });
 const daysSchema = z.object({ from: z.iso.date(), to: z.iso.date() });
 
+const knownSchema = z.strictObject({ code: z.string().regex(/^[A-Za-z0-9_-]{2,40}$/) });
+
 /** Quillsearch, search ads: a page of results with ads, an intake for outcomes, reports by click day. */
 export function makeQuillsearch(surroundings: Surroundings): Standin {
   const store = surroundings.storeOf('quillsearch');
@@ -45,8 +47,7 @@ export function makeQuillsearch(surroundings: Surroundings): Standin {
 
   app.post('/account/outcomes', async (c) => {
     const { code } = await c.req.parseBody<{ code: string }>();
-    if (!/^[A-Za-z0-9_-]{2,40}$/.test(code ?? ''))
-      return c.text('code: must have 2 to 40 letters, digits, - or _', 422);
+    if (!knownSchema.safeParse({ code }).success) return c.text('code: must have 2 to 40 letters, digits, - or _', 422);
     intake.makeOutcome(code);
     return c.redirect('/account', 303);
   });
@@ -88,6 +89,15 @@ export function makeQuillsearch(surroundings: Surroundings): Standin {
     const batch = batchSchema.safeParse(await c.req.json().catch(() => null));
     if (batch.success) return c.json({ rows: intake.take(batch.data.rows, faults.isChoosy(c)) });
     return c.json({ error: batch.error.issues.map((i) => `${i.path.join('.') || 'body'}: ${i.message}`) }, 400);
+  });
+  api.get('/known-outcomes', (c) =>
+    c.json({ outcomes: intake.outcomes().map(({ id, made_at }) => ({ code: id, made_at })) }),
+  );
+  api.post('/known-outcomes', async (c) => {
+    const given = knownSchema.safeParse(await c.req.json().catch(() => null));
+    if (!given.success) return c.json({ error: ['code: must have 2 to 40 letters, digits, - or _'] }, 400);
+    intake.makeOutcome(given.data.code);
+    return c.json({ code: given.data.code }, 201);
   });
   api.get('/report/:what', (c) => {
     const what = c.req.param('what');

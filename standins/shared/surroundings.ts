@@ -44,7 +44,7 @@ export interface Surroundings {
 
 export const standinNames = [
   ...(['larkmoor', 'quillsearch', 'oakledger', 'larkmoor-fleet', 'bellhour', 'wrenwick'] as const),
-  ...(['plain-ads', 'plain-crm', 'meterhall'] as const),
+  ...(['plain-ads', 'plain-crm', 'meterhall', 'tessaloop'] as const),
 ] as const;
 export type StandinName = (typeof standinNames)[number];
 

@@ -78,6 +78,7 @@ const views: [name: string, path: () => string][] = [
   ['Events', () => '/events'],
   ['a new event', () => '/events?new=yes'],
   ['Readings', () => '/events/readings'],
+  ['Events told', () => '/events/told'],
   ['CRM', () => '/leads/crm'],
   ['Outcomes', () => '/report-backs'],
   ['Short links', () => '/links/short?path=bakery'],

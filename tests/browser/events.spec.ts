@@ -183,6 +183,59 @@ test('an event is told to a place that takes events, under a name of its form, a
   await expect(page.getByText(/^1 taken, the last/)).toBeVisible();
 });
 
+test('a press that leads away is told to Tessaloop by page and server as one, and to Quillsearch under a name made there', async ({
+  browser,
+}) => {
+  const marketer = await browser.newContext();
+  await setEvening(marketer);
+  const page = await marketer.newPage();
+  await signIn(page);
+  await page.goto(`${home}/events?event=booking_opened`);
+  await ready(page);
+  await page.getByRole('button', { name: 'Tell Quillsearch, Larkmoor Cargo Bikes of it' }).click();
+  const wire = page.getByRole('region', { name: 'Telling quillsearch' });
+  await wire.getByLabel('Name, part 1').fill('flt-qua');
+  await expect(wire.getByText('would count none of them')).toBeVisible();
+  await expect(wire.getByRole('button', { name: /^Use FLT-QUAL ?, which is there/ })).toBeVisible();
+  await wire.getByLabel('Name, part 1').fill('BKG-OPENED');
+  await wire.getByRole('button', { name: 'Make it at Quillsearch' }).click();
+  await expect(wire.getByText('Quillsearch knows BKG-OPENED')).toBeVisible();
+  await wire.getByRole('button', { name: 'Add to draft' }).click();
+  await expect(wire.getByText('In the draft,')).toBeVisible();
+  await release(page, 'Bookings to Quillsearch');
+
+  const visitor = await browser.newContext();
+  await setEvening(visitor);
+  const shop = await visitor.newPage();
+  const hits = hitsOf(shop);
+  await shop.goto(`${places.quillsearch}/click/uk-27q1-fleet-winterproof.hill-video`);
+  await shop.goto(`${places.tessaloop}/out/rounds-rain`);
+  await expect(async () => {
+    await shop.goto(`${places.larkmoor}/fleet/call-back`);
+    await shop.waitForFunction(() => 'tessaloop' in globalThis, undefined, { timeout: 3000 });
+  }).toPass();
+  await shop.getByRole('link', { name: 'pick a time yourself' }).click();
+  await expect(shop).toHaveURL(/bellhour/);
+  await expect.poll(() => hits.flatMap((hit) => (hit.kind === 'handed' ? hit.how : []))).toEqual(['told']);
+  const noted = async () =>
+    (await ask(`${places.tessaloop}/account`)).body.match(
+      /calendar opened<\/td>\s*<td>[^<]*<\/td>\s*<td>([a-z ]+)/,
+    )?.[1];
+  await expect
+    .poll(async () => ((await noted()) ?? '').split(' and ').sort().join(), { timeout: 20_000 })
+    .toBe('page,server');
+  expect((await ask(`${places.tessaloop}/account`)).body.match(/calendar opened/g)).toHaveLength(1);
+  await expect
+    .poll(async () => (await ask(`${places.quillsearch}/account`)).body, { timeout: 20_000 })
+    .toContain('BKG-OPENED</code>');
+  await page.goto(`${home}/events/told?event=booking_opened`);
+  await expect(page.getByRole('row', { name: /page by its opener .* taken/ })).toBeVisible();
+  await expect(
+    page.getByRole('row', { name: /server calendar opened worth|server calendar opened/ }).first(),
+  ).toBeVisible();
+  await expect(page.getByRole('row', { name: /BKG-OPENED/ })).toContainText('taken');
+});
+
 test('a place that takes events is tried from its connection, and says what it took', async ({ page }) => {
   await setEvening(page.context());
   await signIn(page);

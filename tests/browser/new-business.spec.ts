@@ -26,6 +26,7 @@ const stations = [
     '/events',
     '/events?new=yes',
     '/events/readings',
+    '/events/told',
     '/report-backs',
     '/report-backs?new=yes',
   ],

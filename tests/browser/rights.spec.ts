@@ -112,6 +112,8 @@ const bodies: Record<string, object> = Object.fromEntries(
     'people/invitations': { ...rights, mail: 'x@bakery.example' },
     'people/{person}': rights,
     'report-backs/{reportBack}/found': { found: 'taken' },
+    'events/told/again': { ids: ['0198c0de-0000-7000-8000-000000000001'] },
+    'events/catalogue': { account: 'quillsearch', name: 'X' },
   }).map(([path, body]) => [`${business}/${path}`, body]),
 );
 
@@ -122,6 +124,7 @@ let accountId = '';
 const queries: Record<string, string> = {
   'connections/websites/check': '?registrable=larkmoor.localhost',
   'crm/offers': '?account=oakledger',
+  'events/catalogue': '?account=quillsearch',
 };
 const cookies: Record<string, string> = {};
 const address = ({ path }: Walked, key: string) =>

@@ -43,6 +43,7 @@ export const places = {
   plainAds: at('plain-ads', standins + 6),
   plainCrm: at('plain-crm', standins + 7),
   meterhall: at('meterhall', standins + 8),
+  tessaloop: at('tessaloop', standins + 9),
 };
 export const home = `${places.avrix}/b/larkmoor`;
 export const owner = { mail: 'owner@larkmoor.example', password: ownerPassword };

@@ -9,6 +9,7 @@ import { makePlainAds } from '../../standins/plain-ads';
 import { makeQuillsearch } from '../../standins/quillsearch';
 import { setClock } from '../../standins/shared/clock';
 import { readSurroundings } from '../../standins/shared/surroundings';
+import { makeTessaloop } from '../../standins/tessaloop';
 import { makeWrenwick } from '../../standins/wrenwick';
 
 /** 2027-02-01, 12:00 UTC. */
@@ -30,6 +31,9 @@ export interface PlatformWorld extends Service {
 }
 /** A place that takes events. */
 export interface DestinationWorld extends Service {
+  /** A name that it counts, and a click of its own where it knows clicks. */
+  name: string;
+  click(): Promise<string>;
   /** How many events it counts. */
   counted(): Promise<number>;
 }
@@ -49,6 +53,7 @@ export async function openWorld() {
   const oakledger = makeOakledger(around).app;
   const plainAds = makePlainAds(around).app;
   const meterhall = makeMeterhall(around).app;
+  const tessaloop = makeTessaloop(around).app;
   const form = (body: string) => ({
     method: 'POST',
     body,
@@ -101,6 +106,15 @@ export async function openWorld() {
         return Number(/<h1>(\d+) conversions/.exec(await (await plainAds.request('/account')).text())?.[1]);
       },
     },
+    tessaloop: {
+      ask: serviceOf(tessaloop, around.key('tessaloop key')),
+      unknown: 'nobody we know',
+      outcome: { outcome: 'FLT-QUAL', happenedAt: noon + 60_000 },
+      click: () => clickOn(tessaloop, '/out/rounds-rain', 'tsl'),
+      async counted() {
+        return Number(/<h1>(\d+) noted/.exec(await (await tessaloop.request('/account')).text())?.[1]);
+      },
+    },
     wrenwick: {
       ask: serviceOf(wrenwick, around.key('wrenwick token')),
       unknown: 'no such click',
@@ -114,7 +128,15 @@ export async function openWorld() {
   return {
     platforms,
     destinations: {
+      ...Object.fromEntries(
+        Object.entries(platforms).map(([kind, { ask, click, counted, outcome }]) => [
+          kind,
+          { ask, click, counted, name: outcome.outcome },
+        ]),
+      ),
       meterhall: {
+        name: 'fleet/ask/longtail',
+        click: () => Promise.resolve(''),
         ask: serviceOf(meterhall, around.key('meterhall key')),
         async counted() {
           return Number(/<h1>(\d+) events/.exec(await (await meterhall.request('/account')).text())?.[1]);

@@ -71,6 +71,7 @@ export async function setUpLarkmoor(
     oakledger: string;
     wrenwick?: string;
     meterhall?: string;
+    tessaloop?: string;
     key: (name: string) => string;
   },
 ) {

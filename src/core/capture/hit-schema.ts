@@ -202,6 +202,19 @@ export const eventHitSchema = z.strictObject({
   reads: z.array(z.strictObject({ reading: text(60), value: text(200) })).max(20),
 });
 
+/** What became of an event that a page told a destination by its opener. */
+export const handings = ['told', 'no_opener', 'no_function', 'failed'] as const;
+
+/** A page told a destination of an event, or could not. */
+export const handedHitSchema = z.strictObject({
+  ...common,
+  kind: z.literal('handed'),
+  event: text(40).min(1),
+  key: text(300).min(1),
+  account: text(80).min(1),
+  how: z.enum(handings),
+});
+
 /** Somebody who had agreed to something now says otherwise; the browser forgets after it, the rows know from it. */
 export const consentHitSchema = z.strictObject({ ...common, kind: z.literal('consent') });
 
@@ -221,7 +234,9 @@ export const hitFieldWords: Record<string, string> = {
   pii: 'what the page took out of its addresses: place, name and kind, at most 20',
   forms: 'the forms of the page, at most 10: form, fields, fills',
   consent: 'what the visitor agreed to: measurement and advertising, each yes, no or not asked',
-  kind: 'arrived, form_sent, forms_seen, ordered, pressed, event or consent',
+  kind: 'arrived, form_sent, forms_seen, ordered, pressed, event, handed or consent',
+  account: 'the key of the account that was told, 1 to 80 characters',
+  how: 'what became of it: told, no_opener, no_function or failed',
   press: 'what was pressed: tag, id, name, link, text (at most 60 characters) and data',
   event: 'the event’s name, at most 40 characters',
   key: 'what the event counts once for, 1 to 300 characters',
@@ -246,11 +261,13 @@ export const hitSchema = z.discriminatedUnion('kind', [
   orderedHitSchema,
   pressedHitSchema,
   eventHitSchema,
+  handedHitSchema,
 ]);
 export type Hit = z.infer<typeof hitSchema>;
 export type ArrivedHit = z.infer<typeof arrivedHitSchema>;
 export type OrderedHit = z.infer<typeof orderedHitSchema>;
 export type EventHit = z.infer<typeof eventHitSchema>;
+export type HandedHit = z.infer<typeof handedHitSchema>;
 export type FormSentHit = z.infer<typeof formSentHitSchema>;
 
 /** What a page sends to the edge; hits are checked one by one, so that one bad hit does not cost the others. */

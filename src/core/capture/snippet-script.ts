@@ -1,12 +1,14 @@
 import type { EventRules } from '../events/schema';
+import { pageWires, type PageWire } from '../events/page-wires';
 import { readsWithWires } from '../events/wires';
+import type { OwnPlatform } from '../platforms/schema';
 import type { CaptureRules } from './schema';
 
 /**
  * The parts of the snippet that only some releases need, in the order in which they are served: what a page says is heard
  * by events before an order is told that they may read it with.
  */
-export const snippetParts = ['elsewhere', 'seen-forms', 'by-script', 'presses', 'events', 'orders'] as const;
+export const snippetParts = ['elsewhere', 'seen-forms', 'by-script', 'presses', 'wires', 'events', 'orders'] as const;
 export type SnippetPart = (typeof snippetParts)[number];
 
 /** What the engine and its parts work by on pages. */
@@ -14,24 +16,44 @@ export interface PageRules {
   rules: CaptureRules;
   /** Left out where no page needs them. */
   events?: EventRules | undefined;
+  /** What pages tell destinations themselves, and where each one's opener is, by its account's key. */
+  wires?: PageWire[] | undefined;
+  openers?: Record<string, string> | undefined;
 }
 
-/** What of a release pages work by. */
-export const pageRules = ({ capture, events }: { capture: CaptureRules; events: EventRules }): PageRules => ({
+/**
+ * What of a release pages work by.
+ *
+ * @param openers where each account's opener is; one that is paused has none
+ */
+export const pageRules = (
+  { capture, events, platforms }: { capture: CaptureRules; events: EventRules; platforms: readonly OwnPlatform[] },
+  openers: Record<string, string> = {},
+): PageRules => ({
   rules: capture,
   events:
     events.presses || events.events.length > 0
       ? {
           ...events,
           events: events.events.map((rule) => ({ ...rule, reads: readsWithWires(rule, events.wires) })),
-          // Where they are told is the server's business.
+          // Where the server tells them is its own business.
           wires: [],
         }
       : undefined,
+  ...wiresByPages(events, platforms, openers),
 });
 
+function wiresByPages({ wires }: EventRules, platforms: readonly OwnPlatform[], openers: Record<string, string>) {
+  const told = pageWires(wires, platforms).filter(({ account }) => Object.hasOwn(openers, account));
+  if (told.length === 0) return {};
+  return {
+    wires: told,
+    openers: Object.fromEntries(told.map(({ account }) => [account, openers[account]!])),
+  };
+}
+
 /** Which of the parts a release's rules need. */
-export function partsFor({ rules: { elsewhere, forms, orders }, events }: PageRules): SnippetPart[] {
+export function partsFor({ rules: { elsewhere, forms, orders }, events, wires = [] }: PageRules): SnippetPart[] {
   const cues = (events?.events ?? []).flatMap((event) => event.cues.map(({ kind }) => kind));
   const needs: Record<SnippetPart, boolean> = {
     elsewhere: elsewhere.length > 0,
@@ -40,6 +62,7 @@ export function partsFor({ rules: { elsewhere, forms, orders }, events }: PageRu
     'by-script': forms.length > 0 || cues.includes('sends'),
     orders: orders.length > 0,
     presses: Boolean(events?.presses) || cues.some((kind) => kind.startsWith('presses') || kind === 'leaves_for'),
+    wires: wires.length > 0,
     events: cues.length > 0,
   };
   return snippetParts.filter((name) => needs[name]);

@@ -22,3 +22,10 @@ export function eventIdOf(name: string, key: string): string {
   const short = key.length <= longestKey ? key : `${key.slice(0, 48)}~${mark(key)}`;
   return `${name}.${short}`;
 }
+
+/** The longest event ID that every platform takes. */
+const longestId = 60;
+
+/** An event's ID for a platform that takes only short ones: always the same for the same ID. */
+export const shortEventId = (eventId: string): string =>
+  eventId.length <= longestId ? eventId : `${eventId.slice(0, longestId - 12)}~${mark(eventId)}`;

@@ -80,6 +80,8 @@ export const wireRuleSchema = z.object({
   fields: z
     .array(z.object({ name: text(60).min(1, 'must have a name'), reading: readingId }))
     .max(30, 'must be at most 30'),
+  /** Who tells it; both are twins, joined by the event's ID. */
+  by: z.enum(['server', 'page', 'both']).default('server'),
   /** What somebody must have agreed to. */
   purpose: z.enum(['measurement', 'advertising']),
 });

@@ -26,12 +26,14 @@ export interface ReadingLately {
   empty: number;
 }
 
-/** What became of one event at one destination. */
+/** What became of one event at one destination, as the server or as pages told it. */
 export interface Told {
   told: number;
   refused: number;
   waiting: number;
   held: number;
+  /** They may have been counted, and nobody knows. */
+  unsure: number;
   /** UTC, ISO 8601; null before the first. */
   lastAt: string | null;
   /** Why the newest that is refused, held or waits is so; '' where none is. */
@@ -45,7 +47,7 @@ export interface EventsView {
   wires: WireRule[];
   recording: { presses: boolean };
   /** What their sentences name. */
-  beside: Pick<ReleaseContent, 'capture' | 'events'> & { accounts: AccountName[] };
+  beside: Pick<ReleaseContent, 'capture' | 'events' | 'platforms'> & { accounts: AccountName[] };
   offers: EventOffers;
   starters: Starter[];
   /** How each is counted, in dated facts, by its name. */
@@ -54,7 +56,7 @@ export interface EventsView {
   moved: Record<string, MovedPage>;
   /** By event and reading: `enquiry_sent bikes`. */
   lately: Record<string, ReadingLately>;
-  /** What became of events that were told, by event and account: `enquiry_sent meterhall`. */
+  /** What became of events that were told, by event, account and teller: `enquiry_sent meterhall server`. */
   told: Record<string, Told>;
   changed: ChangedRule[];
   mayChange: boolean;

@@ -1,4 +1,5 @@
 import type { Money } from '../outcomes/schema';
+import type { Catalogue, Naming, PageContract } from '../destinations/contract';
 import type { Answer, Authorised, OutgoingRequest, Question } from '../outgoing';
 
 /** Something a platform fills into a link when an ad is clicked. */
@@ -12,7 +13,7 @@ export interface PlaceholderContract {
   isClickId: boolean;
 }
 
-/** What is fixed about links to ads of a kind of platform. */
+/** What is fixed about links to ads of a kind of platform, and about what it is told, as far as whoever writes rules needs it. */
 export interface LinkContract {
   kind: string;
   words: string;
@@ -24,6 +25,14 @@ export interface LinkContract {
   freezesNames: boolean;
   /** Its own names of outcomes, one of which a telling rule picks; missing where it takes our codes. */
   knows?: readonly string[];
+  /** The form in which it wants outcomes named, where that is neither a name of its own nor a code. */
+  named?: Naming;
+  /** Which clicks it is told of: each within its window, or only the one that was the last paid touch. */
+  tells: 'every click' | 'last paid touch';
+  /** Whether names of outcomes must be made there before it counts them, and it can be asked for them. */
+  hasCatalogue?: boolean;
+  /** How pages tell it; missing where they cannot. */
+  page?: PageContract;
 }
 
 /** What names a person or click to a platform. */
@@ -48,6 +57,8 @@ export interface TellingRow {
   outcome: string;
   happenedAt: number;
   worth: Money;
+  /** What an event's wire sends along beside these; nothing for an outcome of its own rule. */
+  fields?: readonly (readonly [name: string, value: string])[];
 }
 
 /** What the platform said of one row. `taken` also stands for "told before" under our own key. */
@@ -87,8 +98,10 @@ export interface PlatformContract extends LinkContract {
   authorised: Authorised;
   /** How it recognises a row that it is told again. */
   repeats: 'key' | 'order' | 'nothing';
-  /** Which clicks it is told of: each within its window, or only the one that was the last paid touch. */
-  tells: 'every click' | 'last paid touch';
+  /** For how long (hours) it recognises one by its key, where that ends. */
+  repeatsHours?: number;
+  /** How names are asked for and made there, where it has some. */
+  catalogue?: Catalogue;
   /** One call with up to `limits.rowsPerCall` rows. */
   writeBatch(rows: TellingRow[]): OutgoingRequest;
   readAnswer(answer: Answer, rows: TellingRow[]): BatchAnswer;

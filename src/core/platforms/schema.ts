@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { PageValue } from '../destinations/contract';
 import { headerNameSchema, pathSchema, pointerSchema } from '../connections/parts-schema';
 import { platformReadings } from './own/readings';
 
@@ -22,8 +23,8 @@ const queryName = z
 
 /** How an own platform is told: one HTTP call with JSON. */
 export const platformTellingSchema = z.object({
-  method: z.enum(['POST', 'PUT', 'PATCH']),
-  /** Below the account's address. */
+  method: z.enum(['GET', 'POST', 'PUT', 'PATCH']),
+  /** Below the account's address: a template (RFC 6570) of what a row holds, where a call is one row. */
   path: pathSchema,
   /** Headers of its own, none of them secret. */
   headers: z.array(z.object({ name: headerNameSchema, value: words(500) })).max(20, 'must be at most 20'),
@@ -51,12 +52,34 @@ export const platformTellingSchema = z.object({
 });
 export type PlatformTelling = z.infer<typeof platformTellingSchema>;
 
+/** How pages tell an own platform: by a function that a script of its own brings. */
+export const platformPageSchema = z.object({
+  /** Below the account's address. */
+  opener: pathSchema.refine((path) => path.length > 1, 'must be the path of its script, such as /opener.js'),
+  call: z
+    .string()
+    .max(80, 'must have at most 80 characters')
+    .regex(/^[A-Za-z_$][\w$]*(\.[A-Za-z_$][\w$]*){0,4}$/, 'must be the name of a function, such as lark.say'),
+  writes: z
+    .array(
+      z.tuple([
+        pointerSchema,
+        z.custom<PageValue>((value) =>
+          /^(event_id|click_id|name|moment|(field|number) [\w.-]{1,60})$/.test(String(value)),
+        ),
+      ]),
+    )
+    .min(1, 'must have at least one value')
+    .max(40, 'must be at most 40'),
+  joinHours: whole(0, 9600),
+});
+
 /** A platform that a business describes itself. It works like the kinds that ship. */
 export const ownPlatformSchema = z.object({
   kind: ownKindSchema,
   words: words(60).min(1, 'must say what people call it'),
-  /** Query names under which its click ID comes; the first one is usual. */
-  clickParameters: z.array(queryName).min(1, 'must have at least one').max(8, 'must be at most 8'),
+  /** Query names under which its click ID comes; the first one is usual. None where it brings no clicks and only takes events. */
+  clickParameters: z.array(queryName).max(8, 'must be at most 8'),
   provesPayment: z.boolean(),
   /** What a click ID without UTM tags counts as; the medium only where it proves payment. */
   source: words(200),
@@ -81,5 +104,7 @@ export const ownPlatformSchema = z.object({
   repeats: z.enum(['key', 'order', 'nothing']),
   tells: z.enum(['every click', 'last paid touch']),
   telling: platformTellingSchema,
+  /** null where pages do not tell it. */
+  page: platformPageSchema.nullable().default(null),
 });
 export type OwnPlatform = z.infer<typeof ownPlatformSchema>;

@@ -1,5 +1,9 @@
 import { placeholdersOf } from '../links/placeholders';
+import { faceOf } from '../destinations/faces';
+import type { WireRule } from '../events/schema';
+import { tellersOf } from '../events/wires';
 import { linksOf } from '../platforms/links';
+import type { EventAccount } from '../strands/visitor-events';
 import type { CaptureRules } from '../capture/schema';
 import type { OutcomeRule, TellingRule } from '../outcomes/schema';
 import { ruleOf } from '../plan/check';
@@ -31,11 +35,22 @@ export const rulesOfContent = ({ capture, plan, noCustomer, platforms, events }:
   eventAccounts: Object.fromEntries(
     events.events.map(({ name }) => [
       name,
-      events.wires.filter(({ event }) => event === name).map(({ account }) => account),
+      events.wires.filter(({ event }) => event === name).flatMap((wire) => accountsOf(wire, platforms)),
     ]),
   ),
   placeholders: placeholdersOf(linksOf(platforms)).map(({ text }) => text),
 });
+
+/** Who tells a wire's account of its event, and of whom; nobody where its kind is not known any more. */
+function accountsOf(wire: WireRule, platforms: ReleaseContent['platforms']): EventAccount[] {
+  const toldOf = faceOf(wire.kind, platforms)?.toldOf;
+  if (!toldOf) return [];
+  const clicksOf = toldOf === 'every event' ? '' : wire.kind;
+  return tellersOf(wire).map((by) => ({
+    ...{ account: wire.account, by, clicksOf },
+    paidLast: toldOf === 'its clicks, paid last',
+  }));
+}
 
 /** The ways in that a business uses, in the order in which they are shown: enquiries by form, and what else it has rules for. */
 export const waysInOf = ({ content }: Release): WayInKind[] =>

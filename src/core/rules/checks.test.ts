@@ -209,7 +209,12 @@ describe('a rule of outcomes and of the CRM', () => {
 
   it('a platform of one’s own needs the click ID in its rows, and a name that no other has', () => {
     const own = ruleKinds.platform.start!({}, []);
-    const value = { ...own, kind: 'quillsearch', telling: { ...own.telling, fields: own.telling.fields.slice(1) } };
+    const value = {
+      ...own,
+      kind: 'quillsearch',
+      clickParameters: ['qx'],
+      telling: { ...own.telling, fields: own.telling.fields.slice(1) },
+    };
     expect(problems('platform', 'quillsearch', value)).toEqual([
       'kind: `quillsearch` is a platform that Avrix knows',
       'telling.fields: no row says the click ID',

@@ -30,7 +30,7 @@ export const platform = defineRule<OwnPlatform>({
     ', in short ',
     value('kind', 'Its short name', 'a short name', { isName: true, tidy: (text) => text.trim().toLowerCase() }),
     ', puts its click ID into ',
-    list('clickParameters', 'Query names of its click ID', 'a query name', { oneWord: true }),
+    list('clickParameters', 'Query names of its click ID', 'nothing: it brings no clicks', { oneWord: true }),
     ' ',
     choice('provesPayment', 'Which clicks have one', [
       [true, 'on paid clicks only'],
@@ -102,6 +102,7 @@ export const platform = defineRule<OwnPlatform>({
       ],
       answer: { rowsAt: '', idAt: '', saysAt: '', taken: [], toldBefore: [] },
     },
+    page: null,
   }),
   details(before, after) {
     const changed: string[] = [];
@@ -130,9 +131,22 @@ export const platform = defineRule<OwnPlatform>({
         was: `${quoteValue(kind)} is a platform that Avrix knows`,
         fix: 'Use another short name.',
       });
-    if (!telling.fields.some(({ reading }) => reading === 'click_id'))
+    const saysClick = telling.fields.some(({ reading }) => reading === 'click_id') || telling.path.includes('click_id');
+    if (clickParameters.length > 0 && !saysClick)
       found.push({ field: 'telling.fields', was: 'no row says the click ID', fix: 'Add where the click ID goes.' });
-    const { answer, many } = telling;
+    const { answer, many, method } = telling;
+    if (many && (method === 'GET' || /[{}]/.test(telling.path)))
+      found.push({
+        field: 'telling.path',
+        was: `a call with many rows ${method === 'GET' ? 'has no body by GET' : 'has no path of one row'}`,
+        fix: 'Let a call be one row.',
+      });
+    if (/[{}]/.test(telling.path.replace(/\{[+#./;?&]?[\w*:,]+\}/g, '')))
+      found.push({
+        field: 'telling.path',
+        was: 'the path has a brace that is no part of a template',
+        fix: 'Write it such as `/told{?click_id,event_id}`.',
+      });
     if (answer.saysAt !== '' && answer.taken.length === 0)
       found.push({
         field: 'telling.answer.taken',

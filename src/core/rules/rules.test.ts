@@ -174,6 +174,7 @@ const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
     kind: fc.constant('meterhall'),
     named: fc.array(fc.record({ text: word, reading: fc.constantFrom('', 'path') }), { minLength: 1, maxLength: 3 }),
     fields: fc.array(fc.record({ name: word, reading: word }), { maxLength: 2 }),
+    by: fc.constantFrom('server', 'page', 'both'),
     purpose: fc.constantFrom('measurement', 'advertising'),
   }),
   presses: fc.record({ presses: fc.boolean() }),

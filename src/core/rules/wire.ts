@@ -1,11 +1,12 @@
-import { destinationOf } from '../destinations';
+import { faceOf } from '../destinations/faces';
 import type { WireRule } from '../events/schema';
 import { isUsual, readingName } from '../events/words';
 import { sampleName } from '../events/wires';
+import { isShipped } from '../platforms/links';
 import { quoteValue } from '../quote-value';
 import { defineRule, type RuleProblem } from './define';
 import { inList } from './place';
-import { partsOf } from './says';
+import { partsOf, type Option } from './says';
 
 const { choice, told } = partsOf<WireRule>();
 
@@ -15,19 +16,30 @@ export const wire = defineRule<WireRule>({
   at: inList(['events', 'wires'], ({ event, account }) => `${event} ${account}`),
   says: [
     told(
-      ({ event, account, kind, named }, { accounts = [], events }) =>
-        `Tell ${accounts.find(({ key }) => key === account)?.name ?? destinationOf(kind)?.words ?? account} of ${quoteValue(event)} as ${quoteValue(
+      ({ event, account, kind, named }, { accounts = [], events, platforms = [] }) =>
+        `Tell ${accounts.find(({ key }) => key === account)?.name ?? faceOf(kind, platforms)?.words ?? account} of ${quoteValue(event)} as ${quoteValue(
           named.map(({ text, reading }) => (reading ? `‹${readingName(reading, events?.readings)}›` : text)).join(''),
-        )}, from the server, for `,
+        )}, from `,
     ),
+    choice('by', 'Who tells it', ({ platforms = [] }, rule): Option<WireRule['by']>[] =>
+      rule && !faceOf(rule.kind, platforms)?.page && rule.by === 'server'
+        ? [['server', 'the server']]
+        : [
+            ['server', 'the server'],
+            ['page', 'the page'],
+            ['both', 'the page and the server'],
+          ],
+    ),
+    ', for ',
     choice('purpose', 'What for', [
       ['measurement', 'measurement'],
       ['advertising', 'advertising'],
     ]),
     '.',
   ],
-  refs: ({ event, named, fields }) => [
+  refs: ({ event, kind, named, fields }) => [
     { kind: 'event', id: event },
+    ...(isShipped(kind) || faceOf(kind, []) ? [] : [{ kind: 'platform', id: kind }]),
     ...[...new Set([...named.map(({ reading }) => reading), ...fields.map(({ reading }) => reading)])]
       .filter((id) => id !== '' && !isUsual(id))
       .map((id) => ({ kind: 'reading', id })),
@@ -38,9 +50,9 @@ export const wire = defineRule<WireRule>({
       : [
           `It says ${after.fields.map(({ name, reading }) => `${quoteValue(name)} by ${quoteValue(reading)}`).join(', ') || 'nothing beside its name'}.`,
         ],
-  check(rule) {
-    const contract = destinationOf(rule.kind);
-    if (!contract)
+  check(rule, content) {
+    const face = faceOf(rule.kind, content.platforms);
+    if (!face)
       return [
         {
           field: 'account',
@@ -49,16 +61,29 @@ export const wire = defineRule<WireRule>({
         },
       ];
     const found: RuleProblem[] = [];
-    const problem = contract.named.problem(sampleName(rule, contract));
+    const problem = face.named.problem(sampleName(rule, face));
     if (problem)
       found.push({
         field: 'named',
         was: `the name ${problem}`,
-        fix: `Write it such as ${quoteValue(contract.named.example)}.`,
+        fix: `Write it such as ${quoteValue(face.named.example)}.`,
       });
+    if (rule.by !== 'server' && !face.page)
+      found.push({ field: 'by', was: `pages cannot tell ${face.words}`, fix: 'Let the server tell it.' });
+    const name = sampleName(rule, face);
+    const bidding = content.telling.find((one) => one.account === rule.account && (one.as || one.outcome) === name);
+    if (bidding)
+      found.push({
+        field: 'named',
+        weighs: 'warns',
+        was: `${face.words} is told ${quoteValue(name)} by a rule of Report-backs too, and would count both`,
+        fix: 'Use another name, or take one of the two out.',
+      });
+    if (!face.named.cleaning && rule.named.some(({ reading }) => reading))
+      found.push({ field: 'named', was: 'its names hold no readings', fix: `Use ${face.named.words}.` });
     const names = rule.fields.map(({ name }) => name);
     for (const name of names) {
-      const wrong = contract.fieldProblem(name);
+      const wrong = face.fieldProblem(name);
       if (wrong) found.push({ field: 'fields', was: `the field ${quoteValue(name)} ${wrong}`, fix: 'Rename it.' });
     }
     const twice = names.find((name, at) => names.indexOf(name) !== at);

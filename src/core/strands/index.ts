@@ -11,6 +11,6 @@ export * from './types';
 export type { RangeChoice, StrandListQuery } from './schema';
 export type * from './view';
 export * from './visitor';
-export type { DerivedEvent } from './visitor-events';
+export type { DerivedEvent, DerivedTelling } from './visitor-events';
 export type { DerivedOrder } from './visitor-orders';
 export * from './setting-up';

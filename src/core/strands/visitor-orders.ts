@@ -23,7 +23,7 @@ export interface DerivedOrder {
 }
 
 /** A click ID that this browser brought, with the touch it came with. */
-interface BroughtClick {
+export interface BroughtClick {
   platform: string;
   clickId: string;
   touch: DerivedTouch;
@@ -33,6 +33,10 @@ interface BroughtClick {
 const isPaid = ({ platform, clickId, medium }: DerivedTouch, { keep, paidMedia }: VisitorRules): boolean =>
   (clickId !== '' && keep.clickIds.some((rule) => rule.platform === platform && rule.medium !== '')) ||
   paidMedia.includes(medium);
+
+/** The last touch that was paid for; undefined where none was. @param touches the oldest first */
+export const lastPaidTouch = (touches: DerivedTouch[], rules: VisitorRules): DerivedTouch | undefined =>
+  touches.findLast((touch) => isPaid(touch, rules));
 
 const strandOf = (business: string, { id, platform, clickId }: DerivedTouch): string =>
   clickId ? clickStrandId(business, platform, clickId) : landingStrandId(id);
@@ -57,7 +61,7 @@ export function takeOrder(
   for (const { platform, clickId } of [...clicks].reverse())
     if (!latest.has(platform)) latest.set(platform, clickStrandId(business, platform, clickId));
   const tagged = touches.findLast(({ because }) => because === 'campaign_values');
-  const paid = touches.findLast((touch) => isPaid(touch, rules));
+  const paid = lastPaidTouch(touches, rules);
   return {
     id: orderIdOf(business, hit.number),
     number: hit.number,

@@ -6,7 +6,7 @@ import type { ArrivedHit, CaptureRules, FormSentHit, Hit, Kept, Touch, TouchWhy 
 import { clickStrandId, enquiryIdOf, landingStrandId, touchIdOf, visitIdOf } from './ids';
 import type { HopRow, KnownConsent, Mark, Strand, StrandKind } from './types';
 import { arrivalHops, formSentHop, onwardHop, orderedHop } from './visitor-hops';
-import { takeEvent, type DerivedEvent } from './visitor-events';
+import { takeEvent, takeHanded, type EventAccount, type DerivedEvent } from './visitor-events';
 import { takeOrder, type DerivedOrder } from './visitor-orders';
 
 /** A hit as it was recorded: `at` is the page's time corrected by the collector's (ms). */
@@ -91,7 +91,7 @@ export interface VisitorRules extends CaptureRules {
   /** Hosts on which nobody is a customer. */
   noCustomerHosts: string[];
   /** Its events by their names, each with the accounts that it is told to. */
-  eventAccounts: Readonly<Record<string, readonly string[]>>;
+  eventAccounts: Readonly<Record<string, readonly EventAccount[]>>;
   /** What platforms write into links and replace at each click. */
   placeholders: string[];
 }
@@ -174,10 +174,11 @@ export function deriveVisitor(
       derived.orders.push({ ...order, marked, consent: null });
     } else if (hit.kind === 'event') {
       if (!running.visit) continueVisit(running, derived, visitor, hit.id, at, rules);
-      const { id, touch } = running.visit!;
-      const event = takeEvent(business, hit, at, id, touch, rules.eventAccounts);
+      const event = takeEvent(business, hit, at, running.visit!, running.clicks, derived.touches, rules);
       if (!event || derived.events.some((one) => one.id === event.id)) continue;
       derived.events.push({ ...event, marked, consent: null });
+    } else if (hit.kind === 'handed') {
+      takeHanded(derived.events, hit, at);
     }
   }
 

@@ -17,6 +17,7 @@ import { groupBy } from '../../core/group-by';
 import { newId, newSecret } from '../ids';
 import { makeLastKnown } from '../last-known';
 import type { Membership } from '../people/people';
+import type { Openers } from '../events/openers';
 import { takeUpTellings } from '../events/take-up';
 import { observationStartDay } from '../plan/plan';
 import type { Account, Accounts } from '../platforms/accounts';
@@ -35,7 +36,13 @@ export function requireOwner({ role }: Membership, right: string): void {
 }
 
 /** A business's connections: its websites, its accounts on platforms, and its CRM. */
-export function makeConnections(context: Context, accounts: Accounts, draft: Draft, changes: Changes) {
+export function makeConnections(
+  context: Context,
+  accounts: Accounts,
+  draft: Draft,
+  changes: Changes,
+  openers: Openers,
+) {
   const { db, tables, config } = context;
 
   /** The kind of an account, by the live rules or else by those that are being written. */
@@ -67,6 +74,11 @@ export function makeConnections(context: Context, accounts: Accounts, draft: Dra
     return rows.filter((row) => brokenOf(row)).map(({ name }) => name);
   }, 5000);
 
+  const forget = (businessId: string) => {
+    brokenCount.forget(businessId);
+    openers.forget(businessId);
+  };
+
   return {
     names,
     accountOf,
@@ -92,10 +104,11 @@ export function makeConnections(context: Context, accounts: Accounts, draft: Dra
       const toldOf = groupBy(told, ({ accountId }) => accountId);
       const views = all.map((account): AccountView => {
         const kind = anyKindOf(account.kind, content) ?? undescribed(account.kind);
-        const own =
-          kind.does === 'destination'
-            ? toldEvents.filter((one) => one.account === account.key)
-            : (toldOf.get(account.id) ?? []);
+        // Outcomes by report-backs, and single events.
+        const own = [
+          ...(toldOf.get(account.id) ?? []),
+          ...toldEvents.filter((one) => one.account === account.key && one.toldBy === 'server'),
+        ];
         const sum = (...states: string[]) =>
           own.filter(({ state }) => states.includes(state)).reduce((total, { count }) => total + count, 0);
         const lastTold = own.map(({ lastAt }) => lastAt?.getTime() ?? 0);
@@ -211,7 +224,7 @@ export function makeConnections(context: Context, accounts: Accounts, draft: Dra
           transaction,
         );
       });
-      brokenCount.forget(businessId);
+      forget(businessId);
       return { id: account.id, key: account.key, webhookSecret: made };
     },
 
@@ -259,7 +272,7 @@ export function makeConnections(context: Context, accounts: Accounts, draft: Dra
         );
         await changes.note(businessId, personId, noted, transaction);
       });
-      brokenCount.forget(businessId);
+      forget(businessId);
     },
 
     /**
@@ -294,7 +307,7 @@ export function makeConnections(context: Context, accounts: Accounts, draft: Dra
           if (account.settings.reports === 'yes')
             await markWork(db, 'platform_report', businessId, [id], now(), transaction);
           if (does === 'crm') await markWork(db, 'crm_poll', businessId, [id], now(), transaction);
-          if (does === 'destination') await takeUpTellings({ db, tables }, businessId, account.key, transaction);
+          if (does !== 'crm') await takeUpTellings({ db, tables }, businessId, account.key, transaction);
         }
         const [was, became] = [stateWords(account), state === 'go on' ? 'in use' : `${state}d`];
         if (was !== became)
@@ -305,7 +318,7 @@ export function makeConnections(context: Context, accounts: Accounts, draft: Dra
             transaction,
           );
       });
-      brokenCount.forget(businessId);
+      forget(businessId);
     },
 
     /**

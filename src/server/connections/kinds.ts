@@ -9,9 +9,11 @@ export function kindOf(kind: string, content: Pick<ReleaseContent, 'platforms' |
   const platform = contractOf(kind, content.platforms);
   if (platform) {
     const isOwn = !platformKinds.some((one) => one.kind === kind);
-    return { kind, words: platform.words, does: 'platform', isOwn, isLive: true, sendsWebhooks: false };
+    // One that brings no clicks takes events alone.
+    const does = platform.clickParameter === '' ? 'destination' : 'platform';
+    return { kind, words: platform.words, does, isOwn, isLive: true, sendsWebhooks: false };
   }
-  const destination = destinationOf(kind);
+  const destination = destinationOf(kind, []);
   if (destination)
     return { kind, words: destination.words, does: 'destination', isOwn: false, isLive: true, sendsWebhooks: false };
   const crm = crmContractOf(kind, content.crms);

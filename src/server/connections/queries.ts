@@ -15,18 +15,19 @@ export const readTold = (db: Sequelize, businessId: string) =>
     [businessId],
   );
 
-/** How many events each destination was told, by its key and by what became of them. */
+/** How many events each destination was told, by its key, by who told them and by what became of them. */
 export const readToldEvents = (db: Sequelize, businessId: string) =>
   selectRows(
     db,
     {
       account: text(),
       event: text(),
+      toldBy: text<'server' | 'page'>(),
       state: text(),
       count: whole().of('COUNT(*)'),
       lastAt: time().nullable().of('MAX(told_at)'),
     },
-    'FROM event_tellings WHERE business_id = ? GROUP BY account, event, state',
+    'FROM event_tellings WHERE business_id = ? GROUP BY account, event, told_by, state',
     [businessId],
   );
 

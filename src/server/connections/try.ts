@@ -36,9 +36,9 @@ export function makeTryAccounts(context: Context, connections: Connections, draf
       const platform = contractOf(account.kind, edited.platforms);
       const told = edited.telling.find((rule) => rule.account === account.key);
       const outcome = words.outcome || told?.as || told?.outcome || '';
+      const destination = destinationOf(account.kind, edited.platforms);
+      if (destination?.toldOf === 'every event') return tryDestination(account, destination);
       if (platform) return tryPlatform(account, platform, { ...words, outcome }, membership.business.currency);
-      const destination = destinationOf(account.kind);
-      if (destination) return tryDestination(account, destination);
       const crm = crmContractOf(account.kind, edited.crms);
       const request =
         crm?.gives === 'numbers' ? crm.stages.request : crm?.list ? crm.list.first(nowMs() - 7 * 86_400_000) : null;
@@ -89,9 +89,14 @@ export function makeTryAccounts(context: Context, connections: Connections, draf
       name: contract.named.example,
       happenedAt: nowMs(),
       fields: [['try', 'avrix']],
+      clickId: '',
     };
-    return call(account, contract.authorised, contract.writeBatch([row]), null, (answer) =>
-      meaningOf(contract.readAnswer(answer, [row]), account, 'event'),
+    return call(
+      account,
+      contract.authorised,
+      contract.writeBatch([row], account.settings.currency ?? ''),
+      null,
+      (answer) => meaningOf(contract.readAnswer(answer, [row]), account, 'event'),
     );
   }
 

@@ -88,7 +88,7 @@ export function makeEdge(services: EdgeServices) {
 
     async r(request, response, [key, file]) {
       const business = await businessOf(key);
-      const number = Number(/^(\d{1,9})(?:-\w{1,16})?\.js$/.exec(file ?? '')?.[1]);
+      const number = Number(/^(\d{1,9})(?:-\w{1,16}){0,2}\.js$/.exec(file ?? '')?.[1]);
       if (!number) throw new AvrixError('AVX_NOT_FOUND', { what: 'release' });
       const body = await snippet.release(business, number, originOf(request));
       reply(response, 200, { ...script, 'cache-control': 'public, max-age=31536000, immutable' }, body);

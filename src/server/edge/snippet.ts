@@ -4,24 +4,32 @@ import { join } from 'node:path';
 import { pageRules, scriptLiteral, snippetParts, snippetScript } from '../../core/capture/snippet-script';
 import type { ReleaseContent } from '../../core/releases';
 import type { KnownBusiness } from '../businesses';
+import type { Openers } from '../events/openers';
 import type { Releases } from '../releases/releases';
 
 /** Serves the snippet's two scripts: one that names the live release, and each release with the engine and its parts. */
-export function makeSnippet(releases: Releases, folder: string) {
+export function makeSnippet(releases: Releases, openers: Openers, folder: string) {
   const read = (name: string) => readFileSync(join(folder, `${name}.js`), 'utf8');
   const [loader, trial] = [read('loader'), read('trial')];
   const sources = new Map((['engine', ...snippetParts] as const).map((name) => [name, read(name)]));
   /** Names this engine in a release's address: browsers that hold the release with an older one ask for it anew. */
-  const engine = createHash('sha256')
-    .update([...sources.values()].join())
-    .digest('hex')
-    .slice(0, 8);
+  const engine = mark([...sources.values()].join());
+
+  /** What a release's pages work by, with the openers of the wires that they tell. */
+  const rulesOf = async (business: KnownBusiness, content: ReleaseContent) =>
+    pageRules(
+      content,
+      content.events.wires.some(({ by }) => by !== 'server') ? await openers.of(business.id, content.platforms) : {},
+    );
 
   return {
     /** The script that the snippet loads. */
     async loader(business: KnownBusiness, origin: string): Promise<string> {
-      const { number } = await releases.live(business.id);
-      const release = scriptLiteral(`${origin}/r/${business.key}/${number}-${engine}.js`);
+      const { number, content } = await releases.live(business.id);
+      const rules = await rulesOf(business, content);
+      // Openers stand in no release: where one of its wires needs them, their addresses are part of its own.
+      const opened = rules.openers ? `-${mark(JSON.stringify(rules.openers))}` : '';
+      const release = scriptLiteral(`${origin}/r/${business.key}/${number}-${engine}${opened}.js`);
       const stopped = scriptLiteral(`${origin}/stopped/${business.key}`);
       const trials = scriptLiteral(`${origin}/try/${business.key}/`);
       return `((AVRIX_SRC,AVRIX_STOPPED,AVRIX_TRY)=>{${loader}})(${release},${stopped},${trials})`;
@@ -33,21 +41,28 @@ export function makeSnippet(releases: Releases, folder: string) {
      */
     async trial(business: KnownBusiness, token: string, draft: ReleaseContent | null, origin: string): Promise<string> {
       const live = await releases.live(business.id);
-      const setup = { business: business.key, release: live.number, edge: origin, ...pageRules(live.content) };
+      const known = { business: business.key, release: live.number, edge: origin };
+      const setup = { ...known, ...(await rulesOf(business, live.content)) };
       const script = `${origin}/r/${business.key}/${live.number}-${engine}.js`;
       const given = scriptLiteral({ token: draft ? token : '', live: setup, script });
       const begins = `((AVRIX_TRIAL)=>{${trial}})(${given});`;
       if (!draft) return begins;
       // What is stored in the browser goes by the business's key: by this one a trial's stays apart.
-      const tried = { ...setup, business: `${business.key}~try`, edge: `${origin}/try/${token}`, ...pageRules(draft) };
+      // Nothing is told to destinations in a trial.
+      const apart = { business: `${business.key}~try`, edge: `${origin}/try/${token}` };
+      const tried = { ...known, ...apart, ...pageRules(draft) };
       return begins + snippetScript(tried, (name) => sources.get(name)!);
     },
 
     /** One release: its rules and the engine, whichever engine was asked for. @throws AVX_RELEASE_UNKNOWN */
     async release(business: KnownBusiness, number: number, origin: string): Promise<string> {
       const { content } = await releases.numbered(business.id, number);
-      const setup = { business: business.key, release: number, edge: origin, ...pageRules(content) };
+      const known = { business: business.key, release: number, edge: origin };
+      const setup = { ...known, ...(await rulesOf(business, content)) };
       return snippetScript(setup, (name) => sources.get(name)!);
     },
   };
 }
+
+/** Eight digits by which a text is told from others. */
+const mark = (text: string): string => createHash('sha256').update(text).digest('hex').slice(0, 8);

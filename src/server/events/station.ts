@@ -171,19 +171,19 @@ export function makeEventsStation({ db, tables }: Context, draft: Draft, connect
       readToldEvents(db, businessId),
       selectRows(
         db,
-        { event: text(), account: text(), reason: text() },
-        `FROM (SELECT event, account, reason FROM event_tellings
+        { event: text(), account: text(), toldBy: text(), reason: text() },
+        `FROM (SELECT event, account, told_by, reason FROM event_tellings
          WHERE business_id = ? AND reason <> '' ORDER BY made_at DESC LIMIT 200) AS newest`,
         [businessId],
       ),
     ]);
     const told: Record<string, Told> = {};
-    for (const { event, account, state, count: times, lastAt } of rows) {
-      const key = `${event} ${account}`;
-      const one = (told[key] ??= { told: 0, refused: 0, waiting: 0, held: 0, lastAt: null, why: '' });
+    for (const { event, account, toldBy, state, count: times, lastAt } of rows) {
+      const key = `${event} ${account} ${toldBy}`;
+      const one = (told[key] ??= { told: 0, refused: 0, waiting: 0, held: 0, unsure: 0, lastAt: null, why: '' });
       one[state as 'told'] += times;
       if (lastAt && (one.lastAt ?? '') < lastAt.toISOString()) one.lastAt = lastAt.toISOString();
-      one.why = whys.find((why) => why.event === event && why.account === account)?.reason ?? '';
+      one.why ||= whys.find((why) => `${why.event} ${why.account} ${why.toldBy}` === key)?.reason ?? '';
     }
     return told;
   }
@@ -209,7 +209,7 @@ export function makeEventsStation({ db, tables }: Context, draft: Draft, connect
         readPresses(business.id),
         connections.names(business.id),
       ]);
-      const { events: rules, capture } = edited;
+      const { events: rules, capture, platforms } = edited;
       const [moved, told, offers, lately] = await Promise.all([
         readMoved(business.id, live, evidence),
         readTold(business.id),
@@ -223,7 +223,7 @@ export function makeEventsStation({ db, tables }: Context, draft: Draft, connect
         wires: rules.wires,
         told,
         recording: { presses: rules.presses },
-        beside: { capture, events: rules, accounts },
+        beside: { capture, events: rules, platforms, accounts },
         offers,
         starters: startersFor(capture, presses, rules.events),
         evidence: Object.fromEntries([...evidence].map(([name, one]) => [name, evidenceWords(one, nowMs())])),

@@ -1,4 +1,5 @@
 import { defineTable, type RowOf, json, text, time, uuid, whole } from '../db/columns';
+import type { TellingState } from '../../core/events/telling-states';
 import type { EventRow } from '../../core/destinations';
 import type { DerivedEvent, KnownConsent, Mark } from '../../core/strands';
 
@@ -29,9 +30,15 @@ export const eventTellings = defineTable('event_tellings', ['businessId', 'id'],
   event: text(),
   /** By its key, as the wire names it. */
   account: text(),
-  state: text<'waiting' | 'held' | 'told' | 'refused'>(),
+  /** Who tells it. */
+  toldBy: text<'server' | 'page'>(),
+  /** The click that it is told by; '' where the account knows no clicks. */
+  clickId: text(),
+  /** `unsure`: it may have been counted, and nobody knows. */
+  state: text<TellingState>(),
   /** Why it is held, refused or not told yet; '' where there is nothing to say. */
   reason: text(),
+  happenedAt: time(),
   madeAt: time(),
   toldAt: time().nullable(),
   tries: whole(),

@@ -1,9 +1,11 @@
 /* eslint-disable no-await-in-loop -- batches of one account go one after the other, as its service counts them */
+import { literal } from 'sequelize';
 import { destinationOf, type DestinationContract, type EventRow } from '../../core/destinations';
 import { mayWire, wireRow } from '../../core/events/wires';
 import type { BatchAnswer } from '../../core/platforms';
 import { groupBy } from '../../core/group-by';
-import { retryAfter } from '../../core/reportbacks';
+import { mayBeTaken, retryAfter } from '../../core/reportbacks';
+import { eventTellingId } from '../../core/strands';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
 import { insertRows, inTransaction, plain, type EventTellingRow, type WorkItem } from '../db';
@@ -13,6 +15,7 @@ import type { Account, Accounts } from '../platforms/accounts';
 import { carryOut, ServiceAway } from '../platforms/call';
 import { makeCallLimit } from '../platforms/call-limit';
 import type { Releases } from '../releases/releases';
+import { pageTeller } from './store';
 import { accountIsOff } from './take-up';
 
 interface Telling {
@@ -52,7 +55,8 @@ export function makeTellEvents(context: Context, accounts: Accounts, releases: R
     const itemOf = new Map(items.map((item) => [item.subject, item]));
     const results = done(items.filter(({ subject }) => !waiting.some(({ id }) => id === subject)));
     const account = await accounts.byKey(businessId, lane);
-    const contract = account && destinationOf(account.kind);
+    const { content: live } = await releases.live(businessId);
+    const contract = account && destinationOf(account.kind, live.platforms);
     if (!account || !contract || account.pausedAt || account.retiredAt) {
       await settle(waiting, { state: 'held', reason: accountIsOff });
       return [...results, ...done(waiting.map(({ id }) => itemOf.get(id)!))];
@@ -77,6 +81,7 @@ export function makeTellEvents(context: Context, accounts: Accounts, releases: R
         await tables.events.findAll({ where: { businessId, id: waiting.map(({ eventRowId }) => eventRowId) } }),
       ).map((event) => [event.id, event]),
     );
+    const pageTwins = await readPageTwins(businessId, waiting, account.key);
     const due: Telling[] = [];
     const held: { telling: EventTellingRow; reason: string }[] = [];
     for (const telling of waiting) {
@@ -84,21 +89,21 @@ export function makeTellEvents(context: Context, accounts: Accounts, releases: R
       const event = events.get(telling.eventRowId);
       const { content } = await releases.numbered(businessId, event?.releaseNumber ?? 1);
       const wire = content.events.wires.find((one) => one.event === telling.event && one.account === account.key);
-      const late = event ? nowMs() - event.at.getTime() > contract.limits.tellWithinHours * 3_600_000 : true;
+      const row =
+        event && wire && wireRow(wire, { ...event, happenedAt: event.at.getTime() }, contract, telling.clickId);
       const whyNot =
-        !event || !wire
-          ? 'its event or its wire is gone'
-          : !mayWire(wire, event.consent, content.capture.consent.required)
+        row && mayWire(wire, event.consent, content.capture.consent.required)
+          ? whyNotNow(row, contract, account, pageTwins.has(telling.eventRowId))
+          : row
             ? 'the visitor did not agree'
-            : late
-              ? `it is older than the ${contract.limits.tellWithinHours} hours that ${contract.words} takes`
-              : '';
-      if (whyNot || !event || !wire) {
+            : 'its event or its wire is gone';
+      if (row && !whyNot && isUnsure(telling, contract)) {
+        await settle([telling], { state: 'unsure', reason: unsureWords(contract) });
+        results.push({ item, again: null });
+      } else if (row && !whyNot) due.push({ item, telling, row });
+      else {
         held.push({ telling, reason: whyNot });
         results.push({ item, again: null });
-      } else {
-        const row = wireRow(wire, { ...event, happenedAt: event.at.getTime() }, contract);
-        due.push({ item, telling, row });
       }
     }
     for (const [reason, alike] of groupBy(held, (one) => one.reason))
@@ -107,6 +112,16 @@ export function makeTellEvents(context: Context, accounts: Accounts, releases: R
         { state: 'held', reason },
       );
     return due;
+  }
+
+  /** Events that a page told already, by their rows' IDs. */
+  async function readPageTwins(businessId: string, waiting: EventTellingRow[], account: string): Promise<Set<string>> {
+    const id = waiting.map(({ eventRowId }) => eventTellingId(eventRowId, pageTeller(account)));
+    const told = await tables.eventTellings.findAll({
+      attributes: ['eventRowId'],
+      where: { businessId, id, state: 'told' },
+    });
+    return new Set(plain(told).map(({ eventRowId }) => eventRowId));
   }
 
   async function send(account: Account, contract: DestinationContract, batch: Telling[]): Promise<JobResult[]> {
@@ -138,7 +153,14 @@ export function makeTellEvents(context: Context, accounts: Accounts, releases: R
         await settle(tellings, { state: 'refused', reason: said, toldAt: now() });
         return batch.map(({ item }) => ({ item, again: null }));
       }
+      // What certainly was not taken does not count as a try.
+      const mayHaveTaken = mayBeTaken([answer.status]);
+      if (mayHaveTaken && contract.repeatsHours === 0) {
+        await settle(tellings, { state: 'unsure', reason: `${unsureWords(contract)} ${said}`.slice(0, 300) });
+        return batch.map(({ item }) => ({ item, again: null }));
+      }
       await settle(tellings, { reason: said });
+      if (!mayHaveTaken) await settle(tellings, { tries: literal('tries - 1') as never });
       const error = new ServiceAway(answer.status, retryAfter(answer.retryAfter, nowMs()), said);
       return batch.map(({ item }) => putBack(item, error));
     }
@@ -157,7 +179,12 @@ export function makeTellEvents(context: Context, accounts: Accounts, releases: R
 
   async function call(account: Account, contract: DestinationContract, rows: EventRow[]): Promise<BatchAnswer> {
     try {
-      const answer = await carryOut(context, account, contract.authorised, contract.writeBatch(rows));
+      const answer = await carryOut(
+        context,
+        account,
+        contract.authorised,
+        contract.writeBatch(rows, account.settings.currency ?? ''),
+      );
       return contract.readAnswer(answer, rows);
     } catch (error) {
       if (!(error instanceof ServiceAway)) throw error;
@@ -165,3 +192,24 @@ export function makeTellEvents(context: Context, accounts: Accounts, releases: R
     }
   }
 }
+
+const hour = 3_600_000;
+const ageOf = (at: number) => nowMs() - at;
+
+/** Why an event cannot be told now; '' where it can. */
+function whyNotNow(row: EventRow, contract: DestinationContract, account: Account, pageTold: boolean): string {
+  const { limits, words, page } = contract;
+  const age = ageOf(row.happenedAt);
+  if (age > limits.tellWithinHours * hour)
+    return `it is older than the ${limits.tellWithinHours} hours that ${words} takes`;
+  // A twin that is not joined would be counted beside the other one (counting rule 11).
+  if (pageTold && page && age > page.joinHours * hour)
+    return `the page told it, and ${words} joins what a server tells only within ${page.joinHours} hours`;
+  return contract.problem(row, account.settings.currency ?? '');
+}
+
+/** Whether an event may have been counted by a try whose answer never came, and would now be counted once more. */
+const isUnsure = ({ tries, madeAt }: EventTellingRow, { repeatsHours }: DestinationContract): boolean =>
+  tries > 0 && repeatsHours !== null && ageOf(madeAt.getTime()) > repeatsHours * hour;
+
+const unsureWords = ({ words }: DestinationContract) => `${words} may have counted it: no answer came.`;

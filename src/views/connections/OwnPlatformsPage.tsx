@@ -8,6 +8,7 @@ import { useView } from '../../ui/live/useView';
 import { NewRule, RuleStation } from '../../ui/rule/RuleStation';
 import { useDraftWatch } from '../../ui/rule/useDraftWatch';
 import { ConnectionsFrame } from './ConnectionsFrame';
+import { PageTellingRows } from './PageTelling';
 import { PlaceholderRows } from './PlaceholderRows';
 import { PlatformPreview } from './PlatformPreview';
 import { ShortName } from './ShortName';
@@ -64,7 +65,10 @@ function OwnPlatforms({ business, initial, search }: Props) {
           open={open}
           item={({ words, kind, clickParameters }) => ({
             words: words || kind,
-            under: clickParameters.length > 0 ? `click ID in ${clickParameters.join(', ')}` : 'no click ID yet',
+            under:
+              clickParameters.length > 0
+                ? `click ID in ${clickParameters.join(', ')}`
+                : 'takes events; brings no clicks',
           })}
           beside={{ platforms: view.ownPlatforms }}
           title={({ words, kind }) => words || kind}
@@ -73,6 +77,7 @@ function OwnPlatforms({ business, initial, search }: Props) {
               {isNew && <ShortName words={rule.words} kind={rule.kind} onKind={(kind) => edit({ kind })} />}
               <PlaceholderRows rule={rule} disabled={!view.mayChange} onEdit={edit} />
               <TellingRows rule={rule} disabled={!view.mayChange} onEdit={edit} />
+              <PageTellingRows rule={rule} disabled={!view.mayChange} onEdit={edit} />
             </>
           )}
           effect={({ rule, isNew }) => <PlatformPreview business={business} view={view} rule={rule} isNew={isNew} />}

@@ -10,6 +10,7 @@ const example = {
   outcome: 'FLT-QUAL',
   happenedAt: Date.UTC(2027, 1, 15, 9, 42),
   worth: { minor: 54_000, currency: 'GBP' },
+  fields: [['bikes', '3']] as const,
 };
 
 /** What an own platform is sent, as it is written on the screen, and trying it at a connected account. */
@@ -24,15 +25,15 @@ export function PlatformPreview({
   rule: OwnPlatform;
   isNew: boolean;
 }) {
-  const { method, path, headers, body } = ownContract(rule).writeBatch([example]);
+  const { authorised, writeBatch } = ownContract(rule);
+  const { method, path, headers, body } = writeBatch([example]);
   const accounts = view.accounts.filter(({ kind, state }) => kind === rule.kind && state === 'in use');
-  const isKept = view.clickIdsKept.includes(rule.kind);
+  const isKept = rule.clickParameters.length === 0 || view.clickIdsKept.includes(rule.kind);
   const lines = [
     `${method} ${path || '/'}`,
-    `${rule.telling.token.header}: ${rule.telling.token.before}••••••`,
+    ...(authorised === 'path' ? [] : [`${rule.telling.token.header}: ${rule.telling.token.before}••••••`]),
     ...Object.entries(headers ?? {}).map(([name, value]) => `${name}: ${value}`),
-    '',
-    JSON.stringify(body, null, 2),
+    ...(body === undefined ? [] : ['', JSON.stringify(body, null, 2)]),
   ];
   return (
     <>
@@ -64,7 +65,15 @@ export function PlatformPreview({
                   on your pages.
                 </li>
               )}
-              {accounts.length > 0 && (
+              {accounts.length > 0 && rule.clickParameters.length === 0 && (
+                <li>
+                  <a className="quiet-link" href={`/b/${business}/events`}>
+                    Say which events it is told of
+                  </a>
+                  .
+                </li>
+              )}
+              {accounts.length > 0 && rule.clickParameters.length > 0 && (
                 <li>
                   <a className="quiet-link" href={`/b/${business}/report-backs`}>
                     Say which outcomes it is told of

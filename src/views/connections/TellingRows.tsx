@@ -18,12 +18,22 @@ export function TellingRows({
   const set = (part: Partial<PlatformTelling>) => onEdit({ telling: { ...telling, ...part } });
   return (
     <>
-      <Part heading="The call that tells it" under="Below the address that its account is connected with.">
+      <Part
+        heading="The call that tells it"
+        under={
+          <>
+            Below the address that its account is connected with. The path can hold values, written as{' '}
+            <code className="value">{'/told{?click_id,event_id}'}</code> (RFC 6570);{' '}
+            <code className="value">{'{token}'}</code> is the key.
+          </>
+        }
+      >
         <div className="grid grid-cols-[110px_1fr] gap-2">
           <Select
             label="Method"
             value={telling.method}
             options={[
+              ['GET', 'GET'],
               ['POST', 'POST'],
               ['PUT', 'PUT'],
               ['PATCH', 'PATCH'],
@@ -92,86 +102,88 @@ export function TellingRows({
         )}
       </Part>
 
-      <Part heading="What a row says" under="Each value with its place in the row, such as /click/id.">
-        <div className="flex flex-wrap items-center gap-2">
-          <Select
-            label="Rows in a call"
-            className="w-64"
-            value={telling.many ? 'many' : 'one'}
-            options={[
-              ['one', 'A call is one row'],
-              ['many', 'A call has a list of rows'],
-            ]}
-            disabled={disabled}
-            onChange={(many) => set({ many: many === 'many' })}
-          />
-          {telling.many && (
-            <>
-              <span>at</span>
-              <Cell
-                label="Where the list of rows is"
-                className="w-40"
-                value={telling.rowsAt}
-                placeholder="the whole body"
-                disabled={disabled}
-                onChange={(rowsAt) => set({ rowsAt })}
-              />
-            </>
-          )}
-        </div>
-        <table className="rows mt-2">
-          <tbody>
-            {telling.fields.map(({ at: place, reading, text }, at) => (
-              <tr key={at}>
-                <td className="w-[34%] px-1!">
-                  <Cell
-                    label={`Place ${at + 1}`}
-                    value={place}
-                    placeholder="/click_id"
-                    disabled={disabled}
-                    onChange={(next) => set({ fields: withEntry(telling.fields, at, { at: next }) })}
-                  />
-                </td>
-                <td className="px-1!">
-                  <Select
-                    label={`What is at place ${at + 1}`}
-                    value={reading}
-                    options={readings}
-                    disabled={disabled}
-                    onChange={(next) => set({ fields: withEntry(telling.fields, at, { reading: next }) })}
-                  />
-                </td>
-                <td className="w-36 px-1!">
-                  {reading === 'text' && (
+      {telling.method !== 'GET' && (
+        <Part heading="What a row says" under="Each value with its place in the row, such as /click/id.">
+          <div className="flex flex-wrap items-center gap-2">
+            <Select
+              label="Rows in a call"
+              className="w-64"
+              value={telling.many ? 'many' : 'one'}
+              options={[
+                ['one', 'A call is one row'],
+                ['many', 'A call has a list of rows'],
+              ]}
+              disabled={disabled}
+              onChange={(many) => set({ many: many === 'many' })}
+            />
+            {telling.many && (
+              <>
+                <span>at</span>
+                <Cell
+                  label="Where the list of rows is"
+                  className="w-40"
+                  value={telling.rowsAt}
+                  placeholder="the whole body"
+                  disabled={disabled}
+                  onChange={(rowsAt) => set({ rowsAt })}
+                />
+              </>
+            )}
+          </div>
+          <table className="rows mt-2">
+            <tbody>
+              {telling.fields.map(({ at: place, reading, text }, at) => (
+                <tr key={at}>
+                  <td className="w-[34%] px-1!">
                     <Cell
-                      label={`Text at place ${at + 1}`}
-                      value={text}
+                      label={`Place ${at + 1}`}
+                      value={place}
+                      placeholder="/click_id"
                       disabled={disabled}
-                      onChange={(next) => set({ fields: withEntry(telling.fields, at, { text: next }) })}
+                      onChange={(next) => set({ fields: withEntry(telling.fields, at, { at: next }) })}
                     />
-                  )}
-                </td>
-                <td className="w-20">
-                  <TakeOutRow
-                    label={`Take out place ${at + 1}`}
-                    disabled={disabled}
-                    onClick={() => set({ fields: withoutEntry(telling.fields, at) })}
-                  />
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-        {!disabled && (
-          <button
-            type="button"
-            className="button mt-2"
-            onClick={() => set({ fields: [...telling.fields, { at: '', reading: 'text', text: '' }] })}
-          >
-            Add a value
-          </button>
-        )}
-      </Part>
+                  </td>
+                  <td className="px-1!">
+                    <Select
+                      label={`What is at place ${at + 1}`}
+                      value={reading}
+                      options={readings}
+                      disabled={disabled}
+                      onChange={(next) => set({ fields: withEntry(telling.fields, at, { reading: next }) })}
+                    />
+                  </td>
+                  <td className="w-36 px-1!">
+                    {reading === 'text' && (
+                      <Cell
+                        label={`Text at place ${at + 1}`}
+                        value={text}
+                        disabled={disabled}
+                        onChange={(next) => set({ fields: withEntry(telling.fields, at, { text: next }) })}
+                      />
+                    )}
+                  </td>
+                  <td className="w-20">
+                    <TakeOutRow
+                      label={`Take out place ${at + 1}`}
+                      disabled={disabled}
+                      onClick={() => set({ fields: withoutEntry(telling.fields, at) })}
+                    />
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          {!disabled && (
+            <button
+              type="button"
+              className="button mt-2"
+              onClick={() => set({ fields: [...telling.fields, { at: '', reading: 'text', text: '' }] })}
+            >
+              Add a value
+            </button>
+          )}
+        </Part>
+      )}
       <Answer telling={telling} disabled={disabled} onEdit={set} />
     </>
   );

@@ -1,8 +1,8 @@
 import { useState } from 'react';
-import { destinationOf } from '../../core/destinations';
+import { faceOf } from '../../core/destinations/faces';
 import type { AccountName } from '../../core/connections/view';
 import type { EventRule, WireRule } from '../../core/events/schema';
-import type { EventsView } from '../../core/events/view';
+import type { EventsView, Told } from '../../core/events/view';
 import { freshWire } from '../../core/events/wires';
 import { listed } from '../../core/listed';
 import { count } from '../../core/strands';
@@ -14,21 +14,22 @@ import { WireParts } from './WireParts';
 export function Wires({ business, view, event }: { business: string; view: EventsView; event: EventRule }) {
   const [adding, setAdding] = useState<string | null>(null);
   const own = view.wires.filter((wire) => wire.event === event.name);
-  const destinations = view.beside.accounts.filter(({ kind }) => destinationOf(kind) !== null);
+  const destinations = view.beside.accounts.filter(({ kind }) => faceOf(kind, view.beside.platforms) !== null);
   const others = destinations.filter(({ key }) => !own.some(({ account }) => account === key));
   const added = others.find(({ key }) => key === adding);
+  const face = added && faceOf(added.kind, view.beside.platforms);
   return (
     <div className="flex flex-col gap-4">
       {own.map((wire) => (
         <Wire key={wire.account} business={business} view={view} stored={wire} start={wire} />
       ))}
-      {added && (
+      {added && face && (
         <Wire
           key={added.key}
           business={business}
           view={view}
           stored={null}
-          start={freshWire(event, added.key, added.kind)}
+          start={freshWire(event, added.key, face)}
           onKept={() => setAdding(null)}
         />
       )}
@@ -65,42 +66,63 @@ function Wire({
     >
       {(rule, setRule) => (
         <>
-          <WireParts view={view} rule={rule} onEdit={setRule} />
-          {stored && <Answered view={view} wire={stored} />}
+          <WireParts business={business} view={view} rule={rule} onEdit={setRule} />
+          {stored && <Answered business={business} view={view} wire={stored} />}
         </>
       )}
     </RuleSheet>
   );
 }
 
-/** What became of what was told. */
-function Answered({ view, wire: { event, account } }: { view: EventsView; wire: WireRule }) {
-  const told = view.told[`${event} ${account}`];
-  if (!told)
+/** What became of what was told, by each who tells it. */
+function Answered({ business, view, wire }: { business: string; view: EventsView; wire: WireRule }) {
+  const { event, account } = wire;
+  const told = tellers.flatMap(([by, words]) => {
+    const one = view.told[`${event} ${account} ${by}`];
+    return one ? [{ by, words, one }] : [];
+  });
+  if (told.length === 0)
     return (
       <p className="text-quiet border-base-300 border-t px-5 py-3">Nothing was told yet; it begins once it is live.</p>
     );
-  const counts = [
-    `${count(told.told)} taken`,
-    ...(told.refused > 0 ? [`${count(told.refused)} refused`] : []),
-    ...(told.waiting > 0 ? [`${count(told.waiting)} waiting`] : []),
-    ...(told.held > 0 ? [`${count(told.held)} held`] : []),
-  ];
   return (
-    <p className="border-base-300 border-t px-5 py-3">
-      {listed(counts)}
-      {told.lastAt && (
-        <>
-          , the last <Time iso={told.lastAt} timeZone={view.timeZone} />
-        </>
-      )}
-      .
-      {told.why && (
-        <span className="text-error block [overflow-wrap:anywhere]">The newest that was not taken: {told.why}</span>
-      )}
-    </p>
+    <div className="border-base-300 flex flex-col gap-1 border-t px-5 py-3">
+      {told.map(({ by, words, one }) => (
+        <p key={by}>
+          {told.length > 1 || by === 'page' ? `${words}: ` : ''}
+          {listed(countsOf(one))}
+          {one.lastAt && (
+            <>
+              , the last <Time iso={one.lastAt} timeZone={view.timeZone} />
+            </>
+          )}
+          .
+          {one.why && (
+            <span className="text-error block [overflow-wrap:anywhere]">The newest that was not taken: {one.why}</span>
+          )}
+        </p>
+      ))}
+      <p>
+        <a className="quiet-link" href={`/b/${business}/events/told?event=${event}&account=${account}`}>
+          Each of them, with what was sent
+        </a>
+      </p>
+    </div>
   );
 }
+
+const tellers = [
+  ['server', 'From the server'],
+  ['page', 'From pages'],
+] as const;
+
+const countsOf = ({ told, refused, waiting, held, unsure }: Told): string[] => [
+  `${count(told)} taken`,
+  ...(refused > 0 ? [`${count(refused)} refused`] : []),
+  ...(waiting > 0 ? [`${count(waiting)} waiting`] : []),
+  ...(held > 0 ? [`${count(held)} held`] : []),
+  ...(unsure > 0 ? [`${count(unsure)} unsure`] : []),
+];
 
 function Offers({
   business,

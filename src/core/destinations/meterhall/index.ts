@@ -2,34 +2,18 @@ import type { Answer } from '../../outgoing';
 import { readStatus, type BatchAnswer, type RowAnswer } from '../../platforms/contract';
 import { readJson } from '../../platforms/read-json';
 import type { DestinationContract, EventRow } from '../contract';
-
-/** At most five steps of small letters, digits and hyphens. */
-const path = /^[a-z0-9-]{1,40}(?:\/[a-z0-9-]{1,40}){0,4}$/;
+import { meterhallFace } from './face';
 
 /**
  * Meterhall's contract: many events a call, each named by one path with fields beside it. It knows a repeat by the event's
  * ID, and says of each what became of it.
  */
 export const meterhall: DestinationContract = {
-  kind: 'meterhall',
-  words: 'Meterhall',
-  named: {
-    words: 'one path of up to five steps',
-    example: 'fleet/ask/longtail',
-    problem: (name) =>
-      path.test(name) ? '' : 'must be up to five steps of small letters, digits and hyphens, with / between',
-    clean: (value) =>
-      value
-        .toLowerCase()
-        .replace(/[^a-z0-9]+/g, '-')
-        .replace(/^-|-$/g, '')
-        .slice(0, 40) || 'none',
-  },
-  fieldProblem: (name) =>
-    /^[a-z][a-z0-9_]{0,29}$/.test(name) ? '' : 'must have small letters, digits and _, at most 30',
+  ...meterhallFace,
   authorised: 'bearer',
   limits: { rowsPerCall: 100, callsPerMinute: 60, tellWithinHours: 72 },
-  repeats: 'key',
+  repeatsHours: null,
+  problem: () => '',
   writeBatch: (rows) => ({
     method: 'POST',
     path: '/intake',

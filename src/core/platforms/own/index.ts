@@ -1,3 +1,4 @@
+import { parseTemplate } from 'url-template';
 import { readPointer, writePointer } from '../../capture/pointer';
 import { writeAmount } from '../../outcomes/worth';
 import type { Answer, OutgoingRequest } from '../../outgoing';
@@ -5,10 +6,14 @@ import { readStatus, type BatchAnswer, type PlatformContract, type RowAnswer, ty
 import { readJson } from '../read-json';
 import type { OwnPlatform, PlatformTelling } from '../schema';
 import { ownLinks } from './links';
-import type { PlatformReading } from './readings';
+import { platformReadings, type PlatformReading } from './readings';
 
 /** What a row holds for a reading. `text` is what the rule always says. */
-function valueOf(reading: PlatformReading, text: string, { key, outcome, eventId, happenedAt, worth }: TellingRow) {
+function valueOf(
+  reading: PlatformReading,
+  text: string,
+  { key, outcome, eventId, happenedAt, worth, fields = [] }: TellingRow,
+) {
   switch (reading) {
     case 'click_id':
       return key.value;
@@ -30,6 +35,8 @@ function valueOf(reading: PlatformReading, text: string, { key, outcome, eventId
       return worth.minor;
     case 'currency':
       return worth.currency;
+    case 'fields':
+      return Object.fromEntries(fields);
     case 'text':
       return text;
   }
@@ -42,14 +49,32 @@ const writeRow = ({ fields }: PlatformTelling, row: TellingRow): unknown =>
     {},
   );
 
+/** Where the account's token goes into a path; the server puts it there. */
+const tokenAt = '{token}';
+
+/**
+ * A path written as a template of RFC 6570, with what one row holds: each reading under its name, and what an event's wire
+ * sends along under its own.
+ */
+function fillPath(path: string, row: TellingRow): string {
+  const values = {
+    ...Object.fromEntries(row.fields ?? []),
+    ...Object.fromEntries(platformReadings.map((reading) => [reading, valueOf(reading, '', row)])),
+  } as Record<string, string | number | Record<string, string>>;
+  return path
+    .split(tokenAt)
+    .map((part) => parseTemplate(part).expand(values))
+    .join(tokenAt);
+}
+
 function writeBatch(telling: PlatformTelling, rows: TellingRow[]): OutgoingRequest {
   const { method, path, headers, many, rowsAt } = telling;
   const written = rows.map((row) => writeRow(telling, row));
   return {
     method,
-    path,
+    path: many ? path : fillPath(path, rows[0]!),
     headers: Object.fromEntries(headers.map(({ name, value }) => [name.toLowerCase(), value])),
-    body: many ? writePointer({}, rowsAt, written) : written[0],
+    body: method === 'GET' ? undefined : many ? writePointer({}, rowsAt, written) : written[0],
   };
 }
 
@@ -93,9 +118,8 @@ export const ownContract = (platform: OwnPlatform): PlatformContract => ({
   ...ownLinks(platform),
   limits: { ...platform.limits, rowsPerCall: platform.telling.many ? platform.limits.rowsPerCall : 1 },
   keys: ['click_id'],
-  authorised: platform.telling.token,
+  authorised: platform.telling.path.includes(tokenAt) ? 'path' : platform.telling.token,
   repeats: platform.repeats,
-  tells: platform.tells,
   writeBatch: (rows) => writeBatch(platform.telling, rows),
   readAnswer: (answer, rows) => readAnswer(platform.telling, answer, rows),
 });

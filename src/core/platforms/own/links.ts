@@ -9,11 +9,15 @@ export const ownLinks = ({
   provesPayment,
   placeholders,
   freezesNames,
+  tells,
+  page,
 }: OwnPlatform): LinkContract => ({
   kind,
   words,
-  clickParameter: clickParameters[0]!,
+  clickParameter: clickParameters[0] ?? '',
   provesPayment,
   placeholders,
   freezesNames,
+  tells,
+  ...(page ? { page } : {}),
 });

@@ -9,6 +9,7 @@ import { quillsearchReport } from './report';
 const answerSchema = z.object({
   rows: z.array(z.object({ order: z.string(), answer: z.string(), day: z.string().optional() })),
 });
+const outcomesSchema = z.object({ outcomes: z.array(z.object({ code: z.string() })) });
 const accountSchema = z.object({ repeats: z.enum(['recognised by order', 'not recognised']) });
 
 /** Quillsearch's contract, from its own published limits. */
@@ -18,7 +19,13 @@ export const quillsearch: PlatformContract = {
   keys: ['click_id'],
   authorised: 'bearer',
   repeats: 'key',
-  tells: 'every click',
+  catalogue: {
+    list: {
+      request: { method: 'GET', path: '/api/known-outcomes' },
+      read: (body) => outcomesSchema.parse(body).outcomes.map(({ code }) => code),
+    },
+    make: (code) => ({ method: 'POST', path: '/api/known-outcomes', body: { code } }),
+  },
   writeBatch,
   readAnswer,
   recognisesRepeats: {

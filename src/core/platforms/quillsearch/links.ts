@@ -15,4 +15,6 @@ export const quillsearchLinks: LinkContract = {
     { text: '(visit.key)', words: 'click ID', example: 'QsAb12Cd34Ef56Gh', isClickId: true },
   ],
   freezesNames: false,
+  tells: 'every click',
+  hasCatalogue: true,
 };

@@ -12,4 +12,28 @@ export const tessaloopLinks: LinkContract = {
     { text: '~place~', words: 'place of the ad', example: 'feed', isClickId: false },
   ],
   freezesNames: true,
+  named: {
+    words: 'plain words',
+    example: 'test ride asked for',
+    problem: (name) =>
+      /^[A-Za-z0-9]+(?:[ -][A-Za-z0-9]+)*$/.test(name) && name.length <= 40
+        ? ''
+        : 'must be plain words of letters and digits with single spaces or hyphens, at most 40 characters',
+    cleaning: { stays: 'A-Za-z0-9', lowerCase: false, joins: ' ', longest: 30, otherwise: 'none' },
+    between: ' ',
+  },
+  tells: 'every click',
+  page: {
+    opener: '/opener.js',
+    call: 'tessaloop.say',
+    writes: [
+      ['/ref', 'event_id'],
+      ['/what', 'name'],
+      ['/moment', 'moment'],
+      ['/amount', 'number worth'],
+      ['/money', 'field currency'],
+      ['/who/tsl', 'click_id'],
+    ],
+    joinHours: 36,
+  },
 };

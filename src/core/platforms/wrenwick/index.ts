@@ -14,7 +14,6 @@ export const wrenwick: PlatformContract = {
   keys: ['click_id'],
   authorised: 'path',
   repeats: 'nothing',
-  tells: 'last paid touch',
   writeBatch,
   readAnswer,
 };

@@ -12,4 +12,5 @@ export const wrenwickLinks: LinkContract = {
   ],
   freezesNames: false,
   knows: ['joined', 'paid', 'again', 'back-again', 'returned', 'disputed'],
+  tells: 'last paid touch',
 };

@@ -26,6 +26,7 @@ import { orders } from './0025-orders';
 import { connections } from './0026-connections';
 import { events } from './0027-events';
 import { eventTellings } from './0028-event-tellings';
+import { pageTellings } from './0029-page-tellings';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
 export interface Migration {
@@ -62,4 +63,5 @@ export const migrations: Migration[] = [
   ...connections,
   ...events,
   ...eventTellings,
+  ...pageTellings,
 ];

@@ -1,0 +1,86 @@
+import { randomBytes } from 'node:crypto';
+import { Hono } from 'hono';
+import { z } from 'zod';
+import { nowMs } from '../shared/clock';
+import { makeFaults } from '../shared/faults';
+import { makeKeys } from '../shared/keys';
+import type { Standin } from '../shared/standin';
+import type { Surroundings } from '../shared/surroundings';
+import { makeNotes, noteSchema } from './notes';
+import { openerScript } from './opener';
+import { accountPage, feedPage, frame } from './pages';
+import { fillLink, posts } from './posts';
+
+const replayedSchema = z.object({
+  feedClicks: z.array(z.object({ key: z.string(), at: z.number() })),
+});
+
+/** Tessaloop, a social feed: posts with links, an opener for advertisers' pages, and an intake of single events. */
+export function makeTessaloop(surroundings: Surroundings): Standin {
+  const store = surroundings.storeOf('tessaloop');
+  const notes = makeNotes(store);
+  const faults = makeFaults(store);
+  const keys = makeKeys(store, [surroundings.key('tessaloop key')]);
+  const larkmoor = surroundings.originOf('larkmoor');
+  const app = new Hono();
+
+  app.get('/', (c) => c.html(feedPage(posts)));
+  app.get('/out/:id', (c) => {
+    const post = posts.find(({ id }) => id === c.req.param('id'));
+    if (!post) return c.notFound();
+    const key = `tl-${randomBytes(9).toString('base64url')}`;
+    notes.click(key, nowMs());
+    return c.redirect(fillLink(larkmoor, post, key), 302);
+  });
+  app.get('/account', (c) => c.html(accountPage(notes, faults, keys)));
+  app.post('/account/keys', (c) => c.html(frame('Key', keys.fresh(keys.make(), '/account'))));
+  app.post('/account/faults', async (c) => {
+    const wrong = faults.set(await c.req.parseBody());
+    return wrong ? c.text(wrong, 422) : c.redirect('/account', 303);
+  });
+
+  app.get('/opener.js', (c) =>
+    c.body(openerScript(surroundings.originOf('tessaloop')), 200, {
+      'content-type': 'text/javascript; charset=utf-8',
+      'cache-control': 'public, max-age=60',
+    }),
+  );
+  /** What pages tell, from whatever website. */
+  app.use('/seen', async (c, next) => {
+    c.header('access-control-allow-origin', '*');
+    await next();
+  });
+  app.use('/seen', faults.middleware);
+  app.post('/seen', async (c) => {
+    const given = noteSchema.safeParse(await c.req.json().catch(() => null));
+    if (!given.success) return c.json({ why: wrong(given.error) }, 400);
+    return c.json({ word: notes.take(given.data, 'page') });
+  });
+
+  app.use('/intake', faults.middleware);
+  app.post('/intake', async (c) => {
+    const token = /^Bearer (.+)$/.exec(c.req.header('authorization') ?? '')?.[1] ?? '';
+    if (!keys.isKnown(token)) return c.json({ why: 'key not known' }, 401);
+    const given = noteSchema.safeParse(await c.req.json().catch(() => null));
+    if (!given.success) return c.json({ why: wrong(given.error) }, 400);
+    const word = faults.isChoosy(c) ? 'not today' : notes.take(given.data, 'server');
+    return c.json({ word }, word.startsWith('noted') ? 200 : 409);
+  });
+
+  /** Takes many clicks as if each were made at its own time. */
+  function replayClicks(body: unknown) {
+    const { feedClicks } = replayedSchema.parse(body);
+    for (const { key, at } of feedClicks) notes.click(key, at);
+    return { taken: feedClicks.length };
+  }
+
+  return {
+    name: 'tessaloop',
+    words: 'Tessaloop, a social feed',
+    app,
+    rest: async () => undefined,
+    replays: { 'feed-clicks': replayClicks },
+  };
+}
+
+const wrong = ({ issues }: z.ZodError) => issues.map((i) => `${i.path.join('.') || 'body'}: ${i.message}`);
