@@ -26,6 +26,7 @@ module.exports = {
       from: { path: '^src/snippet' },
       to: { path: '^src/(?!snippet|core/capture|core/events)' },
     },
+    only('overlay-imports-the-snippet', '^src/overlay', '^src/(?!overlay|snippet|core)'),
     only('server-imports-core', '^src/server', '^src/(?!server|core)'),
     {
       name: 'pages-take-services-from-locals',

@@ -75,6 +75,7 @@ async function buildSnippet(bundle) {
     { name: 'engine', contents: `import './main.ts';` },
     { name: 'loader', contents: `import './loader.ts';` },
     { name: 'trial', contents: `import './trial.ts';` },
+    { name: 'point', contents: `import '../overlay/point.ts';`, isShownOnly: true },
     ...parts.map((file) => ({
       name: file.replace(/\.ts$/, ''),
       contents: `import { part } from './parts/${file}'; AVRIX_PARTS.push(part);`,
@@ -82,7 +83,7 @@ async function buildSnippet(bundle) {
   ];
   mkdirSync(inRoot('dist/snippet'), { recursive: true });
   const inputs = {};
-  for (const { name, contents } of entries) {
+  for (const { name, contents, isShownOnly = false } of entries) {
     const { outputFiles, metafile } = await bundle({
       ...common,
       platform: 'browser',
@@ -95,7 +96,8 @@ async function buildSnippet(bundle) {
     });
     const { code } = await minify(outputFiles[0].text, { ecma: 2021, compress: { passes: 3, unsafe_arrows: true } });
     writeFileSync(inRoot(`dist/snippet/${name}.js`), code);
-    Object.assign(inputs, metafile.inputs);
+    // What is never served to visitors may hold words.
+    if (!isShownOnly) Object.assign(inputs, metafile.inputs);
   }
   delete inputs['<stdin>'];
   writeFileSync(inRoot('dist/snippet/meta.json'), JSON.stringify({ inputs }));

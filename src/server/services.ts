@@ -51,6 +51,7 @@ import { makeCrmStation } from './crms/station';
 import { makeEventEffect } from './events/effect';
 import { makeCatalogues } from './events/catalogue';
 import { makeOpeners } from './events/openers';
+import { makePointing } from './events/pointing';
 import { makeTellEvents } from './events/tell';
 import { makeToldEvents } from './events/told';
 import { makeEventsStation } from './events/station';
@@ -161,6 +162,7 @@ function makeDomainServices(config: Config) {
     crmStation: makeCrmStation(context, accounts, draft, connections),
     openers,
     eventsStation,
+    pointing: makePointing(context),
     toldEvents: makeToldEvents(context, connections),
     catalogues: makeCatalogues(context, accounts, draft),
     eventEffect: makeEventEffect(context, draft),

@@ -246,3 +246,47 @@ test('a place that takes events is tried from its connection, and says what it t
   await expect(page.getByText('It took the pretend event. Take it out there if it counts it.')).toBeVisible();
   await expect(page.getByText(/"path": "fleet\/ask\/longtail"/)).toBeVisible();
 });
+
+test('a button is pointed at on the website, which counts nothing of it, and its link works once', async ({
+  context,
+  browser,
+}) => {
+  await setEvening(context);
+  const page = await context.newPage();
+  await signIn(page);
+  await page.goto(`${home}/events?new=yes`);
+  await ready(page);
+  await page.getByRole('button', { name: 'Point at it on the website' }).click();
+  await page.getByRole('combobox', { name: 'The page where it is' }).fill('/fleet/call-back');
+  await page.keyboard.press('Escape');
+  const opened = context.waitForEvent('page');
+  await page.getByRole('button', { name: 'Open it and point' }).click();
+  const site = await opened;
+  const hits = hitsOf(site);
+  const link = await site.waitForRequest(/avx_try=/).then((request) => request.url());
+  const panel = site.getByRole('dialog', { name: 'Point at what is to count' });
+  await expect(panel).toContainText('Press a link, a button or a form');
+  expect(site.url()).not.toContain('avx_try');
+  // On another page it goes on pointing, once links work again.
+  await panel.getByRole('button', { name: 'Go to another page' }).click();
+  await site.getByRole('link', { name: 'Fleet' }).click();
+  await expect(site).toHaveURL(/\/fleet$/);
+  await panel.getByRole('button', { name: 'Go to another page' }).click();
+  await site.getByRole('link', { name: 'Call back' }).click();
+  await expect(panel).toContainText('Press a link, a button or a form');
+  await site.getByRole('link', { name: 'pick a time yourself' }).focus();
+  await site.keyboard.press('Enter');
+  await expect(panel).toContainText('Chosen. Go back to Avrix.');
+  expect([hits.length, site.url()]).toEqual([0, `${places.larkmoor}/fleet/call-back`]);
+
+  const ways = page.getByRole('list', { name: 'Ways to say it' });
+  await expect(ways.getByRole('listitem').first()).toContainText('follows a link to bellhour.localhost');
+  await expect(ways.getByRole('listitem').first()).toContainText('taken');
+  await expect(page.getByRole('region', { name: 'Effect' }).getByRole('heading')).toHaveText(/^Caught \d+ since/);
+  const stranger = await (await browser.newContext()).newPage();
+  await setEvening(stranger.context());
+  const told = hitsOf(stranger);
+  await stranger.goto(link);
+  await expect.poll(() => told.filter(({ kind }) => kind === 'arrived').length).toBe(1);
+  await expect(stranger.getByRole('dialog')).toHaveCount(0);
+});

@@ -114,6 +114,7 @@ const bodies: Record<string, object> = Object.fromEntries(
     'report-backs/{reportBack}/found': { found: 'taken' },
     'events/told/again': { ids: ['0198c0de-0000-7000-8000-000000000001'] },
     'events/catalogue': { account: 'quillsearch', name: 'X' },
+    'events/point': { page: '/fleet' },
   }).map(([path, body]) => [`${business}/${path}`, body]),
 );
 

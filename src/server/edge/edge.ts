@@ -21,6 +21,7 @@ import { makeRateLimit } from './rate-limit';
 import { reply, replyError, replyJson } from './reply';
 import type { Trials } from '../capture/trials';
 import type { makeOpenShortLink } from './short-links';
+import { pointingPrefix, type Pointing } from '../events/pointing';
 import type { makeSnippet } from './snippet';
 
 const pageLimit = 32 * 1024;
@@ -43,6 +44,7 @@ interface EdgeServices {
   countRefusedBody: ReturnType<typeof makeCountRefusedBody>;
   takeStopped: ReturnType<typeof makeTakeStopped>;
   trials: Trials;
+  pointing: Pointing;
 }
 
 type Door = (request: IncomingMessage, response: ServerResponse, parts: string[]) => Promise<void>;
@@ -63,6 +65,7 @@ export function makeEdge(services: EdgeServices) {
     countRefusedBody,
     takeStopped,
     trials,
+    pointing,
   } = services;
 
   async function businessOf(key: string | undefined): Promise<KnownBusiness> {
@@ -117,6 +120,10 @@ export function makeEdge(services: EdgeServices) {
       if (second !== 'take') {
         const business = await businessOf(first);
         const token = (second ?? '').replace(/\.js$/, '');
+        if (token.startsWith(pointingPrefix)) {
+          const body = await snippet.pointing(business, token, originOf(request));
+          return reply(response, 200, { ...script, 'cache-control': 'no-store' }, body);
+        }
         const body = await snippet.trial(business, token, await trials.rules(business.id, token), originOf(request));
         return reply(response, 200, { ...script, 'cache-control': 'no-store' }, body);
       }
@@ -127,6 +134,16 @@ export function makeEdge(services: EdgeServices) {
       if (request.method !== 'POST') throw new AvrixError('AVX_METHOD_WRONG', { fix: 'POST' });
       await trials.take(business.id, first ?? '', await readBody(request, pageLimit));
       reply(response, 204);
+    },
+
+    /** Tabs in which somebody points at what is to count. */
+    async point(request, response, [key]) {
+      const business = await businessOf(key);
+      allowOwnHosts(request, response, business);
+      if (request.method === 'OPTIONS') return reply(response, 204);
+      await limit(request, response);
+      if (request.method !== 'POST') throw new AvrixError('AVX_METHOD_WRONG', { fix: 'POST' });
+      replyJson(response, 200, await pointing.take(business.id, await readBody(request, pageLimit)));
     },
 
     /** Landings of people who did not agree: where from, and nothing else. */

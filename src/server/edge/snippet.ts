@@ -10,7 +10,7 @@ import type { Releases } from '../releases/releases';
 /** Serves the snippet's two scripts: one that names the live release, and each release with the engine and its parts. */
 export function makeSnippet(releases: Releases, openers: Openers, folder: string) {
   const read = (name: string) => readFileSync(join(folder, `${name}.js`), 'utf8');
-  const [loader, trial] = [read('loader'), read('trial')];
+  const [loader, trial, point] = [read('loader'), read('trial'), read('point')];
   const sources = new Map((['engine', ...snippetParts] as const).map((name) => [name, read(name)]));
   /** Names this engine in a release's address: browsers that hold the release with an older one ask for it anew. */
   const engine = mark([...sources.values()].join());
@@ -52,6 +52,14 @@ export function makeSnippet(releases: Releases, openers: Openers, folder: string
       const apart = { business: `${business.key}~try`, edge: `${origin}/try/${token}` };
       const tried = { ...known, ...apart, ...pageRules(draft) };
       return begins + snippetScript(tried, (name) => sources.get(name)!);
+    },
+
+    /** What a tab works by in which somebody points: no engine, so that nothing of it is counted. */
+    async pointing(business: KnownBusiness, token: string, origin: string): Promise<string> {
+      const { number } = await releases.live(business.id);
+      const live = `${origin}/r/${business.key}/${number}-${engine}.js`;
+      const given = scriptLiteral({ token: token.slice(1), door: `${origin}/point/${business.key}`, live });
+      return `((AVRIX_POINT)=>{${point}})(${given})`;
     },
 
     /** One release: its rules and the engine, whichever engine was asked for. @throws AVX_RELEASE_UNKNOWN */

@@ -1,4 +1,5 @@
 import { defineTable, type RowOf, json, text, time, uuid, whole } from '../db/columns';
+import type { Pointed } from '../../core/events/pointing';
 import type { TellingState } from '../../core/events/telling-states';
 import type { EventRow } from '../../core/destinations';
 import type { DerivedEvent, KnownConsent, Mark } from '../../core/strands';
@@ -46,3 +47,17 @@ export const eventTellings = defineTable('event_tellings', ['businessId', 'id'],
   sent: json<EventRow>().nullable(),
 });
 export type EventTellingRow = RowOf<typeof eventTellings>;
+
+/** Tabs in which somebody points at what is to count. */
+export const pointings = defineTable('pointings', ['businessId', 'id'], {
+  businessId: uuid(),
+  id: uuid(),
+  personId: uuid(),
+  /** What the link begins it with, hashed; '' once it did. */
+  token: text(),
+  /** What the tab proves itself by, hashed; '' before it began. */
+  tab: text(),
+  madeAt: time(),
+  endsAt: time(),
+  chosen: json<Pointed>().nullable(),
+});

@@ -13,6 +13,7 @@ import { useDraftWatch } from '../../ui/rule/useDraftWatch';
 import { Words } from '../../ui/text/Words';
 import { EventEffect } from './EventEffect';
 import { eventsParts } from './EventsFrame';
+import { PointAt } from './PointAt';
 import { TakenAlong } from './TakenAlong';
 import { Wires } from './Wires';
 
@@ -65,6 +66,7 @@ function Events({ business, initial, search }: Props) {
           beneath={(editor) => (
             <>
               <Moved view={view} editor={editor} />
+              {view.mayChange && <PointAt business={business} view={view} rule={editor.rule} edit={editor.edit} />}
               <TakenAlong business={business} view={view} editor={editor} />
             </>
           )}

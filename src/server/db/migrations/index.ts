@@ -26,6 +26,7 @@ import { orders } from './0025-orders';
 import { connections } from './0026-connections';
 import { events } from './0027-events';
 import { eventTellings } from './0028-event-tellings';
+import { pointings } from './0030-pointings';
 import { pageTellings } from './0029-page-tellings';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
@@ -64,4 +65,5 @@ export const migrations: Migration[] = [
   ...events,
   ...eventTellings,
   ...pageTellings,
+  ...pointings,
 ];

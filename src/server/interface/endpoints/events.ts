@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { pointAtSchema } from '../../../core/events/pointing';
 import { eventRuleSchema } from '../../../core/events/schema';
 import { tellAgainSchema, toldEventsSchema } from '../../../core/events/told';
 import { makeNameSchema } from '../../events/catalogue';
@@ -29,6 +30,8 @@ export const events: Endpoint[] = [
   takes('/events/told/again', tellAgainSchema, ({ toldEvents }, { membership, body: { ids } }) =>
     toldEvents.again(membership, ids),
   ),
+  takes('/events/point', pointAtSchema, ({ pointing }, { membership, body }) => pointing.begin(membership, body.page)),
+  reads('/events/point/{id}', ({ pointing }, { membership, params }) => pointing.view(membership, params.id!)),
   readsBy('/events/catalogue', z.object({ account: z.string().max(80) }), ({ catalogues }, { membership, query }) =>
     catalogues.names(membership, query.account),
   ),
