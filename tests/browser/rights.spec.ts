@@ -134,7 +134,7 @@ const address = ({ path }: Walked, key: string) =>
     .replace(/[[{]business[\]}]/, key)
     .replace(/[[{]enquiry[\]}]/, enquiry)
     .replace(/[[{]account[\]}]/, accountId)
-    .replace(/[[{](strand|id|token|reportBack|person|invitation)[\]}]/, strand) +
+    .replace(/[[{](strand|id|token|reportBack|person|invitation|pointing)[\]}]/, strand) +
   (queries[path.slice(business.length + 1)] ?? '');
 
 test.beforeAll(async () => {

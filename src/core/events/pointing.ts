@@ -28,7 +28,6 @@ export const pointingSaysSchema = z.discriminatedUnion('says', [
   z.strictObject({ says: z.literal('leave'), tab: z.string().max(80) }),
   z.strictObject({ says: z.literal('chosen'), tab: z.string().max(80), pointed: pointedSchema }),
 ]);
-export type PointingSays = z.infer<typeof pointingSaysSchema>;
 
 /** Where pointing begins: a page of the website, whole or by its path. */
 export const pointAtSchema = z.strictObject({ page: z.string().max(2000) });

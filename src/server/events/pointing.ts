@@ -10,7 +10,7 @@ import { readBodyAs } from '../../core/read-as';
 import { readOrigin } from '../capture/origin';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
-import { json, plain, selectRows, text } from '../db';
+import { json, plain, selectRows, text, type PointingRow } from '../db';
 import { newId } from '../ids';
 import type { Membership } from '../people/people';
 import { requireEditor } from '../releases/draft';
@@ -29,13 +29,13 @@ export type Pointing = ReturnType<typeof makePointing>;
  * proves itself by a secret of its own from then on, so that neither the link nor what follows it is of use to another.
  */
 export function makePointing({ db, tables }: Context) {
-  const find = async (
+  async function find(
     businessId: string,
-    where: { token: string } | { tab: string } | { id: string; personId: string },
-  ) =>
-    (await tables.pointings.findOne({ where: { businessId, ...where, endsAt: { [Op.gt]: now() } } }))?.get({
-      plain: true,
-    }) ?? null;
+    by: { token: string } | { tab: string } | { id: string; personId: string },
+  ): Promise<PointingRow | null> {
+    const row = await tables.pointings.findOne({ where: { businessId, ...by, endsAt: { [Op.gt]: now() } } });
+    return row?.get({ plain: true }) ?? null;
+  }
 
   /** The page that pointing begins at: one of the business's own websites. */
   async function pageFor(businessId: string, written: string): Promise<URL> {

@@ -61,3 +61,4 @@ export const pointings = defineTable('pointings', ['businessId', 'id'], {
   endsAt: time(),
   chosen: json<Pointed>().nullable(),
 });
+export type PointingRow = RowOf<typeof pointings>;
