@@ -76,6 +76,7 @@ async function buildSnippet(bundle) {
     { name: 'loader', contents: `import './loader.ts';` },
     { name: 'trial', contents: `import './trial.ts';` },
     { name: 'point', contents: `import '../overlay/point.ts';`, isShownOnly: true },
+    { name: 'see', contents: `import { part } from '../overlay/see.ts'; AVRIX_PARTS.push(part);`, isShownOnly: true },
     ...parts.map((file) => ({
       name: file.replace(/\.ts$/, ''),
       contents: `import { part } from './parts/${file}'; AVRIX_PARTS.push(part);`,

@@ -3,9 +3,11 @@ const styles = `
 :host { all: initial; position: fixed; inset: auto 12px 12px auto; z-index: 2147483647; }
 :host([data-left]) { inset: auto auto 12px 12px; }
 * { box-sizing: border-box; }
-section { width: min(340px, calc(100vw - 24px)); max-height: min(70vh, 560px); overflow: auto; padding: 12px 14px;
-  border-radius: 6px; border: 1px solid #E8B53C; background: #10231F; color: #ECF0ED;
+section { display: flex; flex-direction: column; width: min(340px, calc(100vw - 24px)); max-height: min(70vh, 560px);
+  padding: 12px 14px; border-radius: 6px; border: 1px solid #E8B53C; background: #10231F; color: #ECF0ED;
   font: 14px/1.45 system-ui, sans-serif; }
+div { overflow: auto; min-height: 0; }
+footer { flex: none; padding-top: 6px; }
 h2 { margin: 0 0 4px; font-size: 15px; }
 p { margin: 0 0 8px; }
 ol, ul { margin: 0 0 8px; padding: 0; list-style: none; }
@@ -47,6 +49,8 @@ export function openPanel(label: string) {
   section.setAttribute('role', 'dialog');
   section.setAttribute('aria-label', label);
   section.setAttribute('aria-live', 'polite');
+  const [body, footer] = [document.createElement('div'), document.createElement('footer')];
+  section.append(body, footer);
   root.append(section);
   const place = () => document.documentElement.append(host);
   place();
@@ -57,7 +61,8 @@ export function openPanel(label: string) {
     host,
     /** Shows something in place of what was there. */
     show(...said: Said[]) {
-      section.replaceChildren(...said.map(elementOf));
+      body.replaceChildren(...said.map(elementOf));
+      footer.replaceChildren();
     },
     /** Goes to the other side, where it hides what somebody wants to see. */
     move() {
@@ -68,7 +73,7 @@ export function openPanel(label: string) {
       const button = document.createElement('button');
       button.textContent = words;
       button.addEventListener('click', press);
-      section.append(button);
+      footer.append(button);
       return button;
     },
     close() {

@@ -174,7 +174,7 @@ function makeDomainServices(config: Config) {
     spoolWriter: makeSpoolWriter(context, spool, releases),
     draft,
     linkPlanOf,
-    trials: makeTrials(context, draft),
+    trials: makeTrials(context, draft, connections),
     campaignLinks: makeCampaignLinks(context, crms),
     sources,
     releasing: makeReleasing(context, releases, draft, changes),

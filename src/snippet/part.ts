@@ -1,6 +1,9 @@
 import type { splitReferrer, piiIn, decideFills, FillReport, Hit, Kept, Reading, SeenForm } from '../core/capture';
 import type { makeTokens } from './forms';
+import type { EventJudged } from '../core/events/judge';
 import type { Press } from '../core/events/press';
+import type { MomentKind } from '../core/events/reasons';
+import type { EventRule } from '../core/events/schema';
 import type { Tools } from './tools';
 
 /** What of a hit only its kind has. */
@@ -21,6 +24,8 @@ export interface Hearing {
   pressed: ((press: Press, element: Element) => void)[];
   /** Of a form that is sent; without one where the page sends it by itself. */
   sent: ((name: string, leadToken: string, form?: HTMLFormElement) => void)[];
+  /** Of what became of each event at a moment of the page; only somebody who sees through the page hears of it. */
+  judged?: (rule: EventRule, judged: EventJudged, moment: MomentKind) => void;
 }
 
 /** What the engine offers on a page that it works on. */

@@ -1,3 +1,5 @@
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
 import { expect } from '@playwright/test';
 import { build } from 'esbuild';
 import fc from 'fast-check';
@@ -289,4 +291,54 @@ test('a button is pointed at on the website, which counts nothing of it, and its
   await stranger.goto(link);
   await expect.poll(() => told.filter(({ kind }) => kind === 'arrived').length).toBe(1);
   await expect(stranger.getByRole('dialog')).toHaveCount(0);
+});
+
+test('somebody sees through the page: what went off and why not, what is kept and filled, beside what it is about', async ({
+  context,
+}) => {
+  await setEvening(context);
+  const page = await context.newPage();
+  await signIn(page);
+  await page.goto(`${home}/try`);
+  await ready(page);
+  await page.getByRole('button', { name: 'See through by what is live' }).click();
+  await page.getByRole('combobox', { name: 'The page to begin at' }).fill(`${places.larkmoor}/fleet/call-back`);
+  await page.keyboard.press('Escape');
+  const link = (await page.getByRole('link', { name: 'Open it' }).getAttribute('href'))!;
+  const site = await context.newPage();
+  // The website from another port of its host, with a policy that lets in no styles but its own.
+  const edge = 'http://t.larkmoor.localhost:* http://avrix-edge.localhost:*';
+  const policy = `default-src 'self'; script-src 'self' ${edge}; connect-src 'self' ${edge}; style-src 'self'`;
+  const strict = createServer((request, response) => {
+    void ask(places.larkmoor + request.url).then(({ body, headers }) => {
+      response.writeHead(200, { 'content-type': headers['content-type'], 'content-security-policy': policy });
+      response.end(body);
+    });
+  });
+  await new Promise<void>((resolve) => strict.listen(0, '127.0.0.1', resolve));
+  const { port } = strict.address() as AddressInfo;
+  const hits = hitsOf(site);
+  await site.goto(link.replace(/:\d+/, `:${port}`));
+  const panel = site.getByRole('dialog', { name: 'What Avrix sees and does here' });
+  await expect(panel).toContainText('Avrix here, by what is live');
+  await expect(panel).toContainText('guide_taken stayed quiet, because /fleet/call-back is not /guide/thanks.');
+  await expect(panel).toContainText('the source: ');
+  expect(await panel.evaluate((element) => getComputedStyle(element).backgroundColor)).toBe('rgb(16, 35, 31)');
+  const notes = site.locator('[data-avrix-shown] aside');
+  await expect(notes.filter({ hasText: 'Form call-back, an enquiry' })).toContainText('click_ref = Try');
+  await site.getByRole('link', { name: 'pick a time yourself' }).scrollIntoViewIfNeeded();
+  await expect(notes.filter({ hasText: 'Pressed, it sets off booking_opened' })).toBeVisible();
+  await site.evaluate(() => addEventListener('click', (event) => event.preventDefault()));
+  await site.getByRole('link', { name: '01632 960018' }).press('Enter');
+  await expect(panel).toContainText('call_started went off, because someone follows a link to tel:.');
+  await site.getByRole('link', { name: '01632 960018' }).press('Enter');
+  await expect(panel).toContainText('call_started stayed quiet, because it was counted for this visit already.');
+  await panel.getByRole('button', { name: 'Hide' }).press('Enter');
+  await expect(notes.filter({ hasText: 'booking_opened' })).toBeHidden();
+  // Nothing of it is counted: what it told went to the trial's own door.
+  expect(hits.every(({ release }) => release > 0)).toBe(true);
+  const other = await context.newPage();
+  await other.goto(link);
+  await expect(other.getByRole('dialog')).toHaveCount(0);
+  strict.close();
 });

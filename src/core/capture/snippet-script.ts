@@ -3,6 +3,7 @@ import { pageWires, type PageWire } from '../events/page-wires';
 import { readsWithWires } from '../events/wires';
 import type { OwnPlatform } from '../platforms/schema';
 import type { CaptureRules } from './schema';
+import type { Seen } from './seen';
 
 /**
  * The parts of the snippet that only some releases need, in the order in which they are served: what a page says is heard
@@ -19,6 +20,8 @@ export interface PageRules {
   /** What pages tell destinations themselves, and where each one's opener is, by its account's key. */
   wires?: PageWire[] | undefined;
   openers?: Record<string, string> | undefined;
+  /** For somebody who sees through the page. */
+  seen?: Seen;
 }
 
 /**
@@ -73,12 +76,14 @@ export function partsFor({ rules: { elsewhere, forms, orders }, events, wires = 
  *
  * @param setup what the engine works by; its rules are the release's
  * @param read the source of the engine or of a part
+ * @param also sources of parts that no release has
  */
 export function snippetScript(
   setup: PageRules & { business: string; release: number; edge: string },
   read: (name: 'engine' | SnippetPart) => string,
+  also: readonly string[] = [],
 ): string {
-  const sources = [...partsFor(setup), 'engine' as const].map(read);
+  const sources = [...partsFor(setup).map(read), ...also, read('engine')];
   return `((AVRIX_SETUP,AVRIX_PARTS)=>{${sources.join('')}})(${scriptLiteral(setup)},[])`;
 }
 

@@ -8,6 +8,8 @@ export interface TrialView {
   changes: number;
   trial: {
     id: string;
+    /** Whose rules are tried. */
+    rules: 'draft' | 'live';
     endsAt: string;
     /** Pages to begin at, each with made-up values; the newest that links led to first. */
     links: { page: string; link: string }[];

@@ -30,7 +30,7 @@ const shown = (Object.keys(readingWords) as Reading[]).filter(
 );
 
 /** Everything that is kept, as people call it; what the first and the last touch have in common stands there once. */
-function keptWords(kept: Kept, platforms: readonly OwnPlatform[]): TrialPage['kept'] {
+export function keptWords(kept: Kept, platforms: readonly OwnPlatform[]): TrialPage['kept'] {
   const touch = shown.flatMap((reading) => {
     const value = readValue({ reading, platform: '' }, kept);
     const other = reading.startsWith('first_') ? (reading.replace('first_', 'last_') as Reading) : null;

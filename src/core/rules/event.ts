@@ -15,83 +15,15 @@ import {
 } from '../events/words';
 import { pagePatternProblem } from '../events/pattern';
 import { quoteValue } from '../quote-value';
+import { cuePieces } from './cue';
 import { defineRule, type RuleProblem } from './define';
 import { inList } from './place';
-import { partsOf, sayPieces, type Beside, type Option, type Within } from './says';
+import { partsOf, type Beside, type Option, type Within } from './says';
 
-const cueParts = partsOf<Cue>();
 const conditionParts = partsOf<Condition>();
 const { choice, value, words, when, each } = partsOf<EventRule>();
 
-const isCue =
-  (...kinds: CueKind[]) =>
-  ({ kind }: Cue) =>
-    kinds.includes(kind);
 const tidy = (text: string) => text.trim();
-
-const cue = [
-  cueParts.choice(
-    {
-      key: 'kind',
-      read: ({ kind }) => kind,
-      write: (before, kind: CueKind) => (kind === before.kind ? before : freshCue(kind)),
-    },
-    'What somebody does',
-    [
-      ['arrives', 'arrives at a page whose'],
-      ['sends', 'sends the form'],
-      ['orders', 'orders'],
-      ['presses', 'presses the element'],
-      ['presses_words', 'presses what reads'],
-      ['leaves_for', 'follows a link to'],
-      ['reads_to', 'reads to the element'],
-      ['reads_down', 'reads down to'],
-      ['stays', 'stays for'],
-      ['says', 'is on a page that says'],
-    ],
-  ),
-  cueParts.when(
-    isCue('arrives'),
-    ' ',
-    cueParts.choice('part', 'Part of the address', [
-      ['path', 'path'],
-      ['query', 'query'],
-      ['address', 'whole address'],
-    ]),
-    ' ',
-    cueParts.choice('test', 'How it is compared', [
-      ['begins', testWords.begins[0]],
-      ['equals', testWords.equals[0]],
-      ['contains', testWords.contains[0]],
-      ['ends', testWords.ends[0]],
-      ['pattern', testWords.pattern[0]],
-    ]),
-    ' ',
-    cueParts.value('text', 'Text in the address', '/…', { offers: 'paths', tidy }),
-  ),
-  cueParts.when(isCue('sends'), ' ', cueParts.value('text', 'Form', 'a form', { offers: 'forms', tidy })),
-  cueParts.when(
-    isCue('presses', 'reads_to'),
-    ' ',
-    cueParts.value('text', 'Selector', 'a selector', { offers: 'elements', tidy }),
-  ),
-  cueParts.when(
-    isCue('presses_words'),
-    ' ',
-    cueParts.words('text', 'Words on it', 'some words', { offers: 'wordsPressed' }),
-  ),
-  cueParts.when(
-    isCue('leaves_for'),
-    ' ',
-    cueParts.value('text', 'Where it leads', 'a host, or tel:', { offers: 'links', tidy }),
-  ),
-  cueParts.when(isCue('says'), ' ', cueParts.value('text', 'What it says', 'a name', { offers: 'pageSays', tidy })),
-  cueParts.when(isCue('reads_down'), ' ', cueParts.number('amount', 'Percent of the page'), ' percent of the page'),
-  cueParts.when(isCue('stays'), ' ', cueParts.number('amount', 'Seconds', { unit: ['second', 'seconds'] })),
-];
-
-/** What a cue waits for, in words: "sends the form `test-ride`". */
-export const cueWords = (one: Cue): string => sayPieces(cue, one);
 
 /** Readings to choose from: the usual ones and the business's own. */
 export const readingOptions = ({ events }: Beside): Option[] => [
@@ -139,7 +71,7 @@ export const event = defineRule<EventRule>({
         },
       },
       'cue',
-      cue,
+      cuePieces,
       { before: '', between: ' or ', add: 'or …', fresh: () => freshCue(), least: 1, most: 8 },
     ),
     each<Condition>('conditions', 'condition', condition, {

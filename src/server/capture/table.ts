@@ -160,12 +160,20 @@ export const trials = defineTable('trials', ['businessId', 'id'], {
   businessId: uuid(),
   id: uuid(),
   personId: uuid(),
-  /** Stands in the address by which a browser takes part. */
+  /** In the address by which the next tab takes part; another one once a tab did. */
   token: text(),
+  rules: text<'draft' | 'live'>(),
   madeAt: time(),
   endsAt: time(),
 });
 export type TrialRow = RowOf<typeof trials>;
+
+/** Tabs that take part in a trial, by what they prove themselves by. */
+export const trialTabs = defineTable('trial_tabs', ['businessId', 'tab'], {
+  businessId: uuid(),
+  tab: text(),
+  trialId: uuid(),
+});
 
 /** What a browser told while it tried them. */
 export const trialHits = defineTable('trial_hits', ['businessId', 'trialId', 'id'], {

@@ -117,22 +117,25 @@ export function makeEdge(services: EdgeServices) {
 
     /** Rules that are not live yet, for the browser that tries them; and what it tells. */
     async try(request, response, [first, second, key]) {
-      if (second !== 'take') {
+      if (second !== 'take' && second !== 'carry' && second !== 'count') {
         const business = await businessOf(first);
         const token = (second ?? '').replace(/\.js$/, '');
         if (token.startsWith(pointingPrefix)) {
           const body = await snippet.pointing(business, token, originOf(request));
           return reply(response, 200, { ...script, 'cache-control': 'no-store' }, body);
         }
-        const body = await snippet.trial(business, token, await trials.rules(business.id, token), originOf(request));
+        const body = await snippet.trial(business, await trials.rules(business.id, token), originOf(request));
         return reply(response, 200, { ...script, 'cache-control': 'no-store' }, body);
       }
-      const business = await businessOf(key?.replace(/~try$/, ''));
+      const known = key?.replace(/~try$/, '');
+      // What goes along to other places is signed as ever; landings are not counted.
+      if (second === 'carry') return doors.carry!(request, response, [known!]);
+      const business = await businessOf(known);
       allowOwnHosts(request, response, business);
       if (request.method === 'OPTIONS') return reply(response, 204);
       await limit(request, response);
       if (request.method !== 'POST') throw new AvrixError('AVX_METHOD_WRONG', { fix: 'POST' });
-      await trials.take(business.id, first ?? '', await readBody(request, pageLimit));
+      if (second === 'take') await trials.take(business.id, first ?? '', await readBody(request, pageLimit));
       reply(response, 204);
     },
 

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { pageRules, scriptLiteral, snippetParts, snippetScript } from '../../core/capture/snippet-script';
+import type { TriedRules } from '../capture/trials';
 import type { ReleaseContent } from '../../core/releases';
 import type { KnownBusiness } from '../businesses';
 import type { Openers } from '../events/openers';
@@ -10,7 +11,7 @@ import type { Releases } from '../releases/releases';
 /** Serves the snippet's two scripts: one that names the live release, and each release with the engine and its parts. */
 export function makeSnippet(releases: Releases, openers: Openers, folder: string) {
   const read = (name: string) => readFileSync(join(folder, `${name}.js`), 'utf8');
-  const [loader, trial, point] = [read('loader'), read('trial'), read('point')];
+  const [loader, trial, point, see] = [read('loader'), read('trial'), read('point'), read('see')];
   const sources = new Map((['engine', ...snippetParts] as const).map((name) => [name, read(name)]));
   /** Names this engine in a release's address: browsers that hold the release with an older one ask for it anew. */
   const engine = mark([...sources.values()].join());
@@ -36,22 +37,22 @@ export function makeSnippet(releases: Releases, openers: Openers, folder: string
     },
 
     /**
-     * The draft's rules for a browser that tries them: what it tells goes to the trial's own door. One that has ended, or
+     * Rules for a browser that tries them and sees through its pages: what it tells goes to the trial's own door. One that has ended, or
      * never was, gives the browser back what it kept, and loads the live release.
      */
-    async trial(business: KnownBusiness, token: string, draft: ReleaseContent | null, origin: string): Promise<string> {
+    async trial(business: KnownBusiness, tried: TriedRules | null, origin: string): Promise<string> {
       const live = await releases.live(business.id);
       const known = { business: business.key, release: live.number, edge: origin };
       const setup = { ...known, ...(await rulesOf(business, live.content)) };
       const script = `${origin}/r/${business.key}/${live.number}-${engine}.js`;
-      const given = scriptLiteral({ token: draft ? token : '', live: setup, script });
+      const given = scriptLiteral({ token: tried?.tab ?? '', live: setup, script });
       const begins = `((AVRIX_TRIAL)=>{${trial}})(${given});`;
-      if (!draft) return begins;
+      if (!tried) return begins;
       // What is stored in the browser goes by the business's key: by this one a trial's stays apart.
       // Nothing is told to destinations in a trial.
-      const apart = { business: `${business.key}~try`, edge: `${origin}/try/${token}` };
-      const tried = { ...known, ...apart, ...pageRules(draft) };
-      return begins + snippetScript(tried, (name) => sources.get(name)!);
+      const apart = { business: `${business.key}~try`, edge: `${origin}/try/${tried.tab}` };
+      const rules = { ...known, ...apart, ...pageRules(tried.content), seen: tried.seen };
+      return begins + snippetScript(rules, (name) => sources.get(name)!, [see]);
     },
 
     /** What a tab works by in which somebody points: no engine, so that nothing of it is counted. */

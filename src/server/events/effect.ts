@@ -3,7 +3,7 @@ import { mayArrive, type EventIn } from '../../core/events/effect';
 import { recordedBy } from '../../core/events/recorded';
 import type { Cue, EventRule } from '../../core/events/schema';
 import type { EventEffectView } from '../../core/events/view';
-import { cueWords } from '../../core/rules/event';
+import { cueWords } from '../../core/rules/cue';
 import { readingName } from '../../core/events/words';
 import type { Hit } from '../../core/capture/schema';
 import type { ReleaseContent } from '../../core/releases';

@@ -53,7 +53,9 @@ export const part: MakePart = (tools) => {
           return value && host.isPersonal(value) ? '' : value;
         };
         for (const rule of rules) {
-          const { went, key: whole, cues: judged } = judgeEvent(rule, { ...moment, read });
+          const all = judgeEvent(rule, { ...moment, read });
+          hearing.judged?.(rule, all, kind);
+          const { went, key: whole, cues: judged } = all;
           if (!went || !whole) continue;
           const key = whole.slice(0, longestKey);
           const id = eventIdOf(rule.name, key);

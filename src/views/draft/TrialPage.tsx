@@ -33,7 +33,7 @@ function Trial({ business, initial }: Props) {
   const view = useView(api, initial, readAgainAfter);
   const { trial } = view;
   const onSuccess = () => client.invalidateQueries();
-  const begin = useMutation({ mutationFn: () => sendJson(api, {}), onSuccess });
+  const begin = useMutation({ mutationFn: (rules: 'draft' | 'live') => sendJson(api, { rules }), onSuccess });
   const end = useMutation({ mutationFn: () => sendJson(`${api}/end`, {}), onSuccess });
   return (
     <StationFrame
@@ -61,14 +61,19 @@ function Trial({ business, initial }: Props) {
             </p>
           )}
           {view.mayChange ? (
-            <button
-              type="button"
-              className="button button-strong"
-              disabled={begin.isPending}
-              onClick={() => begin.mutate()}
-            >
-              Begin a trial
-            </button>
+            <span className="flex flex-wrap gap-2">
+              <button
+                type="button"
+                className="button button-strong"
+                disabled={begin.isPending}
+                onClick={() => begin.mutate('draft')}
+              >
+                See through by the draft
+              </button>
+              <button type="button" className="button" disabled={begin.isPending} onClick={() => begin.mutate('live')}>
+                See through by what is live
+              </button>
+            </span>
           ) : (
             <p className="text-quiet">Somebody who may edit can begin a trial.</p>
           )}
@@ -104,7 +109,8 @@ function Trial({ business, initial }: Props) {
 }
 
 /** Where a trial begins: a page of the website with made-up values. */
-function Links({ trial: { links } }: { trial: NonNullable<TrialView['trial']> }) {
+function Links({ trial }: { trial: NonNullable<TrialView['trial']> }) {
+  const { links } = trial;
   const [page, setPage] = useState(links[0]?.page ?? '');
   const link = links.find((one) => one.page === page)?.link ?? withPage(links[0]?.link ?? '', page);
   return (
@@ -132,7 +138,8 @@ function Links({ trial: { links } }: { trial: NonNullable<TrialView['trial']> })
         <p className="text-quiet mt-2">Give the address of a page, such as https://larkmoor.example/fleet.</p>
       )}
       <p className="text-quiet mt-2 text-[13px]">
-        Its values are made up. The tab you open works by the draft until the trial ends, from page to page.
+        Its values are made up. The tab you open works by {trial.rules === 'draft' ? 'the draft' : 'what is live'} and
+        shows what Avrix sees and does, from page to page, until the trial ends.
       </p>
     </section>
   );

@@ -42,7 +42,16 @@ function Events({ business, initial, search }: Props) {
     <StationFrame
       sentence={view.sentence}
       parts={eventsParts(business, 'Events')}
-      actions={view.mayChange && <NewRule words="New event" open={open} />}
+      actions={
+        view.mayChange && (
+          <span className="flex gap-2">
+            <a className="button" href={`/b/${business}/try`}>
+              See through a page
+            </a>
+            <NewRule words="New event" open={open} />
+          </span>
+        )
+      }
     >
       {(open.isNew || view.events.length === 0) && view.mayChange && <Starters view={view} like={like} />}
       {(view.events.length > 0 || open.isNew) && (

@@ -5,7 +5,7 @@ import type { PointingView } from '../../core/events/pointing';
 import type { Cue, EventRule } from '../../core/events/schema';
 import type { EventsView } from '../../core/events/view';
 import { freshCue, lacksText, usualOnceFor } from '../../core/events/words';
-import { cueWords } from '../../core/rules/event';
+import { cueWords } from '../../core/rules/cue';
 import { count, counted } from '../../core/strands';
 import { Problem } from '../../ui/form/Problem';
 import { Combobox } from '../../ui/pick/Combobox';

@@ -26,6 +26,7 @@ import { orders } from './0025-orders';
 import { connections } from './0026-connections';
 import { events } from './0027-events';
 import { eventTellings } from './0028-event-tellings';
+import { trialRules } from './0031-trial-rules';
 import { pointings } from './0030-pointings';
 import { pageTellings } from './0029-page-tellings';
 
@@ -66,4 +67,5 @@ export const migrations: Migration[] = [
   ...eventTellings,
   ...pageTellings,
   ...pointings,
+  ...trialRules,
 ];

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { stoppedWork } from '../../../core/capture/faults';
 import { foundArrivalsSchema } from '../../../core/capture/found-schema';
 import { valueRuleSchema } from '../../../core/capture/rules-schema';
+import { trialSchema } from '../../../core/capture/trial-schema';
 import { changesSchema, readChanges } from '../../../core/releases/draft-schema';
 import { does, reads, readsBy, takes, type Endpoint } from '../endpoint';
 
@@ -27,7 +28,7 @@ export const capture: Endpoint[] = [
   }),
   // Rules that are not live yet, tried in one's own browser.
   reads('/capture/trial', ({ trials }, { membership }) => trials.view(membership)),
-  does('/capture/trial', ({ trials }, { membership }) => trials.begin(membership)),
+  takes('/capture/trial', trialSchema, ({ trials }, { membership, body }) => trials.begin(membership, body.rules)),
   does('/capture/trial/end', ({ trials }, { membership }) => trials.end(membership)),
   // What changes of rules would have done to what is recorded; nothing is stored.
   takes('/capture/effect', changesSchema, ({ captureEffect }, { membership, body: { changes } }) =>

@@ -31,7 +31,9 @@ export const events: Endpoint[] = [
     toldEvents.again(membership, ids),
   ),
   takes('/events/point', pointAtSchema, ({ pointing }, { membership, body }) => pointing.begin(membership, body.page)),
-  reads('/events/point/{pointing}', ({ pointing }, { membership, params }) => pointing.view(membership, params.pointing!)),
+  reads('/events/point/{pointing}', ({ pointing }, { membership, params }) =>
+    pointing.view(membership, params.pointing!),
+  ),
   readsBy('/events/catalogue', z.object({ account: z.string().max(80) }), ({ catalogues }, { membership, query }) =>
     catalogues.names(membership, query.account),
   ),
