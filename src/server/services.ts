@@ -49,6 +49,7 @@ import { makeCrmPoll } from './leads/crm-poll';
 import { makeCrms } from './crms/crm';
 import { makeCrmStation } from './crms/station';
 import { makeEventEffect } from './events/effect';
+import { makeBeforeRelease } from './events/before-release';
 import { makeCatalogues } from './events/catalogue';
 import { makeOpeners } from './events/openers';
 import { makePointing } from './events/pointing';
@@ -129,6 +130,7 @@ function makeDomainServices(config: Config) {
   const links = makeLinks(context, linkPlanOf);
   const strands = makeStrandPages(context, releases);
   const eventsStation = makeEventsStation(context, draft, connections);
+  const catalogues = makeCatalogues(context, accounts, draft);
   const jobs = [
     visitorJob(makeDeriveVisitors(context, releases)),
     crmPollJob(makeCrmPoll(context, crms, arrivals)),
@@ -164,7 +166,8 @@ function makeDomainServices(config: Config) {
     eventsStation,
     pointing: makePointing(context),
     toldEvents: makeToldEvents(context, connections),
-    catalogues: makeCatalogues(context, accounts, draft),
+    catalogues,
+    beforeRelease: makeBeforeRelease(context, draft, accounts, eventsStation, catalogues),
     eventEffect: makeEventEffect(context, draft),
     outcomesStation: makeOutcomesStation(context, draft, connections),
     tokens: makeTokens(context),

@@ -128,6 +128,27 @@ test('an event whose page moved is named, and takes the new page', async ({ page
   await expect(effect.getByText(/^Brass: the \d+ days that gain by this change$/)).toBeVisible();
 });
 
+test('what does not fit is named before a release: a page that moved, and a name that is spelt otherwise outside', async ({
+  page,
+}) => {
+  await setEvening(page.context());
+  await signIn(page);
+  await page.goto(`${home}/events?event=enquiry_sent`);
+  await ready(page);
+  await page.getByRole('button', { name: 'Tell Quillsearch, Larkmoor Cargo Bikes of it' }).click();
+  const wire = page.getByRole('region', { name: 'Telling quillsearch' });
+  await wire.getByLabel('Name, part 1').fill('flt-qual');
+  await wire.getByRole('button', { name: 'Add to draft' }).click();
+  await expect(wire.getByText('In the draft,')).toBeVisible();
+  await page.goto(`${home}/not-live`);
+  const named = page.getByRole('region', { name: 'Before you release' });
+  await expect(named).toContainText('guide_taken waits for /guide/thanks, and visitors now reach /guide/ready.');
+  await expect(named).toContainText('Quillsearch does not know flt-qual');
+  await expect(named).toContainText('Use FLT-QUAL, which is there');
+  await page.getByRole('button', { name: 'Drop it' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Everything is live');
+});
+
 test('what is wrong with an event is said where it stands, and a reading in use does not vanish', async ({ page }) => {
   await setEvening(page.context());
   await signIn(page);
@@ -262,10 +283,11 @@ test('a button is pointed at on the website, which counts nothing of it, and its
   await page.getByRole('combobox', { name: 'The page where it is' }).fill('/fleet/call-back');
   await page.keyboard.press('Escape');
   const opened = context.waitForEvent('page');
+  const begun = context.waitForEvent('request', (request) => request.url().includes('avx_try='));
   await page.getByRole('button', { name: 'Open it and point' }).click();
   const site = await opened;
   const hits = hitsOf(site);
-  const link = await site.waitForRequest(/avx_try=/).then((request) => request.url());
+  const link = (await begun).url();
   const panel = site.getByRole('dialog', { name: 'Point at what is to count' });
   await expect(panel).toContainText('Press a link, a button or a form');
   expect(site.url()).not.toContain('avx_try');

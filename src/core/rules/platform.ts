@@ -18,6 +18,8 @@ const limit = (key: keyof OwnPlatform['limits']): Within<OwnPlatform> => ({
   write: (rule, to: number) => ({ ...rule, limits: { ...rule.limits, [key]: to } }),
 });
 
+const bringsClicks = ({ clickParameters }: OwnPlatform) => clickParameters.length > 0;
+
 /** A platform that the business describes itself. */
 export const platform = defineRule<OwnPlatform>({
   station: 'Connections',
@@ -30,27 +32,31 @@ export const platform = defineRule<OwnPlatform>({
     ', in short ',
     value('kind', 'Its short name', 'a short name', { isName: true, tidy: (text) => text.trim().toLowerCase() }),
     ', puts its click ID into ',
-    list('clickParameters', 'Query names of its click ID', 'nothing: it brings no clicks', { oneWord: true }),
-    ' ',
-    choice('provesPayment', 'Which clicks have one', [
-      [true, 'on paid clicks only'],
-      [false, 'on unpaid links too'],
-    ]),
-    said(
-      ({ source }) => source !== '',
-      '; without UTM tags it counts as source ',
-      value('source', 'Source it counts as', 'none', { offers: 'sources', tidy }),
+    list('clickParameters', 'Query names of its click ID', 'nothing', { oneWord: true }),
+    when(
+      bringsClicks,
+      ' ',
+      choice('provesPayment', 'Which clicks have one', [
+        [true, 'on paid clicks only'],
+        [false, 'on unpaid links too'],
+      ]),
       said(
-        ({ medium }) => medium !== '',
-        ' and medium ',
-        value('medium', 'Medium it counts as', 'none', { offers: 'mediums', tidy }),
+        ({ source }) => source !== '',
+        '; without UTM tags it counts as source ',
+        value('source', 'Source it counts as', 'none', { offers: 'sources', tidy }),
+        said(
+          ({ medium }) => medium !== '',
+          ' and medium ',
+          value('medium', 'Medium it counts as', 'none', { offers: 'mediums', tidy }),
+        ),
       ),
+      '. It takes clicks up to ',
+      number(limit('clickDays'), 'Oldest click', { unit: ['day', 'days'] }),
+      ' old, told within ',
     ),
-    '. It takes clicks up to ',
-    number(limit('clickDays'), 'Oldest click', { unit: ['day', 'days'] }),
-    ' old, told within ',
+    when((rule) => !bringsClicks(rule), ', for it brings no clicks: it takes events, told within '),
     number(limit('tellWithinDays'), 'Latest telling', { unit: ['day', 'days'] }),
-    ' of the outcome, ',
+    ' of what happened, ',
     number(limit('callsPerMinute'), 'Calls a minute', { unit: ['call', 'calls'] }),
     ' a minute',
     when(
@@ -65,11 +71,14 @@ export const platform = defineRule<OwnPlatform>({
       ['order', 'recognised by its order'],
       ['nothing', 'counted twice'],
     ]),
-    '. It is told of ',
-    choice('tells', 'Which clicks it is told of', [
-      ['every click', 'every click in its window'],
-      ['last paid touch', 'the last paid click only'],
-    ]),
+    when(
+      bringsClicks,
+      '. It is told of ',
+      choice('tells', 'Which clicks it is told of', [
+        ['every click', 'every click in its window'],
+        ['last paid touch', 'the last paid click only'],
+      ]),
+    ),
     told(({ telling }) => `, by ${telling.method} to ${quoteValue(telling.path || '/')}`),
     '.',
   ],

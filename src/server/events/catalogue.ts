@@ -1,3 +1,4 @@
+import { setTimeout as wait } from 'node:timers/promises';
 import { z } from 'zod';
 import type { CatalogueView } from '../../core/events/catalogue';
 import { AvrixError } from '../../core/errors';
@@ -13,6 +14,8 @@ export const makeNameSchema = z.strictObject({
   account: z.string().min(1).max(80),
   name: z.string().min(1, 'must be a name').max(120),
 });
+
+export type Catalogues = ReturnType<typeof makeCatalogues>;
 
 /** The names that places know, asked of them where they have to know one before they count it, and made there. */
 export function makeCatalogues(context: Context, accounts: Accounts, draft: Draft) {
@@ -37,6 +40,17 @@ export function makeCatalogues(context: Context, accounts: Accounts, draft: Draf
   }
 
   return {
+    /**
+     * The names that an account's place knows; null where it cannot be asked within so many ms, undefined where it counts any.
+     */
+    async known(businessId: string, key: string, within: number): Promise<string[] | null | undefined> {
+      const { draft: edited } = await draft.content(businessId);
+      const account = await accounts.byKey(businessId, key);
+      const contract = account && destinationOf(account.kind, edited.platforms);
+      if (!account || !contract?.catalogue) return undefined;
+      return Promise.race([list(account, contract).then(({ known }) => known), wait(within, null, { ref: false })]);
+    },
+
     /** @throws AVX_NOT_FOUND where the account has no names of its own */
     async names({ business }: Membership, key: string): Promise<CatalogueView> {
       return list(...(await contractFor(business.id, key)));

@@ -33,6 +33,8 @@ const latestValues = 3;
 /** Quiet events that are looked after; a business with more has lost its website. */
 const mostMoved = 5;
 
+export type EventsStation = ReturnType<typeof makeEventsStation>;
+
 /** The station Events: what counts on the pages, how it is counted, and what the website offers for more. */
 export function makeEventsStation({ db, tables }: Context, draft: Draft, connections: Pick<Connections, 'names'>) {
   const findMoved = makeFindMoved({ db });
@@ -233,6 +235,12 @@ export function makeEventsStation({ db, tables }: Context, draft: Draft, connect
         mayChange: mayChange(role),
         timeZone: business.timeZone,
       };
+    },
+
+    /** Where the pages went that live events wait for, of those that have gone quiet. */
+    async moved(businessId: string): Promise<Record<string, MovedPage>> {
+      const { live } = await draft.content(businessId);
+      return readMoved(businessId, live, await readEvidence(businessId, live));
     },
 
     /** How many events of the live release have gone quiet. */

@@ -254,7 +254,7 @@ export function makeDraft({ db, tables }: Context, releases: Releases, log: Chan
           under:
             changes.length === 0
               ? `Release ${release.number}, “${release.name}”, holds all rules as they are edited.`
-              : `They take hold with release ${release.number + 1}; until then release ${release.number} holds.`,
+              : `Until release ${release.number + 1} is made, release ${release.number} stays live.`,
         },
         changes,
         findings: newFindings(release.content, draft).map(({ weighs, was, fix }) => ({ weighs, was, fix })),

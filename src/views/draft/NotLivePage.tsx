@@ -1,4 +1,4 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { ChangeView, NotLiveView } from '../../core/releases/view';
 import { counted } from '../../core/strands';
@@ -7,7 +7,7 @@ import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
 import { sayDraftChanged } from '../../ui/rule/draft-changed';
 import { useDraft } from '../../ui/rule/useDraft';
-import { sendJson } from '../../ui/text/read';
+import { readJson, sendJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
 
@@ -91,21 +91,7 @@ function NotLive({ business, initial }: Props) {
               />
             ))}
           </ol>
-          {view.findings.length > 0 && (
-            <section className="mt-5" aria-label="Before you release">
-              <h2 className="text-base">Before you release: {counted(view.findings.length, 'thing', 'things')}</h2>
-              <ul className="mt-1">
-                {view.findings.map(({ weighs, was, fix }) => (
-                  <li key={was} className="py-1">
-                    <span className={weighs === 'stops' ? 'text-error font-semibold' : 'font-semibold'}>
-                      {weighs === 'stops' ? 'Stops it:' : 'Look at it:'}
-                    </span>{' '}
-                    <Words text={`${was}. ${fix}`} />
-                  </li>
-                ))}
-              </ul>
-            </section>
-          )}
+          <Findings business={business} view={view} />
           {view.mayRelease ? (
             <form
               className="mt-5 flex flex-wrap items-center gap-3 text-[17px]"
@@ -199,4 +185,48 @@ function Change({
 function whyGrey(isStopped: boolean, name: string): string | undefined {
   if (isStopped) return 'What stops it stands above: fix it, or drop the rule.';
   return name.trim() === '' ? 'Say in a few words what changes.' : undefined;
+}
+
+/** Of an event or wire, with the rule it is about. */
+type Finding = NotLiveView['findings'][number] & { rule?: { kind: string; id: string } | null };
+
+/** What is wrong with the rules together, and what of their events does not fit what was recorded or what places outside say. */
+function Findings({ business, view }: { business: string; view: NotLiveView }) {
+  const api = `/api/b/${business}/events/before-release`;
+  const { data, error } = useQuery({
+    queryKey: [api, view.changes.map(({ kind, id, changedAt }) => `${kind} ${id} ${changedAt}`).join()],
+    queryFn: () => readJson<{ findings: Finding[] }>(api),
+    staleTime: 60_000,
+  });
+  const all: Finding[] = [...view.findings, ...(data?.findings ?? [])];
+  return (
+    <section className="mt-5" aria-label="Before you release">
+      {all.length > 0 && (
+        <>
+          <h2 className="text-base">Before you release: {counted(all.length, 'thing', 'things')}</h2>
+          <ul className="mt-1">
+            {all.map(({ weighs, was, fix, rule }) => (
+              <li key={was} className="py-1">
+                <span className={weighs === 'stops' ? 'text-error font-semibold' : 'font-semibold'}>
+                  {weighs === 'stops' ? 'Stops it:' : 'Look at it:'}
+                </span>{' '}
+                <Words text={`${was}. ${fix}`} />{' '}
+                {rule && (
+                  <a className="quiet-link" href={`/b/${business}/events?event=${rule.id.split(' ')[0]}`}>
+                    Open it
+                  </a>
+                )}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {!data && !error && (
+        <p className="text-quiet mt-1" role="status">
+          Checking events against recorded visits …
+        </p>
+      )}
+      {error && <p className="text-error mt-1">Events could not be checked against recorded visits: {error.message}</p>}
+    </section>
+  );
 }

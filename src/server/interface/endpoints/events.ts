@@ -21,6 +21,7 @@ const toldColumns = {
 export const events: Endpoint[] = [
   reads('/events', ({ eventsStation }, { membership }) => eventsStation.view(membership)),
   takes('/events/effect', eventRuleSchema, ({ eventEffect }, { membership, body }) => eventEffect(membership, body)),
+  reads('/events/before-release', ({ beforeRelease }, { membership }) => beforeRelease(membership)),
   readsBy('/events/told', toldEventsSchema, ({ toldEvents }, { membership, query }) =>
     toldEvents.page(membership, query),
   ),
