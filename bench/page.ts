@@ -4,6 +4,7 @@ import type { AddressInfo } from 'node:net';
 import { setTimeout as wait } from 'node:timers/promises';
 import { larkmoorSetup } from '../demo/setup/business';
 import { captureRulesSchema } from '../src/core/capture/schema';
+import { freshCue, freshEvent } from '../src/core/events/words';
 import { snippetScript } from '../src/core/capture/snippet-script';
 import { startChromium } from './lib/devtools';
 import { tell } from './lib/measure';
@@ -14,6 +15,19 @@ const opens = 9;
 const nowhere = 'http://nowhere.localhost:1';
 const { release } = larkmoorSetup({ quillsearch: nowhere, oakledger: nowhere, key: (key) => key });
 const rules = captureRulesSchema.parse(release.content.capture);
+/** Thirty events of every sort that a page looks out for. */
+const events = {
+  ...{ readings: [], wires: [], presses: true },
+  events: Array.from({ length: 30 }, (_, n) => ({
+    ...freshEvent(),
+    name: `event_${n}`,
+    cues: [
+      { ...freshCue((['arrives', 'presses', 'sends', 'reads_to', 'leaves_for'] as const)[n % 5]), text: `#part-${n}` },
+    ],
+    conditions: [{ reading: 'path', test: 'begins' as const, not: false, text: '/' }],
+    reads: ['path', 'last_source'],
+  })),
+};
 
 const hidden = ['click_id', 'source', 'medium', 'campaign', 'content', 'first_referrer', 'placement', 'avx_lead'];
 const page = (script: string) => `<!doctype html><html lang="en"><head><meta charset="utf-8"><title>Fleet</title>
@@ -26,10 +40,11 @@ const server = createServer((request, response) => {
   const { port } = server.address() as AddressInfo;
   const path = request.url!.split('?')[0];
   const html = { 'content-type': 'text/html' };
-  if (path === '/bare' || path === '/ours')
-    return void response.writeHead(200, html).end(page(path === '/ours' ? '/line.js' : ''));
-  if (path !== '/line.js') return void response.writeHead(204).end();
-  const setup = { business: 'larkmoor', release: 1, edge: `http://larkmoor.localhost:${port}`, rules };
+  if (path === '/bare' || path === '/ours' || path === '/events')
+    return void response.writeHead(200, html).end(page(path === '/bare' ? '' : `${path}.js`));
+  if (path !== '/ours.js' && path !== '/events.js') return void response.writeHead(204).end();
+  const known = { business: 'larkmoor', release: 1, edge: `http://larkmoor.localhost:${port}`, rules };
+  const setup = path === '/events.js' ? { ...known, events } : known;
   const body = snippetScript(setup, (name) => readFileSync(`dist/snippet/${name}.js`, 'utf8'));
   response.writeHead(200, { 'content-type': 'text/javascript' }).end(body);
 });
@@ -73,18 +88,20 @@ async function open(path: string): Promise<{ work: number; longest: number }> {
 const median = (values: number[]) => [...values].sort((a, b) => a - b)[values.length >> 1]!;
 const bare: Awaited<ReturnType<typeof open>>[] = [];
 const ours: typeof bare = [];
-await open('/bare');
-await open('/ours');
+const withEvents: typeof bare = [];
+for (const path of ['/bare', '/ours', '/events']) await open(path);
 for (let i = 0; i < opens; i++) {
   bare.push(await open('/bare'));
   ours.push(await open('/ours'));
+  withEvents.push(await open('/events'));
 }
 const workOf = (all: typeof bare) => median(all.map(({ work }) => work));
 const longestOf = (all: typeof bare) => median(all.map(({ longest }) => longest)).toFixed(0);
 console.log(
   `main thread at ${slowdown}× slowdown, medians of ${opens} opens
   without the line  ${workOf(bare).toFixed(0)} ms, longest long task ${longestOf(bare)} ms
-  with it           ${workOf(ours).toFixed(0)} ms, longest long task ${longestOf(ours)} ms, ${(workOf(ours) / workOf(bare)).toFixed(2)} times as much`,
+  with it           ${workOf(ours).toFixed(0)} ms, longest long task ${longestOf(ours)} ms, ${(workOf(ours) / workOf(bare)).toFixed(2)} times as much
+  with 30 events    ${workOf(withEvents).toFixed(0)} ms, longest long task ${longestOf(withEvents)} ms`,
 );
 await chromium.end();
 server.close();

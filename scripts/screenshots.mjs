@@ -108,7 +108,6 @@ async function takeAll(places, password) {
   await page.getByRole('button', { name: 'Check 7 pages' }).click();
   await page.getByRole('heading', { name: /checked pages ha(ve|s) something wrong/ }).waitFor();
   await take(page, 'page-checks');
-  await take(page, 'short-links', `${home}/links/short?path=cargo-fair`);
   await visit(`${home}/capture`);
   await take(page, 'capture');
   await visit(`${home}/capture/forms`);
@@ -122,17 +121,32 @@ async function takeAll(places, password) {
     .catch(() => undefined);
   await take(page, 'events');
   await visit(`${home}/try`);
-  await page.getByRole('button', { name: 'Begin a trial' }).click();
-  await page.getByRole('combobox', { name: 'The page to begin at' }).fill(`${places.larkmoor}/fleet`);
+  await page.getByRole('button', { name: 'See through by what is live' }).click();
+  await page.getByRole('combobox', { name: 'The page to begin at' }).fill(`${places.larkmoor}/fleet/call-back`);
   await page.keyboard.press('Escape');
-  const [tried] = await Promise.all([
+  const [seen] = await Promise.all([
     page.context().waitForEvent('page'),
     page.getByRole('link', { name: 'Open it' }).click(),
   ]);
-  await page.getByRole('heading', { name: /fields filled/ }).waitFor();
-  await tried.close();
-  await take(page, 'try');
+  await seen.getByText('Form call-back, an enquiry').waitFor();
+  await seen.getByRole('button', { name: 'Other corner' }).click();
+  await seen.evaluate(() => addEventListener('click', (event) => event.preventDefault()));
+  await seen.getByRole('link', { name: '01632 960018' }).press('Enter');
+  await seen.getByText('went off, because').waitFor();
+  await take(seen, 'see-through');
+  await seen.close();
   await page.getByRole('button', { name: 'End the trial' }).click();
+  await visit(`${home}/events?event=enquiry_sent`);
+  await page.getByRole('button', { name: /^Tell Quillsearch/ }).click();
+  const wire = page.getByRole('region', { name: 'Telling quillsearch' });
+  await wire.getByLabel('Name, part 1').fill('flt-ask');
+  await wire.getByRole('button', { name: 'Add to draft' }).click();
+  await wire.getByText('In the draft,').waitFor();
+  await visit(`${home}/not-live`);
+  await page.getByText('Quillsearch does not know').waitFor();
+  await take(page, 'not-live');
+  await page.getByRole('button', { name: 'Drop it' }).click();
+  await page.getByRole('heading', { name: /^Everything is live/ }).waitFor();
   await visit(`${places.avrix}/new`);
   await page.getByLabel('Name').fill('Bakery Oriel');
   await page.getByLabel('Address of its website').fill('https://www.oriel.example');

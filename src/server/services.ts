@@ -65,6 +65,7 @@ import { makePeople } from './people/people';
 import { makeTokens } from './people/tokens';
 import { makeAccounts } from './platforms/accounts';
 import { makeNoteAnswer } from './platforms/note-answer';
+import { makeCallLimit } from './platforms/call-limit';
 import { makeReadReport } from './platforms/report';
 import { makeLinkPlans } from './links/link-plan';
 import { makeLinks } from './links/links';
@@ -131,14 +132,15 @@ function makeDomainServices(config: Config) {
   const strands = makeStrandPages(context, releases);
   const eventsStation = makeEventsStation(context, draft, connections);
   const catalogues = makeCatalogues(context, accounts, draft);
+  const callLimit = makeCallLimit();
   const jobs = [
     visitorJob(makeDeriveVisitors(context, releases)),
     crmPollJob(makeCrmPoll(context, crms, arrivals)),
     crmEventJob(crmEvents),
     enquiryJob(makeFollowEnquiries(context, releases)),
     orderJob(makeFollowOrders(context, releases)),
-    reportBackJob(makeTell(context, accounts, releases)),
-    eventTellingJob(makeTellEvents(context, accounts, releases)),
+    reportBackJob(makeTell(context, accounts, releases, callLimit)),
+    eventTellingJob(makeTellEvents(context, accounts, releases, callLimit)),
     platformReportJob(makeReadReport(context, accounts, releases)),
     linkCheckJob(pageChecks),
     pageCheckJob(pageChecks),

@@ -227,6 +227,17 @@ test('a press that leads away is told to Tessaloop by page and server as one, an
   await expect(wire.getByText('In the draft,')).toBeVisible();
   await release(page, 'Bookings to Quillsearch');
 
+  // Nobody who brought no click of Tessaloop loads its opener.
+  const stranger = await (await browser.newContext()).newPage();
+  const asked: string[] = [];
+  stranger.on('request', (request) => asked.push(request.url()));
+  await setEvening(stranger.context());
+  const seen = hitsOf(stranger);
+  await stranger.goto(`${places.larkmoor}/fleet/call-back?utm_source=letter`);
+  await stranger.getByRole('link', { name: 'pick a time yourself' }).click();
+  await expect.poll(() => told(seen)).toHaveLength(1);
+  expect(asked.filter((url) => url.startsWith(places.tessaloop))).toEqual([]);
+
   const visitor = await browser.newContext();
   await setEvening(visitor);
   const shop = await visitor.newPage();
@@ -307,6 +318,11 @@ test('a button is pointed at on the website, which counts nothing of it, and its
   await expect(ways.getByRole('listitem').first()).toContainText('follows a link to bellhour.localhost');
   await expect(ways.getByRole('listitem').first()).toContainText('taken');
   await expect(page.getByRole('region', { name: 'Effect' }).getByRole('heading')).toHaveText(/^Caught \d+ since/);
+  const body = JSON.stringify({ says: 'begin', token: 'x' });
+  const said = async (origin: string) =>
+    (await ask(`${places.firstParty}/point/larkmoor`, { method: 'POST', headers: { origin }, body })).body;
+  expect(await said('https://elsewhere.example')).toContain('website of the business');
+  expect(await said(places.larkmoor)).toContain('tab that points');
   const stranger = await (await browser.newContext()).newPage();
   await setEvening(stranger.context());
   const told = hitsOf(stranger);

@@ -147,7 +147,7 @@ describe('an event that a page and the server tell as twins', () => {
     rowsOf<{ told_by: string; state: string; reason: string; click_id: string }>(
       place.db,
       `SELECT told_by, state, reason, click_id FROM event_tellings WHERE account = 'tessaloop'
-       ORDER BY made_at DESC, told_by DESC LIMIT 2`,
+       ORDER BY happened_at DESC, told_by DESC LIMIT 2`,
     );
 
   it('is told by the server with its click, and by the page as the page says', async () => {

@@ -2,7 +2,7 @@ import type { SplitAddress } from '../capture/address';
 import { passes } from './compare';
 import { leadsTo, plainWords, type Press } from './press';
 import type { Judged, MomentKind } from './reasons';
-import type { Condition, Cue, EventRule } from './schema';
+import type { Condition, Cue, EventRule, Test } from './schema';
 
 /** What happened, with what can be known then. `meets` and `read` give null for what was not recorded. */
 export interface Moment {
@@ -48,56 +48,65 @@ export function partOf({ address, page }: Pick<Moment, 'address' | 'page'>, part
   return page?.path ?? '';
 }
 
+/** Most cues wait for another moment than the one that is judged: each such answer is made once. */
+const others: { [cue: string]: { [moment: string]: Judged } } = {};
+
 /** Whether a cue is set off by what happened, and why or why not. */
 export function judgeCue(cue: Cue, moment: Moment): Judged {
   const { kind, text, amount: least, test } = cue;
   if (momentOf[kind] !== moment.kind)
-    return { holds: false, because: { code: 'other_moment', cue: kind, moment: moment.kind } };
-  const held = (holds: boolean, value: string, how = test): Judged => ({
-    holds,
-    because: { code: 'held', test: how, not: false, value, wanted: text },
-  });
-  const { press, meets, form = '', amount = 0, said = [] } = moment;
+    return ((others[kind] ??= {})[moment.kind] ??= {
+      holds: false,
+      because: { code: 'other_moment', cue: kind, moment: moment.kind },
+    });
   switch (kind) {
     case 'arrives': {
       if (moment.isAgain) return { holds: false, because: { code: 'told_again' } };
       const value = partOf(moment, cue.part);
-      return held(passes(test, value, text), value);
+      return held(passes(test, value, text), test, false, value, text);
     }
     case 'presses_words': {
-      const value = press?.text ?? '';
-      return held(plainWords(value) === plainWords(text), value, 'equals');
+      const value = moment.press?.text ?? '';
+      return held(plainWords(value) === plainWords(text), 'equals', false, value, text);
     }
     case 'leaves_for': {
-      const value = press?.link ?? '';
-      return held(leadsTo(value, text), value, 'begins');
+      const value = moment.press?.link ?? '';
+      return held(leadsTo(value, text), 'begins', false, value, text);
     }
     case 'presses':
     case 'reads_to': {
-      const holds = meets?.(text) ?? null;
+      const holds = moment.meets?.(text) ?? null;
       return holds === null
         ? { holds, because: { code: 'not_recorded', what: text } }
         : { holds, because: { code: 'element', selector: text } };
     }
-    case 'sends':
+    case 'sends': {
+      const { form = '' } = moment;
       return { holds: form === text, because: { code: 'form', form, wanted: text } };
+    }
     case 'orders':
       return { holds: true, because: { code: 'order', number: moment.order ?? '' } };
-    case 'says':
-      return { holds: said.includes(text), because: { code: 'said', names: [...said], wanted: text } };
-    default:
+    case 'says': {
+      const names = moment.said ?? [];
+      return { holds: names.includes(text), because: { code: 'said', names: [...names], wanted: text } };
+    }
+    default: {
+      const { amount = 0 } = moment;
       return { holds: amount >= least, because: { code: 'enough', amount, wanted: least } };
+    }
   }
 }
+
+const held = (holds: boolean, test: Test, not: boolean, value: string, wanted: string): Judged => ({
+  holds,
+  because: { code: 'held', test, not, value, wanted },
+});
 
 /** Whether a condition holds for what was read, and why or why not. */
 export function judgeCondition({ reading, test, not, text }: Condition, read: Moment['read']): Judged {
   const value = read(reading);
   if (value === null) return { holds: null, because: { code: 'not_recorded', what: reading } };
-  return {
-    holds: passes(test, value, text) !== not,
-    because: { code: 'held', test, not, value, wanted: text },
-  };
+  return held(passes(test, value, text) !== not, test, not, value, text);
 }
 
 /** What became of an event at one moment. */
@@ -113,13 +122,14 @@ export interface EventJudged {
 /** Judges an event by what happened: any of its cues and all of its conditions must hold, and there must be a key. */
 export function judgeEvent(rule: EventRule, moment: Moment): EventJudged {
   const cues = rule.cues.map((cue) => judgeCue(cue, moment));
-  const anyCue = cues.some(({ holds }) => holds) ? true : cues.some(({ holds }) => holds === null) ? null : false;
+  let anyCue: boolean | null = false;
+  for (const { holds } of cues) if (holds || (holds === null && !anyCue)) anyCue = holds;
   if (anyCue === false) return { went: false, cues, conditions: [], key: null };
   const conditions = rule.conditions.map((condition) => judgeCondition(condition, moment.read));
-  const isRefused = conditions.some(({ holds }) => holds === false);
-  const isKnown = anyCue && conditions.every(({ holds }) => holds !== null);
+  let holds = anyCue as boolean | null;
+  for (const one of conditions) if (one.holds === false || (one.holds === null && holds)) holds = one.holds;
   const key = keyOf(rule, moment);
-  return { went: isRefused || key === '' ? false : isKnown && key !== null ? true : null, cues, conditions, key };
+  return { went: holds === false || key === '' ? false : holds && key !== null ? true : null, cues, conditions, key };
 }
 
 /** What an event is counted once for; '' where there is none, null where recorded traffic does not say. */

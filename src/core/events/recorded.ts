@@ -3,7 +3,7 @@ import { isToldAgain } from '../capture/touch';
 import type { Hit } from '../capture/schema';
 import type { Moment } from './judge';
 import { meetsSelector } from './press';
-import { readValueOf } from './readings';
+import { readValueOf, type Sources } from './readings';
 import type { MomentKind } from './reasons';
 import type { CueKind, ReadingRule } from './schema';
 
@@ -40,11 +40,18 @@ export function recordedMoment(hit: Hit, readings: readonly ReadingRule[], swaps
     moment.press = hit.press;
     moment.meets = (selector) => meetsSelector(hit.press, selector);
   }
-  const sources = {
-    moment,
-    from: splitReferrer(hit.referrer),
-    kept: { ...nothingKept(), ...kept, values: kept.values ?? [] },
-    swaps,
-  };
-  return { ...moment, read: (reading) => readValueOf(reading, readings, sources) };
+  // Most moments are judged by their kind and page alone.
+  let sources: Sources | undefined;
+  const read = (reading: string) =>
+    readValueOf(
+      reading,
+      readings,
+      (sources ??= {
+        moment,
+        from: splitReferrer(hit.referrer),
+        kept: { ...nothingKept(), ...kept, values: kept.values ?? [] },
+        swaps,
+      }),
+    );
+  return Object.assign(moment, { read });
 }

@@ -142,10 +142,11 @@ export function makeEdge(services: EdgeServices) {
     /** Tabs in which somebody points at what is to count. */
     async point(request, response, [key]) {
       const business = await businessOf(key);
-      allowOwnHosts(request, response, business);
+      const isOwn = allowOwnHosts(request, response, business);
       if (request.method === 'OPTIONS') return reply(response, 204);
       await limit(request, response);
       if (request.method !== 'POST') throw new AvrixError('AVX_METHOD_WRONG', { fix: 'POST' });
+      if (!isOwn) throw new AvrixError('AVX_NOT_FOUND', { what: 'website of the business' });
       replyJson(response, 200, await pointing.take(business.id, await readBody(request, pageLimit)));
     },
 
@@ -257,13 +258,14 @@ export function makeEdge(services: EdgeServices) {
   };
 }
 
-/** CORS for the business's own hosts, with credentials; every other origin gets none. */
-function allowOwnHosts(request: IncomingMessage, response: ServerResponse, business: KnownBusiness): void {
+/** CORS for the business's own hosts, with credentials; every other origin gets none. @returns whether it is one of them */
+function allowOwnHosts(request: IncomingMessage, response: ServerResponse, business: KnownBusiness): boolean {
   const { origin } = request.headers;
   const host = splitAddress(origin ?? '')?.host ?? '';
   response.setHeader('vary', 'Origin');
-  if (!business.websites.some((website) => isUnder(host, website.registrable))) return;
+  if (!business.websites.some((website) => isUnder(host, website.registrable))) return false;
   response.setHeader('access-control-allow-origin', origin!);
   response.setHeader('access-control-allow-credentials', 'true');
   response.setHeader('access-control-allow-headers', 'content-type');
+  return true;
 }

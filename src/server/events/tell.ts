@@ -13,7 +13,7 @@ import { putBack } from '../jobs/handlers';
 import type { JobResult } from '../jobs/job';
 import type { Account, Accounts } from '../platforms/accounts';
 import { carryOut, ServiceAway } from '../platforms/call';
-import { makeCallLimit } from '../platforms/call-limit';
+import type { CallLimit } from '../platforms/call-limit';
 import type { Releases } from '../releases/releases';
 import { pageTeller } from './store';
 import { accountIsOff } from './take-up';
@@ -24,10 +24,12 @@ interface Telling {
   row: EventRow;
 }
 
-/** Tells destinations the events that are due; each account is a lane. */
-export function makeTellEvents(context: Context, accounts: Accounts, releases: Releases) {
+/**
+ * Tells destinations the events that are due; each account is a lane.
+ * @param limit of each account's calls, shared with all that is told to it
+ */
+export function makeTellEvents(context: Context, accounts: Accounts, releases: Releases, limit: CallLimit) {
   const { tables } = context;
-  const limit = makeCallLimit();
 
   const settle = (tellings: Pick<EventTellingRow, 'businessId' | 'id'>[], change: Partial<EventTellingRow>) =>
     tellings.length === 0

@@ -2,6 +2,8 @@ import { nowMs } from '../clock';
 
 const minute = 60_000;
 
+export type CallLimit = ReturnType<typeof makeCallLimit>;
+
 /**
  * Holds calls to an account within what its platform takes a minute. In this process: an account's lane is worked on by one
  * process at a time.

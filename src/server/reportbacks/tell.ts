@@ -26,7 +26,7 @@ import { putBack } from '../jobs/handlers';
 import type { Held, JobResult } from '../jobs/job';
 import { dayOf, type Account, type Accounts } from '../platforms/accounts';
 import { askAccount, carryOut, ServiceAway } from '../platforms/call';
-import { makeCallLimit } from '../platforms/call-limit';
+import type { CallLimit } from '../platforms/call-limit';
 import type { Releases } from '../releases/releases';
 import { readConsents } from './consents';
 import { countAttempts } from './queries';
@@ -49,7 +49,7 @@ interface Telling {
 interface Batch {
   account: Account;
   contract: PlatformContract;
-  limit: ReturnType<typeof makeCallLimit>;
+  limit: CallLimit;
   held: Held;
   read(items: WorkItem[]): Promise<Telling[]>;
 }
@@ -58,9 +58,8 @@ interface Batch {
  * Tells platforms what is due, in batches by account. Every attempt is stored before it is made, and only for rows that
  * are still held and have no attempt that was not known: a process that stood still begins nothing that another one did.
  */
-export function makeTell(context: Context, accounts: Accounts, releases: Releases) {
+export function makeTell(context: Context, accounts: Accounts, releases: Releases, limit: CallLimit) {
   const { tables } = context;
-  const limit = makeCallLimit();
 
   return async function tell(items: WorkItem[], held: Held): Promise<JobResult[]> {
     const results: JobResult[] = [];
