@@ -57,12 +57,23 @@ export function openPanel(label: string) {
   // Some applications draw their whole page anew.
   const watch = new MutationObserver(() => !host.isConnected && place());
   watch.observe(document.documentElement, { childList: true });
+  const presses = new Map<EventTarget, () => void>();
+  /** What is pressed here is no press of the page: neither its own scripts nor the engine hear of it. */
+  const onPress = (event: Event) => {
+    const path = event.composedPath();
+    if (!path.includes(host)) return;
+    event.stopImmediatePropagation();
+    if (event.type === 'click') path.forEach((node) => presses.get(node)?.());
+  };
+  const kinds = ['click', 'auxclick'];
+  kinds.forEach((kind) => addEventListener(kind, onPress, true));
   return {
     host,
     /** Shows something in place of what was there. */
     show(...said: Said[]) {
       body.replaceChildren(...said.map(elementOf));
       footer.replaceChildren();
+      presses.clear();
     },
     /** Goes to the other side, where it hides what somebody wants to see. */
     move() {
@@ -72,12 +83,13 @@ export function openPanel(label: string) {
     button(words: string, press: () => void): HTMLButtonElement {
       const button = document.createElement('button');
       button.textContent = words;
-      button.addEventListener('click', press);
+      presses.set(button, press);
       footer.append(button);
       return button;
     },
     close() {
       watch.disconnect();
+      kinds.forEach((kind) => removeEventListener(kind, onPress, true));
       host.remove();
     },
   };

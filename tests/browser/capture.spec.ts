@@ -157,20 +157,21 @@ test('a shorter life of touches shows how many enquiries would have lost theirs'
   await expect(page.getByLabel('Days a click ID is kept').first()).toHaveValue('90');
 });
 
-test('a second platform’s click ID is kept, and a carry name is taken out, in the draft only', async ({ page }) => {
+test('how long a platform’s click ID is kept is changed, and a carry name is taken out, in the draft only', async ({
+  page,
+}) => {
   await open(page, '/capture/kept');
-  await page.getByRole('button', { name: 'Keep the click ID of Tessaloop too' }).click();
   const rule = page.getByRole('region', { name: 'Click ID of Tessaloop' });
   await expect(rule.getByLabel('Query name of the click ID')).toHaveValue('tsl');
-  await rule.getByLabel('Days a click ID is kept').fill('21');
+  await rule.getByLabel('Days a click ID is kept').fill('14');
   await rule.getByRole('button', { name: 'Add to draft' }).click();
-  await expect(page.getByRole('heading', { name: '2 platforms’ click IDs are kept' })).toBeVisible();
+  await expect(rule.getByText('In the draft,')).toBeVisible();
   await page.getByRole('region', { name: 'Carry names' }).getByRole('button', { name: 'Take the name out' }).click();
   await expect(page.getByText('No carry name is known')).toBeVisible();
   await open(page, '/capture/fields');
   await expect(page.getByLabel('Whose, or which')).toHaveValue('');
   await open(page, '/not-live');
-  await expect(page.getByText('The click ID of Tessaloop comes as tsl and is kept 21 days')).toBeVisible();
+  await expect(page.getByText('The click ID of Tessaloop comes as tsl and is kept 14 days')).toBeVisible();
   await expect(page.getByText('The click ID of Quillsearch also travels as lark_key.')).toBeVisible();
   await page.getByRole('button', { name: 'Drop them all' }).click();
   await expect(page.getByRole('heading', { name: 'Everything is live.' })).toBeVisible();

@@ -371,6 +371,9 @@ test('somebody sees through the page: what went off and why not, what is kept an
   await expect(panel).toContainText('call_started went off, because someone follows a link to tel:.');
   await site.getByRole('link', { name: '01632 960018' }).press('Enter');
   await expect(panel).toContainText('call_started stayed quiet, because it was counted for this visit already.');
+  // What is pressed of Avrix's own is no press of the page.
+  await panel.getByRole('button', { name: 'Other corner' }).click();
+  await expect(panel.getByText('nothing does not begin')).toHaveCount(0);
   await panel.getByRole('button', { name: 'Hide' }).press('Enter');
   await expect(notes.filter({ hasText: 'booking_opened' })).toBeHidden();
   // Nothing of it is counted: what it told went to the trial's own door.

@@ -91,7 +91,7 @@ test.describe('the link builder', () => {
     await page.getByLabel('Source').fill('quillsearch');
     await page.getByLabel('Content').focus();
     await page.getByText('Let the platform fill it in').locator('visible=true').click();
-    await page.getByRole('button', { name: 'ad name' }).locator('visible=true').click();
+    await page.getByTitle('quillsearch: (advert)').locator('visible=true').click();
     await expect(link(page)).toContainText('utm_content=(advert)');
     await expect(page.getByText('ad name, filled in at each click.')).toBeVisible();
     await expect(page.getByText(/^After a click, for example: .*utm_content=hill-video$/)).toBeVisible();
