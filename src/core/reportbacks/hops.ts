@@ -39,7 +39,8 @@ export function tellingHops(
     evidence: 'answer',
     at: Math.min(...answered.map((r) => r.answeredAt!)),
   });
-  const confirmed = answered.find((r) => r.state === 'confirmed');
+  // Where there is no report that could confirm it, that it was taken is enough.
+  const confirmed = answered.find((r) => r.state === 'confirmed' || (r.state === 'told' && !r.hasReport));
   if (confirmed)
     return [
       told,
@@ -47,7 +48,7 @@ export function tellingHops(
         state: 'made_it',
         reason: null,
         evidence: confirmed.hasReport ? 'platform_report' : 'answer',
-        at: confirmed.confirmedAt,
+        at: confirmed.confirmedAt ?? confirmed.answeredAt,
       }),
     ];
   const refused = answered.every((r) => r.state === 'refused');
