@@ -48,6 +48,32 @@ describe('a platform that does not answer', () => {
   });
 });
 
+describe('a report-back that is answered while its enquiry is followed', () => {
+  it('stays as it was answered', async () => {
+    const { deal, qsid } = await ask();
+    await outside.fault('broken');
+    await qualify(deal);
+    await outside.fault('none');
+    const { id } = (await reportBackOf(qsid))!;
+    const answering = await place.db.transaction();
+    const run = (sql: string) => place.db.query(sql, { replacements: [id], transaction: answering });
+    await run("UPDATE report_backs SET state = 'confirmed', answered_at = due_at, confirmed_at = due_at WHERE id = ?");
+    const crossing = (async () => {
+      await crm(`/api/deals/${deal}/stage`, { stage: 'Offer' });
+      await deliver();
+      await place.services.runner.runToRest(['report_back']);
+    })();
+    // The following one waits for what is being answered.
+    const waits = `SELECT COUNT(*) AS n FROM information_schema.PROCESSLIST
+      WHERE info LIKE '%report_backs%' AND info NOT LIKE '%PROCESSLIST%' AND time_ms > 100`;
+    await expect.poll(async () => Number((await rowsOf<{ n: number }>(place.db, waits))[0]!.n)).toBeGreaterThan(0);
+    await answering.commit();
+    await crossing;
+    expect(await reportBackOf(qsid)).toMatchObject({ id, state: 'confirmed' });
+    expect((await strandOf(qsid))!.reached).toBeGreaterThan(5);
+  });
+});
+
 describe('a platform that forgets which rows it was told', () => {
   const repeats = (body: Record<string, string>) =>
     outside.quillsearch.app.request('/account/repeats', { method: 'POST', body: new URLSearchParams(body) });

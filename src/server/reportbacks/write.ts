@@ -43,7 +43,7 @@ export async function writeReportBacks(
   const accountOf = new Map(accounts.map((account) => [account.key, account]));
   const { capture, platforms } = (await releases.live(businessId)).content;
   const { required } = capture.consent;
-  const known = await readReportBacks(tables, businessId, told, transaction);
+  const known = await lockReportBacks(tables, businessId, told, transaction);
   const rows: ReportBackRow[] = [];
   const due: ReportBackRow[] = [];
   for (const { outcome, strands, lastPaid, ...of } of told) {
@@ -126,6 +126,23 @@ async function readReportBacks(
       ['id', 'ASC'],
     ],
     transaction,
+  });
+  return groupBy(plain(rows), ({ outcomeId }) => outcomeId);
+}
+
+/**
+ * The same, as they are now, and so until the transaction ends: one that is being answered meanwhile is waited for, so that
+ * its answer is not written over. What is not there yet locks nothing.
+ */
+async function lockReportBacks(...asked: Parameters<typeof readReportBacks>): Promise<Map<string, ReportBackRow[]>> {
+  const [tables, businessId, , transaction] = asked;
+  const known = [...(await readReportBacks(...asked)).values()].flat();
+  if (known.length === 0) return new Map();
+  const rows = await tables.reportBacks.findAll({
+    where: { businessId, id: known.map(({ id }) => id).sort() },
+    order: [['id', 'ASC']],
+    transaction,
+    lock: transaction.LOCK.UPDATE,
   });
   return groupBy(plain(rows), ({ outcomeId }) => outcomeId);
 }
