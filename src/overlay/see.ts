@@ -36,7 +36,8 @@ const fillWords: Record<FillReport['state'], (report: FillReport) => Said> = {
 /** Shows on the page itself what Avrix sees and does there, and why. Only somebody who sees through the page loads it. */
 export const part: MakePart = ({ setup }) => ({
   work(host) {
-    const { seen, events, rules } = setup;
+    const { events, rules } = setup;
+    const seen = setup.seen!;
     const panel = openPanel('What Avrix sees and does here');
     const notes = makeNotes();
     const lines: Line[] = [];
@@ -47,21 +48,21 @@ export const part: MakePart = ({ setup }) => ({
 
     /** Where an event would be told, and as what. */
     const toldOf = (name: string, reads: { reading: string; value: string }[]): string[] =>
-      (seen?.wires ?? [])
+      seen.wires
         .filter(({ event }) => event === name)
         .map((wire) => {
-          const cleaning = faceOf(wire.kind, [])?.named.cleaning ?? null;
+          const cleaning = faceOf(wire.kind, seen.platforms)?.named.cleaning ?? null;
           const as = wireName(wire.named, cleaning, valueIn(reads));
-          return `${seen!.accounts[wire.account] ?? wire.account} as \`${as}\`, from the ${listed([...tellersOf(wire)])}`;
+          return `${seen.accounts[wire.account] ?? wire.account} as \`${as}\`, from the ${listed([...tellersOf(wire)])}`;
         });
 
     const draw = () => {
-      const kept = keptWords(host.kept(), []);
+      const kept = keptWords(host.kept(), seen.platforms);
       const words = lines
         .map(({ rule, judged, isTold, told }) => ({ words: seenWords(rule, judged, isTold, nameOf), told }))
         .filter((line) => line.words !== '');
       panel.show(
-        ['h2', seen?.rules === 'live' ? 'Avrix here, by what is live' : 'Avrix here, by the draft'],
+        ['h2', seen.rules === 'live' ? 'Avrix here, by what is live' : 'Avrix here, by the draft'],
         ['p', ['small', 'Nothing of it is counted or told. A form that you send is a real one.']],
         ...(isOpen
           ? ([

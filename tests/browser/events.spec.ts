@@ -318,6 +318,10 @@ test('a button is pointed at on the website, which counts nothing of it, and its
   await expect(ways.getByRole('listitem').first()).toContainText('follows a link to bellhour.localhost');
   await expect(ways.getByRole('listitem').first()).toContainText('taken');
   await expect(page.getByRole('region', { name: 'Effect' }).getByRole('heading')).toHaveText(/^Caught \d+ since/);
+  // What was begun and written is there after a reload, and nothing is taken twice.
+  await page.reload();
+  await expect(ways.getByRole('listitem').first()).toContainText('taken');
+  await expect(page.getByRole('button', { name: /^Take out cue/ })).toHaveCount(0);
   const body = JSON.stringify({ says: 'begin', token: 'x' });
   const said = async (origin: string) =>
     (await ask(`${places.firstParty}/point/larkmoor`, { method: 'POST', headers: { origin }, body })).body;

@@ -117,3 +117,13 @@ export async function standAt(
   if (goesOn && reached >= 3) rows.push({ ...of, wayIn: 'form', reached, state, reason });
   await services.context.tables.standings.bulkCreate(rows, transaction ? { transaction } : {});
 }
+
+/** A place with Larkmoor set up, none of whose services answers, and somebody who may edit it; it is noon. */
+export async function placeOfLarkmoor() {
+  const place = await makePlace();
+  const nobody = 'http://nobody.example';
+  const key = (name: string) => `${name} of this test`;
+  const larkmoor = await setUpLarkmoor(place.services, { quillsearch: nobody, oakledger: nobody, key });
+  const { member } = await makeEditor(place.services, larkmoor.id);
+  return { place, larkmoor, member };
+}

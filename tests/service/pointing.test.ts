@@ -1,22 +1,12 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { setClock } from '../../src/server/clock';
-import { makeEditor, makePlace, noon, setUpLarkmoor } from './place';
+import { noon, placeOfLarkmoor } from './place';
 
 /* Tabs in which somebody points: a link works once, a tab's secret is of use to nobody else, and neither for long. */
 
-let place: Awaited<ReturnType<typeof makePlace>>;
-let larkmoor: Awaited<ReturnType<typeof setUpLarkmoor>>;
-let member: Awaited<ReturnType<typeof makeEditor>>['member'];
+let { place, larkmoor, member } = {} as Awaited<ReturnType<typeof placeOfLarkmoor>>;
 beforeAll(async () => {
-  place = await makePlace();
-  const nobody = 'http://nobody.example';
-  larkmoor = await setUpLarkmoor(place.services, {
-    quillsearch: nobody,
-    oakledger: nobody,
-    key: (name) => name.repeat(3),
-  });
-  ({ member } = await makeEditor(place.services, larkmoor.id));
-  setClock(noon);
+  ({ place, larkmoor, member } = await placeOfLarkmoor());
 });
 afterAll(() => place.end());
 

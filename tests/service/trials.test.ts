@@ -1,22 +1,11 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { setClock } from '../../src/server/clock';
-import { makeEditor, makePlace, noon, setUpLarkmoor } from './place';
+import { placeOfLarkmoor } from './place';
 
 /* Tabs that see through the website's pages: each link lets one in, and what a tab knows is of use to no other business. */
 
-let place: Awaited<ReturnType<typeof makePlace>>;
-let larkmoor: Awaited<ReturnType<typeof setUpLarkmoor>>;
-let member: Awaited<ReturnType<typeof makeEditor>>['member'];
+let { place, larkmoor, member } = {} as Awaited<ReturnType<typeof placeOfLarkmoor>>;
 beforeAll(async () => {
-  place = await makePlace();
-  const nobody = 'http://nobody.example';
-  larkmoor = await setUpLarkmoor(place.services, {
-    quillsearch: nobody,
-    oakledger: nobody,
-    key: (name) => name.repeat(3),
-  });
-  ({ member } = await makeEditor(place.services, larkmoor.id));
-  setClock(noon);
+  ({ place, larkmoor, member } = await placeOfLarkmoor());
 });
 afterAll(() => place.end());
 

@@ -25,7 +25,6 @@ export function mayHoldPii(hit: Hit, rules: PiiRules): boolean {
 
 /** What only hits of its kind say, as far as a page could put somebody's data into it. */
 function ownTexts(hit: Hit): string[] {
-  if (hit.kind === 'handed') return [hit.key];
   if (hit.kind === 'event') return [hit.key, ...hit.reads.map(({ value }) => value)];
   if (hit.kind !== 'pressed') return [];
   const { link, text, id, name, data } = hit.press;

@@ -164,6 +164,8 @@ describe('the hops Told and Confirmed', () => {
     const taken = { ...view, state: 'confirmed', answeredAt: 5, confirmedAt: 5 } as const;
     const evidence = (hasReport: boolean) => tellingHops(key, [{ ...taken, hasReport }])[1]!.evidence;
     expect([evidence(true), evidence(false)]).toEqual(['platform_report', 'answer']);
+    // Also where a person found it there.
+    expect(states({ ...view, state: 'told', answeredAt: 5, hasReport: false })[1]).toEqual(['confirmed', 'made_it']);
   });
   it('wait for the report after it was taken, and are made once it holds the row', () => {
     expect(states({ ...view, state: 'told', answeredAt: 5 })[1]).toEqual(['confirmed', 'waiting']);

@@ -99,6 +99,7 @@ export function makeTrials({ db, tables, config }: Context, draft: Draft, connec
         seen: {
           rules: trial.rules,
           wires: content.events.wires,
+          platforms: content.platforms,
           accounts: Object.fromEntries(accounts.map(({ key, name }) => [key, name])),
         },
       };

@@ -27,7 +27,7 @@ export const readToldEvents = (db: Sequelize, businessId: string) =>
       count: whole().of('COUNT(*)'),
       lastAt: time().nullable().of('MAX(told_at)'),
     },
-    'FROM event_tellings WHERE business_id = ? GROUP BY account, event, told_by, state',
+    'FROM event_tellings FORCE INDEX (by_told) WHERE business_id = ? GROUP BY event, account, told_by, state',
     [businessId],
   );
 

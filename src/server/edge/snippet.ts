@@ -16,20 +16,19 @@ export function makeSnippet(releases: Releases, openers: Openers, folder: string
   /** Names this engine in a release's address: browsers that hold the release with an older one ask for it anew. */
   const engine = mark([...sources.values()].join());
 
-  /** What a release's pages work by, with the openers of the wires that they tell. */
+  /** Where the openers are that a release's pages may need; most releases need none. */
+  const openersOf = async (business: KnownBusiness, { events: { wires }, platforms }: ReleaseContent) =>
+    wires.some(({ by }) => by !== 'server') ? openers.of(business.id, platforms) : {};
   const rulesOf = async (business: KnownBusiness, content: ReleaseContent) =>
-    pageRules(
-      content,
-      content.events.wires.some(({ by }) => by !== 'server') ? await openers.of(business.id, content.platforms) : {},
-    );
+    pageRules(content, await openersOf(business, content));
 
   return {
     /** The script that the snippet loads. */
     async loader(business: KnownBusiness, origin: string): Promise<string> {
       const { number, content } = await releases.live(business.id);
-      const rules = await rulesOf(business, content);
-      // Openers stand in no release: where one of its wires needs them, their addresses are part of its own.
-      const opened = rules.openers ? `-${mark(JSON.stringify(rules.openers))}` : '';
+      // Openers stand in no release: where pages may need them, their addresses are part of its own.
+      const needed = await openersOf(business, content);
+      const opened = Object.keys(needed).length > 0 ? `-${mark(JSON.stringify(needed))}` : '';
       const release = scriptLiteral(`${origin}/r/${business.key}/${number}-${engine}${opened}.js`);
       const stopped = scriptLiteral(`${origin}/stopped/${business.key}`);
       const trials = scriptLiteral(`${origin}/try/${business.key}/`);

@@ -1,20 +1,19 @@
 import { findingsBeforeRelease, type Lately } from '../../core/events/before-release';
 import type { Press } from '../../core/events/press';
-import type { Hit } from '../../core/capture/schema';
 import type { ContentFinding } from '../../core/rules/findings';
 import type { ReleaseContent } from '../../core/releases';
 import { nowMs } from '../clock';
 import type { Context } from '../context';
-import { json, selectRows, text, time, whole } from '../db';
+import { selectRows, text, time, whole } from '../db';
 import type { Membership } from '../people/people';
 import type { Accounts } from '../platforms/accounts';
 import type { Draft } from '../releases/draft';
 import type { Catalogues } from './catalogue';
+import { mostPresses, readPresses } from './presses';
 import type { EventsStation } from './station';
 
 const day = 86_400_000;
 const weeks = 4;
-const mostPresses = 3000;
 /** The newest of each event that are compared with others, and how often two must have come together to be named. */
 const mostCompared = 200;
 const leastTogether = 5;
@@ -31,7 +30,7 @@ export function makeBeforeRelease(
 ) {
   const since = () => new Date(nowMs() - weeks * 7 * day);
 
-  async function readPresses(businessId: string): Promise<Press[] | null> {
+  async function readAllPresses(businessId: string): Promise<Press[] | null> {
     const [first] = await selectRows(
       db,
       { at: time().nullable().of('MIN(made_at)') },
@@ -39,15 +38,9 @@ export function makeBeforeRelease(
       [businessId],
     );
     if (!first?.at || first.at > since()) return null;
-    const rows = await selectRows(
-      db,
-      { body: json<Hit>() },
-      `FROM hits FORCE INDEX (by_time) WHERE business_id = ? AND at >= ? AND kind = 'pressed'
-       ORDER BY at DESC LIMIT ${mostPresses}`,
-      [businessId, since()],
-    );
+    const all = await readPresses(db, businessId, since());
     // Of more presses than are read the rest may have been anything.
-    return rows.length === mostPresses ? null : rows.flatMap(({ body }) => (body.kind === 'pressed' ? body.press : []));
+    return all.length === mostPresses ? null : all.map(({ press }) => press);
   }
 
   /** Pairs of events that went off together each time, by the newest of each. */
@@ -94,7 +87,7 @@ export function makeBeforeRelease(
         'FROM page_days WHERE business_id = ? AND day >= ? GROUP BY page LIMIT 20000',
         [business.id, since().toISOString().slice(0, 10)],
       ),
-      readPresses(business.id),
+      readAllPresses(business.id),
       station.moved(business.id),
       readPairs(
         business.id,

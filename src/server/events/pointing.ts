@@ -4,22 +4,21 @@ import { leadsTo, meetsSelector, plainWords, type Press } from '../../core/event
 import type { Candidate } from '../../core/events/pointed';
 import { pointingSaysSchema, type Pointed, type PointingView } from '../../core/events/pointing';
 import { pageOf } from '../../core/capture';
-import type { Hit } from '../../core/capture/schema';
 import { AvrixError, fieldsWrong } from '../../core/errors';
 import { readBodyAs } from '../../core/read-as';
 import { readOrigin } from '../capture/origin';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
-import { json, plain, selectRows, text, type PointingRow } from '../db';
+import { plain, type PointingRow } from '../db';
 import { newId } from '../ids';
 import type { Membership } from '../people/people';
 import { requireEditor } from '../releases/draft';
+import { readPresses } from './presses';
 
 /** How long (ms) a link waits to be opened, and how long a tab may point. */
 const lasts = 20 * 60_000;
 /** Begins the name of every tab that points, among those that take part in something at the edge's door `try`. */
 export const pointingPrefix = 'p';
-const mostPresses = 3000;
 const weeks = 8;
 
 export type Pointing = ReturnType<typeof makePointing>;
@@ -66,19 +65,13 @@ export function makePointing({ db, tables }: Context) {
 
   /** Where else what was pointed at was pressed lately, as far as presses say it. */
   async function readElsewhere(businessId: string, { page, candidates }: Pointed): Promise<PointingView['candidates']> {
-    const rows = await selectRows(
-      db,
-      { body: json<Hit>(), page: text().of("JSON_VALUE(body, '$.address')") },
-      `FROM hits FORCE INDEX (by_time) WHERE business_id = ? AND at >= ? AND kind = 'pressed'
-       ORDER BY at DESC LIMIT ${mostPresses}`,
-      [businessId, new Date(nowMs() - weeks * 7 * 86_400_000)],
-    );
+    const presses = await readPresses(db, businessId, new Date(nowMs() - weeks * 7 * 86_400_000));
     const here = pageOf(page);
     return candidates.map((candidate) => {
       // A form is no press, and what is around an element is recorded with none.
       if (candidate.kind === 'sends' || candidate.lasts === 'structure') return { ...candidate, elsewhere: null };
-      const met = rows.filter(({ body }) => body.kind === 'pressed' && meets(candidate, body.press));
-      const pages = new Set(met.map((row) => pageOf(row.page)).filter((other) => other !== here));
+      const met = presses.filter(({ press }) => meets(candidate, press));
+      const pages = new Set(met.map(({ address }) => pageOf(address)).filter((other) => other !== here));
       return { ...candidate, elsewhere: { presses: met.length, pages: pages.size } };
     });
   }

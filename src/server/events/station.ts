@@ -5,7 +5,6 @@ import { lastingSelector } from '../../core/events/selector';
 import { startersFor, type PressCount } from '../../core/events/starters';
 import type { MovedPage } from '../../core/events/moved';
 import type { EventOffers, EventsView, ReadingLately, Told } from '../../core/events/view';
-import type { Hit } from '../../core/capture/schema';
 import { hostOf } from '../../core/capture';
 import { listed } from '../../core/listed';
 import { mayChange } from '../../core/people/rights';
@@ -20,12 +19,12 @@ import type { Connections } from '../connections/connections';
 import { readToldEvents } from '../connections/queries';
 import type { Draft } from '../releases/draft';
 import { makeFindMoved } from './moved';
+import { readPresses } from './presses';
 import { events } from './table';
 
 const day = 86_400_000;
 /** Weeks that evidence, offers and readings are taken from. */
 const weeks = 8;
-const mostPresses = 3000;
 /** The newest of each event that its readings are looked at in. */
 const newestOfEach = 40;
 const mostOffered = 200;
@@ -111,19 +110,11 @@ export function makeEventsStation({ db, tables }: Context, draft: Draft, connect
   }
 
   /** What was pressed lately, alike presses together, the most often pressed first. */
-  async function readPresses(businessId: string): Promise<PressCount[]> {
-    const rows = await selectRows(
-      db,
-      { body: json<Hit>() },
-      `FROM hits FORCE INDEX (by_time) WHERE business_id = ? AND at >= ? AND kind = 'pressed'
-       ORDER BY at DESC LIMIT ${mostPresses}`,
-      [businessId, start()],
-    );
+  async function countPresses(businessId: string): Promise<PressCount[]> {
     const found = new Map<string, PressCount>();
-    for (const { body } of rows) {
-      if (body.kind !== 'pressed') continue;
-      const key = JSON.stringify(body.press);
-      const known = found.get(key) ?? { press: body.press, count: 0 };
+    for (const { press } of await readPresses(db, businessId, start())) {
+      const key = JSON.stringify(press);
+      const known = found.get(key) ?? { press, count: 0 };
       known.count += 1;
       found.set(key, known);
     }
@@ -208,7 +199,7 @@ export function makeEventsStation({ db, tables }: Context, draft: Draft, connect
       const { draft: edited, live, changed } = await draft.content(business.id);
       const [evidence, presses, accounts] = await Promise.all([
         readEvidence(business.id, live),
-        readPresses(business.id),
+        countPresses(business.id),
         connections.names(business.id),
       ]);
       const { events: rules, capture, platforms } = edited;

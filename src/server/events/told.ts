@@ -8,7 +8,7 @@ import { now } from '../clock';
 import type { Connections } from '../connections/connections';
 import type { Context } from '../context';
 import { groupBy } from '../../core/group-by';
-import { inTransaction, markWork, plain, type EventTellingRow } from '../db';
+import { inTransaction, likeText, markWork, plain, type EventTellingRow } from '../db';
 import { mostInFile, pageSize } from '../lists';
 import type { Membership } from '../people/people';
 import { requireEditor } from '../releases/draft';
@@ -21,7 +21,7 @@ export function makeToldEvents({ db, tables }: Context, connections: Pick<Connec
       ...(event ? { event } : {}),
       ...(account ? { account } : {}),
       ...(state ? { state } : {}),
-      ...(find ? { event: { [Op.like]: `${find.replace(/[\\%_]/g, '\\$&')}%` } } : {}),
+      ...(find ? { [Op.and]: [{ event: { [Op.like]: likeText(find) } }] } : {}),
     }) as WhereOptions<EventTellingRow>;
 
   async function read({ business, role }: Membership, query: ToldEventsQuery, limit: number, offset: number) {

@@ -35,7 +35,7 @@ export function EventsPage(props: Props) {
 function Events({ business, initial, search }: Props) {
   useDraftWatch(business);
   const view = useView(`/api/b/${business}/events`, initial);
-  const open = useOpen('event', search, ['like']);
+  const open = useOpen('event', search, ['like', 'point']);
   const [like] = useAddressPart('like', search);
   const start = view.starters.find(({ rule }) => rule.name === like)?.rule ?? freshEvent();
   return (
@@ -75,7 +75,9 @@ function Events({ business, initial, search }: Props) {
           beneath={(editor) => (
             <>
               <Moved view={view} editor={editor} />
-              {view.mayChange && <PointAt business={business} view={view} rule={editor.rule} edit={editor.edit} />}
+              {view.mayChange && (
+                <PointAt business={business} view={view} search={search} rule={editor.rule} edit={editor.edit} />
+              )}
               <TakenAlong business={business} view={view} editor={editor} />
             </>
           )}

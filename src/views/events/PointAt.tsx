@@ -1,5 +1,5 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { lastsWords } from '../../core/events/pointed';
 import type { PointingView } from '../../core/events/pointing';
 import type { Cue, EventRule } from '../../core/events/schema';
@@ -7,6 +7,7 @@ import type { EventsView } from '../../core/events/view';
 import { freshCue, lacksText, usualOnceFor } from '../../core/events/words';
 import { cueWords } from '../../core/rules/cue';
 import { count, counted } from '../../core/strands';
+import { useAddressPart } from '../../ui/address/useAddressPart';
 import { Problem } from '../../ui/form/Problem';
 import { Combobox } from '../../ui/pick/Combobox';
 import { readJson, sendJson } from '../../ui/text/read';
@@ -20,50 +21,54 @@ const readAgainAfter = 1000;
 export function PointAt({
   business,
   view,
+  search,
   rule,
   edit,
 }: {
   business: string;
   view: EventsView;
+  search: string;
   rule: EventRule;
   edit: (part: Partial<EventRule>) => void;
 }) {
   const api = `/api/b/${business}/events/point`;
   const [page, setPage] = useState('/');
-  const [isOpen, setOpen] = useState(false);
-  /** Where the chosen cue is in the sentence. */
-  const taken = useRef<{ id: string; at: number } | null>(null);
+  // In the address, so that what was begun is found again after a reload.
+  const [id, setId] = useAddressPart('point', search);
+  const [isOpen, setOpen] = useState(id !== '');
   const begin = useMutation({
     async mutationFn(tab: Window | null) {
       const begun = await sendJson<{ id: string; link: string }>(api, { page });
       if (tab) tab.location.href = begun.link;
+      setId(begun.id);
       return { ...begun, isShown: tab !== null };
     },
     onError: (_error, tab) => tab?.close(),
   });
-  const id = begin.data?.id;
   const { data } = useQuery({
     queryKey: [api, id],
     queryFn: () => readJson<PointingView>(`${api}/${id}`),
-    enabled: id !== undefined,
+    enabled: id !== '',
     refetchInterval: ({ state }) => (/^(chosen|ended)$/.test(state.data?.state ?? '') ? false : readAgainAfter),
   });
 
-  /** Puts a cue where the one before it was chosen, in place of one that waits for nothing yet, or beside the others. */
-  const take = (found: Found) => {
-    const known = taken.current?.id === id ? taken.current!.at : rule.cues.findIndex(lacksText);
-    const at = known < 0 ? rule.cues.length : known;
-    taken.current = { id: id!, at };
+  const chosen = data?.state === 'chosen' ? data : null;
+  /** Where the sentence has what was chosen, in whichever way; -1 where it has not. */
+  const placeOf = ({ candidates }: PointingView) =>
+    rule.cues.findIndex((cue) => candidates.some(({ kind, text }) => kind === cue.kind && text === cue.text));
+  /** Puts a cue in place of another way to say it, or of one that waits for nothing yet, or beside the others. */
+  const take = (view: PointingView, found: Found) => {
+    const [known, empty] = [placeOf(view), rule.cues.findIndex(lacksText)];
+    const at = known >= 0 ? known : empty >= 0 ? empty : rule.cues.length;
     const cues = rule.cues.toSpliced(at, 1, cueOf(found));
     const usual = rule.cues[0] && usualOnceFor(rule.cues[0].kind);
     edit({ cues, ...(at === 0 && rule.onceFor === usual ? { onceFor: usualOnceFor(cues[0]!.kind) } : {}) });
   };
-  const chosen = data?.state === 'chosen' ? data : null;
   useEffect(() => {
-    if (chosen && taken.current?.id !== id) take(chosen.candidates[0]!);
+    if (chosen && placeOf(chosen) < 0) take(chosen, chosen.candidates[0]!);
     // It is taken once, when it comes.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [chosen, id]);
+  }, [chosen]);
 
   const start = () => {
     // Opened by the press itself, so that the browser lets it; the website learns nothing of this page.
@@ -108,7 +113,7 @@ export function PointAt({
         {data?.state === 'waits' && <p className="text-quiet">Waiting for the page to open …</p>}
         {data?.state === 'points' && <p>Press what is to count in the other tab. A press chooses it.</p>}
         {data?.state === 'ended' && <p>Pointing has ended without a choice.</p>}
-        {chosen && <Ways rule={rule} view={chosen} onTake={take} />}
+        {chosen && <Ways rule={rule} view={chosen} onTake={(found) => take(chosen, found)} />}
       </div>
     </section>
   );

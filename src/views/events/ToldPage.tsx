@@ -1,5 +1,4 @@
-import { useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
 import type { ToldEventRow, ToldEventsView } from '../../core/events/told';
 import { tellingStates, tellingWords } from '../../core/events/telling-states';
 import { ListPage } from '../../ui/list/ListPage';
@@ -56,7 +55,7 @@ export function ToldPage({ business, initial, search }: { business: string; init
     },
     {
       id: 'state',
-      head: 'How it stands',
+      head: 'Answer',
       className: 'w-[26%]',
       cell: (row) => <State business={business} row={row} timeZone={timeZone} />,
     },
@@ -111,16 +110,11 @@ function States({ business, search }: { business: string; search: string }) {
 
 function State({ business, row, timeZone }: { business: string; row: ToldEventRow; timeZone: string }) {
   const client = useQueryClient();
-  const [problem, setProblem] = useState('');
   const { state, reason, toldAt, tries, id } = row;
-  const again = async () => {
-    try {
-      await sendJson(`/api/b/${business}/events/told/again`, { ids: [id] });
-      await client.invalidateQueries();
-    } catch (error) {
-      setProblem((error as Error).message);
-    }
-  };
+  const again = useMutation({
+    mutationFn: () => sendJson(`/api/b/${business}/events/told/again`, { ids: [id] }),
+    onSuccess: () => client.invalidateQueries(),
+  });
   return (
     <>
       <span className={state === 'refused' ? 'text-error' : ''}>{tellingWords[state]}</span>
@@ -132,11 +126,16 @@ function State({ business, row, timeZone }: { business: string; row: ToldEventRo
       {tries > 1 && <span className="text-quiet">, {tries} tries</span>}
       {reason && <span className="block text-[12.5px] [overflow-wrap:anywhere]">{reason}</span>}
       {row.mayTellAgain && (
-        <button type="button" className="quiet-link block text-[12.5px]" onClick={() => void again()}>
+        <button
+          type="button"
+          className="quiet-link block text-[12.5px]"
+          disabled={again.isPending}
+          onClick={() => again.mutate()}
+        >
           Tell it again
         </button>
       )}
-      {problem && <span className="text-error block text-[12.5px]">{problem}</span>}
+      {again.error && <span className="text-error block text-[12.5px]">{again.error.message}</span>}
     </>
   );
 }
