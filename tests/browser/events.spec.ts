@@ -1,6 +1,6 @@
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { expect } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { build } from 'esbuild';
 import fc from 'fast-check';
 import { momentArbitrary, readingArbitrary, ruleArbitrary } from '../../src/core/events/events.fixture';
@@ -28,6 +28,13 @@ test('events are judged the same in Chromium and in Node, on 10,000 generated pa
   expect(here.filter((one) => one.includes('"went":true')).length).toBeGreaterThan(200);
 });
 
+/** Opens a page of the website and waits until its landing is taken: only then does it see what is pressed. */
+async function openRecorded(page: Page, path: string): Promise<void> {
+  const taken = page.waitForResponse((response) => response.url().includes('/take/'));
+  await page.goto(`${places.larkmoor}${path}`);
+  await taken;
+}
+
 /** What events a page told, by name and key. */
 const told = (hits: ReturnType<typeof hitsOf>) =>
   hits.flatMap((hit) => (hit.kind === 'event' ? [`${hit.event} ${hit.reads.map(({ value }) => value).join()}`] : []));
@@ -41,11 +48,7 @@ test('a press is told though its link leads away at once, by the middle button a
   await context.route('https://dealers.example/**', (route) =>
     route.fulfill({ contentType: 'text/html', body: 'A dealer' }),
   );
-  const open = async () => {
-    const taken = page.waitForResponse((response) => response.url().includes('/take/'));
-    await page.goto(`${places.larkmoor}/dealers`);
-    await taken;
-  };
+  const open = () => openRecorded(page, '/dealers');
   await open();
   await page.getByRole('link', { name: 'Ouse Cycles' }).click();
   await expect(page).toHaveURL(/dealers\.example/);
@@ -233,7 +236,7 @@ test('a press that leads away is told to Tessaloop by page and server as one, an
   stranger.on('request', (request) => asked.push(request.url()));
   await setEvening(stranger.context());
   const seen = hitsOf(stranger);
-  await stranger.goto(`${places.larkmoor}/fleet/call-back?utm_source=letter`);
+  await openRecorded(stranger, '/fleet/call-back?utm_source=letter');
   await stranger.getByRole('link', { name: 'pick a time yourself' }).click();
   await expect.poll(() => told(seen)).toHaveLength(1);
   expect(asked.filter((url) => url.startsWith(places.tessaloop))).toEqual([]);
