@@ -1,5 +1,9 @@
+import type { CrmRecord } from '../leads/schema';
 import type { SubjectKind } from '../strands/types';
+import type { DerivedOrder } from '../strands/visitor-orders';
+import type { Stages } from './reached';
 import type { CountedOnceFor, Money, StageChange } from './schema';
+import { readAmount } from './worth';
 
 /** A deal was moved to a stage, after it had been at others. */
 export interface StageMove {
@@ -36,3 +40,37 @@ export function stageMoves(changes: StageChange[], inOrder: string[]): { at: num
     what: { kind: 'stage', stage, before: sorted.slice(0, i).map((change) => change.stage) },
   }));
 }
+
+/** What happened to an enquiry by its deal in the CRM: each move of it. @param keys of the deal and the lead */
+export function dealHappenings(
+  enquiry: string,
+  record: Pick<CrmRecord, 'stageChanges' | 'fields' | 'amounts'>,
+  keys: Pick<Happening['keys'], 'deal' | 'lead'>,
+  { inOrder }: Pick<Stages, 'inOrder'>,
+): Happening[] {
+  const of = {
+    subject: { kind: 'enquiry' as const, id: enquiry },
+    keys: { enquiry, ...keys },
+    fields: record.fields,
+    amounts: record.amounts,
+  };
+  return stageMoves(record.stageChanges, inOrder).map((move) => ({ ...of, ...move }));
+}
+
+/** That somebody ordered. Amounts that cannot be read in the order's currency are left out. */
+export const orderHappening = (
+  { id, number, currency, amounts }: Pick<DerivedOrder, 'id' | 'number' | 'currency' | 'amounts'>,
+  at: number,
+): Happening => ({
+  subject: { kind: 'order', id },
+  at,
+  what: { kind: 'order' },
+  keys: { order: number },
+  fields: {},
+  amounts: Object.fromEntries(
+    amounts.flatMap(({ name, amount }) => {
+      const money = readAmount(amount, currency);
+      return money ? [[name, money] as const] : [];
+    }),
+  ),
+});

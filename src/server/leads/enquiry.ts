@@ -1,10 +1,10 @@
 /* eslint-disable no-await-in-loop -- releases are few and kept in memory */
 import type { Transaction } from 'sequelize';
 import { isOwnMail } from '../../core/capture/no-customer';
-import { enquiryHops, type EnquiryState } from '../../core/leads';
-import { noStages, stageMoves, type Happening } from '../../core/outcomes';
+import { enquiryHops, enquiryState } from '../../core/leads';
+import { dealHappenings, noStages, type Happening } from '../../core/outcomes';
 import { qualifiedOutcome, type Release, type ReleaseContent } from '../../core/releases';
-import { enquiryStrandId, type HopRow, type Strand } from '../../core/strands';
+import { enquiryStrandId, type HopRow } from '../../core/strands';
 import { readPast } from '../capture/no-customer';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
@@ -132,7 +132,8 @@ export function makeFollowEnquiries(context: Context, releases: Releases) {
     for (const enquiry of enquiries) {
       const { strand } = joined.get(enquiry.id)!;
       const outcome = outcomes.get(enquiry.id)!.find(({ code }) => code === rule?.code);
-      const state = describe(enquiry, strand, release);
+      const sentAt = enquiry.sentAt.getTime();
+      const state = enquiryState({ ...enquiry, sentAt }, strand, release.number);
       const reachedAt = outcome ? outcome.happenedAt.getTime() : null;
       const own = enquiryHops(state, enquiry.crmRecord, release.content.crm, rule, reachedAt, nowMs());
       hops.push(...own.hops);
@@ -153,35 +154,11 @@ export function makeFollowEnquiries(context: Context, releases: Releases) {
   }
 }
 
-/** What happened to an enquiry: the moves of its deal. */
 /** What happened to an enquiry that outcomes may be reached by, by the stages of a release. */
-export function happeningsOf(
+export const happeningsOf = (
   { id, crmRecord, crmDeal, leadId }: Pick<EnquiryRow, 'id' | 'crmRecord' | 'crmDeal' | 'leadId'>,
   { crm }: Pick<ReleaseContent, 'crm'>,
-): Happening[] {
-  if (!crmRecord) return [];
-  const of = {
-    subject: { kind: 'enquiry' as const, id },
-    keys: { enquiry: id, deal: crmDeal ?? undefined, lead: leadId ?? undefined },
-    fields: crmRecord.fields,
-    amounts: crmRecord.amounts,
-  };
-  return stageMoves(crmRecord.stageChanges, (crm?.stages ?? noStages).inOrder).map((move) => ({
-    ...of,
-    ...move,
-  }));
-}
-
-function describe(enquiry: EnquiryRow, strand: Strand, release: Release): EnquiryState {
-  const reading = strand.kind === 'click' ? 'click_id' : 'last_source';
-  const sent = enquiry.fills?.find((line) => line.reading === reading && line.value !== '');
-  return {
-    id: enquiry.id,
-    sentAt: enquiry.sentAt.getTime(),
-    strand,
-    form: enquiry.form,
-    sentField: sent?.field ?? '',
-    sentValue: sent?.value ?? '',
-    release: release.number,
-  };
-}
+): Happening[] =>
+  crmRecord
+    ? dealHappenings(id, crmRecord, { deal: crmDeal ?? undefined, lead: leadId ?? undefined }, crm?.stages ?? noStages)
+    : [];

@@ -1,5 +1,5 @@
 import type { Transaction } from 'sequelize';
-import { readAmount, type Happening, type Money } from '../../core/outcomes';
+import { orderHappening, type Happening } from '../../core/outcomes';
 import { qualifiedOutcome } from '../../core/releases';
 import { aloneStrand, isAlone, nilId, orderStrandId, type HopRow, type Strand } from '../../core/strands';
 import type { Context } from '../context';
@@ -118,24 +118,8 @@ export function makeFollowOrders(context: Context, releases: Releases) {
   }
 }
 
-/** Amounts that can be read in the order's currency. */
-const amountsOf = ({ amounts, currency }: OrderRow): Record<string, Money> =>
-  Object.fromEntries(
-    amounts.flatMap(({ name, amount }) => {
-      const money = readAmount(amount, currency);
-      return money ? [[name, money] as const] : [];
-    }),
-  );
-
 /** That somebody ordered, which outcomes may be reached by. */
-export const happeningOf = (order: OrderRow): Happening => ({
-  subject: { kind: 'order', id: order.id },
-  at: order.at.getTime(),
-  what: { kind: 'order' },
-  keys: { order: order.number },
-  fields: {},
-  amounts: amountsOf(order),
-});
+export const happeningOf = (order: OrderRow): Happening => orderHappening(order, order.at.getTime());
 
 const aloneOf = ({ id, at, marked }: OrderRow): Strand => aloneStrand('order', orderStrandId(id), at.getTime(), marked);
 

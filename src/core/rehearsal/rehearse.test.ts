@@ -1,0 +1,150 @@
+import { describe, expect, it } from 'vitest';
+import { start } from '../capture/rules.fixture';
+import type { ReleaseContent } from '../releases/schema';
+import { factsOf, heldAgainst, isKept } from './facts';
+import { content, world } from './rehearsal.fixture';
+import { rehearse, reachedOf } from './rehearse';
+import { rehearsalSentence } from './sentence';
+import type { Trait } from './traits';
+
+const ad = 'arrive /fleet?utm_source=quillsearch&utm_medium=paid-search&utm_campaign=winterproof';
+const walkOf = (lines: string[], traits: Trait[] = [], rules: ReleaseContent = content) =>
+  rehearse(lines, traits, rules, world, start);
+const titleOf = (...of: Parameters<typeof walkOf>) => rehearsalSentence(walkOf(...of), (form) => form).title;
+const stopOf = (...of: Parameters<typeof walkOf>) => {
+  const { followed } = walkOf(...of);
+  return followed && reachedOf(followed).stop;
+};
+const saidIn = (...of: Parameters<typeof walkOf>) =>
+  walkOf(...of).lines.map(({ notes, problem }) => [...notes.map(({ text }) => text), problem].join(' '));
+const toAssessed = [ad, 'press Ride one', 'send test-ride bikes=3', 'wait 9 days', 'stage Fleet assessed'];
+
+describe('a rehearsal', () => {
+  it('follows a click ID hop by hop to what its platform would be told', () => {
+    const rehearsed = walkOf(toAssessed);
+    expect(titleOf(toAssessed)).toBe('Every hop holds: Quillsearch would be told FLT-QUAL.');
+    expect(rehearsed.tellings.map(({ text }) => text)).toEqual([
+      'Quillsearch, Larkmoor is told `FLT-QUAL` by the click ID, worth 540.00 GBP, to bid on, 1 hour later.',
+      'Meterhall is told `fleet/ask/3` by the server.',
+    ]);
+    expect(rehearsed.tellings[0]!.request!.body).toMatchObject({
+      rows: [{ visit_key: 'Rehearsed1', outcome: 'FLT-QUAL' }],
+    });
+    expect(rehearsed.followed!.values.find(({ value }) => value === 'click_id')!.cells).toMatchObject({
+      kept: { state: 'same' },
+      in_crm: { state: 'same', value: 'Rehearsed1' },
+    });
+  });
+
+  it('says where a form’s field is not the one that the CRM reads', () => {
+    const lines = [ad, 'go /fleet/call-back', 'send call-back', 'stage Fleet assessed'];
+    expect(stopOf(lines)).toMatchObject({ hop: 'form_sent', state: 'lost', reason: { code: 'form_field_near' } });
+    expect(saidIn(lines)[2]).toContain('It has `click_ref`, the rule fills `click_id`.');
+    expect(saidIn(lines)[3]).toContain('is not told `FLT-QUAL`: Held: no click ID in the CRM');
+  });
+
+  it('cuts what a field of the CRM cuts', () => {
+    const lines = [ad.replace('winterproof', 'uk-27q1-fleet-winterproof'), 'go /fleet/test-ride', 'send test-ride'];
+    expect(walkOf(lines).followed!.values.find(({ value }) => value === 'campaign')!.cells.in_crm).toMatchObject({
+      state: 'changed',
+      how: 'cut at 18 characters',
+    });
+  });
+
+  it.each<[string, Trait[], string[], string]>([
+    ['that takes click IDs out keeps the campaign', ['strips_click_ids'], toAssessed, 'The browser took `qsid` out'],
+    [
+      'that ends cookies after 7 days forgets the click',
+      ['caps_cookies'],
+      [ad, 'wait 9 days', 'come back to /fleet/test-ride', 'send test-ride'],
+      'Cookies of this browser had ended',
+    ],
+    ['that keeps nothing loses it at once', ['blocks_storage'], toAssessed, 'The browser keeps no cookie'],
+    ['whose owner says no tells nothing', ['no_consent'], toAssessed, 'this visitor said no'],
+  ])('in a browser %s', (_, traits, lines, said) => {
+    expect(saidIn(lines, traits).join(' ')).toContain(said);
+    const { tellings } = walkOf(lines, traits);
+    expect(tellings.filter(({ outcome, state }) => outcome && state === 'told')).toEqual([]);
+  });
+
+  it('keeps a stripped click ID where a carry name brings it', () => {
+    const lines = [`${ad}&lark_key=Q7&qsid=Q7`, ...toAssessed.slice(1)];
+    expect(titleOf(lines, ['strips_click_ids'])).toContain('would be told FLT-QUAL');
+  });
+
+  it('of a browser that caps cookies ends well where the server sets them', () => {
+    const { keep } = content.capture;
+    const served = { ...content, capture: { ...content.capture, keep: { ...keep, setBy: 'server' as const } } };
+    const lines = [ad, 'wait 9 days', 'come back to /fleet/test-ride', 'send test-ride', 'stage Fleet assessed'];
+    expect(titleOf(lines, ['caps_cookies'], served)).toContain('would be told FLT-QUAL');
+    expect(titleOf(lines, ['caps_cookies'])).toBe('Where this enquiry came from is not known.');
+  });
+
+  it('says no later: what was sent is counted, and platforms may not be told', () => {
+    expect(stopOf(toAssessed, ['says_no_later'])).toMatchObject({
+      hop: 'told',
+      state: 'lost',
+      reason: { code: 'no_consent' },
+    });
+  });
+
+  it('counts three impatient orders as those that they are', () => {
+    const lines = [ad, 'order 20 GBP as L-1', 'order 20 GBP as L-1', 'order 20 GBP as L-2'];
+    expect(walkOf(lines).events).toEqual({ order_paid: 2 });
+    expect(saidIn(lines)[2]).toContain('was counted for this order already');
+  });
+
+  it('goes by short links and redirects, and says where a query is dropped', () => {
+    expect(saidIn(['arrive /go/rain?utm_source=letter'])[0]).toContain(
+      'sent on to `http://larkmoor.localhost/fleet?utm_campaign=rain&utm_source=letter`',
+    );
+    expect(saidIn(['arrive /go/old?utm_source=letter'])[0]).toContain('without the query it was opened with');
+  });
+
+  it('names what it cannot walk and goes on with the rest', () => {
+    const said = saidIn([
+      'arrive elsewhere.example/x',
+      ad,
+      'press Dance',
+      'send nothing',
+      'stage Dreamt',
+      'wait a lot',
+      'arrive /fleet/bare',
+      'refund',
+    ]);
+    expect(said[0]).toContain('`elsewhere.example` is none of the business’s websites');
+    expect(said[2]).toContain('Nobody pressed `Dance` on `/fleet` lately; there was `Ride one`.');
+    expect(said[3]).toContain('No form `nothing` was seen lately');
+    expect(said[4]).toContain(
+      'There is no stage `Dreamt`; there are Asked, Fleet assessed, Offer and Not this time.',
+    );
+    expect(said[5]).toContain('at most 400 days');
+    expect(said[6]).toContain('The snippet is not on this page');
+    expect(said[7]).toContain('No rule takes an order back yet');
+  });
+
+  it('is the same each time', () => expect(walkOf(toAssessed)).toEqual(walkOf(toAssessed)));
+});
+
+describe('what a rehearsal expects', () => {
+  const expected = [
+    { key: 'told FLT-QUAL quillsearch', is: '1' },
+    { key: 'event enquiry_sent', is: '1' },
+    { key: 'value in_crm click_id', is: 'same' },
+  ];
+  const brokenBy = (rules: ReleaseContent) =>
+    heldAgainst(expected, factsOf(walkOf(toAssessed, [], rules)))
+      .filter((one) => !isKept(one))
+      .map(({ key, now }) => `${key} ${now}`);
+
+  it('holds by rules that keep it', () => expect(brokenBy(content)).toEqual([]));
+  it('breaks by rules that do not, or that have nothing of that name any more', () => {
+    expect(brokenBy({ ...content, capture: { ...content.capture, fill: [] } })).toEqual([
+      'told FLT-QUAL quillsearch 0',
+      'value in_crm click_id empty',
+    ]);
+    expect(brokenBy({ ...content, events: { ...content.events, events: [], wires: [] } })).toEqual([
+      'event enquiry_sent null',
+    ]);
+  });
+});

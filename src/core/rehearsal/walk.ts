@@ -1,0 +1,371 @@
+import type { Consent, FormSentHit, Hit } from '../capture/schema';
+import { hostOf, isUnder, queryValue, splitAddress } from '../capture/address';
+import { findClickIds } from '../capture/touch';
+import { listed } from '../listed';
+import { counted } from '../counted';
+import { leadsTo, meetsSelector, plainWords, type Press } from '../events/press';
+import { openShortLink } from '../links/open';
+import { placeholdersOf } from '../links/placeholders';
+import { writeAmount } from '../outcomes/worth';
+import { linksOf, platformName } from '../platforms/links';
+import { touchWords } from '../reasons/touch-words';
+import { quoteValue } from '../quote-value';
+import type { ReleaseContent } from '../releases/schema';
+import { originWords } from '../releases';
+import type { RecordedHit } from '../strands/visitor';
+import { makePretendBrowser } from './browser';
+import { eventsAt } from './events-at';
+import type { KnownForm, KnownWorld } from './known';
+import { readLine, waitWords, type Step } from './steps';
+import type { Trait } from './traits';
+
+/** Something that a step did, or did not. `fault`: values are lost by it. Values stand between backticks. */
+export interface Note {
+  kind: 'did' | 'went_off' | 'quiet' | 'told' | 'fault';
+  text: string;
+}
+
+/** A line of a rehearsal with what it did; `problem`: why it could not be walked, '' where it was. */
+export interface WalkedLine {
+  line: string;
+  /** ms, when it happened. */
+  at: number;
+  problem: string;
+  notes: Note[];
+}
+
+/** A form that was sent, with how the CRM's deal of it moved since. */
+export interface Sending {
+  hit: FormSentHit;
+  moves: { stage: string; at: number }[];
+}
+
+/** Where a pretend visitor went and what its browser told; what follows from it is worked out by `rehearse`. */
+export interface Walk {
+  lines: WalkedLine[];
+  hits: RecordedHit[];
+  /** Which line each hit belongs to, by its ID. */
+  lineOf: Map<string, WalkedLine>;
+  sendings: Sending[];
+  /** ms, at the end. */
+  now: number;
+}
+
+/** How long (ms) a visitor takes from one step to the next. */
+const between = 20_000;
+/** A wait up to this (ms) is spent on the page that is open. */
+const longestStay = 1_800_000;
+
+/** Redirects that are followed. */
+const mostSteps = 10;
+
+const numberOf = (text: string) => text.padStart(12, '0');
+
+/**
+ * Walks a pretend visitor through the lines, by the release's rules, in a world as it was really seen. Nothing is sent.
+ * @param begins ms
+ */
+export function walk(
+  texts: readonly string[],
+  has: readonly Trait[],
+  content: ReleaseContent,
+  world: KnownWorld,
+  begins: number,
+): Walk {
+  const { capture: rules } = content;
+  let made = 0;
+  const newId = () => `00000000-0000-7000-8000-${numberOf((++made).toString(16))}`;
+  const browser = makePretendBrowser(rules, has, 0, newId);
+  const walked: Walk = { lines: [], hits: [], lineOf: new Map(), sendings: [], now: begins };
+  const judge = eventsAt(content, world);
+  const isOwn = (host: string) => rules.touch.ownHosts.some((own) => isUnder(host, own));
+  let consent: Consent | undefined = rules.consent.required ? { measurement: 'yes', advertising: 'yes' } : undefined;
+  if (has.includes('no_consent')) consent = { measurement: 'no', advertising: 'no' };
+  browser.agree(consent);
+  let line!: WalkedLine;
+  let isOpen = false;
+  let clicks = 0;
+
+  const say = (text: string, kind: Note['kind'] = 'did') => void line.notes.push({ kind, text });
+  const isSilent = () => consent?.measurement === 'no' || world.withoutSnippet.includes(pathKey(browser.page.address));
+  const record = (hit: Hit) => {
+    walked.hits.push({ hit, at: hit.at, mark: '', browser: '' });
+    walked.lineOf.set(hit.id, line);
+  };
+  /** Tells a hit, and has events judged by it. */
+  const tell = (hit: Hit, field?: (name: string) => string) => {
+    record(hit);
+    const { hits, notes } = judge(hit, browser.keptNow(hit.at), newId, field);
+    line.notes.push(...notes);
+    hits.forEach(record);
+  };
+
+  function open(address: string, referrer: string, isOutside: boolean) {
+    const arrived = browser.open(walked.now, address, referrer, 'navigate', isOutside);
+    isOpen = true;
+    const { hit, because, stripped, cleaned, hadEnded } = arrived;
+    if (stripped.length > 0) say(`The browser took ${listed(stripped.map(quoteValue))} out of the address.`, 'fault');
+    if (consent?.measurement === 'no') {
+      say('Nothing is kept and nothing is told: this visitor said no.', 'fault');
+      return;
+    }
+    if (isSilent()) {
+      say(`The snippet is not on this page: nothing of this is kept or told.`, 'fault');
+      return;
+    }
+    if (hadEnded) say('Cookies of this browser had ended since the page before.', 'fault');
+    if (cleaned.length > 0)
+      say(
+        `${counted(cleaned.length, 'value', 'values')} with personal data ${cleaned.length === 1 ? 'is' : 'are'} taken out.`,
+      );
+    const { last, clicks } = browser.keptNow(hit.at);
+    const isNew = last?.at === hit.at;
+    const from = isNew ? `: ${originWords(asRelease(content), last.source, last.medium, last.referrer)}` : '';
+    say(`${touchWords[because]}${from}.`);
+    const click = clicks.find(({ at }) => at === hit.at);
+    if (click)
+      say(`Keeps the click ID of ${platformName(click.platform, content.platforms)}, ${quoteValue(click.clickId)}.`);
+    if (has.includes('blocks_storage'))
+      say('The browser keeps no cookie: the values are gone with this page.', 'fault');
+    tell(hit);
+  }
+
+  /** An ad's address as it is after a click: its platform fills in what it has placeholders for, and adds its click ID. */
+  function clicked(address: string): string {
+    const filled = placeholdersOf(linksOf(content.platforms)).reduce(
+      (text, one) => text.replaceAll(one.text, encodeURIComponent(one.example)),
+      address,
+    );
+    if (filled !== address) say('The platform fills in its placeholders at the click.', 'quiet');
+    const split = splitAddress(filled);
+    if (!split || findClickIds(split, rules).length > 0) return filled;
+    const source = queryValue(split, 'utm_source').toLowerCase();
+    const paid = rules.keep.clickIds.find((rule) => source !== '' && rule.source.toLowerCase() === source);
+    if (!paid) return filled;
+    clicks += 1;
+    const clickId = `Rehearsed${clicks}`;
+    say(
+      `${platformName(paid.platform, content.platforms)} adds its click ID at the click, here ${quoteValue(clickId)}.`,
+      'quiet',
+    );
+    return openShortLink(filled, `${paid.parameter}=${clickId}`, 'link');
+  }
+
+  function arrive(step: Extract<Step, { does: 'arrive' }>): string {
+    let address = absolute(step.address, world);
+    if (!address) return `${quoteValue(step.address)} is no address that can be opened.`;
+    address = clicked(address);
+    for (let steps = 0; steps < mostSteps; steps++) {
+      const on = world.sendsOn[withoutQuery(address)];
+      if (!on) break;
+      const query = /\?([^#]*)/.exec(address)?.[1] ?? '';
+      const drops = on.wins === 'neither' && query !== '';
+      address = openShortLink(on.to, query, on.wins);
+      say(
+        `Is sent on to ${quoteValue(address)}${drops ? ', without the query it was opened with' : ''}.`,
+        drops ? 'fault' : 'did',
+      );
+    }
+    if (!isOwn(hostOf(address))) return `${quoteValue(hostOf(address))} is none of the business’s websites.`;
+    open(address, step.from ? absolute(step.from, world) || `https://${step.from}/` : '', true);
+    return '';
+  }
+
+  function go(to: string): string {
+    const address = to.startsWith('/') ? originOf(browser.page.address) + to : absolute(to, world);
+    if (!isOwn(hostOf(address))) return `${quoteValue(hostOf(address))} is none of the business’s websites.`;
+    open(address, browser.page.address, false);
+    return '';
+  }
+
+  function press(what: string): string {
+    const path = splitAddress(browser.page.address)?.path ?? '';
+    const here = world.presses.filter((one) => one.path === path);
+    const found =
+      here.find(({ press: one }) => isMeant(one, what)) ?? world.presses.find(({ press: one }) => isMeant(one, what));
+    if (!found) {
+      const known = [...new Set(here.map(({ press: one }) => one.text).filter(Boolean))].slice(0, 5);
+      return `Nobody pressed ${quoteValue(what)} on ${quoteValue(path)} lately${known.length > 0 ? `; there was ${listed(known.map(quoteValue))}` : ''}.`;
+    }
+    if (found.path !== path)
+      say(`This is on ${quoteValue(found.path)}; it was not seen on ${quoteValue(path)}.`, 'quiet');
+    if (!isSilent()) tell(browser.hitOf(walked.now, { kind: 'pressed', press: found.press }));
+    const { link } = found.press;
+    if (link && isOwn(hostOf(link))) open(link, browser.page.address, false);
+    else if (link) say(`Leaves for ${quoteValue(hostOf(link) || link)}.`);
+    return '';
+  }
+
+  function send(step: Extract<Step, { does: 'send' }>): string {
+    const path = splitAddress(browser.page.address)?.path ?? '';
+    const known = formOn(step.form, path, world);
+    if (!known) {
+      const here = world.forms.filter((one) => one.path === path).map(({ form }) => quoteValue(form));
+      return `No form ${quoteValue(step.form)} was seen lately${here.length > 0 ? `; on this page there is ${listed(here)}` : ''}.`;
+    }
+    if (known.path !== path)
+      say(`This form was last seen on ${quoteValue(known.path)}, not on ${quoteValue(path)}.`, 'quiet');
+    if (isSilent()) {
+      say('The form is sent without any of the values: they were never kept.', 'fault');
+      return '';
+    }
+    const fills = browser.fill(known, walked.now);
+    const isFollowed = rules.forms.some(({ name }) => name === known.form);
+    const fields = known.fields.map(({ name }) => name);
+    const hit = browser.hitOf(walked.now, {
+      kind: 'form_sent',
+      form: known.form,
+      leadToken: newId(),
+      fields,
+      fills,
+    }) as FormSentHit;
+    const filled = fills.filter(({ state }) => state === 'filled');
+    say(
+      filled.length > 0
+        ? `Carries ${listed(filled.map(({ field, value }) => `${quoteValue(value)} in ${quoteValue(field)}`))}.`
+        : 'Carries none of the values.',
+      filled.length > 0 ? 'did' : 'fault',
+    );
+    for (const { state, field, near } of fills)
+      if (state === 'not_found') say(`There is no field ${quoteValue(field)} in it.`, 'fault');
+      else if (state === 'near') say(`It has ${quoteValue(near)}, the rule fills ${quoteValue(field)}.`, 'fault');
+    if (!isFollowed) {
+      say('No rule follows this form: no enquiry comes of it.', 'fault');
+      return '';
+    }
+    if (!fields.includes('avx_lead'))
+      say('It has no field `avx_lead`: its record is joined by its click ID or mail, or not at all.', 'quiet');
+    walked.sendings.push({ hit, moves: [] });
+    tell(hit, (name) => step.fields.find(([one]) => one === name)?.[1] ?? '');
+    return '';
+  }
+
+  function stay(ms: number) {
+    if (isOpen && ms <= longestStay && !isSilent()) {
+      const { notes, hits } = judge.stayed(
+        browser.hitOf(walked.now, { kind: 'consent' }),
+        browser.keptNow(walked.now),
+        newId,
+        ms / 1000,
+      );
+      line.notes.push(...notes);
+      hits.forEach(record);
+    }
+    walked.now += ms;
+    if (ms > longestStay) isOpen = false;
+    say(`${waitWords(ms)} later.`, 'quiet');
+  }
+
+  function stage(wanted: string): string {
+    const { crm } = content;
+    if (!crm) return 'No CRM is connected, so no deal has stages.';
+    const all = [...crm.stages.inOrder, ...crm.stages.ended];
+    const found = all.find((one) => one.toLowerCase() === wanted.toLowerCase());
+    if (!found) return `There is no stage ${quoteValue(wanted)}; there are ${listed(all)}.`;
+    const sending = walked.sendings.at(-1);
+    if (!sending) return 'No form was sent before, so there is no deal to move.';
+    sending.moves.push({ stage: found, at: walked.now });
+    return '';
+  }
+
+  let orders = 0;
+  function order({ amount, currency, number }: Extract<Step, { does: 'order' }>): string {
+    const [rule] = rules.orders;
+    if (!rule) return 'No rule says where pages name an order, so none is seen.';
+    if (isSilent()) {
+      say('The order is not seen: this page tells nothing.', 'fault');
+      return '';
+    }
+    orders += 1;
+    const known = Object.entries(world.orderAmounts);
+    const field = content.outcomes.flatMap(({ worth }) =>
+      worth.kind === 'realised' && 'field' in worth ? worth.field : [],
+    )[0];
+    const amounts = amount
+      ? [{ name: field ?? known[0]?.[0] ?? 'amount', amount }]
+      : known.map(([name, money]) => ({ name, amount: writeAmount(money) }));
+    const money = currency || known[0]?.[1].currency || world.currency;
+    const named = number || `R-${orders}`;
+    if (!amount && known.length > 0) say('Worth what the newest order was.', 'quiet');
+    tell(browser.hitOf(walked.now, { kind: 'ordered', number: named, currency: money, amounts }));
+    return '';
+  }
+
+  function carryOut(step: Step): string {
+    if (step.does === 'arrive') return arrive(step);
+    if (step.does === 'wait') {
+      stay(step.ms);
+      return '';
+    }
+    if (step.does === 'stage') return stage(step.stage);
+    if (step.does === 'refund') {
+      say('No rule takes an order back yet: what a platform was told stays as it is there.', 'fault');
+      return '';
+    }
+    if (step.does === 'come back') {
+      const last = browser.page.address || `${world.website}/`;
+      open(step.to ? absolute(step.to, world) : last.split('?')[0]!, '', true);
+      return '';
+    }
+    if (!browser.page.address || !isOpen) return 'Nobody is on a page here: arrive or come back first.';
+    if (step.does === 'go') return go(step.to);
+    if (step.does === 'press') return press(step.what);
+    if (step.does === 'send') return send(step);
+    return order(step);
+  }
+
+  const read = texts.map((text) => ({ text, read: readLine(text) }));
+  const lastSaid = read.findLastIndex(({ read: one }) => 'step' in one && /send|order/.test(one.step.does));
+  read.forEach(({ text, read: one }, at) => {
+    line = { line: text, at: walked.now, problem: '', notes: [] };
+    walked.lines.push(line);
+    if ('problem' in one) line.problem = one.problem;
+    else {
+      line.problem = carryOut(one.step);
+      line.at = Math.max(line.at, walked.now);
+      walked.now += between;
+    }
+    const isLast = at === (lastSaid < 0 ? read.length - 1 : lastSaid);
+    if (isLast && has.includes('says_no_later') && walked.hits.length > 0) {
+      consent = { measurement: 'no', advertising: 'no' };
+      browser.agree(consent);
+      record(browser.hitOf(walked.now, { kind: 'consent' }));
+      browser.clear(walked.now);
+      say('Then this visitor says no: what was kept is cleared, and platforms may not be told.', 'fault');
+    }
+  });
+  return walked;
+}
+
+const asRelease = (content: ReleaseContent) => ({
+  business: '',
+  number: 0,
+  name: '',
+  note: '',
+  content,
+  madeAt: 0,
+  madeBy: null,
+});
+
+/** A press that is meant by its words, a selector, or where it leads. */
+const isMeant = (press: Press, what: string): boolean =>
+  (press.text !== '' && plainWords(press.text).includes(plainWords(what))) ||
+  leadsTo(press.link, what) ||
+  (/^[#[.]/.test(what) && meetsSelector(press, what) === true);
+
+const formOn = (form: string, path: string, { forms }: KnownWorld): KnownForm | undefined =>
+  forms.find((one) => one.form === form && one.path === path) ?? forms.find((one) => one.form === form);
+
+const withoutQuery = (address: string): string => address.split(/[?#]/)[0]!;
+const originOf = (address: string): string => /^https?:\/\/[^/?#]*/i.exec(address)?.[0] ?? '';
+const pathKey = (address: string): string => {
+  const split = splitAddress(address);
+  return split ? split.host + split.path : '';
+};
+
+/** An address in full; one without a host is of the website. '' where it is none. */
+export function absolute(text: string, { website }: Pick<KnownWorld, 'website'>): string {
+  if (text.startsWith('/')) return website + text;
+  const address = /^https?:\/\//i.test(text) ? text : `http://${text}`;
+  return splitAddress(address) ? address : '';
+}
