@@ -116,6 +116,17 @@ const catalogue = {
     (o) => `There is one of that name already: ${o.sentence} Give the new one another name, or change that one.`,
   ],
   AVX_RULES_BROKEN: [422, 'Rules do not fit together', (o) => `${o.was}. ${o.fix}`],
+  AVX_REHEARSAL_FAILS: [
+    422,
+    'A saved rehearsal fails',
+    (o) => `The saved rehearsal “${o.name}” fails by these rules: ${o.was}. Change the rules, or the rehearsal.`,
+  ],
+  AVX_REHEARSAL_CHANGED: [
+    409,
+    'Somebody else changed the rehearsal',
+    (o) => `${o.by} changed this rehearsal meanwhile. Open it again, or save yours under another name.`,
+  ],
+  AVX_REHEARSALS_FULL: [409, 'Too many saved rehearsals', (o) => `There are ${o.most} already. Retire one first.`],
   AVX_RELEASE_LATER: [
     409,
     'Later releases rest on it',

@@ -79,6 +79,8 @@ import { makeChannels } from './plan/channel-service';
 import { makeSources } from './plan/sources';
 import { makePlan } from './plan/plan';
 import { makePlanShare } from './plan/share';
+import { makeRehearsals } from './rehearsals/rehearsals';
+import { makeKnownWorld } from './rehearsals/world';
 import { makeDraft } from './releases/draft';
 import { makeReleases } from './releases/releases';
 import { makeReleasing } from './releases/releasing';
@@ -129,6 +131,8 @@ function makeDomainServices(config: Config) {
   const shortLinks = makeShortLinks(context, linkPlanOf, shortLinkBook);
   const pageChecks = makePageChecks(context);
   const links = makeLinks(context, linkPlanOf);
+  const worlds = makeKnownWorld(context, accounts, crms, openers, shortLinkBook, capture);
+  const rehearsals = makeRehearsals(context, draft, worlds, changes);
   const strands = makeStrandPages(context, releases);
   const eventsStation = makeEventsStation(context, draft, connections);
   const catalogues = makeCatalogues(context, accounts, draft);
@@ -182,7 +186,8 @@ function makeDomainServices(config: Config) {
     trials: makeTrials(context, draft, connections),
     campaignLinks: makeCampaignLinks(context, crms),
     sources,
-    releasing: makeReleasing(context, releases, draft, changes),
+    rehearsals,
+    releasing: makeReleasing(context, releases, draft, changes, rehearsals),
     capture,
     elsewhere: makeElsewhereStation(context, businesses, carried, capture),
     swaps: makeSwapsStation(context, capture),

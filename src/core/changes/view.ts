@@ -1,6 +1,6 @@
 import type { Sentence } from '../strands/sentence';
 
-export const changeKinds = ['business', 'connection', 'person', 'rule', 'release'] as const;
+export const changeKinds = ['business', 'connection', 'person', 'rule', 'release', 'rehearsal'] as const;
 export type ChangeKind = (typeof changeKinds)[number];
 
 export const changeKindWords: Record<ChangeKind, string> = {
@@ -9,6 +9,7 @@ export const changeKindWords: Record<ChangeKind, string> = {
   person: 'Person',
   rule: 'Rule in the draft',
   release: 'Release',
+  rehearsal: 'Saved rehearsal',
 };
 
 /** Something that was changed; '' as what it was where it is new, as what it became where it was taken away. */

@@ -115,9 +115,7 @@ describe('a rehearsal', () => {
     expect(said[0]).toContain('`elsewhere.example` is none of the business’s websites');
     expect(said[2]).toContain('Nobody pressed `Dance` on `/fleet` lately; there was `Ride one`.');
     expect(said[3]).toContain('No form `nothing` was seen lately');
-    expect(said[4]).toContain(
-      'There is no stage `Dreamt`; there are Asked, Fleet assessed, Offer and Not this time.',
-    );
+    expect(said[4]).toContain('There is no stage `Dreamt`; there are Asked, Fleet assessed, Offer and Not this time.');
     expect(said[5]).toContain('at most 400 days');
     expect(said[6]).toContain('The snippet is not on this page');
     expect(said[7]).toContain('No rule takes an order back yet');

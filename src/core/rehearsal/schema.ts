@@ -10,6 +10,11 @@ export const walkSchema = z.strictObject({
   traits: z.array(z.enum(traits)).max(traits.length).default([]),
   /** Whose rules it walks through. */
   rules: z.enum(['draft', 'live']).default('draft'),
+  /** Rules as they are being written, which are not in the draft yet. */
+  editing: z
+    .array(z.strictObject({ kind: z.string().max(40), id: z.string().max(200), value: z.unknown() }))
+    .max(20)
+    .default([]),
 });
 export type WalkWanted = z.infer<typeof walkSchema>;
 
@@ -25,3 +30,8 @@ export const savedRehearsalSchema = z.strictObject({
   expected: z.array(expectationSchema).max(60, 'must expect at most 60 things').default([]),
 });
 export type SavedRehearsal = z.infer<typeof savedRehearsalSchema>;
+
+/** @param seen when it was changed last, as it was seen */
+export const changedRehearsalSchema = savedRehearsalSchema.extend({ seen: z.iso.datetime() });
+
+export const retiredSchema = z.strictObject({ retired: z.boolean() });

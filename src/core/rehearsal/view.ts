@@ -38,11 +38,13 @@ export interface RehearsalView {
 
 /** What completes a line while it is typed. */
 export interface RehearsalOffers {
-  /** Links of the business and pages people arrived at, with what people call them. */
+  /** Where the business's website is. */
+  website: string;
+  /** Links of the business, with what people call them. */
   arrive: { value: string; label: string }[];
   paths: string[];
   forms: { form: string; path: string }[];
-  presses: { words: string; path: string }[];
+  presses: { words: string; path: string; link: string }[];
   stages: string[];
   mayChange: boolean;
 }
@@ -53,6 +55,8 @@ export interface SavedView extends SavedRehearsal {
   changedAt: string;
   by: string;
   expectations: { key: string; is: string; words: string; holds: boolean; now: string }[];
+  /** Lines that cannot be walked, each with why. */
+  problems: string[];
   holds: boolean;
 }
 

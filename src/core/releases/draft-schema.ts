@@ -29,7 +29,7 @@ import {
   tagRuleSchema,
 } from '../plan/schema';
 import { readAs } from '../read-as';
-import { ruleKinds, type RuleChange, type RuleKindName } from '../rules';
+import { isRuleKind, ruleKinds, type RuleChange, type RuleKindName } from '../rules';
 
 /** What a rule of each kind must be. */
 export const ruleSchemas: Record<RuleKindName, z.ZodType> = {
@@ -93,6 +93,14 @@ export const readChanges = (changes: RuleChange[]): RuleChange[] =>
       : { ...change, value: readAs(ruleSchemas[change.kind], change.value, 'Fix it and send it again.') },
   );
 
+/** Of rules that are being written, those that could be put into a draft as they are. */
+export const readEditing = (written: { kind: string; id: string; value: unknown }[]): RuleChange[] =>
+  written.flatMap(({ kind, id, value }) => {
+    if (!isRuleKind(kind)) return [];
+    const read = ruleSchemas[kind].safeParse(value);
+    return read.success ? [{ kind, id, value: read.data }] : [];
+  });
+
 /** Rules whose change is dropped; without any, all are. */
 export const dropSchema = z.strictObject({ rules: z.array(z.strictObject(ruleName)).max(500) });
 
@@ -103,6 +111,8 @@ export const newReleaseSchema = z.strictObject({
     .array(z.strictObject({ ...ruleName, changedAt: z.iso.datetime() }))
     .min(1)
     .max(5000),
+  /** Why it goes live although saved rehearsals fail, which only an owner may say; '' where none may fail. */
+  overrule: z.string().trim().max(200, 'must have at most 200 characters').default(''),
 });
 export type NewReleaseWanted = z.infer<typeof newReleaseSchema>;
 

@@ -70,6 +70,14 @@ export function tellingRules(release: Release, outcome: string): TellingRule[] {
   return release.content.telling.filter((rule) => rule.outcome === outcome);
 }
 
+/** The words a form goes by, else its name. */
+export const formWordsOf =
+  ({ content }: Pick<Release, 'content'>) =>
+  (form: string): string => {
+    const words = content.capture.forms.find(({ name }) => name === form)?.words;
+    return words ? `the form “${words}”` : `the form \`${form}\``;
+  };
+
 /** How values that are compared are written: in lower case where UTM values are kept so. */
 const foldBy = ({ content }: Release): ((value: string) => string) =>
   content.capture.keep.utmLowerCase ? (value) => value.toLowerCase() : (value) => value;

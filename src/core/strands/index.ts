@@ -6,6 +6,7 @@ export * from './line';
 export * from './range';
 export * from './sentence';
 export * from './trace';
+export * from './trace-hops';
 export { valueWords } from '../leads/values';
 export * from './types';
 export type { RangeChoice, StrandListQuery } from './schema';

@@ -105,7 +105,8 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
       if (!last || last.status !== 200) return [];
       const { host, pathname } = new URL(last.url);
       const page = host.replace(/:\d+$/, '') + pathname;
-      return [{ page, snippets: result!.snippets, faults: result!.faults, checkedAt: checkedAt! }];
+      const { steps, snippets, faults } = result!;
+      return [{ page, steps, snippets, faults, checkedAt: checkedAt! }];
     });
   }
 
@@ -191,6 +192,11 @@ export function makeCapture({ db, tables, config }: Context, draft: Draft) {
   return {
     /** What every page of the station shows. */
     base,
+    /** Forms as they were last seen on pages. */
+    seenForms: readForms,
+    /** What became in the CRM of what forms carried lately, by the live rules. */
+    inCrm: async (businessId: string) => readInCrm(businessId, (await draft.content(businessId)).live),
+    checkedPages: readCheckedPages,
 
     /** Faults by the live rules, counted anew every half a minute at most: every page shows it. */
     faultCount: (businessId: string): Promise<number> => faultCount.get(businessId),

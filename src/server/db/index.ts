@@ -18,6 +18,7 @@ export type * from '../outcomes/table';
 export type * from '../people/table';
 export type * from '../plan/table';
 export type * from '../platforms/table';
+export type * from '../rehearsals/table';
 export type * from '../releases/table';
 export type * from '../reportbacks/table';
 export type * from '../strands/table';

@@ -10,6 +10,7 @@ import * as outcomes from '../outcomes/table';
 import * as people from '../people/table';
 import * as plan from '../plan/table';
 import * as platforms from '../platforms/table';
+import * as rehearsals from '../rehearsals/table';
 import * as releases from '../releases/table';
 import * as reportbacks from '../reportbacks/table';
 import * as rollups from '../rollups/table';
@@ -35,6 +36,7 @@ export const definitions = {
   ...outcomes,
   ...reportbacks,
   ...rollups,
+  ...rehearsals,
 };
 
 export type Table<Row extends object> = ModelStatic<Model<Row, Partial<Row>>>;

@@ -1,6 +1,6 @@
 import type { Reason } from '../../core/reasons/codes';
 import { reasonWords } from '../../core/reasons/words';
-import { originWords, type Release } from '../../core/releases';
+import { formWordsOf, originWords, type Release } from '../../core/releases';
 import type { LeadListQuery } from '../../core/leads';
 import { noStages } from '../../core/outcomes';
 import {
@@ -19,12 +19,6 @@ import type { Releases } from '../releases/releases';
 import { inParts, mostInFile, pageSize } from '../lists';
 import { readLeadFinding } from './find';
 import { countEnquiries, findEnquiries, readEnquiries, type LeadOrder, type LeadQueryRow } from './queries';
-
-/** The words a form goes by, else its name. */
-export const formWordsOf = (release: Release) => (form: string) => {
-  const words = release.content.capture.forms.find((f) => f.name === form)?.words;
-  return words ? `the form “${words}”` : `the form \`${form}\``;
-};
 
 export const hiddenName = 'name hidden';
 

@@ -10,8 +10,12 @@ import type { Context } from '../context';
 import type { Changes } from '../changes/changes';
 import { inTransaction, plain } from '../db';
 import type { Membership } from '../people/people';
+import type { BrokenRehearsal, Rehearsals } from '../rehearsals/rehearsals';
 import { changesOf, refuseBroken, type Draft } from './draft';
 import type { Releases } from './releases';
+
+/** Characters of a release's note. */
+const longestNote = 1000;
 
 /** Releases that one page shows. */
 const pageLength = 20;
@@ -21,8 +25,26 @@ function needsRelease({ role }: Membership): void {
   if (!role.mayRelease) throw new AvrixError('AVX_ROLE_TOO_SMALL', { right: 'make rules live' });
 }
 
+/** @throws AVX_REHEARSAL_FAILS naming each, AVX_ROLE_TOO_SMALL where somebody else than an owner would overrule them */
+function refuseFailing(failing: BrokenRehearsal[], { role }: Membership, overrule: string): void {
+  const [first] = failing;
+  if (!first) return;
+  if (overrule !== '' && role.role === 'owner') return;
+  if (overrule !== '') throw new AvrixError('AVX_ROLE_TOO_SMALL', { right: 'overrule a saved rehearsal' });
+  const fields = failing.flatMap(({ name, broken }) =>
+    broken.map((was) => ({ field: name, was, fix: 'Change the rules, or the rehearsal.' })),
+  );
+  throw new AvrixError('AVX_REHEARSAL_FAILS', { name: first.name, was: first.broken[0]! }, fields);
+}
+
 /** Releases one after another: made of the draft, listed with what each changed, and taken back. */
-export function makeReleasing({ db, tables }: Context, releases: Releases, draft: Draft, log: Changes) {
+export function makeReleasing(
+  { db, tables }: Context,
+  releases: Releases,
+  draft: Draft,
+  log: Changes,
+  rehearsals: Pick<Rehearsals, 'broken'>,
+) {
   /** What a release changed; nothing where it came with the business. */
   async function changedBy(businessId: string, number: number): Promise<RuleDifference[]> {
     if (number < 2) return [];
@@ -38,12 +60,17 @@ export function makeReleasing({ db, tables }: Context, releases: Releases, draft
   return {
     /**
      * Makes the next release of the changes that were seen, just as they were seen; what was changed since stays in the
-     * draft. It builds on the newest release there is, whoever made that.
+     * draft. It builds on the newest release there is, whoever made that. Saved rehearsals that fail by it stop it, unless an
+     * owner says why it goes live all the same.
      *
      * @returns its number
-     * @throws AVX_ROLE_TOO_SMALL, AVX_NOTHING_TO_RELEASE, AVX_RULES_BROKEN
+     * @throws AVX_ROLE_TOO_SMALL, AVX_NOTHING_TO_RELEASE, AVX_RULES_BROKEN, AVX_REHEARSAL_FAILS
      */
-    async release(membership: Membership, personId: string, { name, seen }: NewReleaseWanted): Promise<number> {
+    async release(
+      membership: Membership,
+      personId: string,
+      { name, seen, overrule = '' }: Omit<NewReleaseWanted, 'overrule'> & { overrule?: string },
+    ): Promise<number> {
       needsRelease(membership);
       const { id: businessId } = membership.business;
       const number = await inTransaction(db, async (transaction) => {
@@ -57,8 +84,15 @@ export function makeReleasing({ db, tables }: Context, releases: Releases, draft
         if (stored.length === 0) throw new AvrixError('AVX_NOTHING_TO_RELEASE');
         const content = applyChanges(live.content, changesOf(stored));
         refuseBroken(newFindings(live.content, content));
-        const note = `${counted(stored.length, 'rule', 'rules')} changed.`;
-        const made = await releases.make(businessId, { name, note, content, madeBy: personId }, transaction);
+        const failing = await rehearsals.broken(membership.business, content);
+        refuseFailing(failing, membership, overrule);
+        const overruled = failing.map((one) => `“${one.name}”`).join(', ');
+        const note = `${counted(stored.length, 'rule', 'rules')} changed.${overruled && ` Overruled ${overruled}: ${overrule}`}`;
+        const made = await releases.make(
+          businessId,
+          { name, note: note.slice(0, longestNote), content, madeBy: personId },
+          transaction,
+        );
         await tables.draftChanges.destroy({
           where: { businessId, [Op.or]: stored.map(({ kind, ruleId }) => ({ kind, ruleId })) },
           transaction,

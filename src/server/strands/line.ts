@@ -1,6 +1,6 @@
 import { readSetupSteps } from './setting-up';
 import { lossStation, missingLandings, reasonWords } from '../../core/reasons/words';
-import { originWords, qualifiedOutcome, waysInOf, type Release } from '../../core/releases';
+import { formWordsOf, originWords, qualifiedOutcome, waysInOf, type Release } from '../../core/releases';
 import {
   countLine,
   hopWords,
@@ -22,7 +22,7 @@ import { waysIn, type WayIn } from '../../core/ways-in';
 import type { Context } from '../context';
 import type { BusinessRow, RoleRow } from '../db';
 import { readLeadFinding } from '../leads/find';
-import { formWordsOf, hiddenName, standingWords, toListRow } from '../leads/list';
+import { hiddenName, standingWords, toListRow } from '../leads/list';
 import { isRecorded } from '../capture/queries';
 import { latestOrders } from '../orders/latest';
 import { inParts, mostInFile, pageSize } from '../lists';

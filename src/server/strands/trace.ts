@@ -1,24 +1,22 @@
 import { AvrixError } from '../../core/errors';
 import { contractOf } from '../../core/platforms';
 import { reasonWords } from '../../core/reasons/words';
-import { originWords } from '../../core/releases';
+import { formWordsOf, originWords } from '../../core/releases';
 import {
   changedOnTheWay,
   followStrand,
   isAlone,
-  onward,
   speakingRows,
+  traceHops,
   traceSentence,
   traceValues,
-  type HopRow,
-  type TraceHop,
   type TraceView,
   type WayInKind,
 } from '../../core/strands';
-import { waysIn, type WayIn } from '../../core/ways-in';
+import { waysIn } from '../../core/ways-in';
 import type { Context } from '../context';
 import type { BusinessRow, RoleRow } from '../db';
-import { formWordsOf, hiddenName } from '../leads/list';
+import { hiddenName } from '../leads/list';
 import type { Releases } from '../releases/releases';
 import { tellingViews } from './telling-view';
 import { dayWords, traceEvents } from './trace-events';
@@ -84,32 +82,12 @@ function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow): TraceV
     title: traceSentence(strand.kind, way, followed, platform, forms, changedOnTheWay(values)),
     under: underLine(facts, business.timeZone, forms),
     timeZone: business.timeZone,
-    hops: way.hops.map((hop) => traceHop(hop, rows, way, isAlone(strand) ? way.hops.length : followed.reached, forms)),
+    hops: traceHops(rows, way, isAlone(strand) ? way.hops.length : followed.reached, forms),
     values,
     events: traceEvents(facts, forms),
     telling: tellingViews(facts, role),
     mend: words && words.mend ? { text: words.text, mend: words.mend } : null,
     forSales: salesWords(facts, order ? `Order ${order.number}` : (company ?? 'Not in the CRM yet'), business.timeZone),
-  };
-}
-
-function traceHop(
-  hop: TraceHop['hop'],
-  rows: HopRow[],
-  way: WayIn,
-  reached: number,
-  forms: (form: string) => string,
-): TraceHop {
-  const { hops, own } = way;
-  const row = rows.find((r) => r.hop === hop) ?? (hop === own ? rows.find((r) => r.hop === onward) : undefined);
-  // What was not made at one hop counts at none after it, however its own row stands.
-  const cutOff = hops.indexOf(hop) > reached && row?.state === 'made_it';
-  return {
-    hop,
-    state: row ? (cutOff ? 'waiting' : row.state) : 'none',
-    at: row?.at ? new Date(row.at).toISOString() : null,
-    why: row?.reason ? reasonWords(row.reason, forms, way).text : '',
-    evidence: row?.evidence ?? 'none',
   };
 }
 

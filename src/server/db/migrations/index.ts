@@ -28,6 +28,7 @@ import { events } from './0027-events';
 import { eventTellings } from './0028-event-tellings';
 import { trialRules } from './0031-trial-rules';
 import { pointings } from './0030-pointings';
+import { rehearsals } from './0032-rehearsals';
 import { pageTellings } from './0029-page-tellings';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
@@ -68,4 +69,5 @@ export const migrations: Migration[] = [
   ...pageTellings,
   ...pointings,
   ...trialRules,
+  ...rehearsals,
 ];

@@ -4,6 +4,7 @@ import { connections } from './connections';
 import { events } from './events';
 import { links } from './links';
 import { plan } from './plan';
+import { rehearsals } from './rehearsals';
 import { rules } from './rules';
 import { strands } from './strands';
 import { tokens } from './tokens';
@@ -16,6 +17,7 @@ export const endpoints: Endpoint[] = [
   ...capture,
   ...events,
   ...rules,
+  ...rehearsals,
   ...tokens,
   ...connections,
 ];
