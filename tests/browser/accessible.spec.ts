@@ -85,6 +85,7 @@ const views: [name: string, path: () => string][] = [
   ['Page checks', () => '/links/checks'],
   ['Not live', () => '/not-live'],
   ['Try it', () => '/try'],
+  ['Saved rehearsals', () => '/rehearsals'],
   ['you', () => '/you'],
 ];
 

@@ -43,6 +43,7 @@ const readOnly = new Set(
     'crm/effect',
     'outcomes/effect',
     'events/effect',
+    'rehearse',
     'plan/file',
     'plan/campaigns/pull',
     'plan/campaigns/file',
@@ -73,6 +74,7 @@ const account = {
   ...{ name: 'X', endpoint: 'https://api.example', timeZone: 'UTC', currency: 'EUR' },
   ...{ token: '', webhookSecret: '' },
 };
+const rehearsal = { name: 'X', lines: ['/fleet'] };
 const change = { kind: 'alias', id: 'x', value: null };
 /** What each would take, so that only the right is missing. */
 const bodies: Record<string, object> = Object.fromEntries(
@@ -115,6 +117,10 @@ const bodies: Record<string, object> = Object.fromEntries(
     'events/told/again': { ids: ['0198c0de-0000-7000-8000-000000000001'] },
     'events/catalogue': { account: 'quillsearch', name: 'X' },
     'events/point': { page: '/fleet' },
+    rehearse: { lines: ['/fleet'] },
+    rehearsals: rehearsal,
+    'rehearsals/{rehearsal}': { ...rehearsal, seen: '2027-01-01T00:00:00.000Z' },
+    'rehearsals/{rehearsal}/retire': { retired: true },
   }).map(([path, body]) => [`${business}/${path}`, body]),
 );
 
@@ -134,7 +140,7 @@ const address = ({ path }: Walked, key: string) =>
     .replace(/[[{]business[\]}]/, key)
     .replace(/[[{]enquiry[\]}]/, enquiry)
     .replace(/[[{]account[\]}]/, accountId)
-    .replace(/[[{](strand|id|token|reportBack|person|invitation|pointing)[\]}]/, strand) +
+    .replace(/[[{](strand|id|token|reportBack|person|invitation|pointing|rehearsal)[\]}]/, strand) +
   (queries[path.slice(business.length + 1)] ?? '');
 
 test.beforeAll(async () => {

@@ -137,5 +137,3 @@ export function makePretendBrowser(rules: CaptureRules, has: readonly Trait[], r
     },
   };
 }
-
-export type PretendBrowser = ReturnType<typeof makePretendBrowser>;

@@ -3,7 +3,7 @@ import { valueWords, type FollowedValue } from '../leads/values';
 import { platformName } from '../platforms/links';
 import { quoteValue } from '../quote-value';
 import type { ReleaseContent } from '../releases/schema';
-import { hopWords, type Hop, type WayInKind } from '../strands/types';
+import { hopWords, type Hop } from '../strands/types';
 import type { TracedValue } from '../strands';
 import { waysIn } from '../ways-in';
 import { reachedOf, type Rehearsed } from './rehearse';
@@ -75,7 +75,7 @@ export function factWords(
   const [kind, first = '', second = ''] = key.split(' ');
   switch (kind) {
     case 'hop':
-      return `The ${waysIn[first as WayInKind]?.one ?? 'value'} ${is === 'yes' ? 'makes it to' : 'does not make it to'} ${hopWords[second as Hop] ?? second}`;
+      return `It ${is === 'yes' ? 'reaches' : 'does not reach'} ${hopWords[second as Hop] ?? second}`;
     case 'value':
       return `The ${valueWords[second as FollowedValue] ?? second} ${changedWords[is] ?? is} at ${hopWords[first as Hop] ?? first}`;
     case 'event':

@@ -1,6 +1,6 @@
 import { platformName } from '../platforms/links';
 import { quoteValue } from '../quote-value';
-import { changedOnTheWay, hopWords, traceSentence, type Sentence } from '../strands';
+import { changedClause, changedOnTheWay, traceSentence, type Sentence } from '../strands';
 import { waysIn } from '../ways-in';
 import { counted } from '../counted';
 import { reachedOf, type Rehearsed } from './rehearse';
@@ -34,7 +34,7 @@ export function rehearsalSentence(
     isWhole && told && changed.length === 0
       ? `Every hop holds: ${platform} would be told ${quoteValue(told.outcome)}.`
       : isWhole && told
-        ? `${platform} would be told ${told.outcome}, but ${changed.map(({ value, hop, how }) => `the ${value.replaceAll('_', ' ')} at ${hopWords[hop]} is ${how}`)[0]}.`
+        ? `${platform} would be told ${told.outcome}, but ${changedClause(followed.strand.kind, changed)}.`
         : traceSentence(followed.strand.kind, way, { reached: 0, stop }, platform, formWords, changed);
   return { title: title.replaceAll('`', ''), under: under.filter(Boolean).join(' ') };
 }

@@ -16,7 +16,7 @@ import type { RecordedHit } from '../strands/visitor';
 import { makePretendBrowser } from './browser';
 import { eventsAt } from './events-at';
 import type { KnownForm, KnownWorld } from './known';
-import { readLine, waitWords, type Step } from './steps';
+import { readLine, type Step } from './steps';
 import type { Trait } from './traits';
 
 /** Something that a step did, or did not. `fault`: values are lost by it. Values stand between backticks. */
@@ -253,7 +253,6 @@ export function walk(
     }
     walked.now += ms;
     if (ms > longestStay) isOpen = false;
-    say(`${waitWords(ms)} later.`, 'quiet');
   }
 
   function stage(wanted: string): string {

@@ -29,6 +29,8 @@ export interface NotLiveView {
   release: { number: number; name: string; madeAt: string; by: string | null };
   mayRelease: boolean;
   mayChange: boolean;
+  /** Owners may overrule saved rehearsals. */
+  isOwner: boolean;
   timeZone: string;
 }
 

@@ -91,14 +91,24 @@ export function traceSentence(
   formWords: (form: string) => string,
   changed: ReturnType<typeof changedOnTheWay>,
 ): string {
-  const [first, ...others] = changed;
+  const [first] = changed;
   if (stop?.state === 'lost' || !first) return whereItIs(kind, way, stop, platform, formWords);
-  const { value, hop, how } = first;
+  const isThere = first.hop === 'in_crm' && stop?.hop === 'qualified';
+  return `${cameTo(kind, way, stop, platform)}, but ${changedClause(kind, changed, isThere)}.`;
+}
+
+/** What changed on the way, as the end of a sentence. @param isThere whether it was said already where that is */
+export function changedClause(
+  kind: StrandKind,
+  [first, ...others]: ReturnType<typeof changedOnTheWay>,
+  isThere = false,
+): string {
+  const { value, hop, how } = first!;
   const isItself = kind === 'landing' && value === 'campaign';
-  const where = hop === 'in_crm' && stop?.hop === 'qualified' ? 'there' : atHop[hop];
+  const where = isThere ? 'there' : atHop[hop];
   const what = how === 'empty' ? `is empty ${where}` : `changed ${where}: ${how}`;
   const more = others.length > 0 ? `; ${counted(others.length, 'more value', 'more values')} changed too` : '';
-  return `${cameTo(kind, way, stop, platform)}, but ${isItself ? 'it' : `its ${valueWords[value]}`} ${what}${more}.`;
+  return `${isItself ? 'it' : `its ${valueWords[value]}`} ${what}${more}`;
 }
 
 /** What is followed, by what a strand is. */

@@ -1,4 +1,3 @@
-/* eslint-disable no-await-in-loop -- saved rehearsals are few, and each wants its own links looked up */
 import { AvrixError } from '../../core/errors';
 import { mayChange } from '../../core/people/rights';
 import {
@@ -40,6 +39,12 @@ export type Rehearsals = ReturnType<typeof makeRehearsals>;
 export interface BrokenRehearsal {
   name: string;
   broken: string[];
+}
+
+/** When (UTC, ISO 8601) a rehearsal was saved; the next change of it says so. */
+interface SavedAt {
+  id: string;
+  changedAt: string;
 }
 
 /** Pretend visitors: walked while somebody types, and saved ones before each release. Nothing they do is stored or sent. */
@@ -166,19 +171,19 @@ export function makeRehearsals({ db, tables }: Context, draft: Draft, worlds: Kn
       });
     },
 
-    /** @returns the ID of the new one; making never overwrites. @throws AVX_ROLE_TOO_SMALL, AVX_REHEARSALS_FULL */
-    async save(membership: Membership, personId: string, wanted: SavedRehearsal): Promise<{ id: string }> {
+    /** @returns the new one's ID and when it was made; making never overwrites. @throws AVX_ROLE_TOO_SMALL, AVX_REHEARSALS_FULL */
+    async save(membership: Membership, personId: string, wanted: SavedRehearsal): Promise<SavedAt> {
       requireEditor(membership);
       const businessId = membership.business.id;
-      const id = newId();
+      const [id, changedAt] = [newId(), now()];
       await inTransaction(db, async (transaction) => {
         const there = await tables.rehearsals.count({ where: { businessId, retiredAt: null }, transaction });
         if (there >= mostSaved) throw new AvrixError('AVX_REHEARSALS_FULL', { most: mostSaved });
-        const row = { businessId, id, ...wanted, changedBy: personId, changedAt: now(), retiredAt: null };
+        const row = { businessId, id, ...wanted, changedBy: personId, changedAt, retiredAt: null };
         await tables.rehearsals.create(row, { transaction });
         await noteChange(businessId, personId, wanted.name, '', sayLines(wanted), transaction);
       });
-      return { id };
+      return { id, changedAt: changedAt.toISOString() };
     },
 
     /**
@@ -190,13 +195,14 @@ export function makeRehearsals({ db, tables }: Context, draft: Draft, worlds: Kn
       personId: string,
       id: string,
       { seen, ...wanted }: SavedRehearsal & { seen: string },
-    ): Promise<void> {
+    ): Promise<SavedAt> {
       requireEditor(membership);
       const businessId = membership.business.id;
+      const changedAt = now();
       await inTransaction(db, async (transaction) => {
         const before = await find(businessId, id);
         const [changed] = await tables.rehearsals.update(
-          { ...wanted, changedBy: personId, changedAt: now() },
+          { ...wanted, changedBy: personId, changedAt },
           { where: { businessId, id, changedAt: new Date(seen) }, transaction },
         );
         if (changed === 0) {
@@ -205,6 +211,7 @@ export function makeRehearsals({ db, tables }: Context, draft: Draft, worlds: Kn
         }
         await noteChange(businessId, personId, wanted.name, sayLines(before), sayLines(wanted), transaction);
       });
+      return { id, changedAt: changedAt.toISOString() };
     },
 
     /** Takes one out of use, or back into it. @throws AVX_ROLE_TOO_SMALL, AVX_NOT_FOUND */
@@ -277,7 +284,7 @@ function listSentence(rehearsals: SavedView[]): Sentence {
   if (failing.length === 0)
     return {
       title: `${rehearsals.length === 1 ? 'The saved rehearsal comes' : `All ${count(rehearsals.length)} saved rehearsals come`} out as expected.`,
-      under: 'They run before each release by the rules that would go live, and stop it where one fails.',
+      under: `${rehearsals.length === 1 ? 'It runs' : 'They run'} before each release by the rules that would go live, and ${rehearsals.length === 1 ? 'stops it where it fails' : 'stop it where one fails'}.`,
     };
   return {
     title: `${counted(failing.length, 'saved rehearsal', 'saved rehearsals')} would stop the next release.`,

@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- a link may lead to another one */
 import { setTimeout as wait } from 'node:timers/promises';
 import { splitAddress } from '../../core/capture';
 import type { CrmField } from '../../core/crms';

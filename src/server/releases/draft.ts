@@ -265,6 +265,7 @@ export function makeDraft({ db, tables }: Context, releases: Releases, log: Chan
           by: release.madeBy ? (names.get(release.madeBy) ?? 'somebody who left') : null,
         },
         mayRelease: role.mayRelease,
+        isOwner: role.role === 'owner',
         mayChange: mayChange(role),
         timeZone: business.timeZone,
       };

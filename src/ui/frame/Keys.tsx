@@ -14,6 +14,7 @@ const words: [keys: string, what: string][] = [
   ['j k', 'move in this list'],
   ['Enter', 'open'],
   ['n', 'make a new one here'],
+  ['r', 'rehearse: walk a pretend visitor'],
   ['Esc', 'leave a field'],
   ['?', 'these keys'],
 ];

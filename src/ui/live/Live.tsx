@@ -7,8 +7,9 @@ export const pageRead = { page: true };
 /**
  * Lets what stands inside read itself anew. Each drawing of a page has a client of its own: on the server a shared one
  * would show one person what another had read. Once its script runs the page says so, for programs that drive it.
+ * @param isPage false for what stands on every page beside what it is for
  */
-export function Live({ children }: { children: ReactNode }) {
+export function Live({ children, isPage = true }: { children: ReactNode; isPage?: boolean }) {
   const [failure, setFailure] = useState('');
   const [client] = useState(
     () =>
@@ -21,8 +22,8 @@ export function Live({ children }: { children: ReactNode }) {
   );
   // Runs after the effects of all that stands inside: from here on the page takes keys.
   useEffect(() => {
-    document.documentElement.dataset.ready = 'yes';
-  }, []);
+    if (isPage) document.documentElement.dataset.ready = 'yes';
+  }, [isPage]);
   return (
     <QueryClientProvider client={client}>
       {failure && (

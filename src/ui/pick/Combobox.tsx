@@ -33,6 +33,7 @@ export function Combobox({
   describedBy,
   disabled = false,
   isFound = false,
+  isFilteredHere = true,
 }: {
   label: string;
   value: string;
@@ -52,12 +53,15 @@ export function Combobox({
   disabled?: boolean;
   /** Whether `/` leads to it. */
   isFound?: boolean;
+  /** False where the choices are those that fit what is typed already. */
+  isFilteredHere?: boolean;
 }) {
   const typed = value.trim().toLowerCase();
   const isPicked = choices.some((choice) => choice.value === value);
-  const found = isPicked
-    ? choices
-    : choices.filter((choice) => `${choice.value} ${choice.label ?? ''}`.toLowerCase().includes(typed));
+  const found =
+    isPicked || !isFilteredHere
+      ? choices
+      : choices.filter((choice) => `${choice.value} ${choice.label ?? ''}`.toLowerCase().includes(typed));
   return (
     <ComboBox
       aria-label={label}

@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react';
 import { ruleKind, type ChangedRule, type RuleChange, type RuleKindName, type RuleOf } from '../../core/rules';
 import { sameRule } from '../../core/rules/same';
 import { keepWritten, readWritten } from '../form/written';
+import { sayEditing } from './editing';
 import { useDraft } from './useDraft';
 
 export type RuleEditor<Kind extends RuleKindName> = ReturnType<typeof useRuleEditor<Kind>>;
@@ -60,6 +61,11 @@ export function useRuleEditor<Kind extends RuleKindName>({
   const draft = useDraft(business);
   const name = { kind, id: ruleKind(kind).at.idOf(rule) };
   const change: RuleChange = { ...name, value: rule };
+  const changeNow = isChanged ? JSON.stringify(change) : '';
+  useEffect(() => {
+    sayEditing(place, changeNow ? (JSON.parse(changeNow) as RuleChange) : null);
+    return () => sayEditing(place, null);
+  }, [place, changeNow]);
   const inDraft = changed.find((one) => one.kind === kind && one.id === name.id);
   const put = (from: unknown, onDone?: () => void) =>
     draft.put.mutate([{ ...change, from }], {

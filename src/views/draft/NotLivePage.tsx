@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import type { SavedListView } from '../../core/rehearsal/view';
 import type { ChangeView, NotLiveView } from '../../core/releases/view';
 import { counted } from '../../core/strands';
 import { StationFrame } from '../../ui/frame/StationFrame';
@@ -31,16 +32,19 @@ function NotLive({ business, initial }: Props) {
   const view = useView(api, initial);
   const draft = useDraft(business);
   const [name, setName] = useState('');
+  const [overrule, setOverrule] = useState('');
   const [made, setMade] = useState<number | null>(null);
   const release = useMutation({
     mutationFn: () =>
       sendJson(`/api/b/${business}/releases`, {
         name,
+        overrule,
         seen: view.changes.map(({ kind, id, changedAt }) => ({ kind, id, changedAt })),
       }),
     onSuccess: (answer) => {
       setMade((answer as { number: number }).number);
       setName('');
+      setOverrule('');
       sayDraftChanged();
       void client.invalidateQueries();
     },
@@ -50,7 +54,15 @@ function NotLive({ business, initial }: Props) {
     mutationFn: () => sendJson(`/api/b/${business}/capture/trial`, {}),
     onSuccess: () => location.assign(`/b/${business}/try`),
   });
-  const isStopped = view.findings.some(({ weighs }) => weighs === 'stops');
+  const savedApi = `/api/b/${business}/rehearsals`;
+  const saved = useQuery({
+    queryKey: [savedApi, seenOf(changes)],
+    queryFn: () => readJson<SavedListView>(savedApi),
+    enabled: changes.length > 0,
+  });
+  const failing = (saved.data?.rehearsals ?? []).filter(({ holds }) => !holds);
+  const isBroken = view.findings.some(({ weighs }) => weighs === 'stops');
+  const isStopped = isBroken || (failing.length > 0 && overrule.trim() === '');
   return (
     <StationFrame
       sentence={view.sentence}
@@ -92,6 +104,19 @@ function NotLive({ business, initial }: Props) {
             ))}
           </ol>
           <Findings business={business} view={view} />
+          <Rehearsed business={business} list={saved.data} error={saved.error} />
+          {failing.length > 0 && view.mayRelease && view.isOwner && (
+            <label className="mt-2 block">
+              Make it live all the same, because{' '}
+              <input
+                className="part min-w-80"
+                value={overrule}
+                maxLength={200}
+                placeholder="the reason, which stays with the release"
+                onChange={(event) => setOverrule(event.target.value)}
+              />
+            </label>
+          )}
           {view.mayRelease ? (
             <form
               className="mt-5 flex flex-wrap items-center gap-3 text-[17px]"
@@ -114,7 +139,7 @@ function NotLive({ business, initial }: Props) {
               <button
                 className="button button-strong"
                 disabled={name.trim() === '' || release.isPending || isStopped}
-                title={whyGrey(isStopped, name)}
+                title={whyGrey(isBroken, isStopped, name)}
               >
                 Make {changes.length === 1 ? 'it' : counted(changes.length, 'rule', 'rules')} live
               </button>
@@ -182,9 +207,53 @@ function Change({
 }
 
 /** Why rules cannot be made live yet; nothing where they can. */
-function whyGrey(isStopped: boolean, name: string): string | undefined {
-  if (isStopped) return 'What stops it stands above: fix it, or drop the rule.';
+function whyGrey(isBroken: boolean, isStopped: boolean, name: string): string | undefined {
+  if (isBroken) return 'What stops it stands above: fix it, or drop the rule.';
+  if (isStopped)
+    return 'A saved rehearsal fails: change the rules or the rehearsal. An owner may say why it goes live all the same.';
   return name.trim() === '' ? 'Say in a few words what changes.' : undefined;
+}
+
+const seenOf = (changes: ChangeView[]): string =>
+  changes.map(({ kind, id, changedAt }) => `${kind} ${id} ${changedAt}`).join();
+
+/** How saved rehearsals come out by the rules that would go live. */
+function Rehearsed({
+  business,
+  list,
+  error,
+}: {
+  business: string;
+  list: SavedListView | undefined;
+  error: Error | null;
+}) {
+  const all = list?.rehearsals ?? [];
+  const failing = all.filter(({ holds }) => !holds);
+  if (error) return <p className="text-error mt-3">Saved rehearsals could not be walked: {error.message}</p>;
+  if (all.length === 0) return null;
+  return (
+    <section className="mt-4" aria-label="Saved rehearsals">
+      <p>
+        <a className="quiet-link" href={`/b/${business}/rehearsals`}>
+          {counted(all.length, 'saved rehearsal', 'saved rehearsals')}
+        </a>
+        {failing.length === 0 ? `, ${all.length === 1 ? 'which comes' : 'which all come'} out as expected.` : ':'}
+      </p>
+      <ul>
+        {failing.map(({ id, name, expectations, problems }) => (
+          <li key={id} className="py-1">
+            <span className="text-error font-semibold">Stops it:</span> “{name}”.{' '}
+            <Words
+              text={[
+                ...problems,
+                ...expectations.filter((one) => !one.holds).map(({ words, now }) => `Expected: ${words}. Now: ${now}.`),
+              ].join(' ')}
+            />
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
 }
 
 /** Of an event or wire, with the rule it is about. */
@@ -194,7 +263,7 @@ type Finding = NotLiveView['findings'][number] & { rule?: { kind: string; id: st
 function Findings({ business, view }: { business: string; view: NotLiveView }) {
   const api = `/api/b/${business}/events/before-release`;
   const { data, error } = useQuery({
-    queryKey: [api, view.changes.map(({ kind, id, changedAt }) => `${kind} ${id} ${changedAt}`).join()],
+    queryKey: [api, seenOf(view.changes)],
     queryFn: () => readJson<{ findings: Finding[] }>(api),
     staleTime: 60_000,
   });

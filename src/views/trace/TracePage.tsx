@@ -8,7 +8,7 @@ import { readJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
 import { ResolveUnsure } from './ResolveUnsure';
-import { TraceTable } from './TraceTable';
+import { TraceTable } from '../../ui/line/TraceTable';
 
 const betweenReads = 3000;
 

@@ -1,21 +1,30 @@
 import { hopWords, stateWords, valueWords, type TraceHop, type TracedValue, type TraceView } from '../../core/strands';
 import { waysIn } from '../../core/ways-in';
-import { Time } from '../../ui/text/Time';
-import { Value } from '../../ui/text/Value';
-import { Words } from '../../ui/text/Words';
+import { Time } from '../text/Time';
+import { Value } from '../text/Value';
+import { Words } from '../text/Words';
 
-/** The values of one enquiry, a row each, at every hop; the line above them ends where the value stopped. */
-export function TraceTable({ trace }: { trace: TraceView }) {
+/**
+ * The values of one enquiry, a row each, at every hop; the line above them ends where the value stopped.
+ * @param isNarrow where there is less room than a page has
+ */
+export function TraceTable({
+  trace,
+  isNarrow = false,
+}: {
+  trace: Pick<TraceView, 'way' | 'hops' | 'values' | 'timeZone'>;
+  isNarrow?: boolean;
+}) {
   const { hops } = waysIn[trace.way];
   const furthest =
     hops.length - 1 - [...trace.hops].reverse().findIndex((hop) => hop.state === 'made_it' || hop.state === 'lost');
   const held = trace.hops.slice(furthest + 1).find((hop) => hop.why);
   return (
-    <div className="sheet mt-4 overflow-x-auto">
-      <table className="rows w-full table-fixed min-w-[940px]">
+    <div className={`sheet overflow-x-auto ${isNarrow ? '' : 'mt-4'}`}>
+      <table className={`rows w-full table-fixed ${isNarrow ? 'min-w-[760px]' : 'min-w-[940px]'}`}>
         <thead>
           <tr>
-            <th scope="col" className="w-[124px] font-semibold! text-base-content!">
+            <th scope="col" className={`${isNarrow ? 'w-[104px]' : 'w-[124px]'} font-semibold! text-base-content!`}>
               Value
             </th>
             {trace.hops.map((hop) => (

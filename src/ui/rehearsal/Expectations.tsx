@@ -1,0 +1,139 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { FactView } from '../../core/rehearsal/view';
+import { sendJson } from '../text/read';
+import { Words } from '../text/Words';
+import { sayRehearsalSaved, type Written } from './useRehearsal';
+
+/** What came out, of which some can be expected from now on; and the name under which the rehearsal is saved. */
+export function Expectations({
+  business,
+  facts,
+  written,
+  write,
+  mayChange,
+}: {
+  business: string;
+  facts: FactView[];
+  written: Written;
+  write: (part: Partial<Written>) => void;
+  mayChange: boolean;
+}) {
+  const { expected, saved } = written;
+  /** When it was saved, as long as that is what is said here. */
+  const [said, setSaid] = useState('');
+  const isExpected = (fact: FactView) => expected.some(({ key }) => key === fact.key);
+  const broken = expected.filter(({ key, is }) => facts.find((fact) => fact.key === key)?.is !== is);
+  const toggle = ({ key, is }: FactView) =>
+    write({
+      expected: expected.some((one) => one.key === key)
+        ? expected.filter((one) => one.key !== key)
+        : [...expected, { key, is }],
+    });
+  return (
+    <section className="mt-3" aria-label="Expect it">
+      <h3 className="font-semibold">Expect it from now on</h3>
+      <p className="text-quiet">
+        What you tick is held against the rules before each release, and stops one that comes out otherwise.
+      </p>
+      <ul className="mt-1 grid grid-cols-1 gap-x-6 xl:grid-cols-2">
+        {facts.map((fact) => (
+          <li key={fact.key}>
+            <label className="flex items-baseline gap-2 py-0.5">
+              <input type="checkbox" checked={isExpected(fact)} onChange={() => toggle(fact)} />
+              <span className={broken.some(({ key }) => key === fact.key) ? 'text-error' : ''}>
+                <Words text={fact.words} />
+                {broken.some(({ key }) => key === fact.key) && ', which was expected otherwise'}
+              </span>
+            </label>
+          </li>
+        ))}
+      </ul>
+      {mayChange && (
+        <Save
+          key={saved?.id ?? 'new'}
+          business={business}
+          written={written}
+          onSaved={(now) => {
+            write({ saved: now });
+            setSaid(now.seen);
+          }}
+        />
+      )}
+      {said !== '' && said === saved?.seen && (
+        <p role="status" className="text-success mt-1">
+          Saved: it runs before each release. <a href={`/b/${business}/rehearsals`}>All saved rehearsals</a>
+        </p>
+      )}
+    </section>
+  );
+}
+
+interface SavedAt {
+  id: string;
+  changedAt: string;
+}
+
+/** Saves it under a name: as a new one, or in place of the one that it began from. */
+function Save({
+  business,
+  written: { lines, traits, expected, saved },
+  onSaved,
+}: {
+  business: string;
+  written: Written;
+  onSaved: (saved: NonNullable<Written['saved']>) => void;
+}) {
+  const client = useQueryClient();
+  const [name, setName] = useState(saved?.name ?? '');
+  const api = `/api/b/${business}/rehearsals`;
+  const done = ({ id, changedAt }: SavedAt) => {
+    onSaved({ id, name, seen: changedAt });
+    void client.invalidateQueries();
+    sayRehearsalSaved();
+  };
+  const make = useMutation({
+    mutationFn: () => sendJson<SavedAt>(api, { name, lines, traits, expected }),
+    onSuccess: done,
+  });
+  const change = useMutation({
+    mutationFn: () => sendJson<SavedAt>(`${api}/${saved!.id}`, { name, lines, traits, expected, seen: saved!.seen }),
+    onSuccess: done,
+  });
+  const error = make.error ?? change.error;
+  const isChanging = saved !== null;
+  return (
+    <form
+      className="mt-2 flex flex-wrap items-center gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (isChanging) change.mutate();
+        else make.mutate();
+      }}
+    >
+      <label>
+        Save it as{' '}
+        <input
+          className="part min-w-56"
+          value={name}
+          maxLength={80}
+          placeholder="such as: a paid click is told"
+          onChange={(event) => setName(event.target.value)}
+        />
+      </label>
+      <button className="button" disabled={name.trim() === '' || make.isPending || change.isPending}>
+        {isChanging ? 'Save changes' : 'Save rehearsal'}
+      </button>
+      {isChanging && (
+        <button type="button" className="button" disabled={name.trim() === ''} onClick={() => make.mutate()}>
+          Save as a new one
+        </button>
+      )}
+      {error && (
+        <span role="alert" className="text-error">
+          {error.message}
+        </span>
+      )}
+    </form>
+  );
+}

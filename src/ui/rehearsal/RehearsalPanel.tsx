@@ -1,0 +1,85 @@
+import { useQuery } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import type { RehearsalOffers } from '../../core/rehearsal/view';
+import { Live } from '../live/Live';
+import { readJson } from '../text/read';
+import { Words } from '../text/Words';
+import { TraceTable } from '../line/TraceTable';
+import { Expectations } from './Expectations';
+import { Lines } from './Lines';
+import { Told } from './Told';
+import { Traits } from './Traits';
+import { useWalk, type Written } from './useRehearsal';
+
+interface Props {
+  business: string;
+  written: Written;
+  write: (part: Partial<Written>) => void;
+  /** How often somebody called for it on this page. */
+  called: number;
+}
+
+/** What the dock holds once it is open. */
+export default function RehearsalPanel(props: Props) {
+  return (
+    <Live isPage={false}>
+      <Panel {...props} />
+    </Live>
+  );
+}
+
+/** The lines on the left; on the right what comes of them, what would be told, and what is expected. */
+function Panel({ business, written, write, called }: Props) {
+  const walk = useWalk(business, written);
+  const { data: offers } = useQuery({
+    queryKey: ['rehearse offers', business],
+    queryFn: () => readJson<RehearsalOffers>(`/api/b/${business}/rehearse/offers`),
+    staleTime: 60_000,
+  });
+  useEffect(() => {
+    if (called > 0) document.getElementById('rehearsal-line')?.focus();
+  }, [called]);
+  const view = written.lines.length > 0 ? walk.data : undefined;
+  return (
+    <div className="grid min-h-0 flex-1 grid-cols-[300px_1fr] xl:grid-cols-[minmax(300px,26%)_1fr] gap-4 px-6 pb-3">
+      <div className="flex min-h-0 flex-col gap-2">
+        <Lines
+          lines={written.lines}
+          walked={view?.lines ?? []}
+          timeZone={view?.timeZone ?? 'UTC'}
+          offers={offers ?? null}
+          write={(lines) => write(lines.length > 0 ? { lines } : { lines, saved: null, expected: [] })}
+        >
+          <Traits traits={written.traits} write={(traits) => write({ traits })} />
+        </Lines>
+      </div>
+      <div className="min-h-0 overflow-y-auto pb-2" aria-live="polite" aria-busy={walk.isFetching}>
+        {walk.error && (
+          <p role="alert" className="text-error">
+            This could not be rehearsed: {walk.error.message}
+          </p>
+        )}
+        {!view && !walk.error && (
+          <p className="text-quiet max-w-[62ch] pt-1">
+            <Words text="Paste a live address, or type a short step such as `arrive /fleet?utm_source=letter`, and press Enter. Then `send` a form, `wait 9 days`, `come back`, move the deal to a `stage`. It walks by the rules in the draft, those you are writing too. Nothing is sent or stored." />
+          </p>
+        )}
+        {view && (
+          <>
+            <h2 className="text-[19px] leading-tight">{view.sentence.title}</h2>
+            <p className="text-quiet mt-0.5 mb-2">{view.sentence.under}</p>
+            {view.trace && <TraceTable trace={view.trace} isNarrow />}
+            <Told requests={view.requests} />
+            <Expectations
+              business={business}
+              facts={view.facts}
+              written={written}
+              write={write}
+              mayChange={offers?.mayChange ?? false}
+            />
+          </>
+        )}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,71 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
+import type { RehearsalView, Trait } from '../../core/rehearsal/view';
+import { onDraftChanged } from '../rule/draft-changed';
+import { useEditing } from '../rule/editing';
+import { useSettled } from '../rule/useSettled';
+import { keepWritten, readWritten } from '../form/written';
+import { sendJson } from '../text/read';
+
+/** What somebody rehearses, as it is written in the dock; `saved`: the saved one that it began from. */
+export interface Written {
+  lines: string[];
+  traits: Trait[];
+  /** Facts that are expected of it, by their keys. */
+  expected: { key: string; is: string }[];
+  saved: { id: string; name: string; seen: string } | null;
+  isOpen: boolean;
+}
+
+const nothingWritten: Written = { lines: [], traits: [], expected: [], saved: null, isOpen: false };
+const openName = 'avrix-rehearse';
+const savedName = 'avrix-rehearsal-saved';
+
+/** Says on the page that a rehearsal was saved. */
+export const sayRehearsalSaved = () => window.dispatchEvent(new Event(savedName));
+
+/** Calls back whenever one was saved on this page. @returns what ends it */
+export function onRehearsalSaved(then: () => void): () => void {
+  window.addEventListener(savedName, then);
+  return () => window.removeEventListener(savedName, then);
+}
+
+const nameOf = (business: string) => `${business} rehearsal`;
+
+/** Opens the dock with a rehearsal, wherever on the page it is asked for. */
+export function openRehearsal(business: string, wanted: Partial<Written>): void {
+  keepWritten(nameOf(business), { ...nothingWritten, ...wanted, isOpen: true });
+  window.dispatchEvent(new Event(openName));
+}
+
+/** What is rehearsed in this tab: other pages and a reload go on from it. */
+export function useWritten(business: string): [Written, (part: Partial<Written>) => void] {
+  const [written, setWritten] = useState(nothingWritten);
+  useEffect(() => {
+    const read = () => setWritten(readWritten<Written>(nameOf(business)) ?? nothingWritten);
+    read();
+    window.addEventListener(openName, read);
+    return () => window.removeEventListener(openName, read);
+  }, [business]);
+  const write = (part: Partial<Written>) =>
+    setWritten((before) => {
+      const after = { ...before, ...part };
+      keepWritten(nameOf(business), after);
+      return after;
+    });
+  return [written, write];
+}
+
+/** Walks what is written, by the draft and the rules that are being written on this page. */
+export function useWalk(business: string, { lines, traits }: Pick<Written, 'lines' | 'traits'>) {
+  const [draftNumber, setDraftNumber] = useState(0);
+  useEffect(() => onDraftChanged(() => setDraftNumber((before) => before + 1)), []);
+  const editing = useSettled(useEditing()).map(({ kind, id, value }) => ({ kind, id, value }));
+  return useQuery({
+    queryKey: ['rehearse', business, lines, traits, editing, draftNumber],
+    queryFn: () => sendJson<RehearsalView>(`/api/b/${business}/rehearse`, { lines, traits, editing }),
+    placeholderData: keepPreviousData,
+    enabled: lines.length > 0,
+    staleTime: 5000,
+  });
+}

@@ -1,0 +1,98 @@
+import { expect, type Page } from '@playwright/test';
+import { home, open, ready, setEvening, signIn, test } from './world';
+
+const ad = '/fleet?utm_source=quillsearch&utm_medium=paid-search&utm_campaign=winterproof';
+
+/** Types steps into the dock as a person does: each on a line, taken by Enter. */
+async function type(page: Page, ...lines: string[]): Promise<void> {
+  const field = page.getByRole('combobox', { name: 'Next step' });
+  for (const line of lines) {
+    await field.fill(line);
+    // What is typed is taken, and not what is offered.
+    await page.keyboard.press('Escape');
+    await field.focus();
+    await page.keyboard.press('Enter');
+    await expect(field).toHaveValue('');
+  }
+}
+const dock = (page: Page) => page.getByRole('region', { name: 'Rehearse' });
+
+test('a pretend visitor is walked from any page by `r`, hop by hop, and nothing is sent', async ({ page }) => {
+  await setEvening(page.context());
+  await signIn(page);
+  await open(page, '');
+  await page.keyboard.press('r');
+  await expect(page.getByRole('combobox', { name: 'Next step' })).toBeFocused();
+  await type(page, ad, 'send test-ride bikes=3', 'wait 9 days', 'stage Fleet assessed');
+  const panel = dock(page);
+  await expect(panel.getByRole('heading', { level: 2 })).toHaveText(
+    'Every hop holds: Quillsearch would be told FLT-QUAL.',
+  );
+  await expect(panel.getByRole('row', { name: /^click ID/ })).toContainText('Rehearsed1');
+  const steps = panel.getByRole('list', { name: 'Steps' });
+  await expect(steps).toContainText('enquiry_sent went off');
+  await expect(steps).toContainText('Meterhall is told fleet/ask/test-ride');
+  const sent = panel.getByRole('region', { name: 'What would be sent' });
+  await sent.getByText(/^Quillsearch.* is told FLT-QUAL/).click();
+  await expect(sent.getByText('"visit_key": "Rehearsed1"')).toBeVisible();
+  // The page’s own fault is seen before anybody runs into it.
+  await panel.getByRole('button', { name: 'send test-ride bikes=3' }).click();
+  await type(page, 'send call-back');
+  await expect(panel.getByRole('heading', { level: 2 })).toHaveText('The click ID stopped at the CRM.');
+  await expect(steps).toContainText('is not told FLT-QUAL');
+  // Another page goes on with it.
+  await open(page, '/leads');
+  await expect(dock(page).getByRole('list', { name: 'Steps' })).toContainText('send call-back');
+  // In a browser that caps cookies at 7 days the way back is another visitor's.
+  await dock(page).getByRole('button', { name: 'Clear' }).click();
+  await type(page, ad, 'wait 9 days', 'come back to /fleet', 'send test-ride');
+  await dock(page).getByRole('button', { name: 'The browser' }).click();
+  await page.getByRole('menuitemcheckbox', { name: /ends script cookies after 7 days/ }).click();
+  await page.keyboard.press('Escape');
+  await expect(dock(page).getByRole('heading', { level: 2 })).toHaveText('Where this enquiry came from is not known.');
+  await expect(dock(page)).toContainText('Cookies of this browser had ended since the page before.');
+});
+
+test('what is being written is rehearsed, and a saved rehearsal stops a release that breaks it', async ({ page }) => {
+  await setEvening(page.context());
+  await signIn(page);
+  await page.goto(`${home}/events?event=enquiry_sent`);
+  await ready(page);
+  await page.keyboard.press('r');
+  await type(page, ad, 'send test-ride');
+  const panel = dock(page);
+  const expected = panel.getByLabel('enquiry_sent goes off once');
+  await expected.check();
+  await panel.getByLabel('Save it as').fill('A test ride is an enquiry');
+  await panel.getByRole('button', { name: 'Save rehearsal' }).click();
+  await expect(panel.getByText('Saved: it runs before each release.')).toBeVisible();
+  await panel.getByRole('button', { name: 'Close' }).click();
+
+  await page.getByRole('combobox', { name: 'Form, cue 1' }).fill('test-ride-nl');
+  await page.keyboard.press('Escape');
+  await panel.getByRole('button', { name: 'Rehearse' }).click();
+  await expect(panel.getByText('enquiry_sent does not go off, which was expected otherwise')).toBeVisible();
+  await panel.getByRole('button', { name: 'Close' }).click();
+  await page.getByRole('button', { name: 'Add to draft' }).click();
+  await expect(page.getByText('In the draft,')).toBeVisible();
+
+  await open(page, '/not-live');
+  const saved = page.getByRole('region', { name: 'Saved rehearsals' });
+  await expect(saved).toContainText(
+    'Stops it: “A test ride is an enquiry”. Expected: enquiry_sent goes off once. Now: enquiry_sent does not go off.',
+  );
+  await page.getByLabel('Call it').fill('Dutch form alone');
+  const live = page.getByRole('button', { name: 'Make it live' });
+  await expect(live).toBeDisabled();
+  // An owner may overrule it with a reason, which stays with the release.
+  await page.getByLabel('Make it live all the same, because').fill('The old form goes today');
+  await live.click();
+  await expect(page.getByText(/^Release \d+ is live\./)).toBeVisible();
+  await open(page, '/rehearsals');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('1 saved rehearsal would stop the next release.');
+  await page.getByRole('button', { name: 'Retire A test ride is an enquiry' }).click();
+  await expect(page.getByText('does not run before releases any more')).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('button', { name: 'Open A test ride is an enquiry' }).click();
+  await expect(dock(page)).toContainText('enquiry_sent does not go off, which was expected otherwise');
+});
