@@ -152,7 +152,15 @@ function point(tab: string): void {
   }
 
   function show(title: string, under: string): void {
-    panel.show(['h2', title], ['p', under]);
+    const foreign = isWalking ? [] : foreignFrames();
+    panel.show(
+      ['h2', title],
+      ['p', under],
+      ...foreign.map((host): Said => [
+        'p',
+        ['small', `In the frame of ${host} nothing can be pointed at: browsers show it to nobody but its own website.`],
+      ]),
+    );
     panel.button(isWalking ? 'Point again' : 'Go to another page', () => {
       isWalking = !isWalking;
       outline(!isWalking);
@@ -176,6 +184,18 @@ function point(tab: string): void {
   // What the page draws later can be pointed at too.
   new MutationObserver(() => !isWalking && outline(true)).observe(document, { childList: true, subtree: true });
 }
+
+/** Hosts of the frames of other origins, each once. */
+const foreignFrames = (): string[] => [
+  ...new Set(
+    allOf('iframe[src]').flatMap((frame) => {
+      const { src } = frame as HTMLIFrameElement;
+      if (!/^https?:/.test(src)) return [];
+      const { origin, host } = new URL(src);
+      return origin === location.origin ? [] : host;
+    }),
+  ),
+];
 
 const isSubmit = (element: Element): boolean =>
   (element.tagName === 'BUTTON' && ((element as HTMLButtonElement).type || 'submit') === 'submit') ||

@@ -1,11 +1,11 @@
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { expect, type Page } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { build } from 'esbuild';
 import fc from 'fast-check';
 import { momentArbitrary, readingArbitrary, ruleArbitrary } from '../../src/core/events/events.fixture';
 import { judgments } from './event-judgments';
-import { ask, hitsOf, home, places, ready, release, setEvening, signIn, test } from './world';
+import { ask, hitsOf, home, openRecorded, places, ready, release, setEvening, signIn, test } from './world';
 
 test('events are judged the same in Chromium and in Node, on 10,000 generated page contexts', async ({ page }) => {
   const contexts = fc.sample(fc.tuple(ruleArbitrary, readingArbitrary, momentArbitrary), { numRuns: 10_000, seed: 15 });
@@ -27,13 +27,6 @@ test('events are judged the same in Chromium and in Node, on 10,000 generated pa
   expect(there).toEqual(here);
   expect(here.filter((one) => one.includes('"went":true')).length).toBeGreaterThan(200);
 });
-
-/** Opens a page of the website and waits until its landing is taken: only then does it see what is pressed. */
-async function openRecorded(page: Page, path: string): Promise<void> {
-  const taken = page.waitForResponse((response) => response.url().includes('/take/'));
-  await page.goto(`${places.larkmoor}${path}`);
-  await taken;
-}
 
 /** What events a page told, by name and key. */
 const told = (hits: ReturnType<typeof hitsOf>) =>
@@ -310,6 +303,10 @@ test('a button is pointed at on the website, which counts nothing of it, and its
   const panel = site.getByRole('dialog', { name: 'Point at what is to count' });
   await expect(panel).toContainText('Press a link, a button or a form');
   expect(site.url()).not.toContain('avx_try');
+  // Of a frame of another origin it says so.
+  await site.goto(`${places.larkmoor}/care/fitting`);
+  await expect(panel).toContainText('nothing can be pointed at');
+  await site.goto(`${places.larkmoor}/fleet/call-back`);
   // On another page it goes on pointing, once links work again.
   await panel.getByRole('button', { name: 'Go to another page' }).click();
   await site.getByRole('link', { name: 'Fleet' }).click();

@@ -30,7 +30,16 @@ const stations = [
     '/report-backs',
     '/report-backs?new=yes',
   ],
-  ...['/capture/swaps', '/capture/no-customer', '/capture/arrivals', '/not-live', '/rehearsals', '/releases', '/tokens', '/you'],
+  ...[
+    '/capture/swaps',
+    '/capture/no-customer',
+    '/capture/arrivals',
+    '/not-live',
+    '/rehearsals',
+    '/releases',
+    '/tokens',
+    '/you',
+  ],
 ];
 
 async function fillIn(page: Page, name: string, website: string): Promise<void> {

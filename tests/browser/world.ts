@@ -170,6 +170,13 @@ export async function open(page: Page, path: string): Promise<void> {
   await ready(page);
 }
 
+/** Opens a page of the website and waits until its landing is taken: only then does it see what is pressed. */
+export async function openRecorded(page: Page, path: string): Promise<void> {
+  const taken = page.waitForResponse((response) => response.url().includes('/take/'));
+  await page.goto(places.larkmoor + path);
+  await taken;
+}
+
 /** Makes the draft live under a name, and waits until the website's pages load it. */
 export async function release(page: Page, name: string): Promise<void> {
   await expect(page.getByRole('link', { name: /^\d+ not live$/ })).toBeVisible();
