@@ -6,7 +6,8 @@ import type { ReleaseContent } from '../releases/schema';
 import { hopWords, type Hop } from '../strands/types';
 import type { TracedValue } from '../strands';
 import { waysIn } from '../ways-in';
-import { reachedOf, type Rehearsed } from './rehearse';
+import { reachedOf } from './follow';
+import type { Rehearsed } from './rehearse';
 
 /**
  * Something that a rehearsal shows, by a key that stays when names change: `hop form kept`, `value in_crm campaign`,

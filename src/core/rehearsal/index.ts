@@ -1,6 +1,7 @@
 export * from './facts';
 export * from './known';
-export { rehearse, reachedOf, type Rehearsed } from './rehearse';
+export { followHits, reachedOf, type FollowedHits } from './follow';
+export { rehearse, type Rehearsed } from './rehearse';
 export * from './sentence';
 export * from './steps';
 export * from './traits';

@@ -3,7 +3,8 @@ import { start } from '../capture/rules.fixture';
 import type { ReleaseContent } from '../releases/schema';
 import { factsOf, heldAgainst, isKept } from './facts';
 import { content, world } from './rehearsal.fixture';
-import { rehearse, reachedOf } from './rehearse';
+import { reachedOf } from './follow';
+import { rehearse } from './rehearse';
 import { rehearsalSentence } from './sentence';
 import type { Trait } from './traits';
 

@@ -1,72 +1,19 @@
-import { groupBy } from '../group-by';
-import { countOutcome, dealHappenings, orderHappening, noStages, type Counted, type OutcomeRule } from '../outcomes';
-import { enquiryHops, enquiryState, type CrmRecord } from '../leads';
-import { qualifiedOutcome, rulesOfContent, type Release, type ReleaseContent } from '../releases';
-import {
-  aloneStrand,
-  deriveVisitor,
-  enquiryStrandId,
-  followStrand,
-  onward,
-  orderStrandId,
-  speakingRows,
-  traceValues,
-  type DerivedEnquiry,
-  type DerivedOrder,
-  type DerivedVisitor,
-  type HopRow,
-  type Strand,
-  type WayInKind,
-} from '../strands';
-import { waysIn } from '../ways-in';
-import type { Hit } from '../capture/schema';
+import type { DerivedEnquiry } from '../strands';
+import type { ReleaseContent } from '../releases/schema';
 import { pretendRecord, takenByCrm, type TakenField } from './crm-record';
+import { followHits, timesOf, type Deal, type FollowedHits } from './follow';
 import type { KnownWorld } from './known';
-import { eventTellings, outcomeTellings, type PretendTelling } from './tellings';
 import type { Trait } from './traits';
 import { walk, type Sending, type WalkedLine } from './walk';
 
-/** An outcome that was reached, with the strands that may be told of it. */
-export interface ReachedOutcome {
-  rule: OutcomeRule;
-  counted: Counted;
-  subject: { kind: 'enquiry' | 'order'; id: string };
-  strands: Strand[];
-  lastPaid: string | null;
-  consent: DerivedEnquiry['consent'];
-  crmClickId: string | null;
-  stageChanges: CrmRecord['stageChanges'];
-}
-
-/** What came of the newest enquiry or order of a walk; of a visit without either, of its newest strand. */
-export interface Followed {
-  way: WayInKind;
-  strand: Strand;
-  hops: HopRow[];
-  values: ReturnType<typeof traceValues>;
-  taken: TakenField[];
-}
-
-export interface Rehearsed {
+export interface Rehearsed extends FollowedHits {
   lines: WalkedLine[];
-  /** null where nothing that could be followed came of it. */
-  followed: Followed | null;
-  outcomes: ReachedOutcome[];
-  tellings: PretendTelling[];
   /** How often each event went off, by its name. */
   events: Record<string, number>;
-  release: Release;
-  /** ms, at the end. */
-  now: number;
 }
 
-/** The business of rehearsals: IDs made for it are nobody's. */
-const nobody = 'rehearsal';
-
 /**
- * Walks a pretend visitor and works out what follows by the same functions that real visitors are worked out by: visits,
- * touches and strands from the hits, the CRM's record, what is counted, and what each platform and destination would be
- * told. Nothing is stored and nothing is sent.
+ * Walks a pretend visitor through lines, and works out what follows. Nothing is stored and nothing is sent.
  * @param begins ms
  */
 export function rehearse(
@@ -77,78 +24,17 @@ export function rehearse(
   begins: number,
 ): Rehearsed {
   const walked = walk(texts, traits, content, world, begins);
-  const release: Release = { business: nobody, number: 0, name: '', note: '', content, madeAt: begins, madeBy: null };
-  const rules = rulesOfContent(content);
-  const visitors = [...groupBy(walked.hits, ({ hit }) => hit.visitor)].map(([id, hits]) =>
-    deriveVisitor(nobody, id, hits, () => rules, walked.now),
-  );
-  const all = visitors.reduce(merge, emptyVisitor());
-  const strandOf = new Map(all.strands.map((strand) => [strand.id, strand]));
-  const deals = new Map(all.enquiries.map((enquiry) => [enquiry.id, dealOf(enquiry, walked.sendings, content, world)]));
-  const outcomes = reachedOutcomes(all, strandOf, deals, content);
-  const tellings = [
-    ...outcomes.flatMap((one) => outcomeTellings(one, release, world)),
-    ...all.events.flatMap((event) => eventTellings(event, content, world)),
-  ];
-  const lineOf = (hit: string) => walked.lineOf.get(hit);
-  for (const telling of tellings) {
-    const line = telling.hit ? lineOf(telling.hit) : walked.lines.findLast(({ at }) => at <= telling.happenedAt);
+  const made = (enquiry: DerivedEnquiry) => dealOf(enquiry, walked.sendings, content, world);
+  const followed = followHits(walked.hits, made, content, world, walked.now);
+  for (const telling of followed.tellings) {
+    const line = telling.hit
+      ? walked.lineOf.get(telling.hit)
+      : walked.lines.findLast(({ at }) => at <= telling.happenedAt);
     line?.notes.push({ kind: telling.state === 'told' ? 'told' : 'fault', text: telling.text });
   }
-  for (const [id, { taken }] of deals) {
-    const line = lineOf(all.enquiries.find((one) => one.id === id)!.hit);
-    line?.notes.push(...crmNotes(taken, content));
-  }
-  const events: Record<string, number> = {};
-  for (const { name } of all.events) events[name] = (events[name] ?? 0) + 1;
-  return {
-    lines: walked.lines,
-    followed: followNewest(
-      all,
-      strandOf,
-      deals,
-      outcomes,
-      tellings,
-      walked.hits.map(({ hit }) => hit),
-      release,
-      walked.now,
-    ),
-    outcomes,
-    tellings,
-    events,
-    release,
-    now: walked.now,
-  };
-}
-
-const emptyVisitor = (): DerivedVisitor => ({
-  ...{ visits: [], touches: [], strands: [], hops: [], enquiries: [], orders: [], events: [], findings: [] },
-  again: null,
-});
-
-/** What two browsers of one person came to: what is known by one ID is one, as it is stored. */
-function merge(a: DerivedVisitor, b: DerivedVisitor): DerivedVisitor {
-  const once = <One extends { id: string }>(first: One[], second: One[]) => [
-    ...first,
-    ...second.filter(({ id }) => !first.some((one) => one.id === id)),
-  ];
-  return {
-    visits: once(a.visits, b.visits),
-    touches: once(a.touches, b.touches),
-    strands: once(a.strands, b.strands),
-    hops: [...a.hops, ...b.hops],
-    enquiries: once(a.enquiries, b.enquiries),
-    orders: once(a.orders, b.orders),
-    events: once(a.events, b.events),
-    findings: [...a.findings, ...b.findings],
-    again: null,
-  };
-}
-
-/** The CRM's record of an enquiry as it would be, with where the deal went since; null without a CRM. */
-interface Deal {
-  record: CrmRecord | null;
-  taken: TakenField[];
+  for (const { id, hit } of followed.all.enquiries)
+    walked.lineOf.get(hit)?.notes.push(...crmNotes(followed.deals.get(id)!.taken, content));
+  return { ...followed, lines: walked.lines, events: timesOf(followed) };
 }
 
 function dealOf(
@@ -179,132 +65,3 @@ function crmNotes(taken: readonly TakenField[], { crm }: ReleaseContent): Walked
     text: `The CRM takes no \`${field}\`: what the form carries in it ends there.`,
   }));
 }
-
-/** Every outcome that an enquiry's deal or an order reached, each once by its dedupe key. */
-function reachedOutcomes(
-  all: DerivedVisitor,
-  strandOf: Map<string, Strand>,
-  deals: Map<string, Deal>,
-  content: ReleaseContent,
-): ReachedOutcome[] {
-  const stages = content.crm?.stages ?? noStages;
-  const known = new Set<string>();
-  const count = (happenings: ReturnType<typeof dealHappenings>, of: Omit<ReachedOutcome, 'rule' | 'counted'>) =>
-    happenings.flatMap((happening) =>
-      content.outcomes.flatMap((rule): ReachedOutcome[] => {
-        const counted = countOutcome(happening, rule, stages);
-        if (!counted || known.has(`${rule.code} ${counted.key}`)) return [];
-        known.add(`${rule.code} ${counted.key}`);
-        return [{ rule, counted, ...of }];
-      }),
-    );
-  const ofDeals = all.enquiries.flatMap((enquiry) => {
-    const { record } = deals.get(enquiry.id)!;
-    if (!record) return [];
-    const strand = strandOfEnquiry(enquiry, strandOf);
-    return count(dealHappenings(enquiry.id, record, { deal: enquiry.id, lead: nobody }, stages), {
-      subject: { kind: 'enquiry', id: enquiry.id },
-      strands: [strand],
-      lastPaid: strand.kind === 'click' ? strand.id : null,
-      consent: enquiry.consent,
-      crmClickId: record.fields[content.crm?.fields.click_id ?? ''] ?? '',
-      stageChanges: record.stageChanges,
-    });
-  });
-  const ofOrders = all.orders.flatMap((order) =>
-    count([orderHappening(order, order.at)], {
-      subject: { kind: 'order', id: order.id },
-      strands: order.strands.flatMap((id) => strandOf.get(id) ?? []),
-      lastPaid: order.lastPaid,
-      consent: order.consent,
-      crmClickId: null,
-      stageChanges: [],
-    }),
-  );
-  return [...ofDeals, ...ofOrders].sort((a, b) => a.counted.at - b.counted.at);
-}
-
-const strandOfEnquiry = (enquiry: DerivedEnquiry, strandOf: Map<string, Strand>): Strand =>
-  (enquiry.strand && strandOf.get(enquiry.strand)) ||
-  aloneStrand('enquiry', enquiryStrandId(enquiry.id), enquiry.sentAt, '');
-
-function followNewest(
-  all: DerivedVisitor,
-  strandOf: Map<string, Strand>,
-  deals: Map<string, Deal>,
-  outcomes: ReachedOutcome[],
-  tellings: PretendTelling[],
-  hits: Hit[],
-  release: Release,
-  now: number,
-): Followed | null {
-  const [enquiry, order] = [all.enquiries.at(-1), all.orders.at(-1)];
-  const isOrder = order !== undefined && (!enquiry || order.at >= enquiry.sentAt);
-  const subject = isOrder ? order : enquiry;
-  const strand = isOrder
-    ? strandOfOrder(order, strandOf)
-    : enquiry
-      ? strandOfEnquiry(enquiry, strandOf)
-      : all.strands.at(-1);
-  if (!strand) return null;
-  const way = waysIn[isOrder ? 'order' : 'form'];
-  const isOf = (row: HopRow) => row.wayIn === 'none' || row.subject === subject?.id;
-  // Whether somebody may still enquire says nothing once somebody did.
-  const isOpen = (row: HopRow) => row.hop === onward && subject !== undefined;
-  const hops = all.hops.filter((row) => row.strand === strand.id && isOf(row) && !isOpen(row));
-  const rule = qualifiedOutcome(release, way.kind);
-  const reached = outcomes.find((one) => one.rule.code === rule?.code && one.subject.id === subject?.id);
-  const deal = enquiry && !isOrder ? deals.get(enquiry.id)! : null;
-  if (deal && enquiry)
-    hops.push(
-      ...enquiryHops(
-        enquiryState(enquiry, strand, release.number),
-        deal.record,
-        release.content.crm,
-        rule,
-        reached?.counted.at ?? null,
-        now,
-      ).hops,
-    );
-  const ownTellings = tellings.filter(({ outcome, subject: of }) => outcome === rule?.code && of === subject?.id);
-  if (reached) hops.push(...toldHops(strand, way.kind, subject!.id, rule!.code, ownTellings));
-  const told = ownTellings.find(({ state }) => state === 'told');
-  const hitAt = (wanted: (hit: Hit) => boolean) => hits.findLast(wanted) ?? null;
-  const arrival = hits.find((hit) => hit.kind === 'arrived' && hit.at === strand.firstAt) ?? null;
-  const keptHit = deal ? hitAt(({ id }) => id === enquiry!.hit) : arrival;
-  const values = traceValues({
-    ...{ way, strand, arrival, keptHit },
-    orderHit: isOrder ? hitAt(({ id }) => id === order.hit) : null,
-    fills: deal ? enquiry!.fills : null,
-    swapOf: (id) => release.content.capture.fill.find((one) => one.id === id)?.swap ?? '',
-    record: deal?.record ?? null,
-    crm: release.content.crm,
-    toldClickId: told?.clickId ?? '',
-    confirmed: false,
-    utmLowerCase: release.content.capture.keep.utmLowerCase,
-  });
-  return { way: way.kind, strand, hops: speakingRows(hops, way), values, taken: deal?.taken ?? [] };
-}
-
-const strandOfOrder = (order: DerivedOrder, strandOf: Map<string, Strand>): Strand =>
-  order.strands.flatMap((id) => strandOf.get(id) ?? [])[0] ??
-  aloneStrand('order', orderStrandId(order.id), order.at, '');
-
-/** The hop Told as it would be; Confirmed says only a platform's own report. */
-function toldHops(
-  strand: Strand,
-  wayIn: WayInKind,
-  subject: string,
-  outcome: string,
-  tellings: PretendTelling[],
-): HopRow[] {
-  const key = { strand: strand.id, wayIn, subject, outcome, release: 0, hop: 'told' as const };
-  const told = tellings.find(({ state }) => state === 'told');
-  if (told) return [{ ...key, state: 'made_it', reason: null, evidence: 'answer', at: told.at }];
-  const held = tellings[0];
-  if (!held) return [{ ...key, state: 'left', reason: { code: 'no_platform_to_tell' }, evidence: 'none', at: null }];
-  return [{ ...key, state: 'lost', reason: held.reason, evidence: 'none', at: null }];
-}
-
-/** How far what is followed came: the hops it made without a break. */
-export const reachedOf = ({ hops, way }: Followed) => followStrand(hops, waysIn[way]);

@@ -3,7 +3,8 @@ import { quoteValue } from '../quote-value';
 import { changedClause, changedOnTheWay, traceSentence, type Sentence } from '../strands';
 import { waysIn } from '../ways-in';
 import { counted } from '../counted';
-import { reachedOf, type Rehearsed } from './rehearse';
+import { reachedOf } from './follow';
+import type { Rehearsed } from './rehearse';
 
 /** What a rehearsal opens with: where the value would be at the end, and what platforms would be told. */
 export function rehearsalSentence(

@@ -11,7 +11,7 @@ import { decideTelling } from '../reportbacks';
 import { outcomeEventId, type DerivedEvent } from '../strands';
 import { waitWords } from './steps';
 import type { KnownWorld } from './known';
-import type { ReachedOutcome } from './rehearse';
+import type { ReachedOutcome } from './follow';
 
 /** What an account would be told of an outcome or an event, or why not. */
 export interface PretendTelling {
