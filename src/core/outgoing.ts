@@ -1,6 +1,6 @@
 /** A request to an account of an outside service, without what proves who asks: the server adds that as `authorised` says. */
 export interface OutgoingRequest {
-  method: 'GET' | 'POST' | 'PUT' | 'PATCH';
+  method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE';
   /** Below the account's address, with its query. */
   path: string;
   /** JSON; undefined where nothing is sent along. */

@@ -9,7 +9,7 @@ export interface Answer {
   body: string;
 }
 export interface Asked {
-  method?: 'GET' | 'POST' | 'PUT' | 'PATCH';
+  method?: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE';
   headers?: Record<string, string>;
   body?: string;
 }

@@ -79,6 +79,7 @@ import { makeChannels } from './plan/channel-service';
 import { makeSources } from './plan/sources';
 import { makePlan } from './plan/plan';
 import { makePlanShare } from './plan/share';
+import { makeRealWalk } from './rehearsals/real-walk';
 import { makeRehearsals } from './rehearsals/rehearsals';
 import { makeKnownWorld } from './rehearsals/world';
 import { makeDraft } from './releases/draft';
@@ -136,6 +137,7 @@ function makeDomainServices(config: Config) {
   const strands = makeStrandPages(context, releases);
   const eventsStation = makeEventsStation(context, draft, connections);
   const catalogues = makeCatalogues(context, accounts, draft);
+  const trials = makeTrials(context, draft, connections);
   const callLimit = makeCallLimit();
   const jobs = [
     visitorJob(makeDeriveVisitors(context, releases)),
@@ -183,7 +185,8 @@ function makeDomainServices(config: Config) {
     spoolWriter: makeSpoolWriter(context, spool, releases),
     draft,
     linkPlanOf,
-    trials: makeTrials(context, draft, connections),
+    trials,
+    realWalk: makeRealWalk(context, trials, crms, worlds),
     campaignLinks: makeCampaignLinks(context, crms),
     sources,
     rehearsals,

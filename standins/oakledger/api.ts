@@ -68,6 +68,12 @@ export function makeApi(deals: Deals, campaigns: Hono, keys: Keys) {
     const deal = deals.get(c.req.param('id'));
     return deal ? c.json(described(deal)) : c.json({ error: ['deal: not known'] }, 404);
   });
+  api.delete('/deals/:id', (c) => {
+    const deal = deals.get(c.req.param('id'));
+    if (!deal) return c.json({ error: ['deal: not known'] }, 404);
+    deals.remove(deal);
+    return c.body(null, 204);
+  });
   api.post('/deals/:id/fields', async (c) => {
     const deal = deals.get(c.req.param('id'));
     if (!deal) return c.json({ error: ['deal: not known'] }, 404);

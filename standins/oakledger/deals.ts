@@ -66,7 +66,7 @@ export function makeDeals(store: Store, changed: (kind: string, deal: string) =>
       const known = Object.entries(fields).filter(([name]) => name in customFields);
       const at = isoNow();
       const deal: Deal = {
-        id: `D-${deals.all().length + 5001}`,
+        id: `D-${deals.made() + 5001}`,
         person: owner.id,
         stage: stages[0]!,
         made_at: at,
@@ -91,6 +91,9 @@ export function makeDeals(store: Store, changed: (kind: string, deal: string) =>
       changed('deal written', deal.id);
       return Object.keys(fields).filter((name) => !(name in customFields));
     },
+
+    /** Takes a deal out for good; its person stays. Nobody is told. */
+    remove: (deal: Deal): void => deals.remove(deal.id),
 
     move(deal: Deal, stage: string): void {
       if (deal.stage === stage) return;

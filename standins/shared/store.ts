@@ -6,6 +6,9 @@ export interface Rows<Row extends { id: string }> {
   get(id: string): Row | undefined;
   put(row: Row): void;
   all(): Row[];
+  remove(id: string): void;
+  /** How many rows there ever were, those that were taken out among them. */
+  made(): number;
 }
 export type Store = ReturnType<typeof openStore>;
 
@@ -20,19 +23,26 @@ export function openStore(file: string) {
     kinds.set(kind, rows);
     return rows;
   };
+  /** How many of each kind were taken out. */
+  const goneOf = new Map<string, number>();
   mkdirSync(dirname(file), { recursive: true });
   if (existsSync(file))
     for (const line of readFileSync(file, 'utf8').split('\n')) {
       try {
-        const { kind, row } = JSON.parse(line) as { kind: string; row: { id: string } };
-        rowsOf(kind).set(row.id, row);
+        const { kind, row, gone } = JSON.parse(line) as { kind: string; row: { id: string }; gone?: number };
+        if (gone === undefined) rowsOf(kind).set(row.id, row);
+        else {
+          rowsOf(kind).delete(row.id);
+          goneOf.set(kind, gone);
+        }
       } catch {
         // An empty or cut-off line.
       }
     }
   const lineOf = (kind: string, row: { id: string }) => JSON.stringify({ kind, row }) + '\n';
   const short = [...kinds].flatMap(([kind, rows]) => [...rows.values()].map((row) => lineOf(kind, row)));
-  writeFileSync(`${file}.new`, short.join(''));
+  const gone = [...goneOf].map(([kind, times]) => JSON.stringify({ kind, row: { id: '' }, gone: times }) + '\n');
+  writeFileSync(`${file}.new`, [...short, ...gone].join(''));
   renameSync(`${file}.new`, file);
 
   return {
@@ -45,6 +55,13 @@ export function openStore(file: string) {
           appendFileSync(file, lineOf(kind, row));
         },
         all: () => [...rows.values()],
+        remove(id) {
+          if (!rows.delete(id)) return;
+          const times = (goneOf.get(kind) ?? 0) + 1;
+          goneOf.set(kind, times);
+          appendFileSync(file, JSON.stringify({ kind, row: { id }, gone: times }) + '\n');
+        },
+        made: () => rows.size + (goneOf.get(kind) ?? 0),
       };
     },
   };

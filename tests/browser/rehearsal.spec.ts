@@ -1,5 +1,5 @@
 import { expect, type Page } from '@playwright/test';
-import { home, open, ready, setEvening, signIn, test } from './world';
+import { ask, home, open, places, ready, setEvening, signIn, test } from './world';
 
 const ad = '/fleet?utm_source=quillsearch&utm_medium=paid-search&utm_campaign=winterproof';
 
@@ -51,6 +51,39 @@ test('a pretend visitor is walked from any page by `r`, hop by hop, and nothing 
   await page.keyboard.press('Escape');
   await expect(dock(page).getByRole('heading', { level: 2 })).toHaveText('Where this enquiry came from is not known.');
   await expect(dock(page)).toContainText('Cookies of this browser had ended since the page before.');
+});
+
+test('it is walked for real: each hop is ticked as it happens, nothing is counted, and all of it is cleaned up', async ({
+  context,
+}) => {
+  await setEvening(context);
+  const page = await context.newPage();
+  await signIn(page);
+  await open(page, '/leads');
+  const leads = await page.getByRole('heading', { level: 1 }).textContent();
+  await page.keyboard.press('r');
+  await type(page, `${ad}&qsid=Qs-walked`);
+  const panel = dock(page);
+  await panel.getByRole('button', { name: 'Walk it for real' }).click();
+  const opened = context.waitForEvent('page');
+  await panel.getByRole('link', { name: 'Open the page' }).click();
+  const site = await opened;
+  await expect(site).toHaveURL(/utm_campaign=winterproof/);
+  const walk = panel.getByRole('region', { name: 'Walk it for real' });
+  await expect(walk.getByRole('row', { name: /^click ID/ })).toContainText('Qs-walked');
+  await site.getByLabel('Name').fill('A walker');
+  await site.getByLabel('Email').fill('walker@larkmoor.example');
+  await site.getByRole('button', { name: 'Ask for a test ride' }).click();
+  await expect(site.getByText('Thank you, we have it')).toBeVisible();
+  await expect(walk).toContainText('enquiry_sent went off.');
+  await expect(walk.getByText(/^The CRM made the record D-\d+\.$/)).toBeVisible({ timeout: 30_000 });
+  await site.close();
+  await walk.getByRole('button', { name: 'End and clean up' }).click();
+  await expect(panel.getByText(/^The record D-\d+ was taken out of Oakledger/)).toBeVisible();
+  const deal = /D-\d+/.exec((await panel.getByText(/was taken out of/).textContent())!)![0];
+  expect((await ask(`${places.oakledger}/deals/${deal}`)).status).toBe(404);
+  await open(page, '/leads');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(leads!);
 });
 
 test('what is being written is rehearsed, and a saved rehearsal stops a release that breaks it', async ({ page }) => {

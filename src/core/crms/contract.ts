@@ -60,6 +60,8 @@ interface CrmBase {
   stages?: Question<Stages>;
   /** Writes fields of a record; what it does not name stays. Missing where nothing is written back. */
   write?: ((deal: string, fields: Record<string, string>) => OutgoingRequest) | undefined;
+  /** Takes a record out for good. Missing where it takes none out. */
+  remove?: ((deal: string) => OutgoingRequest) | undefined;
   /** Missing where it keeps no campaigns. */
   campaigns?: {
     all: Question<CrmCampaign[]>;

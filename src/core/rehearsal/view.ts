@@ -36,6 +36,25 @@ export interface RehearsalView {
   timeZone: string;
 }
 
+/** One's own browser on the real pages, as far as it came. */
+export type RealWalkView =
+  | { isOn: false }
+  | {
+      isOn: true;
+      /** Begins it in a tab; it lets one tab in. */
+      link: string;
+      trace: RehearsalView['trace'];
+      /** The newest first. */
+      happened: { at: string; text: string }[];
+      timeZone: string;
+    };
+
+/** What was cleaned up after a walk, and what could not be. */
+export interface CleanedView {
+  cleaned: string[];
+  left: string[];
+}
+
 /** What completes a line while it is typed. */
 export interface RehearsalOffers {
   /** Where the business's website is. */

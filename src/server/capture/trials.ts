@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { Op } from 'sequelize';
-import { batchSchema, hitSchema } from '../../core/capture/schema';
+import { batchSchema, hitSchema, type Hit } from '../../core/capture/schema';
 import type { Seen } from '../../core/capture/seen';
 import { trialLink, trialPages } from '../../core/capture/trial';
 import type { TrialView } from '../../core/capture/trial-view';
@@ -178,6 +178,26 @@ export function makeTrials({ db, tables, config }: Context, draft: Draft, connec
           told.length,
           told.flatMap(({ forms }) => forms.flatMap(({ fields }) => fields)),
         ),
+      };
+    },
+
+    /** What browsers told in one's own trial, by whose rules, and the link that lets a tab in; null where none goes on. */
+    async hitsOf({
+      business,
+      role,
+    }: Membership): Promise<{ hits: Hit[]; content: ReleaseContent; link: string } | null> {
+      const trial = await running(business.id, { personId: role.personId });
+      if (!trial) return null;
+      const [rows, contents, website] = await Promise.all([
+        tables.trialHits.findAll({ where: { businessId: business.id, trialId: trial.id }, limit: mostHits }),
+        draft.content(business.id),
+        tables.websites.findOne({ where: { businessId: business.id }, order: [['place', 'ASC']] }),
+      ]);
+      const host = website?.get({ plain: true }).host ?? '';
+      return {
+        hits: plain(rows).map(({ hit }) => hit),
+        content: contents[trial.rules],
+        link: host ? `${await readOrigin(db, business.id, host)}/?avx_try=${trial.token}` : '',
       };
     },
 

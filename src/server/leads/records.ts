@@ -5,7 +5,7 @@ import { isRecordNewer, withMoves } from '../../core/leads';
 import { crmEnquiryIdOf, enquiryIdOf, leadIdOf } from '../../core/strands';
 import { now } from '../clock';
 import type { Context } from '../context';
-import { markWork, plain, type EnquiryRow, type LeadRow } from '../db';
+import { markWork, plain, selectRows, text, type EnquiryRow, type LeadRow } from '../db';
 import type { Account } from '../platforms/accounts';
 import type { Releases } from '../releases/releases';
 import { hashMail, hashTelephone } from '../secrets';
@@ -80,6 +80,13 @@ export async function storeRecords(
     });
   }
   if (enquiries.size === 0) return;
+  const tried = await tokensOfTrials(
+    db,
+    businessId,
+    [...enquiries.values()].flatMap((one) => one.leadToken ?? []),
+    transaction,
+  );
+  for (const enquiry of enquiries.values()) if (tried.has(enquiry.leadToken ?? '')) enquiry.marked = 'browser';
   await tables.leads.bulkCreate([...leads.values()], {
     updateOnDuplicate: ['name', 'company', 'mailHash', 'telephoneHash', 'mailDomain'],
     transaction,
@@ -90,4 +97,22 @@ export async function storeRecords(
   });
   const ids = [...enquiries.values()].map(({ id }) => id!);
   await markWork(db, 'enquiry', businessId, [...new Set(ids)].sort(), now(), transaction);
+}
+
+/** Of lead tokens those of forms that somebody sent while trying rules: their enquiries are no customer's. */
+async function tokensOfTrials(
+  db: Context['db'],
+  businessId: string,
+  tokens: string[],
+  transaction: Transaction,
+): Promise<Set<string>> {
+  if (tokens.length === 0) return new Set();
+  const rows = await selectRows(
+    db,
+    { token: text().of("JSON_VALUE(hit, '$.leadToken')") },
+    "FROM trial_hits WHERE business_id = ? AND JSON_VALUE(hit, '$.leadToken') IN (?)",
+    [businessId, tokens],
+    transaction,
+  );
+  return new Set(rows.map(({ token }) => token));
 }

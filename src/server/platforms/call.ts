@@ -75,7 +75,7 @@ export async function carryOut(
 const isGood = (status: number) => status >= 200 && status < 300;
 
 /**
- * Asks an account's service and returns the parsed JSON of a 2xx answer.
+ * Asks an account's service and returns the parsed JSON of a 2xx answer; null of one that has no content.
  * @throws ServiceAway for every other answer, where none came, and where it is no JSON
  */
 export async function askAccount(
@@ -91,6 +91,8 @@ export async function askAccount(
       retryAfter(answer.headers['retry-after'], nowMs()),
       `${account.name} answered ${answer.status}: ${answer.body.slice(0, 200)}`,
     );
+  // No content (RFC 9110, 15.3.5).
+  if (answer.status === 204) return null;
   const read = readJson(answer.body);
   if (read === undefined) {
     await outside.note(account, request.method, 'no JSON', answer.body);

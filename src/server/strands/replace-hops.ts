@@ -58,8 +58,13 @@ export async function replaceHops(
   await settleStrands(context, businessId, [...new Set([...kept, ...others])], transaction);
 }
 
-/** Takes away strands that enquiries or orders had alone, before it was known what brought them. */
-async function dropAlone(context: Context, businessId: string, ids: string[], transaction: Transaction): Promise<void> {
+/** Takes away strands that enquiries or orders had alone: it is known what brought them, or they are gone. */
+export async function dropAlone(
+  context: Context,
+  businessId: string,
+  ids: string[],
+  transaction: Transaction,
+): Promise<void> {
   const { db, tables, config } = context;
   if (ids.length === 0) return;
   const there = plain(

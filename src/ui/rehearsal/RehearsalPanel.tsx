@@ -7,6 +7,7 @@ import { Words } from '../text/Words';
 import { TraceTable } from '../line/TraceTable';
 import { Expectations } from './Expectations';
 import { Lines } from './Lines';
+import { Cleaned, RealWalk, useRealWalk } from './RealWalk';
 import { Told } from './Told';
 import { Traits } from './Traits';
 import { useWalk, type Written } from './useRehearsal';
@@ -39,6 +40,8 @@ function Panel({ business, written, write, called }: Props) {
   useEffect(() => {
     if (called > 0) document.getElementById('rehearsal-line')?.focus();
   }, [called]);
+  const real = useRealWalk(business);
+  const isReal = real.view?.isOn ?? false;
   const view = written.lines.length > 0 ? walk.data : undefined;
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[300px_1fr] xl:grid-cols-[minmax(300px,26%)_1fr] gap-4 px-6 pb-3">
@@ -51,6 +54,19 @@ function Panel({ business, written, write, called }: Props) {
           write={(lines) => write(lines.length > 0 ? { lines } : { lines, saved: null, expected: [] })}
         >
           <Traits traits={written.traits} write={(traits) => write({ traits })} />
+          {offers?.mayChange && !isReal && (
+            <button
+              type="button"
+              className="quiet-link"
+              disabled={real.begin.isPending}
+              onClick={() => {
+                real.end.reset();
+                real.begin.mutate();
+              }}
+            >
+              Walk it for real
+            </button>
+          )}
         </Lines>
       </div>
       <div className="min-h-0 overflow-y-auto pb-2" aria-live="polite" aria-busy={walk.isFetching}>
@@ -59,12 +75,19 @@ function Panel({ business, written, write, called }: Props) {
             This could not be rehearsed: {walk.error.message}
           </p>
         )}
-        {!view && !walk.error && (
+        {(real.begin.error ?? real.end.error) && (
+          <p role="alert" className="text-error">
+            {(real.begin.error ?? real.end.error)!.message}
+          </p>
+        )}
+        {real.view?.isOn && <RealWalk view={real.view} lines={written.lines} end={real.end} />}
+        {!isReal && real.end.data && <Cleaned {...real.end.data} />}
+        {!isReal && !view && !walk.error && (
           <p className="text-quiet max-w-[62ch] pt-1">
             <Words text="Paste a live address, or type a short step such as `arrive /fleet?utm_source=letter`, and press Enter. Then `send` a form, `wait 9 days`, `come back`, move the deal to a `stage`. It walks by the rules in the draft, those you are writing too. Nothing is sent or stored." />
           </p>
         )}
-        {view && (
+        {!isReal && view && (
           <>
             <h2 className="text-[19px] leading-tight">{view.sentence.title}</h2>
             <p className="text-quiet mt-0.5 mb-2">{view.sentence.under}</p>

@@ -48,6 +48,7 @@ export const oakledger: AskedCrm = {
     },
   },
   write: (deal, fields) => ({ method: 'POST', path: `${at(deal)}/fields`, body: { fields } }),
+  remove: (deal) => ({ method: 'DELETE', path: at(deal) }),
   webhook: {
     sealHeader: 'oakledger-seal',
     sentHeader: 'oakledger-sent',

@@ -4,11 +4,14 @@ import {
   savedRehearsalSchema,
   walkSchema,
 } from '../../../core/rehearsal/schema';
-import { reads, takes, type Endpoint } from '../endpoint';
+import { does, reads, takes, type Endpoint } from '../endpoint';
 
 export const rehearsals: Endpoint[] = [
   takes('/rehearse', walkSchema, ({ rehearsals: all }, { membership, body }) => all.walk(membership, body)),
   reads('/rehearse/offers', ({ rehearsals: all }, { membership }) => all.offers(membership)),
+  reads('/rehearse/real', ({ realWalk }, { membership }) => realWalk.view(membership)),
+  does('/rehearse/real', ({ realWalk }, { membership }) => realWalk.begin(membership)),
+  does('/rehearse/real/end', ({ realWalk }, { membership }) => realWalk.end(membership)),
   reads('/rehearsals', ({ rehearsals: all }, { membership }) => all.list(membership)),
   takes(
     '/rehearsals',

@@ -1,0 +1,126 @@
+import type { Hit } from '../../core/capture/schema';
+import { followHits, reachedOf, type FollowedHits } from '../../core/rehearsal';
+import { realWalkHappenings } from '../../core/rehearsal/happenings';
+import type { CleanedView, RealWalkView } from '../../core/rehearsal/view';
+import { formWordsOf } from '../../core/releases';
+import { enquiryIdOf, enquiryStrandId, isAlone, traceHops, type DerivedEnquiry } from '../../core/strands';
+import { waysIn } from '../../core/ways-in';
+import type { Trials } from '../capture/trials';
+import { nowMs } from '../clock';
+import type { Context } from '../context';
+import type { Crms } from '../crms/crm';
+import { inTransaction, plain, type EnquiryRow } from '../db';
+import type { Membership } from '../people/people';
+import { ServiceAway } from '../platforms/call';
+import { requireEditor } from '../releases/draft';
+import { dropAlone } from '../strands/replace-hops';
+import type { KnownWorlds } from './world';
+
+/**
+ * Walks it for real: somebody's own browser on the real pages, by the draft's rules, in a trial, so that nothing it does is
+ * counted or told. What its forms made in the CRM is followed, and taken out again at the end.
+ */
+export function makeRealWalk(context: Context, trials: Trials, crms: Crms, worlds: KnownWorlds) {
+  const { db, tables } = context;
+
+  /** The enquiries that came into the CRM by forms of a trial. */
+  async function enquiriesOf(businessId: string, hits: Hit[]): Promise<EnquiryRow[]> {
+    const ids = hits.flatMap((hit) => (hit.kind === 'form_sent' ? enquiryIdOf(businessId, hit.leadToken) : []));
+    return ids.length > 0 ? plain(await tables.enquiries.findAll({ where: { businessId, id: ids } })) : [];
+  }
+
+  async function view(membership: Membership): Promise<RealWalkView> {
+    const { business } = membership;
+    const trial = await trials.hitsOf(membership);
+    if (!trial) return { isOn: false };
+    const { hits, content, link } = trial;
+    const rows = await enquiriesOf(business.id, hits);
+    const world = await worlds.of(business, content, []);
+    const dealOf = ({ leadToken }: DerivedEnquiry) => {
+      const row = rows.find((one) => one.leadToken === leadToken);
+      return { record: row?.crmRecord ?? null, taken: [] };
+    };
+    const recorded = hits.map((hit) => ({ hit, at: hit.at, mark: '' as const, browser: '' }));
+    const walked = followHits(recorded, dealOf, content, world, nowMs());
+    const forms = formWordsOf(walked.release);
+    return {
+      isOn: true,
+      link,
+      trace: walked.followed && {
+        way: walked.followed.way,
+        hops: traceHops(walked.followed.hops, waysIn[walked.followed.way], reachedFor(walked.followed), forms),
+        values: walked.followed.values,
+        timeZone: business.timeZone,
+      },
+      happened: realWalkHappenings(hits, walked, rows, forms).map(({ at, text }) => ({
+        at: new Date(at).toISOString(),
+        text,
+      })),
+      timeZone: business.timeZone,
+    };
+  }
+
+  return {
+    view,
+
+    /** Begins one: a trial by the draft's rules. */
+    async begin(membership: Membership): Promise<RealWalkView> {
+      await trials.begin(membership, 'draft');
+      return view(membership);
+    },
+
+    /** Ends it, and takes out what it made: what browsers told, and the records of its forms here and in the CRM. */
+    async end(membership: Membership): Promise<CleanedView> {
+      requireEditor(membership);
+      const { id: businessId } = membership.business;
+      const trial = await trials.hitsOf(membership);
+      const rows = trial ? await enquiriesOf(businessId, trial.hits) : [];
+      const [cleaned, left]: [string[], string[]] = [[], []];
+      const crm = await crms.of(businessId);
+      const remove = crm?.contract.remove;
+      for (const { crmDeal } of rows) {
+        if (!crmDeal || !crm) continue;
+        if (!remove) {
+          left.push(`The record \`${crmDeal}\` stays in ${crm.account.name}: delete it there.`);
+          continue;
+        }
+        try {
+          // eslint-disable-next-line no-await-in-loop -- one's own forms are few
+          await crm.tell(remove(crmDeal));
+          cleaned.push(`The record \`${crmDeal}\` was taken out of ${crm.account.name}.`);
+        } catch (error) {
+          if (!(error instanceof ServiceAway)) throw error;
+          left.push(`The record \`${crmDeal}\` stays in ${crm.account.name}: ${error.message}`);
+        }
+      }
+      await forgetEnquiries(businessId, rows);
+      const pages = trial?.hits.filter(({ kind }) => kind === 'arrived').length ?? 0;
+      await trials.end(membership);
+      if (pages > 0)
+        cleaned.push(
+          `${pages === 1 ? 'One page' : `${pages} pages`} of your browser ${pages === 1 ? 'was' : 'were'} forgotten.`,
+        );
+      return { cleaned, left };
+    },
+  };
+
+  /** Takes out enquiries of one's own browser with all that was made of them; they were never counted or told. */
+  async function forgetEnquiries(businessId: string, rows: EnquiryRow[]): Promise<void> {
+    if (rows.length === 0) return;
+    const ids = rows.map(({ id }) => id);
+    const leadIds = rows.flatMap(({ leadId }) => leadId ?? []);
+    await inTransaction(db, async (transaction) => {
+      await tables.hops.destroy({ where: { businessId, subjectId: ids }, transaction });
+      await tables.enquiries.destroy({ where: { businessId, id: ids }, transaction });
+      await dropAlone(context, businessId, ids.map(enquiryStrandId), transaction);
+      const others = plain(
+        await tables.enquiries.findAll({ attributes: ['leadId'], where: { businessId, leadId: leadIds }, transaction }),
+      );
+      const alone = leadIds.filter((id) => !others.some(({ leadId }) => leadId === id));
+      await tables.leads.destroy({ where: { businessId, id: alone }, transaction });
+    });
+  }
+}
+
+const reachedFor = (followed: NonNullable<FollowedHits['followed']>): number =>
+  isAlone(followed.strand) ? Infinity : reachedOf(followed).reached;
