@@ -130,7 +130,7 @@ function makeDomainServices(config: Config) {
   const linkPlanOf = makeLinkPlans(context, releases);
   const making = makeLinkBuilder(context, releases, linkPlanOf, draft);
   const shortLinks = makeShortLinks(context, linkPlanOf, shortLinkBook);
-  const pageChecks = makePageChecks(context);
+  const pageChecks = makePageChecks(context, draft);
   const links = makeLinks(context, linkPlanOf);
   const worlds = makeKnownWorld(context, accounts, crms, openers, shortLinkBook, capture);
   const rehearsals = makeRehearsals(context, draft, worlds, changes);

@@ -134,7 +134,16 @@ export function makePages(head: (lines: number) => unknown, forms: Forms, faults
         'The Loading guide',
         ['How to load eighty kilos over the front wheel, and stop.', 'Twelve pages, with drawings.'],
         faults ? 0 : 1,
-        html`<p><a class="button" id="take-guide" href="${guideThanks[faults ? 1 : 0]}">Take the guide</a></p>`,
+        // What a program that counted before left behind.
+        html`<p>
+          <a
+            class="button"
+            id="take-guide"
+            href="${guideThanks[faults ? 1 : 0]}"
+            onclick="window.tally && tally('guide-wanted')"
+            >Take the guide</a
+          >
+        </p>`,
       ),
       '/fleet/lease': words(
         'How the lease works',

@@ -256,4 +256,11 @@ test('a page check finds the short link whose page drops the query, the page wit
   await expect(found('/fleet/lease')).toContainText('The snippet is there 2 times; it should be there once.');
   await expect(found('/gone')).toContainText('The page answers 404.');
   await expect(found('/fleet?utm_source=printed')).toContainText('Sound: it answers, the snippet is there once');
+  // What a page does already is offered as a rule of the draft.
+  await found('/guide').getByText('1 thing on the page that no rule does yet').click();
+  await expect(found('/guide')).toContainText('Tells tally of guide-wanted.');
+  await found('/guide').getByRole('button', { name: 'Add guide_wanted to the draft' }).click();
+  await expect(found('/guide')).not.toContainText('guide-wanted');
+  await open(page, '/not-live');
+  await expect(page.getByText(/presses the element #take-guide.*call it guide_wanted/)).toBeVisible();
 });

@@ -1,5 +1,6 @@
 import type { StoppedBy } from '../capture/stopped';
 import { pairsOf } from './link';
+import type { OnPage } from './on-page';
 import { quoteValue } from '../quote-value';
 
 /** One answer on the way to the page. */
@@ -29,6 +30,8 @@ export interface PageCheckResult {
   snippets: number;
   /** The release that the page's snippet works by, or null where it has none. */
   release: number | null;
+  /** What the page does already; checks of before have none. */
+  found?: OnPage;
 }
 
 /** The snippet's lines on a page: the script of the own one, how often it stands there, and other businesses' keys. */

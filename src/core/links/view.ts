@@ -4,6 +4,7 @@ import type { CarryRule } from '../capture/schema';
 import type { ColumnOrder } from './schema';
 import type { UsedIn } from './uses';
 import type { ShortLinkWins } from './open';
+import type { FoundOffer } from './take-over';
 import type { PageCheckResult } from './page-check';
 
 export interface TagSetView {
@@ -110,6 +111,8 @@ export interface PageCheckView {
   words: string[];
   snippets: number;
   release: number | null;
+  /** What the page does already that no rule does yet. */
+  found: FoundOffer[];
 }
 
 export interface PageChecksView {

@@ -9,9 +9,12 @@ import {
 } from '../../core/links';
 import { policiesOf, stoppedBy } from '../../core/links/content-policy';
 import { readLanding } from '../../core/links/landing';
+import { lookOver, type OnPage } from '../../core/links/on-page';
+import { offersFrom } from '../../core/links/take-over';
 import type { PageCheckView, PageChecksView } from '../../core/links/view';
 import { fieldsWrong } from '../../core/errors';
 import { mayChange } from '../../core/people/rights';
+import type { ReleaseContent } from '../../core/releases';
 import { counted } from '../../core/strands';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
@@ -20,7 +23,7 @@ import type { Answer } from '../http';
 import { groupBy } from '../../core/group-by';
 import { newId } from '../ids';
 import type { Membership } from '../people/people';
-import { requireEditor } from '../releases/draft';
+import { requireEditor, type Draft } from '../releases/draft';
 import { sha256 } from '../secrets';
 
 /** How often (ms) the pages of links in use are checked. */
@@ -31,7 +34,7 @@ const mostShown = 200;
 const headers = { 'user-agent': 'Avrix page check', accept: 'text/html,*/*;q=0.1' };
 
 /** Opens landing pages as a visitor's browser would, without running them, and says what is wrong on the way. */
-export function makePageChecks({ db, tables, http }: Context) {
+export function makePageChecks({ db, tables, http }: Context, draft: Draft) {
   /** Follows a link step by step. `why` says why the last step was not answered. */
   async function follow(link: string): Promise<{ steps: PageStep[]; html: string; policy: string; why: string }> {
     const steps: PageStep[] = [];
@@ -64,7 +67,7 @@ export function makePageChecks({ db, tables, http }: Context) {
 
   async function check(link: string, business: string): Promise<PageCheckResult> {
     const { steps, html, policy, why } = await follow(link);
-    const judged = judgePage(steps, html, business, { why, mostSteps });
+    const judged = { ...judgePage(steps, html, business, { why, mostSteps }), ...foundOn(steps, html, business) };
     if (judged.snippets === 0) return { ...judged, release: null };
     const { src } = snippetsOn(html, business);
     const page = new URL(steps.at(-1)!.url);
@@ -137,6 +140,7 @@ export function makePageChecks({ db, tables, http }: Context) {
 
     /** The newest checks. */
     async view({ business, role }: Membership): Promise<PageChecksView> {
+      const { draft: content } = await draft.content(business.id);
       const rows = plain(
         await tables.pageChecks.findAll({
           where: { businessId: business.id },
@@ -150,13 +154,23 @@ export function makePageChecks({ db, tables, http }: Context) {
       const waiting = rows.filter(({ state }) => state === 'waiting').length;
       return {
         sentence: checksSentence(rows, waiting),
-        rows: rows.map(checkView),
+        rows: rows.map((row) => checkView(row, content)),
         waiting,
         mayChange: mayChange(role),
         timeZone: business.timeZone,
       };
     },
   };
+}
+
+/** What a page does already; nothing where it did not answer. */
+function foundOn(steps: PageStep[], html: string, business: string): { found?: OnPage } {
+  const last = steps.at(-1);
+  if (last?.status !== 200 || html === '') return {};
+  const page = new URL(last.url);
+  const { src } = snippetsOn(html, business);
+  const own = [page.host, src && new URL(src, page).host];
+  return { found: lookOver(html, page.href, (host) => own.includes(host)) };
 }
 
 /** Where a page sends on; '' where what it names is no address. */
@@ -168,7 +182,10 @@ function nextStep(url: string, location: string): string {
   }
 }
 
-function checkView({ id, url, state, askedAt, checkedAt, result }: PageCheckRow): PageCheckView {
+function checkView(
+  { id, url, state, askedAt, checkedAt, result }: PageCheckRow,
+  content: ReleaseContent,
+): PageCheckView {
   return {
     id,
     url,
@@ -179,6 +196,7 @@ function checkView({ id, url, state, askedAt, checkedAt, result }: PageCheckRow)
     words: (result?.faults ?? []).map(pageFaultWords),
     snippets: result?.snippets ?? 0,
     release: result?.release ?? null,
+    found: result?.found ? offersFrom(result.found, result.steps.at(-1)!.url, content) : [],
   };
 }
 

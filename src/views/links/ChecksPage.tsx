@@ -1,9 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { readTabbed } from '../../core/grid/cells';
+import type { FoundOffer } from '../../core/links/take-over';
 import type { PageCheckView, PageChecksView } from '../../core/links/view';
 import { counted } from '../../core/strands';
 import { Live, pageRead } from '../../ui/live/Live';
+import { useDraft } from '../../ui/rule/useDraft';
 import { readJson, sendJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
@@ -76,7 +78,7 @@ function Checks({ business, initial }: Props) {
       )}
       <ol className="sheet mt-4" aria-label="What was found">
         {view.rows.map((row) => (
-          <Check key={row.id} row={row} timeZone={view.timeZone} />
+          <Check key={row.id} business={business} row={row} mayChange={view.mayChange} timeZone={view.timeZone} />
         ))}
         {view.rows.length === 0 && <li className="text-quiet px-5 py-3">Nothing is checked yet.</li>}
       </ol>
@@ -84,8 +86,18 @@ function Checks({ business, initial }: Props) {
   );
 }
 
-function Check({ row, timeZone }: { row: PageCheckView; timeZone: string }) {
-  const { url, state, checkedAt, steps, words, snippets, release } = row;
+function Check({
+  business,
+  row,
+  mayChange,
+  timeZone,
+}: {
+  business: string;
+  row: PageCheckView;
+  mayChange: boolean;
+  timeZone: string;
+}) {
+  const { url, state, checkedAt, steps, words, snippets, release, found } = row;
   return (
     <li className="border-base-300 grid grid-cols-[1fr_auto] gap-x-6 border-b px-5 py-3 last:border-0">
       <div className="min-w-0">
@@ -112,10 +124,47 @@ function Check({ row, timeZone }: { row: PageCheckView; timeZone: string }) {
             ))}
           </ol>
         )}
+        {found.length > 0 && <Found business={business} found={found} mayChange={mayChange} />}
       </div>
       <span className="text-quiet whitespace-nowrap">
         {checkedAt ? <Time iso={checkedAt} timeZone={timeZone} /> : 'being checked'}
       </span>
     </li>
+  );
+}
+
+/** What the page does already, each with the rule that does it from now on. */
+function Found({ business, found, mayChange }: { business: string; found: FoundOffer[]; mayChange: boolean }) {
+  const draft = useDraft(business);
+  const kinds = { event: 'an event', fill: 'a fill rule' } as Record<string, string>;
+  return (
+    <details className="mt-1">
+      <summary className="cursor-pointer">
+        {counted(found.length, 'thing', 'things')} on the page that no rule does yet
+      </summary>
+      <ul className="mt-1">
+        {found.map(({ words, change }) => (
+          <li key={words} className="py-0.5">
+            <Words text={words} />{' '}
+            {change && mayChange && (
+              <button
+                type="button"
+                className="quiet-link"
+                disabled={draft.put.isPending}
+                aria-label={`Add ${change.id} to the draft`}
+                onClick={() => draft.put.mutate([{ ...change, from: null }])}
+              >
+                Add {kinds[change.kind]} to the draft
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+      {draft.put.error && (
+        <p role="alert" className="text-error">
+          {draft.put.error.message}
+        </p>
+      )}
+    </details>
   );
 }
