@@ -1,4 +1,5 @@
 import type { Cue, CueKind } from '../events/schema';
+import { cueKinds } from '../events/kinds';
 import { freshCue, testWords } from '../events/words';
 import { partsOf, sayPieces } from './says';
 
@@ -73,3 +74,34 @@ export const cuePieces = [
 
 /** What a cue waits for, in words: "sends the form `test-ride`". */
 export const cueWords = (one: Cue): string => sayPieces(cuePieces, one);
+
+const wordsOf = (name: string): string => name.replaceAll('_', ' ');
+/** Of names that begin alike the longer one is meant. */
+const longestFirst = <Name extends string>(all: readonly Name[]): Name[] =>
+  [...all].sort((a, b) => b.length - a.length);
+/** The name that a text begins with, and what is left of it; null where it begins with none. */
+export function nameAt<Name extends string>(text: string, all: readonly Name[]): [name: Name, rest: string] | null {
+  const found = longestFirst(all).find((name) => `${text} `.toLowerCase().startsWith(`${wordsOf(name)} `));
+  return found ? [found, text.slice(wordsOf(found).length).trim()] : null;
+}
+
+/** A cue in a cell of the grid: `sends test-ride`, `arrives path begins /guide`, `leaves for bellhour.example`. */
+export const cueCell = {
+  heading: 'When someone',
+  write({ kind, part, test, text, amount }: Cue): string {
+    const words = wordsOf(kind);
+    if (kind === 'arrives') return `${words} ${part} ${test} ${text}`;
+    if (kind === 'reads_down' || kind === 'stays') return `${words} ${amount}`;
+    return `${words} ${text}`.trim();
+  },
+  read(cell: string): Cue {
+    const [kind, rest] = nameAt(cell, cueKinds) ?? [cell as CueKind, ''];
+    const fresh = freshCue(kind);
+    if (kind === 'reads_down' || kind === 'stays') return { ...fresh, amount: Number(rest) };
+    if (kind !== 'arrives') return { ...fresh, text: rest };
+    const [, part, test, text] = /^(path|query|address) (\w+)(?: (.*))?$/s.exec(rest) ?? [];
+    return part
+      ? { ...fresh, part: part as Cue['part'], test: test as Cue['test'], text: text ?? '' }
+      : { ...fresh, text: rest };
+  },
+};

@@ -15,13 +15,13 @@ import {
 } from '../events/words';
 import { pagePatternProblem } from '../events/pattern';
 import { quoteValue } from '../quote-value';
-import { cuePieces } from './cue';
+import { cueCell, cuePieces, nameAt } from './cue';
 import { defineRule, type RuleProblem } from './define';
 import { inList } from './place';
 import { partsOf, type Beside, type Option, type Within } from './says';
 
 const conditionParts = partsOf<Condition>();
-const { choice, value, words, when, each } = partsOf<EventRule>();
+const { choice, value, words, list, when, each, inGrid } = partsOf<EventRule>();
 
 const tidy = (text: string) => text.trim();
 
@@ -52,6 +52,18 @@ const condition = [
   conditionParts.when(({ test }) => test !== 'there', ' ', conditionParts.value('text', 'Wanted', 'a value', { tidy })),
 ];
 
+/** A condition in a cell of the grid: `last_source equals letter`, `path not begins /nl`. */
+const conditionCell = {
+  heading: 'And only if',
+  write: ({ reading, test, not, text }: Condition): string =>
+    `${reading} ${not ? 'not ' : ''}${test.replaceAll('_', ' ')} ${text}`.trim(),
+  read(cell: string): Condition {
+    const [, reading = '', not, rest = ''] = /^(\S+) (not )?(.*)$/s.exec(cell) ?? [];
+    const [test, text] = nameAt(rest, tests) ?? [rest as Test, ''];
+    return { reading, test, not: not !== undefined, text };
+  },
+};
+
 /** Something on the website that counts: what sets it off, under which conditions, and once for what. */
 export const event = defineRule<EventRule>({
   station: 'Events',
@@ -72,7 +84,7 @@ export const event = defineRule<EventRule>({
       },
       'cue',
       cuePieces,
-      { before: '', between: ' or ', add: 'or …', fresh: () => freshCue(), least: 1, most: 8 },
+      { before: '', between: ' or ', add: 'or …', fresh: () => freshCue(), least: 1, most: 8, cell: cueCell },
     ),
     each<Condition>('conditions', 'condition', condition, {
       before: ', and only if ',
@@ -81,6 +93,7 @@ export const event = defineRule<EventRule>({
       fresh: freshCondition,
       least: 0,
       most: 12,
+      cell: conditionCell,
     }),
     ', call it ',
     value('name', 'Name of the event', 'a name', { isName: true, tidy: (text) => text.trim().toLowerCase() }),
@@ -101,6 +114,7 @@ export const event = defineRule<EventRule>({
       ]),
     ),
     '.',
+    inGrid(list('reads', 'What it takes along', 'nothing', { heading: 'Takes along', oneWord: true })),
   ],
   start: freshEvent,
   refs: ({ conditions, reads, onceFor, onceReading }) =>

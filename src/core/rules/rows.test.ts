@@ -3,9 +3,14 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { fillRule, rules, valueRule } from '../capture/rules.fixture';
 import { fillRuleSchema, readingSchema, valueRuleSchema } from '../capture/schema';
+import { ruleArbitrary } from '../events/events.fixture';
+import { eventRuleSchema, type EventRule, type WireRule } from '../events/schema';
+import { freshEvent } from '../events/words';
+import { event } from './event';
 import { fill } from './fill';
 import { keptValue } from './kept-value';
 import { columnsOf, rowOf, ruleOf } from './rows';
+import { wire } from './wire';
 
 const word = fc.stringMatching(/^[a-z][a-z0-9_]{0,8}$/);
 const beside = { capture: rules };
@@ -80,5 +85,46 @@ describe('rules as rows of a grid', () => {
       '',
       ...rules.keep.clickIds.map(({ platform }) => platform),
     ]);
+  });
+});
+
+describe('events as rows', () => {
+  const hasPlainTexts = ({ cues, conditions }: EventRule) =>
+    [...cues, ...conditions].every(({ text }) => !text.includes(';') && text === text.trim());
+  it('are read back as they were, each cue and condition in its cell', () => {
+    fc.assert(
+      fc.property(ruleArbitrary.filter(hasPlainTexts), (rule) => {
+        const row = rowOf(event.says, rule);
+        const read = ruleOf(event.says, row, freshEvent(), beside);
+        const known = ({ kind, part, test, text, amount }: EventRule['cues'][number]) =>
+          kind === 'arrives'
+            ? [kind, part, test, text]
+            : [kind, kind === 'reads_down' || kind === 'stays' ? amount : kind === 'orders' ? '' : text];
+        expect(read.cues.map(known)).toEqual(rule.cues.map(known));
+        const held = ({ reading, test, not, text }: EventRule['conditions'][number]) => [reading, test, not, text];
+        expect(read.conditions.map(held)).toEqual(rule.conditions.map(held));
+        expect([read.name, read.reads, read.onceFor]).toEqual([rule.name, rule.reads, rule.onceFor]);
+      }),
+    );
+  });
+
+  it('say what is wrong with a cell that cannot be read', () => {
+    const read = ruleOf(event.says, { name: 'x', cues: 'dances wildly' }, freshEvent(), beside);
+    const problems = eventRuleSchema.safeParse(read).error?.issues.map(({ path }) => path.join('.'));
+    expect(problems).toContain('cues.0.kind');
+  });
+
+  it('and what is told of them, with readings in its name', () => {
+    const rule: WireRule = {
+      ...{ event: 'enquiry_sent', account: 'meterhall', kind: 'meterhall', by: 'server', purpose: 'measurement' },
+      named: [
+        { text: 'fleet/', reading: '' },
+        { text: '', reading: 'bike' },
+      ],
+      fields: [{ name: 'campaign', reading: 'last_campaign' }],
+    };
+    const accounts = [{ key: 'meterhall', kind: 'meterhall', name: 'Meterhall', does: 'destination' as const }];
+    expect(rowOf(wire.says, rule)).toMatchObject({ named: 'fleet/‹bike›', fields: 'campaign=last_campaign' });
+    expect(ruleOf(wire.says, rowOf(wire.says, rule), wire.start!({}, []), { accounts })).toEqual(rule);
   });
 });

@@ -28,7 +28,8 @@ export const rowOf = <Rule>(says: readonly Piece<Rule>[], rule: Rule): Cells =>
     partsIn(says).map((part) => {
       const value = part.read(rule);
       if (part.part === 'amount') return [part.key, writeAmount(value as Money)];
-      return [part.key, Array.isArray(value) ? value.join(', ') : String(value)];
+      const between = part.part === 'list' && part.between ? `${part.between} ` : ', ';
+      return [part.key, Array.isArray(value) ? value.join(between) : String(value)];
     }),
   );
 

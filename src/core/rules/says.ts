@@ -81,6 +81,8 @@ export interface List<Rule> extends PartOf<Rule> {
   offers?: Offered;
   /** Values have no spaces in them. */
   oneWord?: boolean;
+  /** What stands between two values, where that is no comma. */
+  between?: string;
   tidy?: (text: string) => string;
 }
 /** Money; what is typed is a decimal number of its currency. */
@@ -99,6 +101,16 @@ interface When<Rule> {
 interface Told<Rule> {
   tells: (rule: Rule, beside: Beside) => string;
 }
+/** A part that has a column in the grid, and is changed elsewhere than in the sentence. */
+interface InGrid<Rule> {
+  inGrid: Part<Rule>;
+}
+/** How an item of a list stands in a cell of the grid. What cannot be read gives what the schema refuses. */
+interface Celled {
+  heading: string;
+  write(item: unknown): string;
+  read(text: string): unknown;
+}
 /** A list within a rule, each of its items a sentence of its own. */
 export interface Each<Rule> {
   each: Within<Rule>;
@@ -114,8 +126,10 @@ export interface Each<Rule> {
   /** So many there always are. */
   least: number;
   most: number;
+  /** Missing where the grid has no column for it. */
+  cell?: Celled;
 }
-export type Piece<Rule> = string | Part<Rule> | When<Rule> | Told<Rule> | Each<Rule>;
+export type Piece<Rule> = string | Part<Rule> | When<Rule> | Told<Rule> | Each<Rule> | InGrid<Rule>;
 
 type Rest<P> = Omit<P, 'part' | 'key' | 'label' | 'read' | 'write'>;
 
@@ -170,13 +184,27 @@ export const partsOf = <Rule>() => ({
   /** Always there to be changed; said only where it says something. */
   said: (when: When<Rule>['when'], ...pieces: Piece<Rule>[]): When<Rule> => ({ when, textOnly: true, pieces }),
   told: (tells: Told<Rule>['tells']): Told<Rule> => ({ tells }),
+  /** Not in the sentence: a column of the grid. */
+  inGrid: (part: Part<Rule>): InGrid<Rule> => ({ inGrid: part }),
   /** A list, each of its items said by pieces of its own. */
   each: <Item>(
     key: Key<Rule>,
     label: string,
     pieces: readonly Piece<Item>[],
-    rest: Omit<Each<Rule>, 'each' | 'label' | 'pieces' | 'fresh'> & { fresh: () => Item },
-  ): Each<Rule> => ({ each: withinOf(key), label, pieces: pieces as readonly Piece<unknown>[], ...rest }),
+    {
+      cell,
+      ...rest
+    }: Omit<Each<Rule>, 'each' | 'label' | 'pieces' | 'fresh' | 'cell'> & {
+      fresh: () => Item;
+      cell?: { heading: string; write(item: Item): string; read(text: string): Item };
+    },
+  ): Each<Rule> => ({
+    each: withinOf(key),
+    label,
+    pieces: pieces as readonly Piece<unknown>[],
+    ...rest,
+    ...(cell ? { cell: cell as Celled } : {}),
+  }),
 });
 
 /** The items of a list within a rule. */
@@ -195,7 +223,7 @@ export function itemPieces<Rule>(list: Each<Rule>, at: number): Piece<Rule>[] {
         textOnly: piece.textOnly,
         pieces: piece.pieces.map(inItem),
       };
-    if ('each' in piece) throw new Error('a list within a list has no sentence');
+    if ('each' in piece || 'inGrid' in piece) throw new Error('a list within a list has no sentence');
     const part = { ...piece };
     delete part.also;
     const options = 'options' in piece ? piece.options : undefined;
@@ -257,6 +285,7 @@ export function sayPieces<Rule>(pieces: readonly Piece<Rule>[], rule: Rule, besi
       if (typeof piece === 'string') return piece;
       if ('part' in piece) return sayPart(piece, rule, beside);
       if ('tells' in piece) return piece.tells(rule, beside);
+      if ('inGrid' in piece) return '';
       if ('each' in piece)
         return itemsOf(piece, rule)
           .map((_, at) => (at === 0 ? piece.before : piece.between) + sayPieces(itemPieces(piece, at), rule, beside))
@@ -268,15 +297,28 @@ export function sayPieces<Rule>(pieces: readonly Piece<Rule>[], rule: Rule, besi
 
 /** The parts of a sentence, each once, in their order; those too that are there only for some of the rules. */
 export function partsIn<Rule>(pieces: readonly Piece<Rule>[]): Part<Rule>[] {
-  const parts = pieces.flatMap((piece): Part<Rule>[] =>
-    typeof piece === 'string' || 'tells' in piece || 'each' in piece
-      ? []
-      : 'part' in piece
-        ? [piece]
-        : partsIn(piece.pieces),
-  );
+  const parts = pieces.flatMap((piece): Part<Rule>[] => {
+    if (typeof piece === 'string' || 'tells' in piece) return [];
+    if ('part' in piece) return [piece];
+    if ('inGrid' in piece) return [piece.inGrid];
+    if ('each' in piece) return piece.cell ? [cellPart(piece, piece.cell)] : [];
+    return partsIn(piece.pieces);
+  });
   return parts.filter(({ key }, at) => parts.findIndex((other) => other.key === key) === at);
 }
+
+/** A list of items as the texts that stand in one cell. */
+const cellPart = <Rule>({ each, label }: Each<Rule>, { heading, write, read }: Celled): List<Rule> => ({
+  part: 'list',
+  key: each.key,
+  label,
+  heading,
+  wide: true,
+  none: '',
+  between: ';',
+  read: (rule) => (each.read(rule) as unknown[]).map(write),
+  write: (rule, texts: never) => each.write(rule, (texts as string[]).map(read) as never),
+});
 
 /** A rule with a part changed, and with what changes along with it. */
 export function withPart<Rule>(part: Part<Rule>, rule: Rule, value: unknown): Rule {
@@ -287,9 +329,9 @@ export function withPart<Rule>(part: Part<Rule>, rule: Rule, value: unknown): Ru
 /** Values that are written with commas between them. */
 export const listIn = (
   text: string,
-  { oneWord, tidy = (one) => one }: Pick<List<never>, 'oneWord' | 'tidy'> = {},
+  { oneWord, between = ',', tidy = (one) => one }: Pick<List<never>, 'oneWord' | 'between' | 'tidy'> = {},
 ): string[] =>
   text
-    .split(oneWord ? /[\s,]+/ : ',')
+    .split(oneWord ? /[\s,]+/ : between)
     .map((one) => tidy(one.trim()))
     .filter(Boolean);

@@ -6,15 +6,62 @@ import { isShipped } from '../platforms/links';
 import { quoteValue } from '../quote-value';
 import { defineRule, type RuleProblem } from './define';
 import { inList } from './place';
-import { partsOf, type Option } from './says';
+import { partsOf, type Option, type Within } from './says';
 
-const { choice, told } = partsOf<WireRule>();
+const { choice, list, told, value, inGrid } = partsOf<WireRule>();
+
+/** The account with its kind, which goes along with it. */
+const accountAndKind: Within<WireRule> = {
+  key: 'account',
+  read: ({ account, kind }) => `${account} ${kind}`,
+  write: (rule, to: string) => {
+    const [account = '', kind = ''] = to.split(' ');
+    return { ...rule, account, kind };
+  },
+};
+
+/** The name there as one text; readings in it stand between guillemets: `fleet/ask/‹bike›`. */
+const nameThere: Within<WireRule> = {
+  key: 'named',
+  read: ({ named }) => named.map(({ text, reading }) => (reading ? `‹${reading}›` : text)).join(''),
+  write: (rule, to: string) => ({
+    ...rule,
+    named: to
+      .split(/(‹[a-z0-9_]+›)/)
+      .filter(Boolean)
+      .map((piece) => {
+        const [, reading = ''] = /^‹([a-z0-9_]+)›$/.exec(piece) ?? [];
+        return { text: reading ? '' : piece, reading };
+      }),
+  }),
+};
+
+const fieldsThere: Within<WireRule> = {
+  key: 'fields',
+  read: ({ fields }) => fields.map(({ name, reading }) => `${name}=${reading}`),
+  write: (rule, to: string[]) => ({
+    ...rule,
+    fields: to.map((one) => {
+      const [name = '', reading = ''] = one.split('=').map((part) => part.trim());
+      return { name, reading };
+    }),
+  }),
+};
 
 /** That an event is told to a destination, under which name and with which fields. */
 export const wire = defineRule<WireRule>({
   station: 'Events',
   at: inList(['events', 'wires'], ({ event, account }) => `${event} ${account}`),
+  start: () => ({ event: '', account: '', kind: '', named: [], fields: [], by: 'server', purpose: 'measurement' }),
   says: [
+    inGrid(value('event', 'Event', 'an event', { isName: true, wide: true })),
+    inGrid(
+      choice(accountAndKind, 'Told to', ({ accounts = [] }) =>
+        accounts.filter(({ does }) => does !== 'crm').map(({ key, kind, name }) => [`${key} ${kind}`, name]),
+      ),
+    ),
+    inGrid(value(nameThere, 'Name there', 'a name', { wide: true })),
+    inGrid(list(fieldsThere, 'Fields', 'nothing', { heading: 'Fields', wide: true })),
     told(
       ({ event, account, kind, named }, { accounts = [], events, platforms = [] }) =>
         `Tell ${accounts.find(({ key }) => key === account)?.name ?? faceOf(kind, platforms)?.words ?? account} of ${quoteValue(event)} as ${quoteValue(

@@ -63,6 +63,7 @@ function shownOf<Rule>(pieces: readonly Piece<Rule>[], rule: Rule, beside: Besid
   return pieces.flatMap((piece): Shown<Rule>[] => {
     if (typeof piece === 'string' || 'part' in piece) return [piece];
     if ('tells' in piece) return [piece.tells(rule, beside)];
+    if ('inGrid' in piece) return [];
     if ('each' in piece) return shownList(piece, rule, beside);
     return piece.textOnly || piece.when(rule, beside) ? shownOf(piece.pieces, rule, beside) : [];
   });

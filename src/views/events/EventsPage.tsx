@@ -6,6 +6,7 @@ import { useOpen } from '../../ui/address/useOpen';
 import { StationFrame } from '../../ui/frame/StationFrame';
 import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
+import { RuleGrid } from '../../ui/rule/RuleGrid';
 import { NewRule, RuleStation } from '../../ui/rule/RuleStation';
 import { RuleSheet } from '../../ui/rule/RuleSheet';
 import type { RuleEditor } from '../../ui/rule/useRuleEditor';
@@ -37,6 +38,7 @@ function Events({ business, initial, search }: Props) {
   const view = useView(`/api/b/${business}/events`, initial);
   const open = useOpen('event', search, ['like', 'point']);
   const [like] = useAddressPart('like', search);
+  const [as, setAs] = useAddressPart('as', search);
   const start = view.starters.find(({ rule }) => rule.name === like)?.rule ?? freshEvent();
   return (
     <StationFrame
@@ -45,16 +47,22 @@ function Events({ business, initial, search }: Props) {
       actions={
         view.mayChange && (
           <span className="flex gap-2">
+            <button type="button" className="button" onClick={() => setAs(as === 'grid' ? '' : 'grid')}>
+              {as === 'grid' ? 'As sentences' : 'As a grid'}
+            </button>
             <a className="button" href={`/b/${business}/try`}>
               See through a page
             </a>
-            <NewRule words="New event" open={open} />
+            {as !== 'grid' && <NewRule words="New event" open={open} />}
           </span>
         )
       }
     >
-      {(open.isNew || view.events.length === 0) && view.mayChange && <Starters view={view} like={like} />}
-      {(view.events.length > 0 || open.isNew) && (
+      {as === 'grid' && <Grids business={business} view={view} />}
+      {as !== 'grid' && (open.isNew || view.events.length === 0) && view.mayChange && (
+        <Starters view={view} like={like} />
+      )}
+      {as !== 'grid' && (view.events.length > 0 || open.isNew) && (
         <RuleStation
           key={`${open.isNew} ${like}`}
           business={business}
@@ -111,6 +119,18 @@ function Events({ business, initial, search }: Props) {
         </RuleSheet>
       </div>
     </StationFrame>
+  );
+}
+
+/** Events, and what is told of them, as rows: pasted from a spreadsheet, many changed at a time. */
+function Grids({ business, view }: { business: string; view: EventsView }) {
+  const both = { business, beside: view.beside, disabled: !view.mayChange };
+  return (
+    <>
+      <RuleGrid {...both} kind="event" label="Events" stored={view.events} />
+      <h2 className="mt-5 mb-2 text-base">Told to</h2>
+      <RuleGrid {...both} kind="wire" label="Events told" stored={view.wires} />
+    </>
   );
 }
 
