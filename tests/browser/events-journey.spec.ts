@@ -249,3 +249,34 @@ test('a browser that ended its cookies after a week is told of to Meterhall, and
   const event = hits.find((hit) => hit.kind === 'event')!;
   expect(event.kept.clicks).toEqual([]);
 });
+
+test('events are changed and pasted as a grid, each cue and condition in its cell', async ({ page }) => {
+  await setEvening(page.context());
+  await signIn(page);
+  await open(page, '/events?as=grid');
+  const grid = page.getByRole('region', { name: 'Events', exact: true });
+  await grid.getByPlaceholder('Any cell').fill('guide_taken');
+  await grid.getByLabel('When someone, row 1').fill('arrives path equals /guide/ready; presses #take-guide');
+  await grid.getByLabel('And only if, row 1').fill('last_source not equals letter');
+  await grid.getByPlaceholder('Any cell').fill('');
+  await grid.getByRole('button', { name: 'Add a row' }).click();
+  await grid.getByLabel('Name of the event, row 7').evaluate((field) => {
+    const data = new DataTransfer();
+    data.setData(
+      'text/plain',
+      'Name of the event\tWhat people call it\tWhen someone\nlease_read\tLease read\treads down 80',
+    );
+    field.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+  });
+  await grid.getByRole('button', { name: 'Add 2 to draft' }).click();
+  await expect(page.getByRole('link', { name: '2 not live' })).toBeVisible();
+  await open(page, '/not-live');
+  await expect(
+    page.getByText(
+      /arrives at a page whose path is \/guide\/ready or presses the element #take-guide, and only if the source is not letter/,
+    ),
+  ).toBeVisible();
+  await expect(page.getByText(/reads down to 80 percent of the page, call it lease_read/)).toBeVisible();
+  await page.getByRole('button', { name: 'Drop them all' }).click();
+  await expect(page.getByRole('heading', { name: 'Everything is live.' })).toBeVisible();
+});
