@@ -110,8 +110,6 @@ async function takeAll(places, password) {
   await take(page, 'page-checks');
   await visit(`${home}/capture`);
   await take(page, 'capture');
-  await visit(`${home}/capture/forms`);
-  await take(page, 'forms-seen');
   await visit(`${home}/events?event=enquiry_sent`);
   await page.getByRole('button', { name: 'Take out cue 2' }).click();
   await page.getByRole('heading', { name: /^Caught / }).waitFor();
@@ -120,6 +118,16 @@ async function takeAll(places, password) {
     .waitFor()
     .catch(() => undefined);
   await take(page, 'events');
+  await visit(`${home}/events?event=enquiry_sent`);
+  await rehearse(page, [
+    '/fleet?utm_source=quillsearch&utm_medium=paid-search&utm_campaign=uk-27q1-fleet-winterproof',
+    'send call-back',
+    'wait 9 days',
+    'stage Fleet assessed',
+  ]);
+  await take(page, 'rehearsal');
+  await page.getByRole('button', { name: 'Clear' }).click();
+  await page.getByRole('button', { name: 'Close' }).click();
   await visit(`${home}/try`);
   await page.getByRole('button', { name: 'See through by what is live' }).click();
   await page.getByRole('combobox', { name: 'The page to begin at' }).fill(`${places.larkmoor}/fleet/call-back`);
@@ -207,4 +215,17 @@ async function describeCrm(page) {
   await page.getByRole('button', { name: /^Read \d+ values/ }).click();
   await page.getByRole('list', { name: 'Values of a record' }).scrollIntoViewIfNeeded();
   await page.evaluate(() => scrollTo(0, scrollY + document.querySelector('textarea').getBoundingClientRect().top - 90));
+}
+
+/** Walks lines in the dock. */
+async function rehearse(page, lines) {
+  await page.keyboard.press('r');
+  const field = page.getByRole('combobox', { name: 'Next step' });
+  for (const line of lines) {
+    await field.fill(line);
+    await page.keyboard.press('Escape');
+    await field.focus();
+    await page.keyboard.press('Enter');
+  }
+  await page.getByText('is not told').first().waitFor();
 }

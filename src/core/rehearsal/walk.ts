@@ -335,36 +335,3 @@ export function walk(
   });
   return walked;
 }
-
-const asRelease = (content: ReleaseContent) => ({
-  business: '',
-  number: 0,
-  name: '',
-  note: '',
-  content,
-  madeAt: 0,
-  madeBy: null,
-});
-
-/** A press that is meant by its words, a selector, or where it leads. */
-const isMeant = (press: Press, what: string): boolean =>
-  (press.text !== '' && plainWords(press.text).includes(plainWords(what))) ||
-  leadsTo(press.link, what) ||
-  (/^[#[.]/.test(what) && meetsSelector(press, what) === true);
-
-const formOn = (form: string, path: string, { forms }: KnownWorld): KnownForm | undefined =>
-  forms.find((one) => one.form === form && one.path === path) ?? forms.find((one) => one.form === form);
-
-const withoutQuery = (address: string): string => address.split(/[?#]/)[0]!;
-const originOf = (address: string): string => /^https?:\/\/[^/?#]*/i.exec(address)?.[0] ?? '';
-const pathKey = (address: string): string => {
-  const split = splitAddress(address);
-  return split ? split.host + split.path : '';
-};
-
-/** An address in full; one without a host is of the website. '' where it is none. */
-export function absolute(text: string, { website }: Pick<KnownWorld, 'website'>): string {
-  if (text.startsWith('/')) return website + text;
-  const address = /^https?:\/\//i.test(text) ? text : `http://${text}`;
-  return splitAddress(address) ? address : '';
-}
