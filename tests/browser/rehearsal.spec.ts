@@ -15,14 +15,19 @@ async function type(page: Page, ...lines: string[]): Promise<void> {
     await expect(field).toHaveValue('');
   }
 }
+/** Calls for the dock by its key, once it takes keys. */
+async function call(page: Page): Promise<void> {
+  await expect(page.locator('html[data-dock]')).toHaveCount(1);
+  await page.keyboard.press('r');
+  await expect(page.getByRole('combobox', { name: 'Next step' })).toBeFocused();
+}
 const dock = (page: Page) => page.getByRole('region', { name: 'Rehearse' });
 
 test('a pretend visitor is walked from any page by `r`, hop by hop, and nothing is sent', async ({ page }) => {
   await setEvening(page.context());
   await signIn(page);
   await open(page, '');
-  await page.keyboard.press('r');
-  await expect(page.getByRole('combobox', { name: 'Next step' })).toBeFocused();
+  await call(page);
   await type(page, ad, 'send test-ride bikes=3', 'wait 9 days', 'stage Fleet assessed');
   const panel = dock(page);
   await expect(panel.getByRole('heading', { level: 2 })).toHaveText(
@@ -61,7 +66,7 @@ test('it is walked for real: each hop is ticked as it happens, nothing is counte
   await signIn(page);
   await open(page, '/leads');
   const leads = await page.getByRole('heading', { level: 1 }).textContent();
-  await page.keyboard.press('r');
+  await call(page);
   await type(page, `${ad}&qsid=Qs-walked`);
   const panel = dock(page);
   await panel.getByRole('button', { name: 'Walk it for real' }).click();
@@ -91,7 +96,7 @@ test('what is being written is rehearsed, and a saved rehearsal stops a release 
   await signIn(page);
   await page.goto(`${home}/events?event=enquiry_sent`);
   await ready(page);
-  await page.keyboard.press('r');
+  await call(page);
   await type(page, ad, 'send test-ride');
   const panel = dock(page);
   const expected = panel.getByLabel('enquiry_sent goes off once');

@@ -21,7 +21,7 @@ import {
 import { waysIn } from '../ways-in';
 import type { Hit } from '../capture/schema';
 import type { TakenField } from './crm-record';
-import type { KnownWorld } from './known';
+import { pretendRelease, type KnownWorld } from './known';
 import { eventTellings, outcomeTellings, type PretendTelling } from './tellings';
 import type { RecordedHit } from '../strands/visitor';
 
@@ -47,7 +47,7 @@ export interface Followed {
 }
 
 /** The business of rehearsals: IDs made for it are nobody's. */
-export const nobody = 'rehearsal';
+const nobody = 'rehearsal';
 
 /** What the CRM holds of an enquiry; `record`: null where it has none. */
 export interface Deal {
@@ -79,7 +79,7 @@ export function followHits(
   world: KnownWorld,
   now: number,
 ): FollowedHits {
-  const release: Release = { business: nobody, number: 0, name: '', note: '', content, madeAt: 0, madeBy: null };
+  const release = pretendRelease(content);
   const rules = rulesOfContent(content);
   const all = [...groupBy(hits, ({ hit }) => hit.visitor)]
     .map(([id, own]) => deriveVisitor(nobody, id, own, () => rules, now))

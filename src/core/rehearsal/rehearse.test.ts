@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { start } from '../capture/rules.fixture';
 import type { ReleaseContent } from '../releases/schema';
 import { factsOf, heldAgainst, isKept } from './facts';
+import { nothingKnown } from './known';
 import { content, world } from './rehearsal.fixture';
 import { reachedOf } from './follow';
 import { rehearse } from './rehearse';
@@ -120,6 +121,20 @@ describe('a rehearsal', () => {
     expect(said[5]).toContain('at most 400 days');
     expect(said[6]).toContain('The snippet is not on this page');
     expect(said[7]).toContain('No rule takes an order back yet');
+  });
+
+  it('of a business without a website or rules says what is missing', () => {
+    const { lines, followed } = rehearse(
+      ['arrive /fleet', 'send x', 'come back'],
+      [],
+      content,
+      nothingKnown(''),
+      start,
+    );
+    expect(followed).toBeNull();
+    expect(lines[0]!.problem).toBe('No website is known yet: add yours under Connections.');
+    expect(lines[1]!.problem).toBe('Nobody is on a page here: arrive or come back first.');
+    expect(lines[2]!.problem).toBe('No website is known yet: add yours under Connections.');
   });
 
   it('is the same each time', () => expect(walkOf(toAssessed)).toEqual(walkOf(toAssessed)));

@@ -1,13 +1,9 @@
 import type { Consent, FormSentHit, Hit } from '../capture/schema';
-import { hostOf, isUnder, queryValue, splitAddress } from '../capture/address';
-import { findClickIds } from '../capture/touch';
+import { hostOf, isUnder, splitAddress } from '../capture/address';
 import { listed } from '../listed';
 import { counted } from '../counted';
-import { leadsTo, meetsSelector, plainWords, type Press } from '../events/press';
-import { openShortLink } from '../links/open';
-import { placeholdersOf } from '../links/placeholders';
 import { writeAmount } from '../outcomes/worth';
-import { linksOf, platformName } from '../platforms/links';
+import { platformName } from '../platforms/links';
 import { touchWords } from '../reasons/touch-words';
 import { quoteValue } from '../quote-value';
 import type { ReleaseContent } from '../releases/schema';
@@ -15,9 +11,10 @@ import { originWords } from '../releases';
 import type { RecordedHit } from '../strands/visitor';
 import { makePretendBrowser } from './browser';
 import { eventsAt } from './events-at';
-import type { KnownForm, KnownWorld } from './known';
+import { pretendRelease, type KnownWorld } from './known';
 import { readLine, type Step } from './steps';
 import type { Trait } from './traits';
+import { absolute, clicked, findForm, findPress, followLinks, originOf, pageKey } from './where-to';
 
 /** Something that a step did, or did not. `fault`: values are lost by it. Values stand between backticks. */
 export interface Note {
@@ -56,9 +53,6 @@ const between = 20_000;
 /** A wait up to this (ms) is spent on the page that is open. */
 const longestStay = 1_800_000;
 
-/** Redirects that are followed. */
-const mostSteps = 10;
-
 const numberOf = (text: string) => text.padStart(12, '0');
 
 /**
@@ -87,7 +81,7 @@ export function walk(
   let clicks = 0;
 
   const say = (text: string, kind: Note['kind'] = 'did') => void line.notes.push({ kind, text });
-  const isSilent = () => consent?.measurement === 'no' || world.withoutSnippet.includes(pathKey(browser.page.address));
+  const isSilent = () => consent?.measurement === 'no' || world.withoutSnippet.includes(pageKey(browser.page.address));
   const record = (hit: Hit) => {
     walked.hits.push({ hit, at: hit.at, mark: '', browser: '' });
     walked.lineOf.set(hit.id, line);
@@ -120,7 +114,7 @@ export function walk(
       );
     const { last, clicks } = browser.keptNow(hit.at);
     const isNew = last?.at === hit.at;
-    const from = isNew ? `: ${originWords(asRelease(content), last.source, last.medium, last.referrer)}` : '';
+    const from = isNew ? `: ${originWords(pretendRelease(content), last.source, last.medium, last.referrer)}` : '';
     say(`${touchWords[because]}${from}.`);
     const click = clicks.find(({ at }) => at === hit.at);
     if (click)
@@ -130,44 +124,28 @@ export function walk(
     tell(hit);
   }
 
-  /** An ad's address as it is after a click: its platform fills in what it has placeholders for, and adds its click ID. */
-  function clicked(address: string): string {
-    const filled = placeholdersOf(linksOf(content.platforms)).reduce(
-      (text, one) => text.replaceAll(one.text, encodeURIComponent(one.example)),
-      address,
-    );
-    if (filled !== address) say('The platform fills in its placeholders at the click.', 'quiet');
-    const split = splitAddress(filled);
-    if (!split || findClickIds(split, rules).length > 0) return filled;
-    const source = queryValue(split, 'utm_source').toLowerCase();
-    const paid = rules.keep.clickIds.find((rule) => source !== '' && rule.source.toLowerCase() === source);
-    if (!paid) return filled;
-    clicks += 1;
-    const clickId = `Rehearsed${clicks}`;
-    say(
-      `${platformName(paid.platform, content.platforms)} adds its click ID at the click, here ${quoteValue(clickId)}.`,
-      'quiet',
-    );
-    return openShortLink(filled, `${paid.parameter}=${clickId}`, 'link');
-  }
+  const noAddress = (text: string): string =>
+    world.website
+      ? `${quoteValue(text)} is no address that can be opened.`
+      : 'No website is known yet: add yours under Connections.';
 
   function arrive(step: Extract<Step, { does: 'arrive' }>): string {
-    let address = absolute(step.address, world);
-    if (!address) return `${quoteValue(step.address)} is no address that can be opened.`;
-    address = clicked(address);
-    for (let steps = 0; steps < mostSteps; steps++) {
-      const on = world.sendsOn[withoutQuery(address)];
-      if (!on) break;
-      const query = /\?([^#]*)/.exec(address)?.[1] ?? '';
-      const drops = on.wins === 'neither' && query !== '';
-      address = openShortLink(on.to, query, on.wins);
-      say(
-        `Is sent on to ${quoteValue(address)}${drops ? ', without the query it was opened with' : ''}.`,
-        drops ? 'fault' : 'did',
-      );
-    }
+    const wanted = absolute(step.address, world);
+    if (!wanted) return noAddress(step.address);
+    clicks += 1;
+    const ad = clicked(wanted, content, `Rehearsed${clicks}`);
+    const { address, notes } = followLinks(ad.address, world);
+    line.notes.push(...ad.notes, ...notes);
     if (!isOwn(hostOf(address))) return `${quoteValue(hostOf(address))} is none of the business’s websites.`;
     open(address, step.from ? absolute(step.from, world) || `https://${step.from}/` : '', true);
+    return '';
+  }
+
+  function comeBack(to: string): string {
+    const address = to ? absolute(to, world) : browser.page.address.split('?')[0] || absolute('/', world);
+    if (!address) return noAddress(to);
+    if (!isOwn(hostOf(address))) return `${quoteValue(hostOf(address))} is none of the business’s websites.`;
+    open(address, '', true);
     return '';
   }
 
@@ -181,8 +159,7 @@ export function walk(
   function press(what: string): string {
     const path = splitAddress(browser.page.address)?.path ?? '';
     const here = world.presses.filter((one) => one.path === path);
-    const found =
-      here.find(({ press: one }) => isMeant(one, what)) ?? world.presses.find(({ press: one }) => isMeant(one, what));
+    const found = findPress(what, path, world);
     if (!found) {
       const known = [...new Set(here.map(({ press: one }) => one.text).filter(Boolean))].slice(0, 5);
       return `Nobody pressed ${quoteValue(what)} on ${quoteValue(path)} lately${known.length > 0 ? `; there was ${listed(known.map(quoteValue))}` : ''}.`;
@@ -198,7 +175,7 @@ export function walk(
 
   function send(step: Extract<Step, { does: 'send' }>): string {
     const path = splitAddress(browser.page.address)?.path ?? '';
-    const known = formOn(step.form, path, world);
+    const known = findForm(step.form, path, world);
     if (!known) {
       const here = world.forms.filter((one) => one.path === path).map(({ form }) => quoteValue(form));
       return `No form ${quoteValue(step.form)} was seen lately${here.length > 0 ? `; on this page there is ${listed(here)}` : ''}.`;
@@ -301,11 +278,7 @@ export function walk(
       say('No rule takes an order back yet: what a platform was told stays as it is there.', 'fault');
       return '';
     }
-    if (step.does === 'come back') {
-      const last = browser.page.address || `${world.website}/`;
-      open(step.to ? absolute(step.to, world) : last.split('?')[0]!, '', true);
-      return '';
-    }
+    if (step.does === 'come back') return comeBack(step.to);
     if (!browser.page.address || !isOpen) return 'Nobody is on a page here: arrive or come back first.';
     if (step.does === 'go') return go(step.to);
     if (step.does === 'press') return press(step.what);

@@ -11,6 +11,10 @@ export function Dock({ business }: { business: string }) {
   const { isOpen } = written;
   /** How often somebody called for it here: then it takes what is typed. A page that opens with it does not. */
   const [called, setCalled] = useState(0);
+  // From here on it takes keys; said for programs that drive the page.
+  useEffect(() => {
+    document.documentElement.dataset.dock = 'yes';
+  }, []);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (event.key !== 'r' || !isPlainKey(event) || document.querySelector('dialog[open]')) return;
