@@ -1,7 +1,7 @@
 import { createRequire } from 'node:module';
 import { readFileSync } from 'node:fs';
 import { expect, type Page } from '@playwright/test';
-import { ask, home, owner, places, signIn, signInByHand, test } from './world';
+import { ask, home, open, owner, places, setEvening, signIn, signInByHand, test } from './world';
 
 const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 
@@ -111,4 +111,25 @@ for (const [name, path] of views)
 test('sign-in has no fault that axe finds', async ({ page }) => {
   await page.goto(`${places.avrix}/sign-in?problem=Email+and+password+do+not+belong+together.`);
   expect(await faults(page)).toEqual([]);
+});
+
+test('the open dock has no fault that axe finds, and covers no end of its page', async ({ page }) => {
+  await setEvening(page.context());
+  await signIn(page);
+  await open(page, '/events');
+  await expect(page.locator('html[data-dock]')).toHaveCount(1);
+  await page.keyboard.press('r');
+  const field = page.getByRole('combobox', { name: 'Next step' });
+  await field.fill('/fleet?utm_source=quillsearch');
+  await page.keyboard.press('Escape');
+  await field.press('Enter');
+  await expect(page.getByRole('region', { name: 'Rehearse' })).toContainText('Keeps the click ID');
+  expect(await faults(page)).toEqual([]);
+  await page.keyboard.press('Tab');
+  await page.evaluate(() => scrollTo(0, document.documentElement.scrollHeight));
+  const [end, dock] = await Promise.all([
+    page.locator('main').evaluate((main) => main.getBoundingClientRect().bottom),
+    page.getByRole('region', { name: 'Rehearse' }).evaluate((one) => one.getBoundingClientRect().top),
+  ]);
+  expect(end).toBeLessThanOrEqual(dock + 1);
 });

@@ -42,7 +42,7 @@ describe('a rehearsal', () => {
     const lines = [ad, 'go /fleet/call-back', 'send call-back', 'stage Fleet assessed'];
     expect(stopOf(lines)).toMatchObject({ hop: 'form_sent', state: 'lost', reason: { code: 'form_field_near' } });
     expect(saidIn(lines)[2]).toContain('It has `click_ref`, the rule fills `click_id`.');
-    expect(saidIn(lines)[3]).toContain('is not told `FLT-QUAL`: Held: no click ID in the CRM');
+    expect(saidIn(lines)[3]).toContain('is not told `FLT-QUAL`: no click ID in the CRM');
   });
 
   it('cuts what a field of the CRM cuts', () => {

@@ -72,7 +72,7 @@ export function outcomeTellings(reached: ReachedOutcome, release: Release, world
       ...{ clickId: strand.clickId, happenedAt: counted.at, at: dueAt, hit: '' },
     };
     if (decision.state === 'held') {
-      const why = reasonWords(decision.reason).text;
+      const why = reasonWords(decision.reason).text.replace(/^Held: /, '');
       const text = `${name} is not told ${quoteValue(rule.code)}: ${why}.`;
       return [{ ...of, state: 'not_told', reason: decision.reason, text, request: null }];
     }

@@ -6,7 +6,7 @@ import { listed } from '../../core/listed';
 export function Traits({ traits, write }: { traits: Trait[]; write: (traits: Trait[]) => void }) {
   return (
     <MenuTrigger>
-      <Button aria-label="The browser" className="text-left">
+      <Button className="text-left">
         In a browser that{' '}
         <span className="part">
           {traits.length === 0 ? 'keeps everything' : listed(traits.map((one) => traitWords[one]))}
