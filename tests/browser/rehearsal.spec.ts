@@ -50,6 +50,9 @@ test('a pretend visitor is walked from any page by `r`, hop by hop, and nothing 
   await expect(dock(page).getByRole('list', { name: 'Steps' })).toContainText('send call-back');
   // In a browser that caps cookies at 7 days the way back is another visitor's.
   await dock(page).getByRole('button', { name: 'Clear' }).click();
+  await dock(page).getByRole('button', { name: 'Bring back what was here' }).click();
+  await expect(dock(page).getByRole('list', { name: 'Steps' })).toContainText('send call-back');
+  await dock(page).getByRole('button', { name: 'Clear' }).click();
   await type(page, ad, 'wait 9 days', 'come back to /fleet', 'send test-ride');
   await dock(page)
     .getByRole('button', { name: /^In a browser that/ })

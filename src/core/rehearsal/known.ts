@@ -4,6 +4,7 @@ import type { Press } from '../events/press';
 import type { Release, ReleaseContent } from '../releases/schema';
 import type { ShortLinkWins } from '../links/open';
 import type { Money } from '../outcomes/schema';
+import { minorDigits } from '../outcomes/worth';
 
 /** A form as it was last seen on a page of the website. */
 export interface KnownForm {
@@ -64,6 +65,18 @@ export const nothingKnown = (website: string): KnownWorld => ({
   currency: 'GBP',
   accounts: [],
 });
+
+/** The same for somebody who may not see money: no amount of a real deal or order is in it. */
+export function withoutMoney(world: KnownWorld): KnownWorld {
+  const madeUp = (amounts: KnownWorld['dealAmounts']) =>
+    Object.fromEntries(
+      Object.entries(amounts).map(([name, { currency }]) => [
+        name,
+        { currency, minor: 100 * 10 ** minorDigits(currency) },
+      ]),
+    );
+  return { ...world, dealAmounts: madeUp(world.dealAmounts), orderAmounts: madeUp(world.orderAmounts) };
+}
 
 /** Rules as a release of nobody's: some are asked for by it. */
 export const pretendRelease = (content: ReleaseContent): Release => ({

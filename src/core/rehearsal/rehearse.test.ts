@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { start } from '../capture/rules.fixture';
 import type { ReleaseContent } from '../releases/schema';
 import { factsOf, heldAgainst, isKept } from './facts';
-import { nothingKnown } from './known';
+import { nothingKnown, withoutMoney } from './known';
 import { content, world } from './rehearsal.fixture';
 import { reachedOf } from './follow';
 import { rehearse } from './rehearse';
@@ -135,6 +135,12 @@ describe('a rehearsal', () => {
     expect(lines[0]!.problem).toBe('No website is known yet: add yours under Connections.');
     expect(lines[1]!.problem).toBe('Nobody is on a page here: arrive or come back first.');
     expect(lines[2]!.problem).toBe('No website is known yet: add yours under Connections.');
+  });
+
+  it('shows who may not see money a made-up amount', () => {
+    const { tellings } = rehearse(toAssessed, [], content, withoutMoney(world), start);
+    expect(tellings[0]!.text).toContain('worth 25.00 GBP');
+    expect(JSON.stringify(tellings)).not.toContain('540');
   });
 
   it('is the same each time', () => expect(walkOf(toAssessed)).toEqual(walkOf(toAssessed)));

@@ -78,8 +78,13 @@ export function makeRealWalk(context: Context, trials: Trials, crms: Crms, world
       const [cleaned, left]: [string[], string[]] = [[], []];
       const crm = await crms.of(businessId);
       const remove = crm?.contract.remove;
-      for (const { crmDeal } of rows) {
-        if (!crmDeal || !crm) continue;
+      const gone: EnquiryRow[] = [];
+      for (const row of rows) {
+        const { crmDeal } = row;
+        if (!crmDeal || !crm) {
+          gone.push(row);
+          continue;
+        }
         if (!remove) {
           left.push(`The record \`${crmDeal}\` stays in ${crm.account.name}: delete it there.`);
           continue;
@@ -87,13 +92,15 @@ export function makeRealWalk(context: Context, trials: Trials, crms: Crms, world
         try {
           // eslint-disable-next-line no-await-in-loop -- one's own forms are few
           await crm.tell(remove(crmDeal));
+          gone.push(row);
           cleaned.push(`The record \`${crmDeal}\` was taken out of ${crm.account.name}.`);
         } catch (error) {
           if (!(error instanceof ServiceAway)) throw error;
           left.push(`The record \`${crmDeal}\` stays in ${crm.account.name}: ${error.message}`);
         }
       }
-      await forgetEnquiries(businessId, rows);
+      // What stays in the CRM would be read from there again: it stays here too, marked as one's own browser's.
+      await forgetEnquiries(businessId, gone);
       const pages = trial?.hits.filter(({ kind }) => kind === 'arrived').length ?? 0;
       await trials.end(membership);
       if (pages > 0)

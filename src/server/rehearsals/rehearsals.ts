@@ -8,6 +8,7 @@ import {
   reachedOf,
   rehearsalSentence,
   rehearse,
+  withoutMoney,
   type KnownWorld,
   type Rehearsed,
 } from '../../core/rehearsal';
@@ -106,11 +107,12 @@ export function makeRehearsals({ db, tables }: Context, draft: Draft, worlds: Kn
 
   return {
     /** Walks lines by the draft's rules, those that are being written among them, or by the live ones. */
-    async walk({ business }: Membership, wanted: WalkWanted): Promise<RehearsalView> {
+    async walk({ business, role }: Membership, wanted: WalkWanted): Promise<RehearsalView> {
       const { draft: edited, live } = await draft.content(business.id);
       const content = wanted.rules === 'live' ? live : applyChanges(edited, readEditing(wanted.editing));
       const lines = wanted.lines.filter((line) => line.trim() !== '');
-      const world = await worlds.of(business, content, lines);
+      const known = await worlds.of(business, content, lines);
+      const world = role.seesMoney ? known : withoutMoney(known);
       return toView(rehearse(lines, wanted.traits, content, world, nowMs()), world, business.timeZone);
     },
 

@@ -20,6 +20,7 @@ export function Lines({
   offers,
   timeZone,
   write,
+  onClear,
   children,
 }: {
   lines: string[];
@@ -27,6 +28,7 @@ export function Lines({
   offers: RehearsalOffers | null;
   timeZone: string;
   write: (lines: string[]) => void;
+  onClear: () => void;
   children: ReactNode;
 }) {
   const [typed, setTyped] = useState('');
@@ -117,7 +119,7 @@ export function Lines({
       <div className="flex flex-wrap items-center gap-2">
         {children}
         {lines.length > 0 && (
-          <button type="button" className="quiet-link" onClick={() => write([])}>
+          <button type="button" className="quiet-link" onClick={onClear}>
             Clear
           </button>
         )}

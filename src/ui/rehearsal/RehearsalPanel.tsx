@@ -10,7 +10,7 @@ import { Lines } from './Lines';
 import { Cleaned, RealWalk, useRealWalk } from './RealWalk';
 import { Told } from './Told';
 import { Traits } from './Traits';
-import { useWalk, type Written } from './useRehearsal';
+import { openRehearsal, rehearsalBefore, useWalk, type Written } from './useRehearsal';
 
 interface Props {
   business: string;
@@ -41,6 +41,7 @@ function Panel({ business, written, write, called }: Props) {
     if (called > 0) document.getElementById('rehearsal-line')?.focus();
   }, [called]);
   const real = useRealWalk(business);
+  const bringBack = rehearsalBefore(business);
   const isReal = real.view?.isOn ?? false;
   const view = written.lines.length > 0 ? walk.data : undefined;
   return (
@@ -52,8 +53,14 @@ function Panel({ business, written, write, called }: Props) {
           timeZone={view?.timeZone ?? 'UTC'}
           offers={offers ?? null}
           write={(lines) => write(lines.length > 0 ? { lines } : { lines, saved: null, expected: [] })}
+          onClear={() => openRehearsal(business, {})}
         >
           <Traits traits={written.traits} write={(traits) => write({ traits })} />
+          {written.lines.length === 0 && bringBack && (
+            <button type="button" className="quiet-link" onClick={bringBack}>
+              Bring back what was here
+            </button>
+          )}
           {offers?.mayChange && !isReal && (
             <button
               type="button"

@@ -32,10 +32,20 @@ export function onRehearsalSaved(then: () => void): () => void {
 
 const nameOf = (business: string) => `${business} rehearsal`;
 
-/** Opens the dock with a rehearsal, wherever on the page it is asked for. */
+const beforeOf = (business: string) => `${nameOf(business)} before`;
+
+/** Opens the dock with a rehearsal, wherever on the page it is asked for; what was written in it can be brought back. */
 export function openRehearsal(business: string, wanted: Partial<Written>): void {
+  const before = readWritten<Written>(nameOf(business));
+  if (before && before.lines.length > 0) keepWritten(beforeOf(business), before);
   keepWritten(nameOf(business), { ...nothingWritten, ...wanted, isOpen: true });
   window.dispatchEvent(new Event(openName));
+}
+
+/** Brings back what was written before another rehearsal was opened, or it was cleared; null where nothing was. */
+export function rehearsalBefore(business: string): (() => void) | null {
+  const before = readWritten<Written>(beforeOf(business));
+  return before && (() => openRehearsal(business, before));
 }
 
 /** What is rehearsed in this tab: other pages and a reload go on from it. */
