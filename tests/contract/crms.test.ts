@@ -89,6 +89,19 @@ describe.each(crmKinds.map((contract) => [contract.kind, contract] as const))('%
     expect(seal('1')).not.toBe(seal('2'));
   });
 
+  it('takes a record out for good, and goes on counting where it was', async () => {
+    const make = async () => {
+      const person = { name: 'Bo Reed', mail: 'bo@reed.example', telephone: '', company: 'Reed Parcel' };
+      const made = await there.ask({ method: 'POST', path: '/api/deals', body: { person, fields: {}, amounts: {} } });
+      return (JSON.parse(made.body) as { id: string }).id;
+    };
+    const first = await make();
+    expect((await there.ask(contract.remove!(first))).status).toBe(204);
+    expect((await there.ask(contract.record(first).request)).status).toBe(404);
+    expect((await there.ask(contract.remove!(first))).status).toBe(404);
+    expect(await make()).not.toBe(first);
+  });
+
   it('an answer that is none of its own is an error, not an empty record', () => {
     for (const question of [contract.record(deal), contract.changes(noon), contract.fields, contract.stages])
       for (const body of [null, {}, [], 'text', { id: 7 }]) expect(() => question.read(body)).toThrow();
