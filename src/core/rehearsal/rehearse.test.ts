@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { start } from '../capture/rules.fixture';
+import { freshCue, freshEvent } from '../events/words';
 import type { ReleaseContent } from '../releases/schema';
 import { factsOf, heldAgainst, isKept } from './facts';
 import { nothingKnown, withoutMoney } from './known';
@@ -115,12 +116,27 @@ describe('a rehearsal', () => {
       'refund',
     ]);
     expect(said[0]).toContain('`elsewhere.example` is none of the business’s websites');
-    expect(said[2]).toContain('Nobody pressed `Dance` on `/fleet` lately; there was `Ride one`.');
-    expect(said[3]).toContain('No form `nothing` was seen lately');
+    expect(said[2]).toContain(
+      'Nobody pressed `Dance` on `/fleet` lately; there was `Ride one`. It is taken as it is written.',
+    );
+    expect(said[3]).toContain('No form `nothing` was seen yet. It is taken to have the fields that rules fill.');
+    expect(said[3]).toContain('No rule follows this form: no enquiry comes of it.');
     expect(said[4]).toContain('There is no stage `Dreamt`; there are Asked, Fleet assessed, Offer and Not this time.');
     expect(said[5]).toContain('at most 400 days');
     expect(said[6]).toContain('The snippet is not on this page');
     expect(said[7]).toContain('No rule takes an order back yet');
+  });
+
+  it('takes what nobody has seen yet as the rules would have it, so that a new page can be rehearsed', () => {
+    const lines = ['arrive /fleet?qsid=Q5', 'send test-ride', 'wait 1 day', 'stage Fleet assessed'];
+    const unseen = rehearse(lines, [], content, { ...world, forms: [], presses: [], inCrm: [] }, start);
+    expect(unseen.tellings.map(({ text }) => text).join()).toContain('is told `FLT-QUAL` by the click ID');
+    const left = { ...freshCue('leaves_for'), text: 'bellhour.example' };
+    const booking = { ...freshEvent(), name: 'booking_opened', cues: [left], onceFor: 'visit' as const };
+    const rules = { ...content, events: { ...content.events, events: [booking], wires: [] } };
+    const press = (what: string) => walkOf(['arrive /fleet', `press ${what}`], [], rules).events;
+    expect(press('bellhour.example/book')).toEqual({ booking_opened: 1 });
+    expect(press('Book a time')).toEqual({});
   });
 
   it('of a business without a website or rules says what is missing', () => {

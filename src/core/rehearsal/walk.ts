@@ -14,7 +14,17 @@ import { eventsAt } from './events-at';
 import { pretendRelease, type KnownWorld } from './known';
 import { readLine, type Step } from './steps';
 import type { Trait } from './traits';
-import { absolute, clicked, findForm, findPress, followLinks, originOf, pageKey } from './where-to';
+import {
+  absolute,
+  clicked,
+  findForm,
+  findPress,
+  followLinks,
+  originOf,
+  pageKey,
+  presumedForm,
+  presumedPress,
+} from './where-to';
 
 /** Something that a step did, or did not. `fault`: values are lost by it. Values stand between backticks. */
 export interface Note {
@@ -158,16 +168,17 @@ export function walk(
 
   function press(what: string): string {
     const path = splitAddress(browser.page.address)?.path ?? '';
-    const here = world.presses.filter((one) => one.path === path);
     const found = findPress(what, path, world);
     if (!found) {
-      const known = [...new Set(here.map(({ press: one }) => one.text).filter(Boolean))].slice(0, 5);
-      return `Nobody pressed ${quoteValue(what)} on ${quoteValue(path)} lately${known.length > 0 ? `; there was ${listed(known.map(quoteValue))}` : ''}.`;
-    }
-    if (found.path !== path)
+      const here = world.presses.filter((one) => one.path === path).flatMap(({ press: { text } }) => text || []);
+      const known = [...new Set(here)].slice(0, 5).map(quoteValue);
+      const there = known.length > 0 ? `; there was ${listed(known)}` : '';
+      say(`Nobody pressed ${quoteValue(what)} on ${quoteValue(path)} lately${there}. It is taken as it is written.`);
+    } else if (found.path !== path)
       say(`This is on ${quoteValue(found.path)}; it was not seen on ${quoteValue(path)}.`, 'quiet');
-    if (!isSilent()) tell(browser.hitOf(walked.now, { kind: 'pressed', press: found.press }));
-    const { link } = found.press;
+    const pressed = found?.press ?? presumedPress(what);
+    if (!isSilent()) tell(browser.hitOf(walked.now, { kind: 'pressed', press: pressed }));
+    const { link } = pressed;
     if (link && isOwn(hostOf(link))) open(link, browser.page.address, false);
     else if (link) say(`Leaves for ${quoteValue(hostOf(link) || link)}.`);
     return '';
@@ -175,13 +186,14 @@ export function walk(
 
   function send(step: Extract<Step, { does: 'send' }>): string {
     const path = splitAddress(browser.page.address)?.path ?? '';
-    const known = findForm(step.form, path, world);
-    if (!known) {
+    const seen = findForm(step.form, path, world);
+    if (!seen) {
       const here = world.forms.filter((one) => one.path === path).map(({ form }) => quoteValue(form));
-      return `No form ${quoteValue(step.form)} was seen lately${here.length > 0 ? `; on this page there is ${listed(here)}` : ''}.`;
-    }
-    if (known.path !== path)
-      say(`This form was last seen on ${quoteValue(known.path)}, not on ${quoteValue(path)}.`, 'quiet');
+      const there = here.length > 0 ? `; on this page there is ${listed(here)}` : '';
+      say(`No form ${quoteValue(step.form)} was seen yet${there}. It is taken to have the fields that rules fill.`);
+    } else if (seen.path !== path)
+      say(`This form was last seen on ${quoteValue(seen.path)}, not on ${quoteValue(path)}.`, 'quiet');
+    const known = seen ?? presumedForm(step.form, path, rules);
     if (isSilent()) {
       say('The form is sent without any of the values: they were never kept.', 'fault');
       return '';

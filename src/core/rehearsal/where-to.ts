@@ -1,4 +1,6 @@
 import { queryValue, splitAddress } from '../capture/address';
+import { isFor, leadTokenField } from '../capture/fill';
+import type { CaptureRules } from '../capture/schema';
 import { findClickIds } from '../capture/touch';
 import { leadsTo, meetsSelector, plainWords, type Press } from '../events/press';
 import { openShortLink } from '../links/open';
@@ -71,6 +73,22 @@ export function followLinks(
     notes.push({ kind: drops ? 'fault' : 'did', text: `Is sent on to ${quoteValue(address)}${without}.` });
   }
   return { address, notes };
+}
+
+/** A link or button that nobody pressed yet, as it is written: a selector by an ID, where a link leads, or its words. */
+export function presumedPress(what: string): Press {
+  const none: Press = { tag: 'a', id: '', name: '', link: '', text: '', data: [] };
+  if (/^#[\w-]+$/.test(what)) return { ...none, id: what.slice(1) };
+  if (/^(tel|mailto):|^https?:\/\//i.test(what)) return { ...none, link: what };
+  if (/^[\w-]+(\.[\w-]+)+(\/\S*)?$/.test(what)) return { ...none, link: `https://${what}` };
+  return { ...none, text: what.slice(0, 60) };
+}
+
+/** A form that nobody has seen yet: with the fields that rules fill in a form of its name on that page. */
+export function presumedForm(form: string, path: string, { fill }: Pick<CaptureRules, 'fill'>): KnownForm {
+  const own = fill.filter((rule) => rule.find === 'name' && isFor(rule, { name: form, page: path }));
+  const names = [...new Set([...own.map(({ field }) => field), leadTokenField])];
+  return { form, path, fields: names.map((name) => ({ name, hidden: true })), found: [] };
 }
 
 /** The press that is meant by words, a selector, or where it leads: one of the page, else one of any. */
