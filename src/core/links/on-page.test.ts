@@ -60,6 +60,12 @@ describe('what a page does already', () => {
     expect(offersFrom({ ...done, hiddenFields: [{ form: 'any', field: 'campaign' }] }, page, content)).toEqual([]);
   });
 
+  it('is found however deep a page is nested', () => {
+    const deep = `${'<div>'.repeat(50_000)}<a onclick="tally('deep')">x</a><form>${'<b>'.repeat(50_000)}<input type=hidden name=a>`;
+    const { events, hiddenFields } = lookOver(deep, page, () => true);
+    expect([events.map(({ name }) => name), hiddenFields]).toEqual([['deep'], [{ form: '', field: 'a' }]]);
+  });
+
   it('is found in any page, however it is broken', () => {
     for (const text of ['', '<', '<form><input type=hidden name=a', '<a onclick="f(\'x">', '<script>'.repeat(50)])
       expect(lookOver(text, page, () => true).scripts).toEqual([]);

@@ -28,6 +28,8 @@ const most = 40;
 /** Functions that are called with a text and tell nobody of anything. */
 const idle =
   /^(alert|confirm|print|open|require|import|setTimeout|setInterval|parseInt|Number|String)$|^(window\.open|location|history|document|console|event|this|e)\b/;
+/** Characters of one element's text. */
+const longestText = 200_000;
 /** A function called with a text first: `tally('booking')`. */
 const call = /([A-Za-z_$][\w$.]*)\s*\(\s*(['"])([^'"\n]{1,80})\2/g;
 /** What a page says by the browser's own means. */
@@ -70,13 +72,15 @@ export function lookOver(source: string, page: string, own: (host: string) => bo
         add(attribute, value.slice(0, 80), isForm ? null : press, isForm ? nameOf(element) : '');
     }
   };
-  const walk = (node: Node, form: Element | null): void => {
+  // A page may be nested deeper than calls may be.
+  const open: [node: Node, form: Element | null][] = [[parse(source), null]];
+  for (let next = open.pop(); next; next = open.pop()) {
+    const [node, form] = next;
     const isElement = tree.isElementNode(node);
     if (isElement) look(node, form);
     const inside = isElement && node.tagName === names.TAG_NAMES.FORM ? node : form;
-    if ('childNodes' in node) node.childNodes.forEach((child) => walk(child, inside));
-  };
-  walk(parse(source), null);
+    if ('childNodes' in node) for (const child of node.childNodes.toReversed()) open.push([child, inside]);
+  }
   return {
     scripts: [...scripts].slice(0, most),
     events: events.slice(0, most),
@@ -87,9 +91,14 @@ export function lookOver(source: string, page: string, own: (host: string) => bo
 const valueOf = ({ attrs }: Element, name: string): string => attrs.find((one) => one.name === name)?.value ?? '';
 const nameOf = (form: Element): string => valueOf(form, 'name') || valueOf(form, 'id');
 
+/** The text in a node, as much of it as is looked at. */
 function textOf(node: Node): string {
-  if (tree.isTextNode(node)) return node.value;
-  return 'childNodes' in node ? node.childNodes.map(textOf).join('') : '';
+  let text = '';
+  const open: Node[] = [node];
+  for (let next = open.pop(); next && text.length < longestText; next = open.pop())
+    if (tree.isTextNode(next)) text += next.value;
+    else if ('childNodes' in next) open.push(...next.childNodes.toReversed());
+  return text;
 }
 
 /** A link or button as a press of it would be recorded. */
