@@ -21,12 +21,10 @@ const day = 86_400_000;
 /** How long (ms) a browser that caps them keeps cookies that a script set. */
 const capped = 7 * day;
 
-/** What one arrival did. */
+/** What the snippet made of an arrival. */
 export interface ArrivedPretend {
   hit: Hit;
   because: TouchWhy;
-  /** Query names that the browser took out of the address. */
-  stripped: string[];
   /** What was taken out because it says who somebody is. */
   cleaned: PiiFound[];
   /** True where cookies that were there at the last page have ended. */
@@ -105,10 +103,20 @@ export function makePretendBrowser(rules: CaptureRules, has: readonly Trait[], r
     /** Clears what is kept, as the snippet does after a “no”. */
     clear: (at: number) => keep(nothingKept(), at),
 
-    /** Opens a page. @param isOutside whether a link of somebody else's led here */
-    open(at: number, wanted: string, referrer: string, navigation: Navigation, isOutside: boolean): ArrivedPretend {
-      const came = isOutside ? strip(wanted) : { address: wanted, stripped: [] };
-      const { address, referrer: from, found } = cleanArrival({ address: came.address, referrer }, rules);
+    /**
+     * Goes to a page, whether or not the snippet works there.
+     * @param isOutside whether a link of somebody else's led here
+     * @returns query names that the browser took out of the address
+     */
+    goTo(address: string, referrer: string, isOutside: boolean): string[] {
+      const came = isOutside ? strip(address) : { address, stripped: [] };
+      Object.assign(page, { address: came.address, referrer });
+      return came.stripped;
+    },
+
+    /** The snippet works on the page that is open: it keeps what arrived, and tells of it. */
+    arrive(at: number, navigation: Navigation = 'navigate'): ArrivedPretend {
+      const { address, referrer: from, found } = cleanArrival(page, rules);
       Object.assign(page, { address, referrer: from });
       const hadEnded = endCookies(at);
       const before = keptNow(at);
@@ -119,7 +127,7 @@ export function makePretendBrowser(rules: CaptureRules, has: readonly Trait[], r
       keep(kept, at);
       lastSeen = kept.visitor;
       const hit = hitOf(at, { kind: 'arrived', navigation, why: decision.because, pii: found });
-      return { hit, because: decision.because, stripped: came.stripped, cleaned: found, hadEnded };
+      return { hit, because: decision.because, cleaned: found, hadEnded };
     },
 
     /** What becomes of each fill rule when a form of the page is sent. */

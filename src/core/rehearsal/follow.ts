@@ -18,6 +18,7 @@ import {
   type Strand,
   type WayInKind,
 } from '../strands';
+import { tellingHops } from '../reportbacks';
 import { waysIn } from '../ways-in';
 import type { Hit } from '../capture/schema';
 import type { TakenField } from './crm-record';
@@ -222,7 +223,16 @@ function followNewest(
       ).hops,
     );
   const ownTellings = tellings.filter(({ outcome, subject: of }) => outcome === rule?.code && of === subject?.id);
-  if (reached) hops.push(...toldHops(strand, way.kind, subject!.id, rule!.code, ownTellings));
+  if (reached) {
+    const key = {
+      strand: strand.id,
+      wayIn: way.kind,
+      subject: subject!.id,
+      outcome: rule!.code,
+      release: release.number,
+    };
+    hops.push(...toldHops(key, ownTellings));
+  }
   const told = ownTellings.find(({ state }) => state === 'told');
   const hitAt = (wanted: (hit: Hit) => boolean) => hits.findLast(wanted) ?? null;
   const arrival = hits.find((hit) => hit.kind === 'arrived' && hit.at === strand.firstAt) ?? null;
@@ -245,20 +255,13 @@ const strandOfOrder = (order: DerivedOrder, strandOf: Map<string, Strand>): Stra
   order.strands.flatMap((id) => strandOf.get(id) ?? [])[0] ??
   aloneStrand('order', orderStrandId(order.id), order.at, '');
 
-/** The hop Told as it would be; Confirmed says only a platform's own report. */
-function toldHops(
-  strand: Strand,
-  wayIn: WayInKind,
-  subject: string,
-  outcome: string,
-  tellings: PretendTelling[],
-): HopRow[] {
-  const key = { strand: strand.id, wayIn, subject, outcome, release: 0, hop: 'told' as const };
-  const told = tellings.find(({ state }) => state === 'told');
-  if (told) return [{ ...key, state: 'made_it', reason: null, evidence: 'answer', at: told.at }];
-  const held = tellings[0];
-  if (!held) return [{ ...key, state: 'left', reason: { code: 'no_platform_to_tell' }, evidence: 'none', at: null }];
-  return [{ ...key, state: 'lost', reason: held.reason, evidence: 'none', at: null }];
+/** The hop Told as it would be; Confirmed only a platform's own report can say. */
+function toldHops(key: Parameters<typeof tellingHops>[0], tellings: PretendTelling[]): HopRow[] {
+  const reportBacks = tellings.map(({ state, reason, account, at }) => ({
+    ...{ state: state === 'told' ? ('told' as const) : ('held' as const), reason, platform: account },
+    ...{ answeredAt: state === 'told' ? at : null, confirmedAt: null, hasReport: true },
+  }));
+  return tellingHops(key, reportBacks).filter(({ hop }) => hop === 'told');
 }
 
 /** How far what is followed came: the hops it made without a break. */

@@ -63,7 +63,7 @@ describe('a rehearsal', () => {
       'Cookies of this browser had ended',
     ],
     ['that keeps nothing loses it at once', ['blocks_storage'], toAssessed, 'The browser keeps no cookie'],
-    ['whose owner says no tells nothing', ['no_consent'], toAssessed, 'this visitor said no'],
+    ['whose owner says no tells nothing', ['no_consent'], toAssessed, 'This visitor said no'],
   ])('in a browser %s', (_, traits, lines, said) => {
     expect(saidIn(lines, traits).join(' ')).toContain(said);
     const { tellings } = walkOf(lines, traits);
@@ -86,7 +86,7 @@ describe('a rehearsal', () => {
   it('says no later: what was sent is counted, and platforms may not be told', () => {
     expect(stopOf(toAssessed, ['says_no_later'])).toMatchObject({
       hop: 'told',
-      state: 'lost',
+      state: 'waiting',
       reason: { code: 'no_consent' },
     });
   });
@@ -102,6 +102,21 @@ describe('a rehearsal', () => {
       'sent on to `http://larkmoor.localhost/fleet?utm_campaign=rain&utm_source=letter`',
     );
     expect(saidIn(['arrive /go/old?utm_source=letter'])[0]).toContain('without the query it was opened with');
+  });
+
+  it('keeps nothing of a page without the snippet, also where the next page has it', () => {
+    const lines = ['arrive /fleet/bare?qsid=Q8', 'go /fleet/test-ride', 'send test-ride'];
+    expect(saidIn(lines)[0]).toContain('The snippet is not on this page: nothing of this is kept or told.');
+    expect(walkOf(lines).followed!.strand.clickId).toBe('');
+  });
+
+  it('sets off what waits for a time on the page, once that is over', () => {
+    const stays = { ...freshCue('stays'), amount: 30 };
+    const read = { ...freshEvent(), name: 'page_read', cues: [stays], onceFor: 'visit' as const };
+    const rules = { ...content, events: { ...content.events, events: [read], wires: [] } };
+    const times = (wait: string) => walkOf(['arrive /fleet', `wait ${wait}`], [], rules);
+    expect([times('20 seconds').events, times('40 seconds').events]).toEqual([{}, { page_read: 1 }]);
+    expect(times('40 seconds').all.events[0]!.at).toBeGreaterThanOrEqual(start + 40_000);
   });
 
   it('names what it cannot walk and goes on with the rest', () => {

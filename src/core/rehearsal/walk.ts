@@ -105,18 +105,15 @@ export function walk(
   };
 
   function open(address: string, referrer: string, isOutside: boolean) {
-    const arrived = browser.open(walked.now, address, referrer, 'navigate', isOutside);
+    const stripped = browser.goTo(address, referrer, isOutside);
     isOpen = true;
-    const { hit, because, stripped, cleaned, hadEnded } = arrived;
     if (stripped.length > 0) say(`The browser took ${listed(stripped.map(quoteValue))} out of the address.`, 'fault');
-    if (consent?.measurement === 'no') {
-      say('Nothing is kept and nothing is told: this visitor said no.', 'fault');
-      return;
-    }
     if (isSilent()) {
-      say(`The snippet is not on this page: nothing of this is kept or told.`, 'fault');
+      const why = consent?.measurement === 'no' ? 'This visitor said no' : 'The snippet is not on this page';
+      say(`${why}: nothing of this is kept or told.`, 'fault');
       return;
     }
+    const { hit, because, cleaned, hadEnded } = browser.arrive(walked.now);
     if (hadEnded) say('Cookies of this browser had ended since the page before.', 'fault');
     if (cleaned.length > 0)
       say(
@@ -230,6 +227,7 @@ export function walk(
   }
 
   function stay(ms: number) {
+    walked.now += ms;
     if (isOpen && ms <= longestStay && !isSilent()) {
       const { notes, hits } = judge.stayed(
         browser.hitOf(walked.now, { kind: 'consent' }),
@@ -240,7 +238,6 @@ export function walk(
       line.notes.push(...notes);
       hits.forEach(record);
     }
-    walked.now += ms;
     if (ms > longestStay) isOpen = false;
   }
 
