@@ -21,7 +21,6 @@ import {
 import { tellingHops } from '../reportbacks';
 import { waysIn } from '../ways-in';
 import type { Hit } from '../capture/schema';
-import type { TakenField } from './crm-record';
 import { pretendRelease, type KnownWorld } from './known';
 import { eventTellings, outcomeTellings, type PretendTelling } from './tellings';
 import type { RecordedHit } from '../strands/visitor';
@@ -44,22 +43,17 @@ export interface Followed {
   strand: Strand;
   hops: HopRow[];
   values: ReturnType<typeof traceValues>;
-  taken: TakenField[];
 }
+
+/** What the CRM holds of enquiries, by their IDs. */
+type Records = Map<string, CrmRecord | null>;
 
 /** The business of rehearsals: IDs made for it are nobody's. */
 const nobody = 'rehearsal';
 
-/** What the CRM holds of an enquiry; `record`: null where it has none. */
-export interface Deal {
-  record: CrmRecord | null;
-  taken: TakenField[];
-}
-
 /** What follows from what browsers told: what was reached, and what each account would be told. */
 export interface FollowedHits {
   all: DerivedVisitor;
-  deals: Map<string, Deal>;
   followed: Followed | null;
   outcomes: ReachedOutcome[];
   tellings: PretendTelling[];
@@ -70,12 +64,12 @@ export interface FollowedHits {
  * Works out what follows from hits by the same functions that real visitors are worked out by: visits, touches and strands,
  * the CRM's record, what is counted, and what each platform and destination would be told. Nothing is stored or sent.
  *
- * @param dealOf what the CRM has of an enquiry, or would have
+ * @param recordOf what the CRM has of an enquiry, or would have; null where nothing
  * @param now ms
  */
 export function followHits(
   hits: RecordedHit[],
-  dealOf: (enquiry: DerivedEnquiry) => Deal,
+  recordOf: (enquiry: DerivedEnquiry) => CrmRecord | null,
   content: ReleaseContent,
   world: KnownWorld,
   now: number,
@@ -86,23 +80,14 @@ export function followHits(
     .map(([id, own]) => deriveVisitor(nobody, id, own, () => rules, now))
     .reduce(merge, emptyVisitor());
   const strandOf = new Map(all.strands.map((strand) => [strand.id, strand]));
-  const deals = new Map(all.enquiries.map((enquiry) => [enquiry.id, dealOf(enquiry)]));
-  const outcomes = reachedOutcomes(all, strandOf, deals, content);
+  const records = new Map(all.enquiries.map((enquiry) => [enquiry.id, recordOf(enquiry)]));
+  const outcomes = reachedOutcomes(all, strandOf, records, content);
   const tellings = [
     ...outcomes.flatMap((one) => outcomeTellings(one, release, world)),
     ...all.events.flatMap((event) => eventTellings(event, content, world)),
   ];
-  const followed = followNewest(
-    all,
-    strandOf,
-    deals,
-    outcomes,
-    tellings,
-    hits.map(({ hit }) => hit),
-    release,
-    now,
-  );
-  return { all, deals, followed, outcomes, tellings, release };
+  const known = { all, strandOf, records, outcomes, tellings, hits: hits.map(({ hit }) => hit), release, now };
+  return { all, followed: followNewest(known), outcomes, tellings, release };
 }
 
 /** How often each event went off, by its name. */
@@ -140,7 +125,7 @@ function merge(a: DerivedVisitor, b: DerivedVisitor): DerivedVisitor {
 function reachedOutcomes(
   all: DerivedVisitor,
   strandOf: Map<string, Strand>,
-  deals: Map<string, Deal>,
+  records: Records,
   content: ReleaseContent,
 ): ReachedOutcome[] {
   const stages = content.crm?.stages ?? noStages;
@@ -155,7 +140,7 @@ function reachedOutcomes(
       }),
     );
   const ofDeals = all.enquiries.flatMap((enquiry) => {
-    const { record } = deals.get(enquiry.id)!;
+    const record = records.get(enquiry.id);
     if (!record) return [];
     const strand = strandOfEnquiry(enquiry, strandOf);
     return count(dealHappenings(enquiry.id, record, { deal: enquiry.id, lead: nobody }, stages), {
@@ -184,16 +169,19 @@ const strandOfEnquiry = (enquiry: DerivedEnquiry, strandOf: Map<string, Strand>)
   (enquiry.strand && strandOf.get(enquiry.strand)) ||
   aloneStrand('enquiry', enquiryStrandId(enquiry.id), enquiry.sentAt, '');
 
-function followNewest(
-  all: DerivedVisitor,
-  strandOf: Map<string, Strand>,
-  deals: Map<string, Deal>,
-  outcomes: ReachedOutcome[],
-  tellings: PretendTelling[],
-  hits: Hit[],
-  release: Release,
-  now: number,
-): Followed | null {
+/** What is known of a walk once it was worked out. */
+interface Known {
+  all: DerivedVisitor;
+  strandOf: Map<string, Strand>;
+  records: Records;
+  outcomes: ReachedOutcome[];
+  tellings: PretendTelling[];
+  hits: Hit[];
+  release: Release;
+  now: number;
+}
+
+function followNewest({ all, strandOf, records, outcomes, tellings, hits, release, now }: Known): Followed | null {
   const [enquiry, order] = [all.enquiries.at(-1), all.orders.at(-1)];
   const isOrder = order !== undefined && (!enquiry || order.at >= enquiry.sentAt);
   const subject = isOrder ? order : enquiry;
@@ -210,12 +198,13 @@ function followNewest(
   const hops = all.hops.filter((row) => row.strand === strand.id && isOf(row) && !isOpen(row));
   const rule = qualifiedOutcome(release, way.kind);
   const reached = outcomes.find((one) => one.rule.code === rule?.code && one.subject.id === subject?.id);
-  const deal = enquiry && !isOrder ? deals.get(enquiry.id)! : null;
-  if (deal && enquiry)
+  const sent = isOrder ? undefined : enquiry;
+  const record = (sent && records.get(sent.id)) ?? null;
+  if (sent)
     hops.push(
       ...enquiryHops(
-        enquiryState(enquiry, strand, release.number),
-        deal.record,
+        enquiryState(sent, strand, release.number),
+        record,
         release.content.crm,
         rule,
         reached?.counted.at ?? null,
@@ -236,19 +225,19 @@ function followNewest(
   const told = ownTellings.find(({ state }) => state === 'told');
   const hitAt = (wanted: (hit: Hit) => boolean) => hits.findLast(wanted) ?? null;
   const arrival = hits.find((hit) => hit.kind === 'arrived' && hit.at === strand.firstAt) ?? null;
-  const keptHit = deal ? hitAt(({ id }) => id === enquiry!.hit) : arrival;
+  const keptHit = sent ? hitAt(({ id }) => id === sent.hit) : arrival;
   const values = traceValues({
     ...{ way, strand, arrival, keptHit },
     orderHit: isOrder ? hitAt(({ id }) => id === order.hit) : null,
-    fills: deal ? enquiry!.fills : null,
+    fills: sent?.fills ?? null,
     swapOf: (id) => release.content.capture.fill.find((one) => one.id === id)?.swap ?? '',
-    record: deal?.record ?? null,
+    record,
     crm: release.content.crm,
     toldClickId: told?.clickId ?? '',
     confirmed: false,
     utmLowerCase: release.content.capture.keep.utmLowerCase,
   });
-  return { way: way.kind, strand, hops: speakingRows(hops, way), values, taken: deal?.taken ?? [] };
+  return { way: way.kind, strand, hops: speakingRows(hops, way), values };
 }
 
 const strandOfOrder = (order: DerivedOrder, strandOf: Map<string, Strand>): Strand =>

@@ -5,3 +5,4 @@ export { rehearse, type Rehearsed } from './rehearse';
 export * from './sentence';
 export * from './steps';
 export * from './traits';
+export * from './trace';

@@ -1,10 +1,9 @@
 import type { Hit } from '../../core/capture/schema';
-import { followHits, reachedOf, type FollowedHits } from '../../core/rehearsal';
+import { followHits, traceOf } from '../../core/rehearsal';
 import { realWalkHappenings } from '../../core/rehearsal/happenings';
 import type { CleanedView, RealWalkView } from '../../core/rehearsal/view';
 import { formWordsOf } from '../../core/releases';
-import { enquiryIdOf, enquiryStrandId, isAlone, traceHops, type DerivedEnquiry } from '../../core/strands';
-import { waysIn } from '../../core/ways-in';
+import { enquiryIdOf, enquiryStrandId, type DerivedEnquiry } from '../../core/strands';
 import type { Trials } from '../capture/trials';
 import { nowMs } from '../clock';
 import type { Context } from '../context';
@@ -36,23 +35,15 @@ export function makeRealWalk(context: Context, trials: Trials, crms: Crms, world
     const { hits, content, link } = trial;
     const rows = await enquiriesOf(business.id, hits);
     const world = await worlds.of(business, content, []);
-    const dealOf = ({ leadToken }: DerivedEnquiry) => {
-      const row = rows.find((one) => one.leadToken === leadToken);
-      return { record: row?.crmRecord ?? null, taken: [] };
-    };
+    const recordOf = ({ leadToken }: DerivedEnquiry) =>
+      rows.find((one) => one.leadToken === leadToken)?.crmRecord ?? null;
     const recorded = hits.map((hit) => ({ hit, at: hit.at, mark: '' as const, browser: '' }));
-    const walked = followHits(recorded, dealOf, content, world, nowMs());
-    const forms = formWordsOf(walked.release);
+    const walked = followHits(recorded, recordOf, content, world, nowMs());
     return {
       isOn: true,
       link,
-      trace: walked.followed && {
-        way: walked.followed.way,
-        hops: traceHops(walked.followed.hops, waysIn[walked.followed.way], reachedFor(walked.followed), forms),
-        values: walked.followed.values,
-        timeZone: business.timeZone,
-      },
-      happened: realWalkHappenings(hits, walked, rows, forms).map(({ at, text }) => ({
+      trace: traceOf(walked.followed, walked.release, business.timeZone),
+      happened: realWalkHappenings(hits, walked, rows, formWordsOf(walked.release)).map(({ at, text }) => ({
         at: new Date(at).toISOString(),
         text,
       })),
@@ -128,6 +119,3 @@ export function makeRealWalk(context: Context, trials: Trials, crms: Crms, world
     });
   }
 }
-
-const reachedFor = (followed: NonNullable<FollowedHits['followed']>): number =>
-  isAlone(followed.strand) ? Infinity : reachedOf(followed).reached;

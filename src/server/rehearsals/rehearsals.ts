@@ -5,9 +5,9 @@ import {
   factWords,
   heldAgainst,
   isKept,
-  reachedOf,
   rehearsalSentence,
   rehearse,
+  traceOf,
   withoutMoney,
   type KnownWorld,
   type Rehearsed,
@@ -17,10 +17,9 @@ import type { RehearsalOffers, RehearsalView, SavedListView, SavedView } from '.
 import { formWordsOf, type ReleaseContent } from '../../core/releases';
 import { readEditing } from '../../core/releases/draft-schema';
 import { applyChanges } from '../../core/rules';
-import { count, counted, isAlone, traceHops, type Sentence } from '../../core/strands';
+import { count, counted, type Sentence } from '../../core/strands';
 import { listed } from '../../core/listed';
 import { quoteValue } from '../../core/quote-value';
-import { waysIn } from '../../core/ways-in';
 import type { Changes } from '../changes/changes';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
@@ -243,22 +242,11 @@ const sayLines = ({ lines, expected }: Pick<SavedRehearsal, 'lines' | 'expected'
 
 function toView(rehearsed: Rehearsed, world: KnownWorld, timeZone: string): RehearsalView {
   const { followed, release, tellings } = rehearsed;
-  const forms = formWordsOf(release);
   const nameOf = accountNames(world);
   return {
-    sentence: rehearsalSentence(rehearsed, forms),
+    sentence: rehearsalSentence(rehearsed, formWordsOf(release)),
     lines: rehearsed.lines.map(({ at, ...line }) => ({ ...line, at: new Date(at).toISOString() })),
-    trace: followed && {
-      way: followed.way,
-      hops: traceHops(
-        followed.hops,
-        waysIn[followed.way],
-        isAlone(followed.strand) ? Infinity : reachedOf(followed).reached,
-        forms,
-      ),
-      values: followed.values,
-      timeZone,
-    },
+    trace: traceOf(followed, release, timeZone),
     requests: tellings.flatMap(({ text, request }) =>
       request
         ? [

@@ -82,7 +82,7 @@ function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow): TraceV
     title: traceSentence(strand.kind, way, followed, platform, forms, changedOnTheWay(values)),
     under: underLine(facts, business.timeZone, forms),
     timeZone: business.timeZone,
-    hops: traceHops(rows, way, isAlone(strand) ? way.hops.length : followed.reached, forms),
+    hops: traceHops(strand, rows, way, forms),
     values,
     events: traceEvents(facts, forms),
     telling: tellingViews(facts, role),
