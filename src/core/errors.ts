@@ -119,7 +119,7 @@ const catalogue = {
   AVX_REHEARSAL_FAILS: [
     422,
     'A saved rehearsal fails',
-    (o) => `The saved rehearsal “${o.name}” fails by these rules: ${o.was}. Change the rules, or the rehearsal.`,
+    (o) => `The saved rehearsal “${o.name}” fails by these rules. ${o.was} Change the rules, or the rehearsal.`,
   ],
   AVX_REHEARSAL_CHANGED: [
     409,

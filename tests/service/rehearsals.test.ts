@@ -80,6 +80,19 @@ describe('a saved rehearsal', () => {
     expect(note).toBe('1 rule changed. Overruled “The click alone”: Quillsearch renames it');
   });
 
+  it('has a name of its own among those in use', async () => {
+    const { rehearsals } = place.services;
+    const taken = { code: 'AVX_FIELD_WRONG', message: expect.stringContaining('already') as string };
+    await expect(rehearsals.save(owner, anna, wanted)).rejects.toMatchObject(taken);
+    const [first, second] = (await rehearsals.list(owner)).rehearsals;
+    const change = rehearsals.change(owner, anna, second!.id, {
+      ...wanted,
+      name: first!.name,
+      seen: second!.changedAt,
+    });
+    await expect(change).rejects.toMatchObject(taken);
+  });
+
   it('is not written over by two, and is retired and taken back', async () => {
     const { rehearsals } = place.services;
     const [first] = (await rehearsals.list(owner)).rehearsals;

@@ -73,7 +73,8 @@ export interface SavedView extends SavedRehearsal {
   id: string;
   changedAt: string;
   by: string;
-  expectations: { key: string; is: string; words: string; holds: boolean; now: string }[];
+  /** Each as a sentence; of one that does not hold with how it came out. */
+  expectations: { key: string; is: string; words: string; holds: boolean }[];
   /** Lines that cannot be walked, each with why. */
   problems: string[];
   holds: boolean;

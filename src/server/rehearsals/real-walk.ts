@@ -87,7 +87,9 @@ export function makeRealWalk(context: Context, trials: Trials, crms: Crms, world
           cleaned.push(`The record \`${crmDeal}\` was taken out of ${crm.account.name}.`);
         } catch (error) {
           if (!(error instanceof ServiceAway)) throw error;
-          left.push(`The record \`${crmDeal}\` stays in ${crm.account.name}: ${error.message}`);
+          // Somebody took it out there already.
+          if (error.status === '404') gone.push(row);
+          else left.push(`The record \`${crmDeal}\` stays in ${crm.account.name}: ${error.message}`);
         }
       }
       // What stays in the CRM would be read from there again: it stays here too, marked as one's own browser's.

@@ -1,4 +1,6 @@
-import { AvrixError } from '../../core/errors';
+import { setImmediate } from 'node:timers/promises';
+import { Op, type Transaction } from 'sequelize';
+import { AvrixError, fieldsWrong } from '../../core/errors';
 import { mayChange } from '../../core/people/rights';
 import {
   factsOf,
@@ -9,6 +11,7 @@ import {
   rehearse,
   traceOf,
   withoutMoney,
+  type Fact,
   type KnownWorld,
   type Rehearsed,
 } from '../../core/rehearsal';
@@ -69,30 +72,45 @@ export function makeRehearsals({ db, tables }: Context, draft: Draft, worlds: Kn
     return row.get({ plain: true });
   }
 
-  /** What each saved rehearsal expects, held against what it shows by some rules. */
-  async function runSaved(business: BusinessRow, content: ReleaseContent) {
+  /** Saved rehearsals with what is known of the world they walk through. */
+  async function readSaved(business: BusinessRow, content: ReleaseContent) {
     const rows = await saved(business.id);
-    if (rows.length === 0) return [];
-    const world = await worlds.of(
-      business,
-      content,
-      rows.flatMap(({ lines }) => lines),
-    );
-    return rows.map((row) => {
-      const rehearsed = rehearse(row.lines, row.traits, content, world, nowMs());
-      const nameOf = accountNames(world);
+    const lines = rows.flatMap((row) => row.lines);
+    return { rows, world: rows.length > 0 ? await worlds.of(business, content, lines) : null };
+  }
+
+  /** What each of them expects, held against what it shows by some rules. */
+  async function run({ rows, world }: Awaited<ReturnType<typeof readSaved>>, content: ReleaseContent) {
+    const ran = [];
+    for (const row of world ? rows : []) {
+      // Others are answered meanwhile.
+      // eslint-disable-next-line no-await-in-loop
+      await setImmediate();
+      const rehearsed = rehearse(row.lines, row.traits, content, world!, nowMs());
+      const say = (fact: Fact) => factWords(fact, content, accountNames(world!));
       const expectations = heldAgainst(row.expected, factsOf(rehearsed)).map((one) => ({
         ...one,
         holds: isKept(one),
-        words: factWords(one, content, nameOf),
-        now:
-          one.now === null
-            ? 'the rules have nothing of this name'
-            : factWords({ ...one, is: one.now }, content, nameOf),
+        words: isKept(one)
+          ? `${say(one)}.`
+          : `Expected: ${say(one)}. Now: ${one.now === null ? 'the rules have nothing of this name' : say({ ...one, is: one.now })}.`,
       }));
-      const cannot = rehearsed.lines.filter(({ problem }) => problem !== '');
-      return { row, expectations, cannot };
-    });
+      const problems = rehearsed.lines.flatMap(({ problem }) => problem || []);
+      const holds = problems.length === 0 && expectations.every((one) => one.holds);
+      ran.push({ row, expectations, problems, holds });
+    }
+    return ran;
+  }
+
+  /** @throws AVX_FIELD_WRONG where another one that is in use is called so, AVX_REHEARSALS_FULL */
+  async function refuseName(businessId: string, name: string, id: string, transaction: Transaction): Promise<void> {
+    const others = { businessId, retiredAt: null, id: { [Op.ne]: id } };
+    if ((await tables.rehearsals.count({ where: { ...others, name }, transaction })) > 0)
+      throw fieldsWrong([
+        { field: 'name', was: `a saved rehearsal is called “${name}” already`, fix: 'Use another name.' },
+      ]);
+    if ((await tables.rehearsals.count({ where: others, transaction })) >= mostSaved)
+      throw new AvrixError('AVX_REHEARSALS_FULL', { most: mostSaved });
   }
 
   const noteChange = (
@@ -136,19 +154,13 @@ export function makeRehearsals({ db, tables }: Context, draft: Draft, worlds: Kn
     /** Saved rehearsals with how each comes out by the draft. */
     async list({ business, role }: Membership): Promise<SavedListView> {
       const { draft: edited } = await draft.content(business.id);
-      const ran = await runSaved(business, edited);
+      const ran = await run(await readSaved(business, edited), edited);
       const names = await draft.namesOf(ran.map(({ row }) => row.changedBy));
-      const rehearsals = ran.map(({ row, expectations, cannot }): SavedView => ({
-        id: row.id,
-        name: row.name,
-        lines: row.lines,
-        traits: row.traits,
-        expected: row.expected,
+      const rehearsals = ran.map(({ row, ...came }): SavedView => ({
+        ...{ id: row.id, name: row.name, lines: row.lines, traits: row.traits, expected: row.expected },
         changedAt: row.changedAt.toISOString(),
         by: names.get(row.changedBy) ?? 'somebody who left',
-        expectations,
-        problems: cannot.map(({ problem }) => problem),
-        holds: expectations.every(({ holds }) => holds) && cannot.length === 0,
+        ...came,
       }));
       return {
         sentence: listSentence(rehearsals),
@@ -158,28 +170,28 @@ export function makeRehearsals({ db, tables }: Context, draft: Draft, worlds: Kn
       };
     },
 
-    /** Those that would fail by some rules. */
-    async broken(business: BusinessRow, content: ReleaseContent): Promise<BrokenRehearsal[]> {
-      const ran = await runSaved(business, content);
-      return ran.flatMap(({ row, expectations, cannot }) => {
-        const broken = [
-          ...cannot.map(({ problem }) => problem),
-          ...expectations
-            .filter(({ holds }) => !holds)
-            .map(({ words, now: is }) => `expected “${words}”, but ${decapitalise(is)}`),
-        ];
-        return broken.length > 0 ? [{ name: row.name, broken }] : [];
-      });
+    /**
+     * Reads what saved rehearsals need, so that a release that is being made waits for nothing outside.
+     * @returns tells those that would fail by some rules
+     */
+    async prepare(business: BusinessRow): Promise<(content: ReleaseContent) => Promise<BrokenRehearsal[]>> {
+      const ready = await readSaved(business, (await draft.content(business.id)).draft);
+      return async (content) =>
+        (await run(ready, content))
+          .filter(({ holds }) => !holds)
+          .map(({ row, problems, expectations }) => ({
+            name: row.name,
+            broken: [...problems, ...expectations.filter(({ holds }) => !holds).map(({ words }) => words)],
+          }));
     },
 
-    /** @returns the new one's ID and when it was made; making never overwrites. @throws AVX_ROLE_TOO_SMALL, AVX_REHEARSALS_FULL */
+    /** @returns the new one's ID and when it was made; making never overwrites. @throws AVX_ROLE_TOO_SMALL, AVX_FIELD_WRONG, AVX_REHEARSALS_FULL */
     async save(membership: Membership, personId: string, wanted: SavedRehearsal): Promise<SavedAt> {
       requireEditor(membership);
       const businessId = membership.business.id;
       const [id, changedAt] = [newId(), now()];
       await inTransaction(db, async (transaction) => {
-        const there = await tables.rehearsals.count({ where: { businessId, retiredAt: null }, transaction });
-        if (there >= mostSaved) throw new AvrixError('AVX_REHEARSALS_FULL', { most: mostSaved });
+        await refuseName(businessId, wanted.name, id, transaction);
         const row = { businessId, id, ...wanted, changedBy: personId, changedAt, retiredAt: null };
         await tables.rehearsals.create(row, { transaction });
         await noteChange(businessId, personId, wanted.name, '', sayLines(wanted), transaction);
@@ -202,6 +214,7 @@ export function makeRehearsals({ db, tables }: Context, draft: Draft, worlds: Kn
       const changedAt = now();
       await inTransaction(db, async (transaction) => {
         const before = await find(businessId, id);
+        await refuseName(businessId, wanted.name, id, transaction);
         const [changed] = await tables.rehearsals.update(
           { ...wanted, changedBy: personId, changedAt },
           { where: { businessId, id, changedAt: new Date(seen) }, transaction },
@@ -221,6 +234,7 @@ export function makeRehearsals({ db, tables }: Context, draft: Draft, worlds: Kn
       const businessId = membership.business.id;
       await inTransaction(db, async (transaction) => {
         const row = await find(businessId, id);
+        if (!isOut) await refuseName(businessId, row.name, id, transaction);
         await tables.rehearsals.update({ retiredAt: isOut ? now() : null }, { where: { businessId, id }, transaction });
         const [was, became] = isOut ? [sayLines(row), ''] : ['', sayLines(row)];
         await noteChange(businessId, personId, row.name, was, became, transaction);
@@ -233,9 +247,6 @@ const accountNames =
   ({ accounts }: Pick<KnownWorld, 'accounts'>) =>
   (key: string): string =>
     accounts.find((one) => one.key === key)?.name ?? key;
-
-const decapitalise = (text: string): string =>
-  /^[A-Z][a-z]+ (?!is )/.test(text) ? text[0]!.toLowerCase() + text.slice(1) : text;
 
 const sayLines = ({ lines, expected }: Pick<SavedRehearsal, 'lines' | 'expected'>): string =>
   `${lines.join(' · ')}${expected.length > 0 ? `; expects ${counted(expected.length, 'thing', 'things')}` : ''}`;

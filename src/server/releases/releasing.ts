@@ -43,7 +43,7 @@ export function makeReleasing(
   releases: Releases,
   draft: Draft,
   log: Changes,
-  rehearsals: Pick<Rehearsals, 'broken'>,
+  rehearsals: Pick<Rehearsals, 'prepare'>,
 ) {
   /** What a release changed; nothing where it came with the business. */
   async function changedBy(businessId: string, number: number): Promise<RuleDifference[]> {
@@ -73,6 +73,7 @@ export function makeReleasing(
     ): Promise<number> {
       needsRelease(membership);
       const { id: businessId } = membership.business;
+      const failingBy = await rehearsals.prepare(membership.business);
       const number = await inTransaction(db, async (transaction) => {
         const live = await releases.lockNewest(businessId, transaction);
         const stored = (await draft.rows(businessId, transaction)).filter((row) =>
@@ -84,7 +85,7 @@ export function makeReleasing(
         if (stored.length === 0) throw new AvrixError('AVX_NOTHING_TO_RELEASE');
         const content = applyChanges(live.content, changesOf(stored));
         refuseBroken(newFindings(live.content, content));
-        const failing = await rehearsals.broken(membership.business, content);
+        const failing = await failingBy(content);
         refuseFailing(failing, membership, overrule);
         const overruled = failing.map((one) => `“${one.name}”`).join(', ');
         const note = `${counted(stored.length, 'rule', 'rules')} changed.${overruled && ` Overruled ${overruled}: ${overrule}`}`;

@@ -244,10 +244,7 @@ function Rehearsed({
           <li key={id} className="py-1">
             <span className="text-error font-semibold">Stops it:</span> “{name}”.{' '}
             <Words
-              text={[
-                ...problems,
-                ...expectations.filter((one) => !one.holds).map(({ words, now }) => `Expected: ${words}. Now: ${now}.`),
-              ].join(' ')}
+              text={[...problems, ...expectations.filter((one) => !one.holds).map(({ words }) => words)].join(' ')}
             />
           </li>
         ))}

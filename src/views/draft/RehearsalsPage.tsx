@@ -118,9 +118,9 @@ function Saved({
               <Words text={problem} />
             </li>
           ))}
-          {expectations.map(({ key, words, holds: isKept, now }) => (
+          {expectations.map(({ key, words, holds: isKept }) => (
             <li key={key} className={isKept ? '' : 'text-error'}>
-              <Words text={isKept ? words : `Expected: ${words}. Now: ${now}`} />.
+              <Words text={words} />
             </li>
           ))}
           {expectations.length === 0 && (
