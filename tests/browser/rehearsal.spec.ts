@@ -61,6 +61,19 @@ test('a pretend visitor is walked from any page by `r`, hop by hop, and nothing 
   await page.keyboard.press('Escape');
   await expect(dock(page).getByRole('heading', { level: 2 })).toHaveText('Where this enquiry came from is not known.');
   await expect(dock(page)).toContainText('Cookies of this browser had ended since the page before.');
+  // Somebody who sees through a page meanwhile goes on rehearsing.
+  await open(page, '/try');
+  await page.getByRole('button', { name: 'See through by what is live' }).click();
+  await expect(page.getByRole('button', { name: 'End the trial' })).toBeVisible();
+  await open(page, '/leads');
+  await expect(dock(page).getByRole('heading', { level: 2 })).toHaveText('Where this enquiry came from is not known.');
+  await dock(page).getByRole('button', { name: 'Look at your own browser' }).click();
+  await expect(dock(page)).toContainText('Your tab works by what is live.');
+  await dock(page).getByRole('button', { name: 'Back to the rehearsal' }).click();
+  await expect(dock(page).getByRole('heading', { level: 2 })).toHaveText('Where this enquiry came from is not known.');
+  await open(page, '/try');
+  await page.getByRole('button', { name: 'End the trial' }).click();
+  await expect(page.getByRole('button', { name: 'See through by what is live' })).toBeVisible();
 });
 
 test('it is walked for real: each hop is ticked as it happens, nothing is counted, and all of it is cleaned up', async ({
@@ -114,6 +127,13 @@ test('what is being written is rehearsed, and a saved rehearsal stops a release 
   await page.getByRole('combobox', { name: 'Form, cue 1' }).fill('test-ride-nl');
   await page.keyboard.press('Escape');
   await panel.getByRole('button', { name: 'Rehearse' }).click();
+  await expect(panel.getByText('enquiry_sent does not go off, which was expected otherwise')).toBeVisible();
+  // What is live is as it was.
+  await panel.getByRole('button', { name: 'by the draft' }).click();
+  await page.getByRole('menuitemradio', { name: 'what is live' }).click();
+  await expect(panel.getByLabel('enquiry_sent goes off once')).toBeChecked();
+  await panel.getByRole('button', { name: 'by what is live' }).click();
+  await page.getByRole('menuitemradio', { name: 'the draft' }).click();
   await expect(panel.getByText('enquiry_sent does not go off, which was expected otherwise')).toBeVisible();
   await panel.getByRole('button', { name: 'Close' }).click();
   await page.getByRole('button', { name: 'Add to draft' }).click();

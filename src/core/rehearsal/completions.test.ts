@@ -3,7 +3,6 @@ import { completionsOf, pathAfter } from './completions';
 import type { RehearsalOffers } from './view';
 
 const offers: RehearsalOffers = {
-  website: 'http://larkmoor.localhost',
   arrive: [{ value: 'http://larkmoor.localhost/fleet?utm_source=letter', label: 'winterproof, letter' }],
   paths: ['/fleet', '/care'],
   forms: [

@@ -41,6 +41,8 @@ export type RealWalkView =
   | { isOn: false }
   | {
       isOn: true;
+      /** Whose rules it works by. */
+      rules: 'draft' | 'live';
       /** Begins it in a tab; it lets one tab in. */
       link: string;
       trace: RehearsalView['trace'];
@@ -57,8 +59,6 @@ export interface CleanedView {
 
 /** What completes a line while it is typed. */
 export interface RehearsalOffers {
-  /** Where the business's website is. */
-  website: string;
   /** Links of the business, with what people call them. */
   arrive: { value: string; label: string }[];
   paths: string[];

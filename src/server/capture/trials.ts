@@ -32,6 +32,15 @@ export interface TriedRules {
   seen: Seen;
 }
 
+/** One's own trial, as far as it went. */
+export interface OwnTrial {
+  rules: TrialRow['rules'];
+  content: ReleaseContent;
+  hits: Hit[];
+  /** Lets a tab in; '' where no website is known. */
+  link: string;
+}
+
 export type Trials = ReturnType<typeof makeTrials>;
 
 /**
@@ -182,10 +191,7 @@ export function makeTrials({ db, tables, config }: Context, draft: Draft, connec
     },
 
     /** What browsers told in one's own trial, by whose rules, and the link that lets a tab in; null where none goes on. */
-    async hitsOf({
-      business,
-      role,
-    }: Membership): Promise<{ hits: Hit[]; content: ReleaseContent; link: string } | null> {
+    async hitsOf({ business, role }: Membership): Promise<OwnTrial | null> {
       const trial = await running(business.id, { personId: role.personId });
       if (!trial) return null;
       const [rows, contents, website] = await Promise.all([
@@ -196,6 +202,7 @@ export function makeTrials({ db, tables, config }: Context, draft: Draft, connec
       const host = website?.get({ plain: true }).host ?? '';
       return {
         hits: plain(rows).map(({ hit }) => hit),
+        rules: trial.rules,
         content: contents[trial.rules],
         link: host ? `${await readOrigin(db, business.id, host)}/?avx_try=${trial.token}` : '',
       };

@@ -152,9 +152,11 @@ export function makePageChecks({ db, tables, http }: Context, draft: Draft) {
         }),
       );
       const waiting = rows.filter(({ state }) => state === 'waiting').length;
+      const newest = newestOf(rows);
       return {
         sentence: checksSentence(rows, waiting),
-        rows: rows.map((row) => checkView(row, content)),
+        // What a page does is offered at its newest check.
+        rows: rows.map((row) => checkView(row, newest.get(row.url) === row ? content : null)),
         waiting,
         mayChange: mayChange(role),
         timeZone: business.timeZone,
@@ -184,7 +186,7 @@ function nextStep(url: string, location: string): string {
 
 function checkView(
   { id, url, state, askedAt, checkedAt, result }: PageCheckRow,
-  content: ReleaseContent,
+  content: ReleaseContent | null,
 ): PageCheckView {
   return {
     id,
@@ -196,9 +198,13 @@ function checkView(
     words: (result?.faults ?? []).map(pageFaultWords),
     snippets: result?.snippets ?? 0,
     release: result?.release ?? null,
-    found: result?.found ? offersFrom(result.found, result.steps.at(-1)!.url, content) : [],
+    found: result?.found && content ? offersFrom(result.found, result.steps.at(-1)!.url, content) : [],
   };
 }
+
+/** The newest check of each address. @param rows newest first */
+const newestOf = (rows: PageCheckRow[]): Map<string, PageCheckRow> =>
+  new Map(rows.toReversed().map((row) => [row.url, row]));
 
 function checksSentence(rows: PageCheckRow[], waiting: number): PageChecksView['sentence'] {
   const under =
@@ -209,7 +215,7 @@ function checksSentence(rows: PageCheckRow[], waiting: number): PageChecksView['
       title: `${counted(waiting, 'page is', 'pages are')} being checked; ${rows.length - waiting} are done.`,
       under,
     };
-  const newest = new Map(rows.toReversed().map((row) => [row.url, row]));
+  const newest = newestOf(rows);
   const bad = [...newest.values()].filter(({ state }) => state === 'bad').length;
   const pages = counted(newest.size, 'checked page', 'checked pages');
   return bad === 0

@@ -32,7 +32,7 @@ export function makeRealWalk(context: Context, trials: Trials, crms: Crms, world
     const { business } = membership;
     const trial = await trials.hitsOf(membership);
     if (!trial) return { isOn: false };
-    const { hits, content, link } = trial;
+    const { hits, content, rules, link } = trial;
     const rows = await enquiriesOf(business.id, hits);
     const world = await worlds.of(business, content, []);
     const recordOf = ({ leadToken }: DerivedEnquiry) =>
@@ -41,6 +41,7 @@ export function makeRealWalk(context: Context, trials: Trials, crms: Crms, world
     const walked = followHits(recorded, recordOf, content, world, nowMs());
     return {
       isOn: true,
+      rules,
       link,
       trace: traceOf(walked.followed, walked.release, business.timeZone),
       happened: realWalkHappenings(hits, walked, rows, formWordsOf(walked.release)).map(({ at, text }) => ({
@@ -67,6 +68,11 @@ export function makeRealWalk(context: Context, trials: Trials, crms: Crms, world
       const trial = await trials.hitsOf(membership);
       const rows = trial ? await enquiriesOf(businessId, trial.hits) : [];
       const [cleaned, left]: [string[], string[]] = [[], []];
+      for (const hit of trial?.hits ?? [])
+        if (hit.kind === 'form_sent' && !rows.some(({ leadToken }) => leadToken === hit.leadToken))
+          left.push(
+            `The form \`${hit.form}\` was sent and no record has come of it: one that still comes is a real one.`,
+          );
       const crm = await crms.of(businessId);
       const remove = crm?.contract.remove;
       const gone: EnquiryRow[] = [];

@@ -139,7 +139,6 @@ export function makeRehearsals({ db, tables }: Context, draft: Draft, worlds: Kn
       const [world, links] = await Promise.all([worlds.of(business, edited, []), readCampaignLinks(db, business.id)]);
       const { crm } = edited;
       return {
-        website: world.website,
         arrive: links,
         paths: [...world.paths],
         forms: world.forms.map(({ form, path }) => ({ form, path })),

@@ -22,14 +22,8 @@ export function Expectations({
   const { expected, saved } = written;
   /** When it was saved, as long as that is what is said here. */
   const [said, setSaid] = useState('');
-  const isExpected = (fact: FactView) => expected.some(({ key }) => key === fact.key);
-  const broken = expected.filter(({ key, is }) => facts.find((fact) => fact.key === key)?.is !== is);
-  const toggle = ({ key, is }: FactView) =>
-    write({
-      expected: expected.some((one) => one.key === key)
-        ? expected.filter((one) => one.key !== key)
-        : [...expected, { key, is }],
-    });
+  const gone = expected.filter(({ key }) => !facts.some((fact) => fact.key === key));
+  const drop = (key: string) => write({ expected: expected.filter((one) => one.key !== key) });
   return (
     <section className="mt-3" aria-label="Expect it">
       <h3 className="font-semibold">Expect it from now on</h3>
@@ -37,15 +31,31 @@ export function Expectations({
         What you tick is held against the rules before each release, and stops one that comes out otherwise.
       </p>
       <ul className="mt-1 grid grid-cols-1 gap-x-6 xl:grid-cols-2">
-        {facts.map((fact) => (
-          <li key={fact.key}>
-            <label className="flex items-baseline gap-2 py-0.5">
-              <input type="checkbox" checked={isExpected(fact)} onChange={() => toggle(fact)} />
-              <span className={broken.some(({ key }) => key === fact.key) ? 'text-error' : ''}>
-                <Words text={fact.words} />
-                {broken.some(({ key }) => key === fact.key) && ', which was expected otherwise'}
-              </span>
-            </label>
+        {facts.map(({ key, is, words }) => {
+          const wanted = expected.find((one) => one.key === key);
+          const isBroken = wanted !== undefined && wanted.is !== is;
+          return (
+            <li key={key}>
+              <label className="flex items-baseline gap-2 py-0.5">
+                <input
+                  type="checkbox"
+                  checked={wanted !== undefined}
+                  onChange={() => (wanted ? drop(key) : write({ expected: [...expected, { key, is }] }))}
+                />
+                <span className={isBroken ? 'text-error' : ''}>
+                  <Words text={words} />
+                  {isBroken && ', which was expected otherwise'}
+                </span>
+              </label>
+            </li>
+          );
+        })}
+        {gone.map(({ key }) => (
+          <li key={key} className="text-error py-0.5">
+            <code className="value">{key}</code> was expected, and the rules have nothing of this name.{' '}
+            <button type="button" className="quiet-link" onClick={() => drop(key)}>
+              Expect it no more
+            </button>
           </li>
         ))}
       </ul>

@@ -10,14 +10,14 @@ const apiOf = (business: string) => `/api/b/${business}/rehearse/real`;
 /** How often (ms) it is looked at while somebody walks. */
 const every = 2000;
 
-/** How far one's own browser came, read anew while it walks. */
-export function useRealWalk(business: string) {
+/** How far one's own browser came, read anew while that is looked at. */
+export function useRealWalk(business: string, isLookedAt: boolean) {
   const api = apiOf(business);
   const client = useQueryClient();
   const { data } = useQuery({
     queryKey: [api],
     queryFn: () => readJson<RealWalkView>(api),
-    refetchInterval: (query) => (query.state.data?.isOn ? every : false),
+    refetchInterval: (query) => (isLookedAt && query.state.data?.isOn ? every : false),
   });
   const onSuccess = () => client.invalidateQueries({ queryKey: [api] });
   const begin = useMutation({ mutationFn: () => sendJson<RealWalkView>(api, {}), onSuccess });
@@ -58,8 +58,8 @@ export function RealWalk({
         {view.happened.length === 0 ? 'Open the page and walk it yourself.' : 'Each hop is ticked as it happens.'}
       </h2>
       <p className="text-quiet mt-0.5 mb-2 max-w-[72ch]">
-        Your tab works by the rules in the draft. Nothing of it is counted or told to a platform; a form that you send
-        is a real one, and its record in the CRM is taken out when you end.
+        Your tab works by {view.rules === 'draft' ? 'the rules in the draft' : 'what is live'}. Nothing of it is counted
+        or told to a platform; a form that you send is a real one, and its record in the CRM is taken out when you end.
       </p>
       <p className="mb-2 flex gap-2">
         {view.link && (

@@ -3,6 +3,7 @@ import { useEffect } from 'react';
 import type { RehearsalOffers } from '../../core/rehearsal/view';
 import { Live } from '../live/Live';
 import { readJson } from '../text/read';
+import { ChoiceMenu } from '../pick/ChoiceMenu';
 import { Words } from '../text/Words';
 import { TraceTable } from '../line/TraceTable';
 import { Expectations } from './Expectations';
@@ -29,6 +30,12 @@ export default function RehearsalPanel(props: Props) {
   );
 }
 
+const rulesWords = { draft: 'the draft', live: 'what is live' } as const;
+const ruleOptions = [
+  ['draft', rulesWords.draft],
+  ['live', rulesWords.live],
+] as const;
+
 /** The lines on the left; on the right what comes of them, what would be told, and what is expected. */
 function Panel({ business, written, write, called }: Props) {
   const walk = useWalk(business, written);
@@ -40,9 +47,10 @@ function Panel({ business, written, write, called }: Props) {
   useEffect(() => {
     if (called > 0) document.getElementById('rehearsal-line')?.focus();
   }, [called]);
-  const real = useRealWalk(business);
+  const real = useRealWalk(business, written.isReal);
   const bringBack = rehearsalBefore(business);
-  const isReal = real.view?.isOn ?? false;
+  const isOn = real.view?.isOn ?? false;
+  const isReal = isOn && written.isReal;
   const view = written.lines.length > 0 ? walk.data : undefined;
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[300px_1fr] xl:grid-cols-[minmax(300px,26%)_1fr] gap-4 px-6 pb-3">
@@ -61,17 +69,28 @@ function Panel({ business, written, write, called }: Props) {
               Bring back what was here
             </button>
           )}
-          {offers?.mayChange && !isReal && (
+          <ChoiceMenu
+            label={`by ${rulesWords[written.rules]}`}
+            value={written.rules}
+            options={ruleOptions}
+            disabled={false}
+            onChange={(rules) => write({ rules })}
+          >
+            by <span className="part">{rulesWords[written.rules]}</span>
+          </ChoiceMenu>
+          {offers?.mayChange && (
             <button
               type="button"
               className="quiet-link"
               disabled={real.begin.isPending}
               onClick={() => {
                 real.end.reset();
-                real.begin.mutate();
+                // One that goes on, or that somebody began to see through a page, is looked at and not begun anew.
+                if (!isOn) real.begin.mutate();
+                write({ isReal: !isReal });
               }}
             >
-              Walk it for real
+              {isReal ? 'Back to the rehearsal' : isOn ? 'Look at your own browser' : 'Walk it for real'}
             </button>
           )}
         </Lines>
@@ -87,7 +106,7 @@ function Panel({ business, written, write, called }: Props) {
             {(real.begin.error ?? real.end.error)!.message}
           </p>
         )}
-        {real.view?.isOn && <RealWalk view={real.view} lines={written.lines} end={real.end} />}
+        {isReal && real.view?.isOn && <RealWalk view={real.view} lines={written.lines} end={real.end} />}
         {!isReal && real.end.data && <Cleaned {...real.end.data} />}
         {!isReal && !view && !walk.error && (
           <p className="text-quiet max-w-[62ch] pt-1">

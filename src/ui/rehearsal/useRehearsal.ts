@@ -14,10 +14,17 @@ export interface Written {
   /** Facts that are expected of it, by their keys. */
   expected: { key: string; is: string }[];
   saved: { id: string; name: string; seen: string } | null;
+  /** By which rules. */
+  rules: 'draft' | 'live';
+  /** Whether what is shown is one's own browser on the real pages. */
+  isReal: boolean;
   isOpen: boolean;
 }
 
-const nothingWritten: Written = { lines: [], traits: [], expected: [], saved: null, isOpen: false };
+const nothingWritten: Written = {
+  ...{ lines: [], traits: [], expected: [], saved: null },
+  ...{ rules: 'draft', isReal: false, isOpen: false },
+};
 const openName = 'avrix-rehearse';
 const savedName = 'avrix-rehearsal-saved';
 
@@ -52,7 +59,7 @@ export function rehearsalBefore(business: string): (() => void) | null {
 export function useWritten(business: string): [Written, (part: Partial<Written>) => void] {
   const [written, setWritten] = useState(nothingWritten);
   useEffect(() => {
-    const read = () => setWritten(readWritten<Written>(nameOf(business)) ?? nothingWritten);
+    const read = () => setWritten({ ...nothingWritten, ...readWritten<Written>(nameOf(business)) });
     read();
     window.addEventListener(openName, read);
     return () => window.removeEventListener(openName, read);
@@ -66,14 +73,14 @@ export function useWritten(business: string): [Written, (part: Partial<Written>)
   return [written, write];
 }
 
-/** Walks what is written, by the draft and the rules that are being written on this page. */
-export function useWalk(business: string, { lines, traits }: Pick<Written, 'lines' | 'traits'>) {
+/** Walks what is written: by what is live, or by the draft with the rules that are being written on this page. */
+export function useWalk(business: string, { lines, traits, rules }: Pick<Written, 'lines' | 'traits' | 'rules'>) {
   const [draftNumber, setDraftNumber] = useState(0);
   useEffect(() => onDraftChanged(() => setDraftNumber((before) => before + 1)), []);
   const editing = useSettled(useEditing()).map(({ kind, id, value }) => ({ kind, id, value }));
   return useQuery({
-    queryKey: ['rehearse', business, lines, traits, editing, draftNumber],
-    queryFn: () => sendJson<RehearsalView>(`/api/b/${business}/rehearse`, { lines, traits, editing }),
+    queryKey: ['rehearse', business, lines, traits, rules, editing, draftNumber],
+    queryFn: () => sendJson<RehearsalView>(`/api/b/${business}/rehearse`, { lines, traits, rules, editing }),
     placeholderData: keepPreviousData,
     enabled: lines.length > 0,
     staleTime: 5000,
