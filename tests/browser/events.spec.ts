@@ -85,7 +85,7 @@ test('an event is written, sees what it would have caught, goes live, and counts
   await page.getByLabel('Name of the event').fill('Lease Read');
   await page.getByLabel('What people call it').fill('Lease page read');
   await page.getByRole('button', { name: 'Add to draft' }).click();
-  await expect(page.getByRole('alert')).toContainText('must begin with a small letter');
+  await expect(page.getByRole('alert')).toContainText('must begin with a lower case letter');
   await page.getByLabel('Name of the event').fill('lease_read');
   await page.getByLabel('Take a reading along').selectOption({ label: 'the source' });
   await page.getByRole('button', { name: 'Add to draft' }).click();

@@ -7,7 +7,7 @@ export type { CueKind, OnceFor, ReadFrom, Test } from './kinds';
 
 const text = (max: number) => z.string().max(max, `must have at most ${max} characters`);
 
-export const readingId = text(60).regex(/^[a-z][a-z0-9_]*$/, 'must have small letters, digits and _');
+export const readingId = text(60).regex(/^[a-z][a-z0-9_]*$/, 'must have lower case letters, digits and _');
 
 export const readingRuleSchema = z.object({
   id: readingId,
@@ -52,7 +52,7 @@ export type Condition = z.infer<typeof conditionSchema>;
 export const eventRuleSchema = z.object({
   name: text(40).regex(
     /^[a-z][a-z0-9_]*$/,
-    'must begin with a small letter and have only small letters, digits and _, such as enquiry_sent',
+    'must begin with a lower case letter and have only lower case letters, digits and _, such as enquiry_sent',
   ),
   words: z.string().trim().min(1, 'must say what people call it').max(80, 'must have at most 80 characters'),
   /** Any of them sets it off. */

@@ -25,7 +25,7 @@ const capped = 7 * day;
 export interface ArrivedPretend {
   hit: Hit;
   because: TouchWhy;
-  /** What was taken out because it says who somebody is. */
+  /** What was taken out because it is personal data. */
   cleaned: PiiFound[];
   /** True where cookies that were there at the last page have ended. */
   hadEnded: boolean;
