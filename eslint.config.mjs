@@ -11,6 +11,10 @@ const clockRules = {
     { selector: 'Literal[value=/\\bNOW\\(|CURRENT_TIMESTAMP|SYSDATE\\(/i]', message: clockSentence },
     { selector: 'TemplateElement[value.raw=/\\bNOW\\(|CURRENT_TIMESTAMP|SYSDATE\\(/i]', message: clockSentence },
     {
+      selector: ':matches(ObjectExpression > SpreadElement, JSXSpreadAttribute) > ObjectExpression',
+      message: 'Spread literals escape the check for excess properties: write the properties plainly.',
+    },
+    {
       selector: 'TemplateElement[value.raw=/INSERT IGNORE|GET_LOCK|LOCK TABLES/i]',
       message: 'Silent inserts and named locks are not used; see docs/decisions/0002-database.md.',
     },

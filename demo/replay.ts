@@ -168,9 +168,22 @@ export function makeReplay(places: Places, all: DemoEvent[]) {
     used(event.browser);
   }
 
-  async function findDeal(mail: string): Promise<string | null> {
+  interface CrmDeal {
+    id: string;
+    person: { id: string };
+  }
+  async function dealsOf(mail: string): Promise<CrmDeal[]> {
     const { body } = await places.crm(`/api/deals?mail=${encodeURIComponent(mail)}`);
-    const [deal] = (JSON.parse(body) as { deals: { id: string }[] }).deals;
+    return (JSON.parse(body) as { deals: CrmDeal[] }).deals;
+  }
+  async function dealOf(mail: string): Promise<CrmDeal> {
+    const [deal] = await dealsOf(mail);
+    if (!deal) throw new Error(`The CRM has no deal of ${mail}`);
+    return deal;
+  }
+
+  async function findDeal(mail: string): Promise<string | null> {
+    const [deal] = await dealsOf(mail);
     if (deal) deals.set(mail, deal.id);
     return deal?.id ?? null;
   }
@@ -200,6 +213,11 @@ export function makeReplay(places: Places, all: DemoEvent[]) {
     async rings({ person: { bikes, ...person } }: Extract<DemoEvent, { kind: 'rings' }>) {
       const amounts = { lease_profit: { amount: String(bikes * 180), currency: 'GBP' } };
       await places.crm('/api/deals', { person, fields: {}, amounts });
+    },
+    async merge({ mail, into }: Extract<DemoEvent, { kind: 'merge' }>) {
+      const [one, other] = [await dealOf(mail), await dealOf(into)];
+      await places.crm(`/api/people/${one.person.id}/merge`, { into: other.person.id });
+      await places.crm(`/api/deals/${one.id}/merge`, { into: other.id });
     },
     async stage({ mail, stage }: Extract<DemoEvent, { kind: 'stage' }>) {
       const deal = deals.get(mail) ?? (await findDeal(mail));

@@ -101,13 +101,6 @@ async function takeAll(places, password) {
   await page.getByLabel('Content, row 4', { exact: true }).fill('Second place');
   await page.getByRole('button', { name: 'Repair 1' }).waitFor();
   await take(page, 'links-grid');
-  await visit(`${home}/links/checks`);
-  await page
-    .getByLabel('Links or pages, one a line')
-    .fill([`${places.edge}/go/larkmoor/bakery`, ...pages.map((path) => `${places.larkmoor}${path}`)].join('\n'));
-  await page.getByRole('button', { name: 'Check 7 pages' }).click();
-  await page.getByRole('heading', { name: /checked pages ha(ve|s) something wrong/ }).waitFor();
-  await take(page, 'page-checks');
   await visit(`${home}/capture`);
   await take(page, 'capture');
   await visit(`${home}/events?event=enquiry_sent`);
@@ -163,6 +156,11 @@ async function takeAll(places, password) {
   await page.getByLabel('Currency').fill('EUR');
   await page.keyboard.press('Escape');
   await take(page, 'new-business');
+  await visit(`${home}/leads/writes?new=yes`);
+  await page.getByLabel('Fields of the CRM').fill('source_words');
+  await page.keyboard.press('Enter');
+  await page.getByRole('heading', { name: /^Would change / }).waitFor();
+  await take(page, 'written-back');
   await visit(`${home}/connections`);
   await page.getByRole('link', { name: /^Quillsearch/ }).click();
   await page.getByRole('button', { name: /^Try / }).click();

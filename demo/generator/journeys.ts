@@ -1,5 +1,6 @@
 import { drawArrival } from './channels';
 import { makePeople, type PretendPerson } from './names';
+import { generateRecords } from './records';
 import { makeRandom, type Random } from './random';
 import { generatePresses } from './presses';
 import { generateShop } from './shop';
@@ -50,7 +51,9 @@ export type DemoEvent =
   | { kind: 'press'; at: number; browser: number; leadsTo: string }
   | { kind: 'form'; at: number; browser: number; path: string; form: string; person: PretendPerson }
   | { kind: 'rings'; at: number; person: PretendPerson }
-  | { kind: 'stage'; at: number; mail: string; stage: string };
+  | { kind: 'stage'; at: number; mail: string; stage: string }
+  /** Sales makes one person, and one deal, of two. */
+  | { kind: 'merge'; at: number; mail: string; into: string };
 
 /** A banner between own pages that somebody tagged as if it were an ad. */
 const taggedBanner = '?utm_source=home&utm_medium=banner&utm_campaign=uk-27q1-shop-spring-locks';
@@ -84,7 +87,7 @@ export function generate(size: DemoSize, end: number, quillsearch: string, seed 
       events.push({ kind: 'rings', at, person: caller }, ...sale(random, caller.mail, at, size.faults));
     }
   }
-  return [...events, ...generateShop(size, end), ...generatePresses(size, end)]
+  return [...events, ...generateShop(size, end), ...generatePresses(size, end), ...generateRecords(size, end)]
     .filter((event) => event.at < end)
     .sort((a, b) => a.at - b.at);
 }

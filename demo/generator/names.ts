@@ -100,9 +100,27 @@ export interface PretendPerson {
   bikes: number;
 }
 
-/** Invented small businesses and first names; each mail address once. */
+/** Ranges of telephone numbers that the regulator keeps free for made-up people. */
+const exchanges = [
+  '01632 960',
+  '0113 496 0',
+  '0114 496 0',
+  '0115 496 0',
+  '0116 496 0',
+  '0117 496 0',
+  '0118 496 0',
+].concat(['0121 496 0', '0131 496 0', '0141 496 0', '0151 496 0', '0161 496 0', '0191 498 0']);
+
+/** Invented small businesses and first names; each mail address and telephone number once. */
 export function makePeople(random: Random) {
   const used = new Map<string, number>();
+  const numbers = new Map<number, number>();
+  /** A number that ends so, at the next exchange each time. */
+  const numberEnding = (own: number) => {
+    const times = numbers.get(own) ?? 0;
+    numbers.set(own, times + 1);
+    return `${exchanges[times % exchanges.length]}${own}`;
+  };
   return (market: Market): PretendPerson => {
     const name = `${random.pick(first)} ${random.pick(last)}`;
     const proper_ = random.pick(proper);
@@ -120,7 +138,7 @@ export function makePeople(random: Random) {
       name,
       company,
       mail: `${name.split(' ')[0]!.toLowerCase()}@${host}.example`,
-      telephone: random.chance(0.6) ? `01632 960${random.whole(100, 999)}` : '',
+      telephone: random.chance(0.6) ? numberEnding(random.whole(100, 999)) : '',
       bikes: random.weighted([
         [5, 1],
         [5, 2],

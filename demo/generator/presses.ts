@@ -38,8 +38,17 @@ function pressJourney(
 ): DemoEvent[] {
   let time = at;
   const page = (path: string, referrer = 'own'): DemoEvent => ({
-    ...{ kind: 'page', at: time, browser, works: true, caps: false, path, query: '', referrer },
-    ...{ short: false, bot: false, office: false },
+    kind: 'page',
+    at: time,
+    browser,
+    works: true,
+    caps: false,
+    path,
+    query: '',
+    referrer,
+    short: false,
+    bot: false,
+    office: false,
   });
   const press = (leadsTo: string): DemoEvent => ({
     kind: 'press',

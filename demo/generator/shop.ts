@@ -34,11 +34,21 @@ export function generateShop(size: DemoSize, end: number, seed = 2701): DemoEven
 function shopJourney(random: ReturnType<typeof makeRandom>, browser: number, at: number, faults: boolean): DemoEvent[] {
   const browserOf = { browser, works: !faults || !random.chance(0.02), caps: faults && random.chance(0.28) };
   const page = (time: number, path: string, query = '', referrer = 'own'): DemoEvent => ({
-    ...{ kind: 'page', at: time, ...browserOf, path, query, referrer },
-    ...{ short: false, bot: false, office: false },
+    kind: 'page',
+    at: time,
+    ...browserOf,
+    path,
+    query,
+    referrer,
+    short: false,
+    bot: false,
+    office: false,
   });
   const partnerClick = (time: number): DemoEvent => ({
-    ...{ kind: 'partner_click', at: time, ...browserOf, partner: random.pick(partners) },
+    kind: 'partner_click',
+    at: time,
+    ...browserOf,
+    partner: random.pick(partners),
     key: `wk-${Buffer.from(random.bytes(9)).toString('base64url')}`,
   });
   const events: DemoEvent[] = [];

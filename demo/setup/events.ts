@@ -1,12 +1,29 @@
 const cue = (kind: string, text = '', more: object = {}) => ({
-  ...{ kind, part: 'path', test: 'equals', text, amount: 1 },
+  kind,
+  part: 'path',
+  test: 'equals',
+  text,
+  amount: 1,
   ...more,
 });
 const event = (name: string, words: string, cues: object[], onceFor: string, reads: string[] = []) => ({
-  ...{ name, words, cues, conditions: [], reads, onceFor, onceReading: '' },
+  name,
+  words,
+  cues,
+  conditions: [],
+  reads,
+  onceFor,
+  onceReading: '',
 });
 const reading = (id: string, words: string, from: string, name: string, more: object = {}) => ({
-  ...{ id, words, from, name, attribute: '', as: 'text', unit: '', swap: '' },
+  id,
+  words,
+  from,
+  name,
+  attribute: '',
+  as: 'text',
+  unit: '',
+  swap: '',
   ...more,
 });
 
@@ -16,7 +33,12 @@ const wire = (
   fields: Record<string, string>,
   more: object = {},
 ) => ({
-  ...{ event, account: 'meterhall', kind: 'meterhall', by: 'server', purpose: 'measurement', ...more },
+  event,
+  account: 'meterhall',
+  kind: 'meterhall',
+  by: 'server',
+  purpose: 'measurement',
+  ...more,
   named: named.map(([text, reading]) => ({ text, reading })),
   fields: Object.entries(fields).map(([name, reading]) => ({ name, reading })),
 });

@@ -9,7 +9,10 @@ const copied = {
   findings: [],
   strands: ['click_id'],
   leads: ['crm_person'],
-  enquiries: ['crm_deal'],
+  identities: [],
+  companies: ['number'],
+  deals: ['number'],
+  enquiries: [],
   hops: [],
   outcomes: ['dedupe_key'],
   report_backs: ['click_id'],
@@ -56,6 +59,7 @@ export async function multiply(databaseUrl, times) {
         if (type === 'uuid' && !shared.includes(name))
           return `IF(${name} IS NULL OR ${name} = '${nil}', ${name}, CAST(CONCAT(LEFT(${name}, 24),
             LPAD(LOWER(CONV(CONV(RIGHT(${name}, 12), 16, 10) ^ (copy.seq << 20), 10, 16)), 12, '0')) AS UUID))`;
+        if (name === 'hash') return "SHA2(CONCAT(hash, '-', copy.seq), 256)";
         if (varied.includes(name))
           return `IF(${name} IS NULL OR ${name} = '', ${name}, CONCAT(${name}, '-', copy.seq))`;
         return `\`${name}\``;

@@ -94,6 +94,7 @@ const catalogue = {
     (o) => `${o.name} is asked nothing: its records come by webhook or file. Send one and see it arrive.`,
   ],
   AVX_RECORD_UNREAD: [422, 'Record cannot be read', (o) => `Nothing of it could be read: ${o.was}. ${o.fix}`],
+  AVX_CRM_NOT_WRITTEN: [409, 'CRM is not written to', () => 'No CRM is read that says how its records are written to.'],
   AVX_SEAL_OLD: [401, 'Seal is too old', (o) => `The seal is ${o.seconds} seconds old; at most ${o.limit} are taken.`],
   AVX_NOT_UNSURE: [
     409,

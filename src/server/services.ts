@@ -29,10 +29,12 @@ import type { Context } from './context';
 import { nowMs } from './clock';
 import { connect, defineTables, setLease } from './db';
 import { files } from './files/tables';
+import { makeFind } from './find/find';
 import { makeHttpClient } from './http';
 import { makeInterface } from './interface/answer';
 import { crmEventJob } from './jobs/crm-event';
 import { crmPollJob } from './jobs/crm-poll';
+import { crmWriteJob } from './jobs/crm-write';
 import { enquiryJob } from './jobs/enquiry';
 import { orderJob } from './jobs/order';
 import { linkCheckJob } from './jobs/link-check';
@@ -61,6 +63,11 @@ import { makeMembers } from './people/members';
 import { makeFollowOrders } from './orders/follow';
 import { makeFollowEnquiries } from './leads/enquiry';
 import { makeLeadList } from './leads/list';
+import { makeRecordsStation } from './leads/records-station';
+import { makeRepairStation } from './leads/repair-station';
+import { makeWriteBack } from './leads/write-back';
+import { makeWritesStation } from './leads/writes-station';
+import { makeNotLive } from './releases/not-live';
 import { makePeople } from './people/people';
 import { makeTokens } from './people/tokens';
 import { makeAccounts } from './platforms/accounts';
@@ -139,11 +146,14 @@ function makeDomainServices(config: Config) {
   const catalogues = makeCatalogues(context, accounts, draft);
   const trials = makeTrials(context, draft, connections);
   const callLimit = makeCallLimit();
+  const writeBack = makeWriteBack(context, crms, releases);
+  const writes = makeWritesStation(context, crms, releases, draft, writeBack);
   const jobs = [
     visitorJob(makeDeriveVisitors(context, releases)),
     crmPollJob(makeCrmPoll(context, crms, arrivals)),
     crmEventJob(crmEvents),
     enquiryJob(makeFollowEnquiries(context, releases)),
+    crmWriteJob(writeBack),
     orderJob(makeFollowOrders(context, releases)),
     reportBackJob(makeTell(context, accounts, releases, callLimit)),
     eventTellingJob(makeTellEvents(context, accounts, releases, callLimit)),
@@ -190,6 +200,7 @@ function makeDomainServices(config: Config) {
     campaignLinks: makeCampaignLinks(context, crms),
     sources,
     rehearsals,
+    find: makeFind(context, releases),
     releasing: makeReleasing(context, releases, draft, changes, rehearsals),
     capture,
     elsewhere: makeElsewhereStation(context, businesses, carried, capture),
@@ -214,6 +225,10 @@ function makeDomainServices(config: Config) {
     shortLinkBook,
     pageChecks,
     leads: makeLeadList(context, releases),
+    records: makeRecordsStation(context, releases, changes),
+    writes,
+    repair: makeRepairStation(context, releases, writeBack),
+    notLive: makeNotLive(draft, writes),
     strands,
     strip: makeStrip(strands, plan, capture, eventsStation),
     traces: makeTraces(context, releases),

@@ -10,6 +10,8 @@ import type { Part } from './part';
 import { placeOf } from './place';
 import { takeTools, type SnippetSetup, type Tools } from './tools';
 
+type Restored = Awaited<ReturnType<NonNullable<Part['restore']>>>;
+
 /** Put in front by the edge when it serves a release. */
 declare const AVRIX_SETUP: SnippetSetup;
 
@@ -24,19 +26,29 @@ function run(setup: SnippetSetup): void {
   const { rules } = setup;
   const [timing] = performance.getEntriesByType('navigation') as PerformanceNavigationTiming[];
   const navigation = (timing?.type ?? 'navigate') as ArrivedHit['navigation'];
-  const arrival = { ...placeOf(setup, parts), at: now(), navigation };
+  const [here, from, at] = [location.href, document.referrer, now()];
+  const arrival = () => ({ ...placeOf(setup, parts, from, here), at, navigation });
   let consent: Consent | undefined;
   let allowed = !rules.consent.required;
   /** True once this page told of itself, whatever was said later. */
   let told = false;
   let working: ReturnType<typeof work> | null = null;
 
+  // Each step is in a task of its own, so that none is long.
+  const pause = () => new Promise<void>((next) => later(next));
   const begin = async () => {
-    let came: Awaited<ReturnType<NonNullable<Part['restore']>>> = null;
-    for (const part of parts) came ??= (await part.restore?.(keptNow(setup))) ?? null;
+    let came: Restored = null;
+    const arrived = arrival();
+    await pause();
+    const before = keptNow(setup);
+    for (const part of parts) came ??= (await part.restore?.(before)) ?? null;
+    await pause();
+    start(arrived, before, came);
+  };
+  const start = (arrived = arrival(), before = keptNow(setup), came: Restored = null) => {
     if (!allowed || working) return;
     told = true;
-    working = work(tools, parts, arrival, came?.kept ?? keptNow(setup), () => consent, came?.place);
+    working = work(tools, parts, arrived, came?.kept ?? before, () => consent, came?.place);
   };
   listen(document, 'avrix:consent', (event) => {
     const { measurement = 'not asked', advertising = 'not asked' } = ((event as CustomEvent).detail ??
@@ -58,9 +70,13 @@ function run(setup: SnippetSetup): void {
       working = null;
     }
   });
-  // In a task of its own, so that none is long.
   if (allowed) later(begin);
-  else if (rules.consent.count) listen(globalThis, 'pagehide', () => !told && countLanding(tools, arrival));
+  listen(globalThis, 'pagehide', () => {
+    // A page that goes away between two tasks has arrived all the same.
+    start();
+    working?.leave();
+    if (!told && rules.consent.count) countLanding(tools, arrival());
+  });
 }
 
 /** Counts an arrival of somebody who did not agree: where from, and nothing by which anybody could be known again. */

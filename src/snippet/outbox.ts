@@ -14,6 +14,8 @@ const bytesOf = (text: string) => new TextEncoder().encode(text).length;
 export function makeOutbox({ doorOf, stored, fetch, later, toText }: Tools) {
   const collect = doorOf('take');
   const waiting = stored<Hit>('outbox');
+  /** What was told just now and is not stored yet. */
+  const fresh: Hit[] = [];
   let sending = false;
   let atOnce = mostInBody;
 
@@ -38,7 +40,12 @@ export function makeOutbox({ doorOf, stored, fetch, later, toText }: Tools) {
       credentials: 'include',
     });
 
+  const store = () => {
+    if (fresh.length > 0) waiting.write([...waiting.read(), ...fresh.splice(0)].slice(-mostWaiting));
+  };
+
   async function send(): Promise<void> {
+    store();
     const batch = nextBatch();
     if (sending || batch.length === 0) return;
     sending = true;
@@ -66,8 +73,8 @@ export function makeOutbox({ doorOf, stored, fetch, later, toText }: Tools) {
 
   return {
     put(hit: Hit) {
-      waiting.write([...waiting.read(), hit].slice(-mostWaiting));
-      // Sent in a task of its own, so that none is long; `beacon` sends it where the page goes away before.
+      fresh.push(hit);
+      // Stored and sent in a task of its own, so that none is long; `beacon` does both where the page goes away before.
       later(send);
     },
     /** Sends a hit beside what waits, which may be forgotten next. */
@@ -75,9 +82,13 @@ export function makeOutbox({ doorOf, stored, fetch, later, toText }: Tools) {
       await post([hit]).catch(() => undefined);
     },
     /** Forgets what was not sent. */
-    clear: () => waiting.write([]),
+    clear() {
+      fresh.length = 0;
+      waiting.write([]);
+    },
     /** Last chance as the page goes away; whatever it says, the hits stay until an answer came. */
     beacon() {
+      store();
       const batch = nextBatch();
       if (batch.length > 0) navigator.sendBeacon?.(collect, bodyOf(batch));
     },

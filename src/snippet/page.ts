@@ -36,13 +36,14 @@ export function work(
   consentNow: () => Consent | undefined,
   restored = '',
 ) {
-  const { setup, listen, newId } = tools;
+  const { setup, listen, later, newId } = tools;
   const { rules } = setup;
   const outbox = makeOutbox(tools);
   const tokens = makeTokens(newId);
   const around = lookAround(tools);
   let kept = before;
   let works = true;
+  let ended = false;
   const held = () => (works ? keptNow(setup) : kept);
 
   /** Something to tell; with it what the cookies hold, not what should be in them. */
@@ -74,10 +75,11 @@ export function work(
     const { at, navigation } = arrival;
     const { decision, ...arrived } = arrive(kept, arrival, rules, { visitor: newId(at), visit: newId(at) });
     kept = arrived.kept;
-    works = keep(kept, at, setup);
+    const holds = keep(kept, at, setup);
+    works = holds.visitor !== null;
     const lines = document.querySelectorAll(`script[src$="/b/${setup.business}.js"]`).length;
     const rest = { navigation, why: decision.because, lines: lines > 1 ? lines : undefined };
-    tell({ kind: 'arrived', ...rest, restored: restored || undefined } as Rest, at, keptNow(setup), arrival);
+    tell({ kind: 'arrived', ...rest, restored: restored || undefined } as Rest, at, holds, arrival);
   };
   arriveAt(arrival);
 
@@ -130,9 +132,12 @@ export function work(
     // A frame that has come to run the snippet itself tells of its own forms.
     onEnd(listen(root, 'submit', ({ target }) => !looksItself(root) && sent(target as HTMLFormElement))),
   );
-  for (const part of parts) part.work?.(host);
-  // In a task of its own, so that none is long; a form that is sent before is filled then.
-  around.attend(document);
+  // In a task of its own, so that none is long.
+  later(() => {
+    if (ended) return;
+    for (const part of parts) part.work?.(host);
+    around.attend(document);
+  });
   onEnd(
     watchAddress(tools, (from, navigation) => {
       kept = held();
@@ -141,13 +146,16 @@ export function work(
       lookAgain();
     }),
   );
-  // What was not sent by the end is forgotten there, and then there is nothing to send.
-  listen(globalThis, 'pagehide', outbox.beacon);
   return {
+    /** The page goes away: sends what was not sent. */
+    leave: outbox.beacon,
     /** Says that what somebody agreed to has changed. */
     tellConsent() {
       void outbox.sendNow(hitOf({ kind: 'consent' }));
     },
-    end: around.end,
+    end() {
+      ended = true;
+      around.end();
+    },
   };
 }

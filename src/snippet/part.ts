@@ -24,6 +24,8 @@ export interface Hearing {
   pressed: ((press: Press, element: Element) => void)[];
   /** Of a form that is sent; without one where the page sends it by itself. */
   sent: ((name: string, leadToken: string, form?: HTMLFormElement) => void)[];
+  /** The hash of an email address, where it may be read; nobody answers where no release needs it. */
+  hash?: (id: string, mail: string) => string;
   /** Of what became of each event at a moment of the page; only somebody who sees through the page hears of it. */
   judged?: (rule: EventRule, judged: EventJudged, moment: MomentKind) => void;
 }

@@ -21,6 +21,7 @@ const newDealSchema = z.strictObject({
 });
 const mostChanges = 500;
 const fieldsSchema = z.strictObject({ fields: z.record(z.string().max(60), z.string().max(4000)) });
+const mergeSchema = z.strictObject({ into: z.string().min(1).max(60) });
 const moveSchema = z.strictObject({ stage: z.enum(stages) });
 
 /** The REST interface: JSON, a bearer token, errors that name the place. */
@@ -66,7 +67,23 @@ export function makeApi(deals: Deals, campaigns: Hono, keys: Keys) {
   });
   api.get('/deals/:id', (c) => {
     const deal = deals.get(c.req.param('id'));
-    return deal ? c.json(described(deal)) : c.json({ error: ['deal: not known'] }, 404);
+    if (deal) return c.json(described(deal));
+    const into = deals.gone(c.req.param('id'))?.merged_into;
+    return into ? c.json({ id: c.req.param('id'), merged_into: into }) : c.json({ error: ['deal: not known'] }, 404);
+  });
+  api.post('/deals/:id/merge', async (c) => {
+    const deal = deals.get(c.req.param('id'));
+    if (!deal) return c.json({ error: ['deal: not known'] }, 404);
+    const given = mergeSchema.safeParse(await c.req.json().catch(() => null));
+    if (!given.success) return c.json(wrong(given.error), 422);
+    const refused = deals.merge(deal, given.data.into);
+    return refused ? c.json({ error: [refused] }, 422) : c.body(null, 204);
+  });
+  api.post('/people/:id/merge', async (c) => {
+    const given = mergeSchema.safeParse(await c.req.json().catch(() => null));
+    if (!given.success) return c.json(wrong(given.error), 422);
+    const refused = deals.mergePeople(c.req.param('id'), given.data.into);
+    return refused ? c.json({ error: [refused] }, 422) : c.body(null, 204);
   });
   api.delete('/deals/:id', (c) => {
     const deal = deals.get(c.req.param('id'));

@@ -14,6 +14,11 @@ export const customFields: Record<string, number> = {
   campaign: 18,
   content: 60,
   first_referrer: 120,
+  source_words: 80,
+  first_campaign: 40,
+  source_1: 40,
+  source_2: 40,
+  source_3: 40,
 };
 export const amountFields = ['lease_profit'];
 
@@ -23,6 +28,13 @@ export interface Person {
   mail: string;
   telephone: string;
   company: string;
+  company_id: string | null;
+  /** Numbers of the people that were merged into this one. */
+  merged: string[];
+}
+interface Company {
+  id: string;
+  name: string;
 }
 export interface Deal {
   id: string;
@@ -33,35 +45,70 @@ export interface Deal {
   fields: Record<string, string>;
   amounts: Record<string, { amount: string; currency: string }>;
   moves: { stage: string; at: string }[];
+  /** Numbers of the deals that were merged into this one. */
+  merged: string[];
+}
+/** A deal that is no longer there: deleted, or merged into another. */
+export interface Gone {
+  id: string;
+  changed_at: string;
+  merged_into: string | null;
 }
 export interface NewDeal {
-  person: Omit<Person, 'id'>;
+  person: Pick<Person, 'name' | 'mail' | 'telephone' | 'company'>;
   fields: Record<string, string>;
   amounts: Deal['amounts'];
 }
 export type Deals = ReturnType<typeof makeDeals>;
 
-/** People and their deals. `changed` is called with each deal that was made, moved or revalued. */
+/** People, companies and deals. `changed` is called with each deal that was made, changed, merged or deleted. */
 export function makeDeals(store: Store, changed: (kind: string, deal: string) => void) {
   const people: Rows<Person> = store.rows('people');
+  const companies: Rows<Company> = store.rows('companies');
   const deals: Rows<Deal> = store.rows('deals');
+  const gone: Rows<Gone> = store.rows('gone deals');
+
+  const companyOf = (name: string): Company | null => {
+    if (name === '') return null;
+    const known = companies.all().find((company) => company.name.toLowerCase() === name.toLowerCase());
+    const company = known ?? { id: `C-${companies.made() + 301}`, name };
+    if (!known) companies.put(company);
+    return company;
+  };
+  const dealsOf = (person: string) => deals.all().filter((deal) => deal.person === person);
+  const touch = (deal: Deal) => {
+    deals.put({ ...deal, changed_at: isoNow() });
+    changed('deal written', deal.id);
+  };
+  const takeOut = (kind: string, { id }: Deal, into: string | null) => {
+    deals.remove(id);
+    gone.put({ id, changed_at: isoNow(), merged_into: into });
+    changed(kind, id);
+  };
 
   return {
     all: () => deals.all(),
     person: (id: string) => people.get(id)!,
     get: (id: string) => deals.get(id),
+    gone: (id: string) => gone.get(id),
 
-    /** Deals changed from an instant on (RFC 3339 in UTC), the oldest change first. */
+    /** Deals changed or gone from an instant on (RFC 3339 in UTC), the oldest change first. */
     changedSince: (since: string) =>
-      deals
-        .all()
+      [...deals.all(), ...gone.all()]
+        .map(({ id, changed_at }) => ({ id, changed_at }))
         .filter((deal) => deal.changed_at >= since)
         .sort((a, b) => (a.changed_at < b.changed_at ? -1 : 1)),
 
-    /** Makes a deal, and its person where the mail address is new. Returns the names of fields it does not know. */
+    /** Makes a deal, and its person where nobody of that name has the mail address yet. Returns the names of fields it does not know. */
     make({ person, fields, amounts }: NewDeal): { id: string; ignored: string[] } {
-      const same = people.all().find((p) => p.mail.toLowerCase() === person.mail.toLowerCase());
-      const owner = { ...person, id: same?.id ?? `P-${people.all().length + 1001}` };
+      const plain = ({ name, mail }: Pick<Person, 'name' | 'mail'>) => `${name} ${mail}`.toLowerCase();
+      const same = people.all().find((one) => plain(one) === plain(person));
+      const owner: Person = {
+        ...person,
+        id: same?.id ?? `P-${people.made() + 1001}`,
+        company_id: companyOf(person.company)?.id ?? null,
+        merged: same?.merged ?? [],
+      };
       people.put(owner);
       const known = Object.entries(fields).filter(([name]) => name in customFields);
       const at = isoNow();
@@ -77,6 +124,7 @@ export function makeDeals(store: Store, changed: (kind: string, deal: string) =>
         ]) as Record<string, string>,
         amounts,
         moves: [{ stage: stages[0]!, at }],
+        merged: [],
       };
       deals.put(deal);
       changed('deal made', deal.id);
@@ -92,8 +140,35 @@ export function makeDeals(store: Store, changed: (kind: string, deal: string) =>
       return Object.keys(fields).filter((name) => !(name in customFields));
     },
 
-    /** Takes a deal out for good; its person stays. Nobody is told. */
-    remove: (deal: Deal): void => deals.remove(deal.id),
+    /** Takes a deal out for good; its person stays. */
+    remove: (deal: Deal): void => takeOut('deal deleted', deal, null),
+
+    /** Makes one deal of two: what the one that stays has empty it takes from the other. Returns what is wrong, or ''. */
+    merge(deal: Deal, into: string): string {
+      const stays = deals.get(into);
+      if (!stays || stays.id === deal.id) return 'into: must be the number of another deal';
+      const fields = Object.entries(stays.fields).map(([name, value]) => [name, value || (deal.fields[name] ?? '')]);
+      takeOut('deal merged', deal, stays.id);
+      touch({
+        ...stays,
+        fields: Object.fromEntries(fields) as Record<string, string>,
+        amounts: { ...deal.amounts, ...stays.amounts },
+        merged: [...stays.merged, deal.id, ...deal.merged],
+      });
+      return '';
+    },
+
+    /** Makes one person of two: the deals of both are those of the one that stays. Returns what is wrong, or ''. */
+    mergePeople(id: string, into: string): string {
+      const [person, stays] = [people.get(id), people.get(into)];
+      if (!person) return 'person: not known';
+      if (!stays || stays.id === id) return 'into: must be the number of another person';
+      people.put({ ...stays, merged: [...stays.merged, id, ...person.merged] });
+      people.remove(id);
+      const moved = dealsOf(id).map((deal) => ({ ...deal, person: into }));
+      for (const deal of [...dealsOf(into), ...moved]) touch(deal);
+      return '';
+    },
 
     move(deal: Deal, stage: string): void {
       if (deal.stage === stage) return;

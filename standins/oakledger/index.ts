@@ -70,5 +70,25 @@ export function makeOakledger(surroundings: Surroundings): Standin {
     deals.revalue(deal, 'lease_profit', { amount, currency });
     return c.redirect(`/deals/${deal.id}`, 303);
   });
+  app.post('/deals/:id/merge', async (c) => {
+    const deal = deals.get(c.req.param('id'));
+    const { into } = await c.req.parseBody<{ into: string }>();
+    if (!deal) return c.notFound();
+    const wrong = deals.merge(deal, into.trim());
+    return wrong ? c.text(wrong, 422) : c.redirect(`/deals/${into.trim()}`, 303);
+  });
+  app.post('/deals/:id/person', async (c) => {
+    const deal = deals.get(c.req.param('id'));
+    const { into } = await c.req.parseBody<{ into: string }>();
+    if (!deal) return c.notFound();
+    const wrong = deals.mergePeople(deal.person, into.trim());
+    return wrong ? c.text(wrong, 422) : c.redirect(`/deals/${deal.id}`, 303);
+  });
+  app.post('/deals/:id/delete', (c) => {
+    const deal = deals.get(c.req.param('id'));
+    if (!deal) return c.notFound();
+    deals.remove(deal);
+    return c.redirect('/', 303);
+  });
   return { name: 'oakledger', words: 'Oakledger, the CRM', app, rest: hooks.rest };
 }

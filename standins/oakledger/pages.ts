@@ -86,7 +86,11 @@ export function dealPage(deal: Deal, deals: Deals, hooks: Hook[]) {
     `${deal.id} ${person.company}`,
     html`<p class="crumb"><a href="/">Deals</a> / ${deal.id}</p>
       <h1>${person.company || person.name}</h1>
-      <p class="under">${person.name} · ${person.mail} · ${person.telephone || 'no telephone'}</p>
+      <p class="under">
+        ${person.name} (${person.id}) · ${person.mail} · ${person.telephone || 'no telephone'}
+        ${person.merged.length > 0 ? html` · took in ${person.merged.join(', ')}` : ''}
+        ${deal.merged.length > 0 ? html` · this deal took in ${deal.merged.join(', ')}` : ''}
+      </p>
       <div class="columns">
         <section>
           <h2>Stage: ${deal.stage}</h2>
@@ -126,6 +130,15 @@ export function dealPage(deal: Deal, deals: Deals, hooks: Hook[]) {
                 <button>Save</button>
               </form>`,
           )}
+          <form method="post" action="/deals/${deal.id}/merge" class="amount">
+            <label>Merge this deal into <input name="into" placeholder="D-5002" required /></label>
+            <button>Merge deals</button>
+          </form>
+          <form method="post" action="/deals/${deal.id}/person" class="amount">
+            <label>Merge ${person.name} into <input name="into" placeholder="P-1002" required /></label>
+            <button>Merge people</button>
+          </form>
+          <form method="post" action="/deals/${deal.id}/delete"><button>Delete this deal</button></form>
         </section>
         <section>
           <h2>Fields</h2>

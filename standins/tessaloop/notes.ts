@@ -38,6 +38,7 @@ type Note = z.infer<typeof noteSchema>;
 export interface Noted extends Omit<Note, 'who'> {
   id: string;
   tsl: string;
+  mail_hash: string;
   at: string;
   /** Which of the two told it. */
   told: string[];
@@ -69,7 +70,7 @@ export function makeNotes(store: Store) {
       if (nowMs() - happened > eventDays * day) return 'told too late';
       if (happened - nowMs() > hour) return 'not yet';
       const id = `N-${noted.all().length + 1}`;
-      noted.put({ ...note, id, tsl: who.tsl ?? '', at: isoNow(), told: [by] });
+      noted.put({ ...note, id, tsl: who.tsl ?? '', mail_hash: who.mail_hash ?? '', at: isoNow(), told: [by] });
       newestOf.put({ id: note.ref, note: id });
       return 'noted';
     },

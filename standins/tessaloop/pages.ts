@@ -50,6 +50,7 @@ export function accountPage(notes: Notes, faults: Faults, keys: Keys) {
                   <td>${note.told.join(' and ')}</td>
                   <td><code>${note.ref}</code></td>
                   <td><code>${note.tsl}</code></td>
+                  <td><code title="${note.mail_hash}">${note.mail_hash.slice(0, 12)}</code></td>
                 </tr>`,
             )}
         </tbody>

@@ -79,7 +79,10 @@ const views: [name: string, path: () => string][] = [
   ['a new event', () => '/events?new=yes'],
   ['Readings', () => '/events/readings'],
   ['Events told', () => '/events/told'],
+  ['Records', () => '/leads/records'],
   ['CRM', () => '/leads/crm'],
+  ['Written back', () => '/leads/writes?new=yes'],
+  ['Repair', () => '/leads/repair'],
   ['Outcomes', () => '/report-backs'],
   ['Short links', () => '/links/short?path=bakery'],
   ['Page checks', () => '/links/checks'],
@@ -132,4 +135,15 @@ test('the open dock has no fault that axe finds, and covers no end of its page',
     page.getByRole('region', { name: 'Rehearse' }).evaluate((one) => one.getBoundingClientRect().top),
   ]);
   expect(end).toBeLessThanOrEqual(dock + 1);
+});
+
+test('what is found anywhere has no fault that axe finds', async ({ page }) => {
+  await setEvening(page.context());
+  await signIn(page);
+  await open(page, '/events');
+  await expect(page.locator('html[data-dock]')).toHaveCount(1);
+  await page.keyboard.press('Control+k');
+  await page.getByRole('dialog').getByRole('combobox').fill('fleet');
+  await expect(page.getByRole('dialog').getByRole('option').first()).toBeVisible();
+  expect(await faults(page)).toEqual([]);
 });

@@ -24,8 +24,12 @@ const api = (path: string, business = 'larkmoor') =>
 const bearer = (token: string) => ({ authorization: `Bearer ${token}` });
 /** What each would take, so that only what is asked about is wrong. */
 const account = {
-  ...{ name: 'X', endpoint: 'https://api.example', timeZone: 'UTC', currency: 'EUR' },
-  ...{ token: '', webhookSecret: '' },
+  name: 'X',
+  endpoint: 'https://api.example',
+  timeZone: 'UTC',
+  currency: 'EUR',
+  token: '',
+  webhookSecret: '',
 };
 const bodies: Record<string, object> = {
   changeAccount: account,

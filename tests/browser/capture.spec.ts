@@ -1,6 +1,16 @@
 import { expect, type Page } from '@playwright/test';
 import { makeOthers, open, others, places, ready, release, setEvening, signIn, test } from './world';
 
+/** Everything that this browser keeps of a visitor. */
+const kept = (visitor: Page) =>
+  visitor.evaluate(
+    () =>
+      document.cookie +
+      Object.keys(localStorage)
+        .filter((key) => key.startsWith('avx_'))
+        .join(),
+  );
+
 test.beforeEach(async ({ page, context }) => {
   await setEvening(context);
   await signIn(page);
@@ -34,6 +44,23 @@ test('the station names the faults that the demo’s traffic shows, each with it
   await expect(page.getByText(/The carry name lark_key saved the click ID of \d+ arrivals/)).toBeVisible();
 });
 
+test('what arrives on a page that is left before the snippet’s next task is kept and told', async ({ context }) => {
+  await setEvening(context);
+  const visitor = await context.newPage();
+  const sent: string[] = [];
+  visitor.on('request', (request) => {
+    if (request.url().includes('/take/')) sent.push(request.postData() ?? '');
+  });
+  // No task of the first page’s ever has its turn.
+  await visitor.addInitScript(() => {
+    if (location.search.includes('left-at-once')) globalThis.setTimeout = (() => 0) as never;
+  });
+  await visitor.goto(`${places.larkmoor}/fleet?utm_source=larkmoor-letter&utm_medium=email&utm_campaign=left-at-once`);
+  await visitor.goto(`${places.larkmoor}/shop`);
+  expect(await kept(visitor)).toContain('left-at-once');
+  await expect.poll(() => sent.join()).toContain('utm_campaign=left-at-once');
+});
+
 test('a mail address in a link leaves neither the page nor anything in its cookies', async ({ context }) => {
   const visitor = await context.newPage();
   const sent: string[] = [];
@@ -46,9 +73,9 @@ test('a mail address in a link leaves neither the page nor anything in its cooki
   await expect.poll(() => sent.join()).toContain('"kind":"arrived"');
   expect(sent.join()).not.toContain('anna');
   expect(sent.join()).toContain('{"place":"query","name":"email","kind":"mail"}');
-  const kept = await visitor.evaluate(() => document.cookie + JSON.stringify(localStorage));
-  expect(kept).toContain('larkmoor-letter');
-  expect(kept).not.toContain('anna');
+  const stored = await visitor.evaluate(() => document.cookie + JSON.stringify(localStorage));
+  expect(stored).toContain('larkmoor-letter');
+  expect(stored).not.toContain('anna');
   await visitor.close();
 });
 
@@ -216,14 +243,6 @@ test.describe('where consent is required', () => {
       measurement,
       advertising: measurement,
     });
-  const kept = (visitor: Page) =>
-    visitor.evaluate(
-      () =>
-        document.cookie +
-        Object.keys(localStorage)
-          .filter((key) => key.startsWith('avx_'))
-          .join(),
-    );
 
   test('nothing is kept or sent before “yes”, nothing is lost by waiting, and “no” clears it', async ({
     page,

@@ -271,7 +271,7 @@ test('from an empty list a booking button is pointed at, wired to two platforms 
       const rows = page.getByRole('row', { name: place }).filter({ hasText: 'taken' });
       await expect(rows).toHaveCount(1, { timeout: 1000 });
     }
-  }).toPass({ timeout: 40_000 });
+  }).toPass({ timeout: 60_000 });
   // A new outcome counts at Quillsearch only some hours after it was made there.
   await standinsAt(evening + 5 * 3_600_000);
   const account = async (place: string) => (await ask(`${place}/account`)).body;

@@ -5,7 +5,7 @@ import { build } from 'esbuild';
 import fc from 'fast-check';
 import { momentArbitrary, readingArbitrary, ruleArbitrary } from '../../src/core/events/events.fixture';
 import { judgments } from './event-judgments';
-import { ask, hitsOf, home, openRecorded, places, ready, release, setEvening, signIn, test } from './world';
+import { ask, eventsIn, hitsOf, home, openRecorded, places, ready, release, setEvening, signIn, test } from './world';
 
 test('events are judged the same in Chromium and in Node, on 10,000 generated page contexts', async ({ page }) => {
   const contexts = fc.sample(fc.tuple(ruleArbitrary, readingArbitrary, momentArbitrary), { numRuns: 10_000, seed: 15 });
@@ -28,10 +28,6 @@ test('events are judged the same in Chromium and in Node, on 10,000 generated pa
   expect(here.filter((one) => one.includes('"went":true')).length).toBeGreaterThan(200);
 });
 
-/** What events a page told, by name and key. */
-const told = (hits: ReturnType<typeof hitsOf>) =>
-  hits.flatMap((hit) => (hit.kind === 'event' ? [`${hit.event} ${hit.reads.map(({ value }) => value).join()}`] : []));
-
 test('a press is told though its link leads away at once, by the middle button and by keyboard too', async ({
   context,
 }) => {
@@ -51,7 +47,7 @@ test('a press is told though its link leads away at once, by the middle button a
   await open();
   await page.getByRole('link', { name: 'Lee Side' }).click({ button: 'middle' });
   await expect
-    .poll(() => [...new Set(told(hits))].sort())
+    .poll(() => [...new Set(eventsIn(hits))].sort())
     .toEqual(['dealer_link_followed cork', 'dealer_link_followed delft', 'dealer_link_followed york']);
 });
 
@@ -98,14 +94,14 @@ test('an event is written, sees what it would have caught, goes live, and counts
   const hits = hitsOf(shop);
   await expect(async () => {
     await shop.goto(`${places.larkmoor}/fleet/lease?utm_source=letter&utm_medium=email`);
-    await expect.poll(() => told(hits), { timeout: 2000 }).toEqual(['lease_read letter']);
+    await expect.poll(() => eventsIn(hits), { timeout: 2000 }).toEqual(['lease_read letter']);
   }).toPass();
   await shop.reload();
   await shop.goto(`${places.larkmoor}/fleet`);
   await shop.goBack();
   await shop.goto(`${places.larkmoor}/fleet/lease`);
   await expect.poll(() => hits.filter(({ kind }) => kind === 'arrived').length).toBeGreaterThanOrEqual(4);
-  expect(told(hits)).toEqual(['lease_read letter']);
+  expect(eventsIn(hits)).toEqual(['lease_read letter']);
   await expect(async () => {
     await page.goto(`${home}/events?event=lease_read`);
     await expect(page.getByText('Lease page read · last counted')).toBeVisible({ timeout: 1000 });
@@ -163,123 +159,6 @@ test('what is wrong with an event is said where it stands, and a reading in use 
   await ready(page);
   await page.getByRole('button', { name: 'Take the rule out' }).click();
   await expect(page.getByText('needs the reading “Dealer”')).toBeVisible();
-});
-
-test('an event is told to a place that takes events, under a name of its form, and counted there once', async ({
-  browser,
-}) => {
-  const marketer = await browser.newContext();
-  await setEvening(marketer);
-  const page = await marketer.newPage();
-  await signIn(page);
-  await page.goto(`${home}/events?event=call_started`);
-  await ready(page);
-  await page.getByRole('button', { name: 'Tell Meterhall of it' }).click();
-  const wire = page.getByRole('region', { name: 'Telling meterhall' });
-  await wire.getByLabel('Name, part 1').fill('Call Started');
-  await expect(wire.getByText(/^The name must be up to five steps/)).toBeVisible();
-  await wire.getByLabel('Name, part 1').fill('call/from');
-  await wire.getByLabel('Add to the name').selectOption({ label: 'a text' });
-  await wire.getByLabel('Add to the name').selectOption({ label: 'the page’s path' });
-  await wire.getByRole('button', { name: 'Add to draft' }).click();
-  await expect(wire.getByText('In the draft,')).toBeVisible();
-  await release(page, 'Calls to Meterhall');
-
-  const visitor = await browser.newContext();
-  await setEvening(visitor);
-  const shop = await visitor.newPage();
-  const hits = hitsOf(shop);
-  await expect(async () => {
-    await shop.goto(`${places.larkmoor}/care`);
-    await shop.getByRole('link', { name: '01632 960018' }).click();
-    await expect.poll(() => told(hits), { timeout: 2000 }).toEqual(['call_started /care']);
-  }).toPass();
-  await shop.getByRole('link', { name: '01632 960018' }).click();
-  const counted = async () =>
-    (await ask(`${places.meterhall}/account`)).body.match(/call\/from\/care<\/code>\s*<\/td>\s*<td>(\d+)/)?.[1];
-  await expect.poll(counted, { timeout: 20_000 }).toBe('1');
-  await page.goto(`${home}/events?event=call_started`);
-  await expect(page.getByText(/^1 taken, the last/)).toBeVisible();
-});
-
-test('a press that leads away is told to Tessaloop by page and server as one, and to Quillsearch under a name made there', async ({
-  browser,
-}) => {
-  const marketer = await browser.newContext();
-  await setEvening(marketer);
-  const page = await marketer.newPage();
-  await signIn(page);
-  await page.goto(`${home}/events?event=booking_opened`);
-  await ready(page);
-  await page.getByRole('button', { name: 'Tell Quillsearch, Larkmoor Cargo Bikes of it' }).click();
-  const wire = page.getByRole('region', { name: 'Telling quillsearch' });
-  await wire.getByLabel('Name, part 1').fill('flt-qua');
-  await expect(wire.getByText('would count none of them')).toBeVisible();
-  await expect(wire.getByRole('button', { name: /^Use FLT-QUAL ?, which is there/ })).toBeVisible();
-  await wire.getByLabel('Name, part 1').fill('BKG-OPENED');
-  await wire.getByRole('button', { name: 'Make it at Quillsearch' }).click();
-  await expect(wire.getByText('Quillsearch knows BKG-OPENED')).toBeVisible();
-  await wire.getByRole('button', { name: 'Add to draft' }).click();
-  await expect(wire.getByText('In the draft,')).toBeVisible();
-  await release(page, 'Bookings to Quillsearch');
-
-  // Nobody who brought no click of Tessaloop loads its opener.
-  const stranger = await (await browser.newContext()).newPage();
-  const asked: string[] = [];
-  stranger.on('request', (request) => asked.push(request.url()));
-  await setEvening(stranger.context());
-  const seen = hitsOf(stranger);
-  await openRecorded(stranger, '/fleet/call-back?utm_source=letter');
-  await stranger.getByRole('link', { name: 'pick a time yourself' }).click();
-  await expect(stranger).toHaveURL(/bellhour/);
-  // What a page sent as it went away is not always seen here; unanswered, it goes again with the next page.
-  await openRecorded(stranger, '/fleet');
-  await expect.poll(() => new Set(told(seen)).size).toBe(1);
-  expect(asked.filter((url) => url.startsWith(places.tessaloop))).toEqual([]);
-
-  const visitor = await browser.newContext();
-  await setEvening(visitor);
-  const shop = await visitor.newPage();
-  const hits = hitsOf(shop);
-  await shop.goto(`${places.quillsearch}/click/uk-27q1-fleet-winterproof.hill-video`);
-  await shop.goto(`${places.tessaloop}/out/rounds-rain`);
-  await expect(async () => {
-    await shop.goto(`${places.larkmoor}/fleet/call-back`);
-    await shop.waitForFunction(() => 'tessaloop' in globalThis, undefined, { timeout: 3000 });
-  }).toPass();
-  await shop.getByRole('link', { name: 'pick a time yourself' }).click();
-  await expect(shop).toHaveURL(/bellhour/);
-  await openRecorded(shop, '/fleet');
-  const handed = () => [...new Set(hits.flatMap((hit) => (hit.kind === 'handed' ? hit.how : [])))];
-  await expect.poll(handed).toEqual(['told']);
-  const noted = async () =>
-    (await ask(`${places.tessaloop}/account`)).body.match(
-      /calendar opened<\/td>\s*<td>[^<]*<\/td>\s*<td>([a-z ]+)/,
-    )?.[1];
-  await expect
-    .poll(async () => ((await noted()) ?? '').split(' and ').sort().join(), { timeout: 20_000 })
-    .toBe('page,server');
-  expect((await ask(`${places.tessaloop}/account`)).body.match(/calendar opened/g)).toHaveLength(1);
-  await expect
-    .poll(async () => (await ask(`${places.quillsearch}/account`)).body, { timeout: 20_000 })
-    .toContain('BKG-OPENED</code>');
-  await page.goto(`${home}/events/told?event=booking_opened`);
-  await expect(page.getByRole('row', { name: /page by its opener .* taken/ })).toBeVisible();
-  await expect(
-    page.getByRole('row', { name: /server calendar opened worth|server calendar opened/ }).first(),
-  ).toBeVisible();
-  await expect(page.getByRole('row', { name: /BKG-OPENED/ })).toContainText('taken');
-});
-
-test('a place that takes events is tried from its connection, and says what it took', async ({ page }) => {
-  await setEvening(page.context());
-  await signIn(page);
-  await page.goto(`${home}/connections`);
-  await ready(page);
-  await page.getByRole('link', { name: /^Meterhall/ }).click();
-  await page.getByRole('button', { name: 'Try Meterhall' }).click();
-  await expect(page.getByText('It took the pretend event. Take it out there if it counts it.')).toBeVisible();
-  await expect(page.getByText(/"path": "fleet\/ask\/longtail"/)).toBeVisible();
 });
 
 test('a button is pointed at on the website, which counts nothing of it, and its link works once', async ({

@@ -22,7 +22,10 @@ const stations = [
   ...[
     '/people',
     '/changes',
+    '/leads/records',
     '/leads/crm',
+    '/leads/writes',
+    '/leads/repair',
     '/events',
     '/events?new=yes',
     '/events/readings',

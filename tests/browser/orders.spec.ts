@@ -76,7 +76,7 @@ test('the line of shop orders counts it at every hop, and its number opens the r
     const after = await figures();
     for (const hop of ['Landed', 'Kept', 'Ordered', 'Told', 'Confirmed'])
       expect(after[hop], hop).toBe(before[hop]! + 1);
-  }).toPass({ timeout: 15_000 });
+  }).toPass({ timeout: 60_000 });
   await expect(marketer.getByRole('navigation', { name: 'Way in' }).getByRole('link')).toHaveText([
     'Enquiries by form',
     'Shop orders',

@@ -118,7 +118,7 @@ test('a platform and a CRM described by hand carry a value to its confirmation',
     await visitor.page.goto(places.plainAds);
     await visitor.page.getByRole('link', { name: 'A bike that carries the morning’s bread' }).click();
     await expect(visitor.page.locator('[name=click_id]')).toHaveValue(/^p/, { timeout: 2000 });
-  }).toPass({ timeout: 30_000 });
+  }).toPass({ timeout: 60_000 });
   await visitor.field('Your name', 'Anna Lamb');
   await visitor.field('Business', 'Otter Bakery');
   await visitor.field('Email', 'anna@otter-bakery.example');
@@ -127,13 +127,13 @@ test('a platform and a CRM described by hand carry a value to its confirmation',
   await expect(async () => {
     await page.goto(places.plainCrm);
     await page.getByLabel('Stage of Otter Bakery').selectOption('Measured', { timeout: 1000 });
-  }).toPass({ timeout: 30_000 });
+  }).toPass({ timeout: 60_000 });
   await person.button('Move');
   await expect(async () => {
     await page.goto(`${home}/leads`);
     await page.getByRole('link', { name: 'Otter Bakery' }).click({ timeout: 1000 });
     await expect(page.getByText('Counted').first()).toBeVisible({ timeout: 2000 });
-  }).toPass({ timeout: 30_000 });
+  }).toPass({ timeout: 60_000 });
   const trace = page.url();
   await pass(4, [page, visitor.page]);
   await expect(async () => {

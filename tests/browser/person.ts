@@ -88,7 +88,7 @@ export async function follow(person: Person): Promise<void> {
   await expect(async () => {
     await page.goto(`${person.home}/capture/forms`);
     await expect(form).toBeVisible({ timeout: 1000 });
-  }).toPass({ timeout: 30_000 });
+  }).toPass({ timeout: 60_000 });
   await ready(page);
   person.actions += 1;
   await person.press(form.getByRole('button', { name: 'Count its sendings as enquiries' }));

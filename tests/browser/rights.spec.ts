@@ -41,6 +41,7 @@ const readOnly = new Set(
     'capture/effect',
     'capture/kept-traffic',
     'crm/effect',
+    'leads/writes/effect',
     'outcomes/effect',
     'events/effect',
     'rehearse',
@@ -71,8 +72,12 @@ const campaign = {
 };
 const rights = { role: 'reader', mayRelease: false, seesPeople: false, seesMoney: false };
 const account = {
-  ...{ name: 'X', endpoint: 'https://api.example', timeZone: 'UTC', currency: 'EUR' },
-  ...{ token: '', webhookSecret: '' },
+  name: 'X',
+  endpoint: 'https://api.example',
+  timeZone: 'UTC',
+  currency: 'EUR',
+  token: '',
+  webhookSecret: '',
 };
 const rehearsal = { name: 'X', lines: ['/fleet'] };
 const change = { kind: 'alias', id: 'x', value: null };
@@ -107,6 +112,7 @@ const bodies: Record<string, object> = Object.fromEntries(
     },
     'short-links/{id}/retire': { retired: true },
     'page-checks': { urls: [`${places.larkmoor}/shop`] },
+    'leads/records/pairs': { one: someId, other: someId, are: 'apart' },
     'connections/accounts': { ...account, kind: 'quillsearch' },
     'connections/accounts/{account}': account,
     'connections/accounts/{account}/state': { state: 'pause' },
@@ -132,6 +138,7 @@ const queries: Record<string, string> = {
   'connections/websites/check': '?registrable=larkmoor.localhost',
   'crm/offers': '?account=oakledger',
   'events/catalogue': '?account=quillsearch',
+  find: '?text=bakery',
 };
 const cookies: Record<string, string> = {};
 const address = ({ path }: Walked, key: string) =>

@@ -79,7 +79,7 @@ test('from an empty installation to a confirmed outcome, in under 60 actions', a
     await visitor.page.goto(places.quillsearch);
     await visitor.page.getByRole('link', { name: 'Cargo bikes that start on ice' }).click();
     await expect(visitor.page.locator('[name=click_id]')).toHaveValue(/^Qs/, { timeout: 2000 });
-  }).toPass({ timeout: 30_000 });
+  }).toPass({ timeout: 60_000 });
   await visitor.field('Your name', 'Anna Lamb');
   await visitor.field('Business', 'Otter Bakery');
   await visitor.field('Email', 'anna@otter-bakery.example');
@@ -89,13 +89,13 @@ test('from an empty installation to a confirmed outcome, in under 60 actions', a
   await expect(async () => {
     await page.goto(`${places.oakledger}/?find=Otter`);
     await page.getByRole('link', { name: /^D-/ }).click({ timeout: 1000 });
-  }).toPass({ timeout: 30_000 });
+  }).toPass({ timeout: 60_000 });
   await person.press(page.getByRole('button', { name: /Fleet assessed/ }));
   await expect(async () => {
     await page.goto(`${home}/leads`);
     await page.getByRole('link', { name: 'Otter Bakery' }).click({ timeout: 1000 });
     await expect(page.getByText('Counted').first()).toBeVisible({ timeout: 2000 });
-  }).toPass({ timeout: 30_000 });
+  }).toPass({ timeout: 60_000 });
   const trace = page.url();
   await pass(4, [page, visitor.page]);
   await expect(async () => {

@@ -1,6 +1,6 @@
 import { createHmac } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { crmKinds } from '../../src/core/crms';
+import { crmKinds, type ReadRecord } from '../../src/core/crms';
 import type { Question } from '../../src/core/outgoing';
 import { noon, openWorld, type Service, type World } from './world';
 
@@ -16,6 +16,7 @@ describe.each(crmKinds.map((contract) => [contract.kind, contract] as const))('%
   let there: Service;
   let deal = '';
   const ask = async <T>({ request, read }: Question<T>) => read(JSON.parse((await there.ask(request)).body));
+  const readDeal = async (number: string) => (await ask(contract.record(number))) as ReadRecord;
   beforeAll(async () => {
     there = world.crms[kind]!;
     const made = await there.ask({
@@ -36,7 +37,7 @@ describe.each(crmKinds.map((contract) => [contract.kind, contract] as const))('%
   });
 
   it('a record is read with its person apart, its moves and its amounts', async () => {
-    const { record, mail, telephone } = await ask(contract.record(deal));
+    const { record, mail, telephone } = await readDeal(deal);
     expect([mail, telephone]).toEqual(['anna@bakery.example', '+44 1632 960 001']);
     expect(record).toMatchObject({
       deal,
@@ -56,7 +57,7 @@ describe.each(crmKinds.map((contract) => [contract.kind, contract] as const))('%
 
   it('its fields are listed with their lengths, and the stages in order with those that end a deal', async () => {
     const fields = await ask(contract.fields);
-    const { record } = await ask(contract.record(deal));
+    const { record } = await readDeal(deal);
     for (const name of Object.keys(record.fields)) expect(fields.map((field) => field.name)).toContain(name);
     const cut = fields.find(({ name }) => name === 'campaign')!;
     expect(record.fields.campaign).toHaveLength(cut.length!);
@@ -67,7 +68,7 @@ describe.each(crmKinds.map((contract) => [contract.kind, contract] as const))('%
 
   it('writes what it is given into its fields, and leaves the others', async () => {
     await there.ask(contract.write(deal, { source: 'written' }));
-    const { record } = await ask(contract.record(deal));
+    const { record } = await readDeal(deal);
     expect([record.fields.source, record.fields.click_id]).toEqual(['written', 'QsAb12']);
   });
 
@@ -87,6 +88,32 @@ describe.each(crmKinds.map((contract) => [contract.kind, contract] as const))('%
     const seal = (sent: string) => createHmac('sha256', 'key').update(sealed('{}', sent)).digest('hex');
     // Recorded and sent again later it has another seal.
     expect(seal('1')).not.toBe(seal('2'));
+  });
+
+  const makeDeal = async (name: string, mail: string) => {
+    const person = { name, mail, telephone: '', company: 'Reed Parcel' };
+    const made = await there.ask({ method: 'POST', path: '/api/deals', body: { person, fields: {}, amounts: {} } });
+    return (JSON.parse(made.body) as { id: string }).id;
+  };
+
+  it('says of a merged record which one it was merged into, and of that one what it took in', async () => {
+    const [gone, stays] = [await makeDeal('Bo Reed', 'bo@reed.example'), await makeDeal('B. Reed', 'b@reed.example')];
+    const [person, into] = [(await readDeal(gone)).record.person, (await readDeal(stays)).record.person];
+    expect(person).not.toBe(into);
+    await there.ask({ method: 'POST', path: `/api/people/${person}/merge`, body: { into } });
+    expect((await readDeal(gone)).record.person).toBe(into);
+    expect((await readDeal(stays)).merged).toEqual({ people: [person], records: [] });
+    await there.ask({ method: 'POST', path: `/api/deals/${gone}/merge`, body: { into: stays } });
+    expect(await ask(contract.record(gone))).toEqual({ mergedInto: stays });
+    expect((await readDeal(stays)).merged.records).toEqual([gone]);
+    const listed = (await ask(contract.changes(noon))).changes.map((change) => change.deal);
+    expect(listed).toEqual(expect.arrayContaining([gone, stays]));
+  });
+
+  it('names the company of a record by a number that two records of it share', async () => {
+    const [one, other] = [await makeDeal('Cy Reed', 'cy@reed.example'), await makeDeal('Di Reed', 'di@reed.example')];
+    const numbers = [(await readDeal(one)).companyNumber, (await readDeal(other)).companyNumber];
+    expect([numbers[0] !== '', new Set(numbers).size]).toEqual([true, 1]);
   });
 
   it('takes a record out for good, and goes on counting where it was', async () => {

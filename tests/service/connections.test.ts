@@ -66,12 +66,23 @@ afterAll(async () => {
 });
 
 const wanted = (part: Partial<NewAccount> = {}): NewAccount => ({
-  ...{ kind: 'quillsearch', name: 'Quillsearch', endpoint: origin, timeZone: 'Europe/Dublin', currency: 'EUR' },
-  ...{ token: 'k3y-of-ours', webhookSecret: '', keepClickId: false },
+  kind: 'quillsearch',
+  name: 'Quillsearch',
+  endpoint: origin,
+  timeZone: 'Europe/Dublin',
+  currency: 'EUR',
+  token: 'k3y-of-ours',
+  webhookSecret: '',
+  keepClickId: false,
   ...part,
 });
 const changed = (part: Partial<ChangedAccount>): ChangedAccount => ({
-  ...{ name: 'X', endpoint: origin, timeZone: 'Europe/Dublin', currency: 'EUR', token: '', webhookSecret: '' },
+  name: 'X',
+  endpoint: origin,
+  timeZone: 'Europe/Dublin',
+  currency: 'EUR',
+  token: '',
+  webhookSecret: '',
   ...part,
 });
 const connect = (part: Partial<NewAccount> = {}) => place.services.connections.connect(mine, maud.id, wanted(part));

@@ -28,7 +28,9 @@ function makeBrowser() {
     arrived: (path: string, referrer = ''): Hit => ({
       ...common(path),
       referrer,
-      ...{ kind: 'arrived', navigation: 'navigate', why: 'no_referrer' },
+      kind: 'arrived',
+      navigation: 'navigate',
+      why: 'no_referrer',
     }),
     pressed: (link: string, text: string): Hit => ({
       ...common('/dealers'),
@@ -37,7 +39,10 @@ function makeBrowser() {
     }),
     event: (event: string, key: string, reads: [string, string][] = []): Hit => ({
       ...common('/fleet'),
-      ...{ kind: 'event', event, key, cue: 0 },
+      kind: 'event',
+      event,
+      key,
+      cue: 0,
       reads: reads.map(([reading, value]) => ({ reading, value })),
     }),
   };
@@ -115,7 +120,11 @@ describe('the station', () => {
     expect(offers.elements).toContain('[data-dealer="york"]');
     expect(evidence.order_paid).toMatch(/^last counted /);
     expect(evidence.guide_taken).toMatch(/^none yet, live /);
-    expect(lately['order_paid order_number']).toMatchObject({ values: ['LK-7'], empty: 0 });
+    expect(lately['order_paid order_number']).toMatchObject({
+      values: ['LK-7'],
+      empty: 0,
+      pages: [{ of: 1, empty: 0 }],
+    });
   });
 
   it('counts what an event as it is written would have caught', async () => {

@@ -72,7 +72,11 @@ describe('where the value is lost', () => {
     await qualify(deal);
     // Both sides of the enquiry judge it alike, or they would call each other for ever.
     await place.services.runner.runToRest();
-    const [row] = await rowsOf<{ marked: string }>(place.db, 'SELECT marked FROM enquiries WHERE crm_deal = ?', [deal]);
+    const [row] = await rowsOf<{ marked: string }>(
+      place.db,
+      'SELECT marked FROM enquiries WHERE id = (SELECT enquiry_id FROM deals WHERE number = ?)',
+      [deal],
+    );
     expect([row, n]).toEqual([{ marked: '' }, visitors]);
     await place.services.releases.make(larkmoor.id, { name: 'As before', note: '', content });
   });
@@ -162,9 +166,11 @@ describe('where the value is lost', () => {
 describe('joining an enquiry to its visit', () => {
   it('goes by the click ID where the CRM has no lead token', async () => {
     const { deal } = await ask({ token: false });
-    const [row] = await rowsOf<{ joined_by: string }>(place.db, 'SELECT joined_by FROM enquiries WHERE crm_deal = ?', [
-      deal,
-    ]);
+    const [row] = await rowsOf<{ joined_by: string }>(
+      place.db,
+      'SELECT joined_by FROM enquiries WHERE id = (SELECT enquiry_id FROM deals WHERE number = ?)',
+      [deal],
+    );
     expect(row!.joined_by).toBe('click ID');
   });
 
@@ -179,7 +185,7 @@ describe('joining an enquiry to its visit', () => {
     await rest();
     const [row] = await rowsOf<{ kind: string }>(
       place.db,
-      'SELECT s.kind FROM enquiries e JOIN strands s ON s.id = e.strand_id WHERE e.crm_deal = ?',
+      'SELECT s.kind FROM deals d JOIN enquiries e ON e.id = d.enquiry_id JOIN strands s ON s.id = e.strand_id WHERE d.number = ?',
       [id],
     );
     expect(row!.kind).toBe('enquiry');
@@ -195,7 +201,9 @@ describe('joining an enquiry to its visit', () => {
     await deliver();
     await rest();
     const { member } = await makeEditor(place.services, larkmoor.id);
-    const [enquiry] = await rowsOf<{ id: string }>(place.db, 'SELECT id FROM enquiries WHERE crm_deal = ?', [deal]);
+    const [enquiry] = await rowsOf<{ id: string }>(place.db, 'SELECT enquiry_id AS id FROM deals WHERE number = ?', [
+      deal,
+    ]);
     const open = () => place.services.traces.ofEnquiry(member.business, member.role, enquiry!.id);
     expect(await open()).toMatchObject({ crumb: 'Sorrel' });
     // As it stands between the job that takes the CRM's word and the one that follows the enquiry.

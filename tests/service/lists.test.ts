@@ -77,22 +77,38 @@ beforeAll(async () => {
       crmPerson: `P${i}`,
       name: `Person ${i}`,
       company,
-      mailHash: hashMail(secretKey, `p${i}@oriel.example`),
       mailDomain: 'oriel.example',
       madeAt: at,
-      telephoneHash: hashTelephone(secretKey, `01632 96012${i}`),
+      personId: leadId,
+      joinedBy: '',
+    });
+    await tables.identities.bulkCreate([
+      { businessId, leadId, kind: 'mail', hash: hashMail(secretKey, `p${i}@oriel.example`) },
+      { businessId, leadId, kind: 'telephone', hash: hashTelephone(secretKey, `01632 96012${i}`) },
+    ]);
+    const enquiryId = idAt(noon, 300 + i);
+    await tables.deals.create({
+      businessId,
+      id: enquiryId,
+      accountId: idAt(noon, 1),
+      number: `D-${i}`,
+      enquiryId,
+      leadId,
+      record: {} as never,
+      stage: 'Asked',
+      madeAt: at,
+      mergedInto: '',
     });
     await tables.enquiries.create({
       businessId,
-      id: idAt(noon, 300 + i),
+      id: enquiryId,
       leadId,
       strandId,
       form: 'test-ride',
       page: '',
       sentAt: at,
       fields: [],
-      accountId: idAt(noon, 1),
-      crmDeal: `D-${i}`,
+      dealId: enquiryId,
       stage: 'Asked',
       releaseNumber: 1,
     } as never);

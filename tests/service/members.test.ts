@@ -30,7 +30,10 @@ beforeAll(async () => {
   await place.services.people.create('maud@bakery.example', 'Maud', 'a long password');
   maud = await signedIn('maud@bakery.example', 'a long password');
   await place.services.businessMaking.make(maud, [], {
-    ...{ name: 'Bakery Oriel', website: 'https://oriel.example', timeZone: 'UTC', currency: 'EUR' },
+    name: 'Bakery Oriel',
+    website: 'https://oriel.example',
+    timeZone: 'UTC',
+    currency: 'EUR',
   });
   mine = (await place.services.people.memberships(maud.id))[0]!;
 });
@@ -90,7 +93,11 @@ describe('who has a role', () => {
     await members().change(mine, anna.id, { ...rights, mayRelease: true });
     expect((await place.services.people.memberships(anna.id))[0]!.role.mayRelease).toBe(true);
     const token = await place.services.tokens.make(hers!, {
-      ...{ name: 'export', rights: 'read', seesPeople: 'off', seesMoney: 'off', days: 30 },
+      name: 'export',
+      rights: 'read',
+      seesPeople: 'off',
+      seesMoney: 'off',
+      days: 30,
     });
     await members().remove(mine, anna.id);
     expect(await place.services.people.memberships(anna.id)).toEqual([]);

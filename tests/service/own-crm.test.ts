@@ -7,7 +7,8 @@ import { AvrixError } from '../../src/core/errors';
 import { nothingRead } from '../../src/core/rules/own-crm';
 import { setClock } from '../../src/server/clock';
 import type { Membership, SignedIn } from '../../src/server/people/people';
-import { makePlace, noon, rowsOf } from './place';
+import { clickStrandId, enquiryIdOf } from '../../src/core/strands';
+import { idAt, makePlace, noon, rowsOf, pollCrm } from './place';
 
 /* Records of a CRM that a business describes itself: sent, listed and in files. */
 
@@ -20,6 +21,8 @@ const accounts: { id: string; secret: string }[] = [];
 /** What the list answers, by its path. */
 let pages: Record<string, unknown> = {};
 const asked: string[] = [];
+/** What was sent to it, besides questions. */
+const written: { line: string; body: unknown }[] = [];
 
 const described: OwnCrm = {
   kind: 'harbour',
@@ -59,7 +62,10 @@ const record = (no: number, stage: string, minutes: number, more: object = {}) =
 
 async function makeBusiness(name: string, host: string): Promise<void> {
   const key = await place.services.businessMaking.make(maud, members, {
-    ...{ name, website: `https://${host}`, timeZone: 'UTC', currency: 'GBP' },
+    name,
+    website: `https://${host}`,
+    timeZone: 'UTC',
+    currency: 'GBP',
   });
   members.push((await place.services.people.memberships(maud.id)).find(({ business }) => business.key === key)!);
 }
@@ -74,8 +80,12 @@ const release = async (member: Membership) => {
 
 beforeAll(async () => {
   port = await freePorts(5300 + 100 * Number(process.env.VITEST_POOL_ID ?? 0), 1);
-  server = createServer((request, response) => {
+  server = createServer(async (request, response) => {
     asked.push(request.url!);
+    const chunks: Buffer[] = [];
+    for await (const chunk of request) chunks.push(chunk as Buffer);
+    if (request.method !== 'GET')
+      written.push({ line: `${request.method} ${request.url}`, body: JSON.parse(Buffer.concat(chunks).toString()) });
     const [path] = request.url!.split('?');
     response.writeHead(200, { 'content-type': 'application/json' }).end(JSON.stringify(pages[path!] ?? { items: [] }));
   });
@@ -94,8 +104,14 @@ beforeAll(async () => {
       { kind: 'own_crm', id: 'harbour', value: described, from: null },
     ]);
     const made = await place.services.connections.connect(member, maud.id, {
-      ...{ kind: 'harbour', name: 'Harbour', endpoint: `http://harbour.localhost:${port}`, timeZone: 'UTC' },
-      ...{ currency: 'GBP', token: 'k', webhookSecret: '', keepClickId: false },
+      kind: 'harbour',
+      name: 'Harbour',
+      endpoint: `http://harbour.localhost:${port}`,
+      timeZone: 'UTC',
+      currency: 'GBP',
+      token: 'k',
+      webhookSecret: '',
+      keepClickId: false,
     });
     accounts.push({ id: made.id, secret: made.webhookSecret });
   }
@@ -120,9 +136,9 @@ const rest = () => place.services.runner.runToRest();
 const known = (n: number) =>
   rowsOf<{ deal: string; stage: string; moves: string[]; amount: string }>(
     place.db,
-    `SELECT crm_deal AS deal, stage, JSON_EXTRACT(crm_record, '$.stageChanges[*].stage') AS moves,
-       JSON_VALUE(crm_record, '$.amounts.value.minor') AS amount
-     FROM enquiries WHERE business_id = ? ORDER BY CAST(crm_deal AS INT)`,
+    `SELECT number AS deal, stage, JSON_EXTRACT(record, '$.stageChanges[*].stage') AS moves,
+       JSON_VALUE(record, '$.amounts.value.minor') AS amount
+     FROM deals WHERE business_id = ? ORDER BY CAST(number AS INT)`,
     [members[n]!.business.id],
   );
 const arrived = (n: number) => place.services.ownCrmArrivals.view(members[n]!, accounts[n]!.id);
@@ -193,16 +209,7 @@ describe('a record that is sent', () => {
 describe('a list of what changed', () => {
   const poll = async () => {
     setClock(noon + 3_600_000);
-    const { makeCrmPoll } = await import('../../src/server/leads/crm-poll');
-    const { makeCrms } = await import('../../src/server/crms/crm');
-    const { context, accounts: book, releases, draft } = place.services;
-    const { makeCrmArrivals } = await import('../../src/server/leads/arrivals');
-    const crms = makeCrms(context, book, releases);
-    return makeCrmPoll(
-      context,
-      crms,
-      makeCrmArrivals(context, releases, draft),
-    )(members[0]!.business.id, accounts[0]!.id);
+    return pollCrm(place.services, members[0]!.business.id, accounts[0]!.id);
   };
 
   it('is read page by page, from where it was left', async () => {
@@ -247,4 +254,103 @@ describe('a file of records', () => {
   it('without the column of its number is another file', async () => {
     await expect(file('Name,Stage\nx,New\n')).rejects.toThrow(/The file has no column “number”/);
   });
+});
+
+describe('a record of a CRM that says how it is written to', () => {
+  it('gets what a rule says, and back what it lacks, by its own description', async () => {
+    const member = members[0]!;
+    const businessId = member.business.id;
+    const own = {
+      ...described,
+      reads: { ...described.reads, fields: [...described.reads.fields, { name: 'lead_token', at: '/extra/token' }] },
+      writes: {
+        method: 'PATCH',
+        before: '/records/',
+        after: '',
+        fields: [
+          { name: 'click_id', at: '/extra/click' },
+          { name: 'words', at: '/extra/words' },
+        ],
+      },
+    };
+    const { crm } = (await place.services.draft.content(businessId)).draft;
+    const stages = { inOrder: ['New', 'Measured'], ended: [] };
+    const reads = { account: 'harbour', stages, leadTokenField: 'lead_token', fields: { click_id: 'click_id' } };
+    const says = { id: 'words', part: 'source', touch: 'enquiry', swap: '', fields: ['words'], when: 'empty' };
+    await place.services.draft.change(member, maud.id, [
+      { kind: 'own_crm', id: 'harbour', value: own },
+      { kind: 'crm', id: '', value: reads, from: crm },
+      { kind: 'crm_write', id: 'words', value: says, from: null },
+    ]);
+    await release(member);
+    const token = await cameByClick(businessId);
+    await send(0, { record: record(60, 'New', 60, { extra: { click: '', token } }) });
+    await rest();
+    expect(written.at(-1)).toEqual({ line: 'PATCH /records/60', body: { extra: { words: 'harbour-news' } } });
+    expect(await place.services.repair.view(member)).toMatchObject({ records: 1 });
+    expect(await place.services.repair.repair(member, 'Maud')).toEqual({ records: 1 });
+    await rest();
+    expect(written.at(-1)).toEqual({ line: 'PATCH /records/60', body: { extra: { click: 'H-click' } } });
+    expect(await place.services.repair.view(member)).toMatchObject({ records: 0 });
+  });
+
+  /** A form that somebody sent who came by a click of a platform. @returns its lead token */
+  async function cameByClick(businessId: string): Promise<string> {
+    const { tables } = place.services.context;
+    const { number } = await place.services.releases.live(businessId);
+    const [visitorId, touchId, hitId, leadToken] = [1, 2, 3, 4].map((n) => idAt(noon, n)) as [
+      string,
+      string,
+      string,
+      string,
+    ];
+    const at = new Date(noon);
+    const strandId = clickStrandId(businessId, 'quillsearch', 'H-click');
+    const from = { source: 'harbour-news', medium: '', campaign: '', content: '', utmId: '' };
+    await tables.strands.create({
+      ...{
+        businessId,
+        id: strandId,
+        kind: 'click',
+        platform: 'quillsearch',
+        clickId: 'H-click',
+        firstAt: at,
+        visitorId,
+      },
+      ...from,
+    } as never);
+    await tables.touches.create({
+      businessId,
+      id: touchId,
+      visitorId,
+      visitId: visitorId,
+      hitId,
+      at,
+      ...from,
+      term: '',
+      referrer: '',
+      landing: 'one.example/',
+      platform: 'quillsearch',
+      clickId: 'H-click',
+      because: 'click_id_new',
+      pageBecause: 'click_id_new',
+      releaseNumber: number,
+    } as never);
+    await tables.enquiries.create({
+      businessId,
+      id: enquiryIdOf(businessId, leadToken),
+      leadToken,
+      strandId,
+      touchId,
+      visitorId,
+      hitId,
+      form: 'ask',
+      page: '',
+      sentAt: at,
+      fields: [],
+      marked: '',
+      releaseNumber: number,
+    } as never);
+    return leadToken;
+  }
 });

@@ -7,6 +7,9 @@ import { readConfig } from '../../src/server/config';
 import { setClock } from '../../src/server/clock';
 import { connect, migrate, type StandingRow, type StrandRow } from '../../src/server/db';
 import type { Membership } from '../../src/server/people/people';
+import { makeCrms } from '../../src/server/crms/crm';
+import { makeCrmArrivals } from '../../src/server/leads/arrivals';
+import { makeCrmPoll } from '../../src/server/leads/crm-poll';
 import { makeRollUp } from '../../src/server/rollups/roll-up';
 import { makeServices, type Services } from '../../src/server/services';
 
@@ -46,6 +49,12 @@ export async function makePlace(environment: Record<string, string> = {}) {
       rmSync(folder, { recursive: true });
     },
   };
+}
+
+/** Asks a CRM what changed, as its job does. @returns when it would ask again */
+export function pollCrm({ context, accounts, releases, draft }: Services, businessId: string, accountId: string) {
+  const arrivals = makeCrmArrivals(context, releases, draft);
+  return makeCrmPoll(context, makeCrms(context, accounts, releases), arrivals)(businessId, accountId);
 }
 
 /** Adds up by day what a test wrote into the tables by itself. */

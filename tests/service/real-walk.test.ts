@@ -22,7 +22,10 @@ async function walk(): Promise<string> {
   const { tab } = (await trials.rules(larkmoor.id, link.searchParams.get('avx_try')!))!;
   const click = { platform: 'quillsearch', clickId: `Qs-real-${forms}`, at: time };
   const common = {
-    ...{ release: 1, visitor: idAt(time, 8000 + forms), visit: idAt(time, 8000 + forms), referrer: '' },
+    release: 1,
+    visitor: idAt(time, 8000 + forms),
+    visit: idAt(time, 8000 + forms),
+    referrer: '',
     address: `${link.origin}/fleet?qsid=Qs-real-${forms}`,
     kept: { works: true, first: null, last: null, clicks: [click] },
   };
@@ -39,8 +42,14 @@ async function walk(): Promise<string> {
       why: 'click_id_new',
     },
     {
-      ...{ ...common, id: idAt(time + 1, 101 + 2 * forms), at: time + 1, kind: 'form_sent', form: 'test-ride' },
-      ...{ leadToken, fields: ['click_id'], fills },
+      ...common,
+      id: idAt(time + 1, 101 + 2 * forms),
+      at: time + 1,
+      kind: 'form_sent',
+      form: 'test-ride',
+      leadToken,
+      fields: ['click_id'],
+      fills,
     },
   ] as Hit[];
   await trials.take(larkmoor.id, tab, JSON.stringify({ clock: time, hits }));
@@ -73,20 +82,19 @@ describe('a real walk', () => {
     const said = view.happened.map(({ text }) => text).join(' ');
     expect(said).toContain(`The CRM made the record \`${deal}\`.`);
     expect(said).toContain('would be told `FLT-QUAL` by the click ID');
-    const [enquiry] = await place.services.context.tables.enquiries.findAll({ where: { crmDeal: deal }, raw: true });
+    const [enquiry] = await place.services.context.tables.enquiries.findAll({ raw: true });
     expect((enquiry as unknown as { marked: string }).marked).toBe('browser');
     expect([await countOf('outcomes'), await countOf('report_backs'), await countOf('hits')]).toEqual([0, 0, 0]);
   });
 
   it('is cleaned up: the record in the CRM, and all that was stored of it', async () => {
-    const [row] = await place.services.context.tables.enquiries.findAll({ raw: true });
-    const { crmDeal } = row as unknown as { crmDeal: string };
+    const [row] = await place.services.context.tables.deals.findAll({ raw: true });
+    const { number } = row as unknown as { number: string };
     const { cleaned, left } = await place.services.realWalk.end(member);
     expect([cleaned.length, left]).toEqual([2, []]);
-    expect(await dealAt(crmDeal)).toBe(404);
-    expect(await Promise.all(['enquiries', 'leads', 'hops', 'strands', 'trial_hits'].map(countOf))).toEqual([
-      0, 0, 0, 0, 0,
-    ]);
+    expect(await dealAt(number)).toBe(404);
+    const tables = ['enquiries', 'deals', 'leads', 'identities', 'hops', 'strands', 'trial_hits'];
+    expect(await Promise.all(tables.map(countOf))).toEqual(tables.map(() => 0));
     expect(await place.services.realWalk.view(member)).toEqual({ isOn: false });
   });
 

@@ -66,10 +66,19 @@ interface Walk {
   reaches?: boolean;
   /** What the page said of advertising. */
   advertising?: 'yes' | 'no';
+  /** The release under which the pages ran. */
+  release?: number;
 }
 
 /** An ad's click, a landing, a form and its deal in the CRM. */
-export async function ask({ form = 'test-ride', clickId, token = true, reaches = true, advertising }: Walk = {}) {
+export async function ask({
+  form = 'test-ride',
+  clickId,
+  token = true,
+  reaches = true,
+  advertising,
+  release = 1,
+}: Walk = {}) {
   const n = (visitors += 1);
   const { headers } = await outside.quillsearch.app.request('/click/uk-27q1-fleet-winterproof.hill-video');
   const landing = new URL(headers.get('location')!);
@@ -83,7 +92,7 @@ export async function ask({ form = 'test-ride', clickId, token = true, reaches =
   const { fills, report } = decideFills({ name: form, page: '/fleet', fields: hiddenFields(names) }, kept, rules);
   const leadToken = idAt(time, 7000 + n);
   const common = {
-    release: 1,
+    release,
     visitor,
     visit: visitor,
     address: landing.href,

@@ -26,6 +26,7 @@ export const firstContent = (ownHosts: string[]): ReleaseContent => ({
   noCustomer: { networks: [], mailDomains: [], hosts: [] },
   events: { readings: [], events: [], wires: [], presses: true },
   crm: null,
+  crmWrites: [],
   platforms: [],
   crms: [],
   outcomes: [],

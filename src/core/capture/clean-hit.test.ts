@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { cleanHit, mayHoldPii } from './clean-hit';
 import { rules, start } from './rules.fixture';
-import type { ArrivedHit, Touch } from './schema';
+import type { ArrivedHit, Hit, Touch } from './schema';
 
 const touch = (more: Partial<Touch>): Touch => ({
   at: start,
@@ -63,6 +63,16 @@ describe('a hit that a page did not clean', () => {
       { place: 'query', name: 'email', kind: 'mail' },
       { place: 'path', name: '', kind: 'mail' },
     ]);
+  });
+
+  it('leaves no address as the key of an event', () => {
+    const key = { ...hit(), event: 'asked', key: 'anna@bakery.example' };
+    const event = { ...key, kind: 'event', cue: 0, reads: [{ reading: 'who', value: 'anna@bakery.example' }] };
+    expect(mayHoldPii(event as Hit, rules)).toBe(true);
+    expect(cleanHit(event as Hit, rules)).toMatchObject({ key: 'removed', reads: [{ value: '' }] });
+    const handed = { ...key, kind: 'handed', account: 'tessaloop', how: 'told' };
+    expect(mayHoldPii(handed as Hit, rules)).toBe(true);
+    expect(cleanHit(handed as Hit, rules)).toMatchObject({ key: 'removed' });
   });
 
   it('is told from almost all others without looking at each value', () => {

@@ -25,6 +25,7 @@ export function mayHoldPii(hit: Hit, rules: PiiRules): boolean {
 
 /** What only hits of its kind say, as far as a page could put somebody's data into it. */
 function ownTexts(hit: Hit): string[] {
+  if (hit.kind === 'handed') return [hit.key];
   if (hit.kind === 'event') return [hit.key, ...hit.reads.map(({ value }) => value)];
   if (hit.kind !== 'pressed') return [];
   const { link, text, id, name, data } = hit.press;
@@ -35,6 +36,8 @@ const without = (text: string): string => (piiIn(text) ? '' : text);
 
 /** The same of what only its kind says. Where a link dials a number, the number is the website's own. */
 function cleanOwn(hit: Hit, rules: PiiRules): Hit {
+  // A page lets nothing go off by such a key: what comes with one is counted together.
+  if (hit.kind === 'event' || hit.kind === 'handed') hit = { ...hit, key: without(hit.key) || 'removed' };
   if (hit.kind === 'event')
     return { ...hit, reads: hit.reads.map(({ reading, value }) => ({ reading, value: without(value) })) };
   if (hit.kind !== 'pressed') return hit;

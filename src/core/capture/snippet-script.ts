@@ -1,5 +1,6 @@
 import type { EventRules } from '../events/schema';
-import { pageWires, type PageWire } from '../events/page-wires';
+import type { HashedReading } from '../events/mail-hash';
+import { hashedReadings, pageWires, type PageWire } from '../events/page-wires';
 import { readsWithWires } from '../events/wires';
 import type { OwnPlatform } from '../platforms/schema';
 import type { CaptureRules } from './schema';
@@ -9,7 +10,16 @@ import type { Seen } from './seen';
  * The parts of the snippet that only some releases need, in the order in which they are served: what a page says is heard
  * by events before an order is told that they may read it with.
  */
-export const snippetParts = ['elsewhere', 'seen-forms', 'by-script', 'presses', 'wires', 'events', 'orders'] as const;
+export const snippetParts = [
+  'elsewhere',
+  'seen-forms',
+  'by-script',
+  'presses',
+  'wires',
+  'hashes',
+  'events',
+  'orders',
+] as const;
 export type SnippetPart = (typeof snippetParts)[number];
 
 /** What the engine and its parts work by on pages. */
@@ -20,6 +30,8 @@ export interface PageRules {
   /** What pages tell destinations themselves, and where each one's opener is, by its account's key. */
   wires?: PageWire[] | undefined;
   openers?: Record<string, string> | undefined;
+  /** Readings that go along hashed only. */
+  hashes?: HashedReading[] | undefined;
   /** For somebody who sees through the page. */
   seen?: Seen;
 }
@@ -44,7 +56,10 @@ export const pageRules = (
         }
       : undefined,
   ...wiresByPages(events, platforms, openers),
+  hashes: orNone(hashedReadings(events, platforms)),
 });
+
+const orNone = <One>(all: One[]): One[] | undefined => (all.length > 0 ? all : undefined);
 
 function wiresByPages({ wires }: EventRules, platforms: readonly OwnPlatform[], openers: Record<string, string>) {
   const told = pageWires(wires, platforms).filter(({ account }) => Object.hasOwn(openers, account));
@@ -56,7 +71,12 @@ function wiresByPages({ wires }: EventRules, platforms: readonly OwnPlatform[], 
 }
 
 /** Which of the parts a release's rules need. */
-export function partsFor({ rules: { elsewhere, forms, orders }, events, wires = [] }: PageRules): SnippetPart[] {
+export function partsFor({
+  rules: { elsewhere, forms, orders },
+  events,
+  wires = [],
+  hashes = [],
+}: PageRules): SnippetPart[] {
   const cues = (events?.events ?? []).flatMap((event) => event.cues.map(({ kind }) => kind));
   const needs: Record<SnippetPart, boolean> = {
     elsewhere: elsewhere.length > 0,
@@ -66,6 +86,7 @@ export function partsFor({ rules: { elsewhere, forms, orders }, events, wires = 
     orders: orders.length > 0,
     presses: Boolean(events?.presses) || cues.some((kind) => kind.startsWith('presses') || kind === 'leaves_for'),
     wires: wires.length > 0,
+    hashes: hashes.length > 0,
     events: cues.length > 0,
   };
   return snippetParts.filter((name) => needs[name]);

@@ -1,6 +1,6 @@
 import type { Sentence } from '../strands/sentence';
 
-export const changeKinds = ['business', 'connection', 'person', 'rule', 'release', 'rehearsal'] as const;
+export const changeKinds = ['business', 'connection', 'person', 'rule', 'release', 'rehearsal', 'lead'] as const;
 export type ChangeKind = (typeof changeKinds)[number];
 
 export const changeKindWords: Record<ChangeKind, string> = {
@@ -10,6 +10,7 @@ export const changeKindWords: Record<ChangeKind, string> = {
   rule: 'Rule in the draft',
   release: 'Release',
   rehearsal: 'Saved rehearsal',
+  lead: 'Lead',
 };
 
 /** Something that was changed; '' as what it was where it is new, as what it became where it was taken away. */

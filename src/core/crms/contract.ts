@@ -9,6 +9,15 @@ export interface ReadRecord {
   record: CrmRecord;
   mail: string;
   telephone: string;
+  /** The number of the company; '' where the CRM has none. */
+  companyNumber: string;
+  /** Numbers of people, and of records, that the CRM merged into this record's. */
+  merged: { people: string[]; records: string[] };
+}
+
+/** A record that the CRM has no more, since it merged it into another. */
+export interface MergedRecord {
+  mergedInto: string;
 }
 
 /** A custom field of the CRM's records. `length`: how many characters it holds, longer texts are cut; null: no limit known. */
@@ -60,6 +69,8 @@ interface CrmBase {
   stages?: Question<Stages>;
   /** Writes fields of a record; what it does not name stays. Missing where nothing is written back. */
   write?: ((deal: string, fields: Record<string, string>) => OutgoingRequest) | undefined;
+  /** Fields that can be written into; missing where any can. */
+  writable?: string[] | undefined;
   /** Takes a record out for good. Missing where it takes none out. */
   remove?: ((deal: string) => OutgoingRequest) | undefined;
   /** Missing where it keeps no campaigns. */
@@ -74,8 +85,9 @@ interface CrmBase {
 /** A CRM that says which records changed, each of which is then asked for by its number. */
 export interface AskedCrm extends CrmBase {
   gives: 'numbers';
-  record(deal: string): Question<ReadRecord>;
-  /** Records changed from `since` (ms) on, the oldest change first; `more` where there are others. */
+  /** An answer of status 404 or 410 says that it is deleted. */
+  record(deal: string): Question<ReadRecord | MergedRecord>;
+  /** Records changed, merged or deleted from `since` (ms) on, the oldest change first; `more` where there are others. */
   changes(since: number): Question<{ changes: { deal: string; changedAt: number }[]; more: boolean }>;
   fields: Question<CrmField[]>;
   stages: Question<Stages>;

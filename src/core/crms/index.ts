@@ -3,7 +3,16 @@ import { oakledger } from './oakledger';
 import { ownCrmContract } from './own';
 import type { OwnCrm } from './schema';
 
-export type { AskedCrm, CrmCampaign, CrmContract, CrmEvent, CrmField, ReadRecord, RecordsCrm } from './contract';
+export type {
+  AskedCrm,
+  CrmCampaign,
+  CrmContract,
+  CrmEvent,
+  CrmField,
+  MergedRecord,
+  ReadRecord,
+  RecordsCrm,
+} from './contract';
 
 /** Every kind of CRM that ships. */
 export const crmKinds: readonly AskedCrm[] = [oakledger];

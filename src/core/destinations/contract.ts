@@ -46,6 +46,8 @@ export interface Naming {
 export interface FieldContract {
   name: string;
   words: string;
+  /** True where it is an email address by its hash, and takes nothing else. */
+  isHash?: boolean;
 }
 
 /** What of an event a page says to a destination's opener; a field of its wire as a text, or as a number. */

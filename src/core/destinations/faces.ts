@@ -1,5 +1,6 @@
 import { linkContracts } from '../platforms/links';
 import { ownLinks } from '../platforms/own/links';
+import { saysReading } from '../platforms/own/readings';
 import type { OwnPlatform } from '../platforms/schema';
 import type { DestinationFace } from './contract';
 import { meterhallFace } from './meterhall/face';
@@ -15,5 +16,4 @@ export function faceOf(kind: string, own: readonly OwnPlatform[]): DestinationFa
 }
 
 /** Whether an own platform has a place for fields of any name. */
-export const takesFields = ({ telling }: OwnPlatform): boolean =>
-  telling.fields.some(({ reading }) => reading === 'fields') || /[{,?&]fields[*}]/.test(telling.path);
+export const takesFields = ({ telling }: OwnPlatform): boolean => saysReading(telling, 'fields');

@@ -1,4 +1,4 @@
-import type { LinkContract } from '../platforms/contract';
+import { mailHashField, type LinkContract } from '../platforms/contract';
 import type { DestinationFace } from './contract';
 import { codeNaming, knownNaming } from './naming';
 
@@ -13,25 +13,31 @@ const worthFields = [
  *
  * @param takesMore whether it takes fields of any name beside those that it knows
  */
-export const platformFace = (links: LinkContract, takesMore: boolean): DestinationFace => ({
-  kind: links.kind,
-  words: links.words,
-  named: links.named ?? (links.knows ? knownNaming(links.knows) : codeNaming),
-  fields: worthFields,
-  fieldProblem: (name) =>
-    takesMore
-      ? /^[A-Za-z][\w.-]{0,59}$/.test(name)
-        ? ''
-        : 'must begin with a letter and have only letters, digits, _ . or -'
-      : worthFields.some((field) => field.name === name)
-        ? ''
-        : `is none that it knows: ${worthFields.map((field) => field.name).join(', ')}`,
-  toldOf:
-    links.clickParameter === ''
-      ? 'every event'
-      : links.tells === 'every click'
-        ? 'its clicks'
-        : 'its clicks, paid last',
-  hasCatalogue: links.hasCatalogue === true,
-  page: links.page ?? null,
-});
+export const platformFace = (links: LinkContract, takesMore: boolean): DestinationFace => {
+  const fields = [
+    ...worthFields,
+    ...(links.takesMailHash ? [{ name: mailHashField, words: 'the email address, hashed', isHash: true }] : []),
+  ];
+  return {
+    kind: links.kind,
+    words: links.words,
+    named: links.named ?? (links.knows ? knownNaming(links.knows) : codeNaming),
+    fields,
+    fieldProblem: (name) =>
+      takesMore
+        ? /^[A-Za-z][\w.-]{0,59}$/.test(name)
+          ? ''
+          : 'must begin with a letter and have only letters, digits, _ . or -'
+        : fields.some((field) => field.name === name)
+          ? ''
+          : `is none that it knows: ${fields.map((field) => field.name).join(', ')}`,
+    toldOf:
+      links.clickParameter === ''
+        ? 'every event'
+        : links.tells === 'every click'
+          ? 'its clicks'
+          : 'its clicks, paid last',
+    hasCatalogue: links.hasCatalogue === true,
+    page: links.page ?? null,
+  };
+};

@@ -6,7 +6,12 @@ import { freshCue, freshEvent } from './words';
 
 const event = (name: string, ...cues: Cue[]): EventRule => ({ ...freshEvent(), name, cues });
 const wire = (change: Partial<WireRule> = {}): WireRule => ({
-  ...{ event: 'asked', account: 'quillsearch', kind: 'quillsearch', fields: [], by: 'server', purpose: 'advertising' },
+  event: 'asked',
+  account: 'quillsearch',
+  kind: 'quillsearch',
+  fields: [],
+  by: 'server',
+  purpose: 'advertising',
   named: [{ text: 'FLT-QUAL', reading: '' }],
   ...change,
 });

@@ -48,30 +48,24 @@ export function partOf({ address, page }: Pick<Moment, 'address' | 'page'>, part
   return page?.path ?? '';
 }
 
-/** Most cues wait for another moment than the one that is judged: each such answer is made once. */
-const others: { [cue: string]: { [moment: string]: Judged } } = {};
-
 /** Whether a cue is set off by what happened, and why or why not. */
 export function judgeCue(cue: Cue, moment: Moment): Judged {
   const { kind, text, amount: least, test } = cue;
   if (momentOf[kind] !== moment.kind)
-    return ((others[kind] ??= {})[moment.kind] ??= {
-      holds: false,
-      because: { code: 'other_moment', cue: kind, moment: moment.kind },
-    });
+    return { holds: false, because: { code: 'other_moment', cue: kind, moment: moment.kind } };
   switch (kind) {
     case 'arrives': {
       if (moment.isAgain) return { holds: false, because: { code: 'told_again' } };
       const value = partOf(moment, cue.part);
-      return held(passes(test, value, text), test, false, value, text);
+      return held(test, false, value, text);
     }
     case 'presses_words': {
       const value = moment.press?.text ?? '';
-      return held(plainWords(value) === plainWords(text), 'equals', false, value, text);
+      return held('equals', false, value, text, plainWords(value) === plainWords(text));
     }
     case 'leaves_for': {
       const value = moment.press?.link ?? '';
-      return held(leadsTo(value, text), 'begins', false, value, text);
+      return held('begins', false, value, text, leadsTo(value, text));
     }
     case 'presses':
     case 'reads_to': {
@@ -88,7 +82,7 @@ export function judgeCue(cue: Cue, moment: Moment): Judged {
       return { holds: true, because: { code: 'order', number: moment.order ?? '' } };
     case 'says': {
       const names = moment.said ?? [];
-      return { holds: names.includes(text), because: { code: 'said', names: [...names], wanted: text } };
+      return { holds: names.includes(text), because: { code: 'said', names, wanted: text } };
     }
     default: {
       const { amount = 0 } = moment;
@@ -97,7 +91,14 @@ export function judgeCue(cue: Cue, moment: Moment): Judged {
   }
 }
 
-const held = (holds: boolean, test: Test, not: boolean, value: string, wanted: string): Judged => ({
+/** @param holds where it is judged otherwise than as it is said */
+const held = (
+  test: Test,
+  not: boolean,
+  value: string,
+  wanted: string,
+  holds = passes(test, value, wanted) !== not,
+): Judged => ({
   holds,
   because: { code: 'held', test, not, value, wanted },
 });
@@ -106,7 +107,7 @@ const held = (holds: boolean, test: Test, not: boolean, value: string, wanted: s
 export function judgeCondition({ reading, test, not, text }: Condition, read: Moment['read']): Judged {
   const value = read(reading);
   if (value === null) return { holds: null, because: { code: 'not_recorded', what: reading } };
-  return held(passes(test, value, text) !== not, test, not, value, text);
+  return held(test, not, value, text);
 }
 
 /** What became of an event at one moment. */
@@ -119,12 +120,23 @@ export interface EventJudged {
   key: string | null;
 }
 
+/** Most events wait for another moment than the one that is judged: for each event and moment that answer is made once. */
+const quiet = new WeakMap<EventRule, { [moment: string]: EventJudged }>();
+
 /** Judges an event by what happened: any of its cues and all of its conditions must hold, and there must be a key. */
 export function judgeEvent(rule: EventRule, moment: Moment): EventJudged {
+  let answers = quiet.get(rule);
+  if (!answers) quiet.set(rule, (answers = {}));
+  const known = answers[moment.kind];
+  if (known) return known;
   const cues = rule.cues.map((cue) => judgeCue(cue, moment));
   let anyCue: boolean | null = false;
   for (const { holds } of cues) if (holds || (holds === null && !anyCue)) anyCue = holds;
-  if (anyCue === false) return { went: false, cues, conditions: [], key: null };
+  if (anyCue === false) {
+    const judged: EventJudged = { went: false, cues, conditions: [], key: null };
+    if (cues.every(({ because }) => because.code === 'other_moment')) answers[moment.kind] = judged;
+    return judged;
+  }
   const conditions = rule.conditions.map((condition) => judgeCondition(condition, moment.read));
   let holds = anyCue as boolean | null;
   for (const one of conditions) if (one.holds === false || (one.holds === null && holds)) holds = one.holds;

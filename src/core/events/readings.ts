@@ -40,6 +40,8 @@ export interface Sources {
   field?: (name: string) => string;
   /** What the page says at a JSON Pointer. */
   page?: (pointer: string) => string;
+  /** An email address by its hash, where it may be read; missing where it never is. */
+  hash?: ((id: string, mail: string) => string) | undefined;
 }
 
 const ofPage: Record<PageReading, (sources: Sources) => string> = {
@@ -85,6 +87,7 @@ export function readValueOf(id: string, rules: readonly ReadingRule[], sources: 
   if (!rule) return readOf(id as Reading, '', sources.kept);
   const read = readRule(rule, sources);
   if (read === null) return null;
+  if (rule.as === 'mail_hash') return sources.hash?.(id, read) ?? '';
   const table = rule.swap ? sources.swaps.find(({ name }) => name === rule.swap) : undefined;
   const value = table ? swapValue(table, read, (other) => readOf(other, '', sources.kept)) : read;
   if (rule.as === 'number') return String(readNumber(value) ?? '');

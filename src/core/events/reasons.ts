@@ -12,7 +12,7 @@ export type EventReason =
   | { code: 'form'; form: string; wanted: string }
   | { code: 'enough'; amount: number; wanted: number }
   | { code: 'order'; number: string }
-  | { code: 'said'; names: string[]; wanted: string }
+  | { code: 'said'; names: readonly string[]; wanted: string }
   /** Recorded traffic does not say. */
   | { code: 'not_recorded'; what: string };
 

@@ -17,7 +17,8 @@ export const readingRuleSchema = z.object({
   name: text(300),
   /** Of an element, or of what was pressed: an attribute's name; '' for its text. */
   attribute: text(60),
-  as: z.enum(['text', 'number']),
+  /** `mail_hash`: an email address, hashed before it leaves the page, for destinations that take it so. */
+  as: z.enum(['text', 'number', 'mail_hash']),
   /** What a number counts, such as GBP or bikes; '' where that is not said. */
   unit: text(12),
   /** The swap table that it goes through; '' for none. */

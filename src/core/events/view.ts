@@ -24,6 +24,8 @@ export interface ReadingLately {
   /** Of how many times it was empty. */
   of: number;
   empty: number;
+  /** Addresses, without query, of the pages it was read on, the commonest first, with the same of each. */
+  pages: { page: string; of: number; empty: number }[];
 }
 
 /** What became of one event at one destination, as the server or as pages told it. */

@@ -8,7 +8,12 @@ import type { EventRule, WireRule } from './schema';
 import { freshWire, mayWire, tellersOf, wireRow } from './wires';
 
 const event: EventRule = {
-  ...{ name: 'enquiry_sent', words: 'Enquiry', cues: [], conditions: [], onceFor: 'lead_token', onceReading: '' },
+  name: 'enquiry_sent',
+  words: 'Enquiry',
+  cues: [],
+  conditions: [],
+  onceFor: 'lead_token',
+  onceReading: '',
   reads: ['bikes', 'last_campaign'],
 };
 const happened = {
@@ -54,6 +59,19 @@ describe('an event as a wire tells it', () => {
       name: 'fleet/test-ride-nl',
       fields: [['bikes', '3']],
     });
+  });
+
+  it('says an email address to Tessaloop by its hash, from the page as from the server', () => {
+    const hash = 'a1'.repeat(32);
+    const fields = [{ name: 'mail_hash', reading: 'mail' }];
+    const tessaloop = wire('tessaloop', { by: 'both', fields });
+    const told = { ...happened, readings: [{ reading: 'mail', value: hash }] };
+    const row = wireRow(tessaloop, told, faceOf('tessaloop', [])!, 'Ts1');
+    const who = { tsl: 'Ts1', mail_hash: hash };
+    expect(destinationOf('tessaloop', [])!.writeBatch([row], 'GBP').body).toMatchObject({ who });
+    const [page] = pageWires([tessaloop], []);
+    const said = { ...happened, at: happened.happenedAt, clickId: 'Ts1', reads: told.readings };
+    expect(pageArgument(page!, said)).toMatchObject({ who });
   });
 
   it('is the same to Tessaloop from the page as from the server, under one ID', () => {

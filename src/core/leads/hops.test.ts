@@ -1,7 +1,8 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { fleetQualified } from '../outcomes/rule.fixture';
 import type { Strand } from '../strands';
-import { enquiryHops, type CrmRecord, type CrmRule, type EnquiryState } from '.';
+import { enquiryHops, inOrderOfProgress, type CrmRecord, type CrmRule, type Deal, type EnquiryState } from '.';
 
 const day = 86_400_000;
 const asked = Date.UTC(2027, 0, 10, 9);
@@ -48,8 +49,23 @@ const record = (change: Partial<CrmRecord> = {}): CrmRecord => ({
   amounts: {},
   ...change,
 });
-const follow = (change: Partial<EnquiryState>, read: CrmRecord | null, now = asked + day / 2, at?: number) =>
-  enquiryHops({ ...enquiry, ...change }, read, crm, outcome, at ?? null, now);
+const follow = (
+  change: Partial<EnquiryState>,
+  read: CrmRecord | (CrmRecord | Deal)[] | null,
+  now = asked + day / 2,
+  at?: number,
+) =>
+  enquiryHops(
+    { ...enquiry, ...change },
+    (Array.isArray(read) ? read : read ? [read] : []).map(dealOf),
+    crm,
+    outcome,
+    at ?? null,
+    now,
+  );
+/** A deal that the CRM still has. */
+const dealOf = (given: CrmRecord | Deal): Deal =>
+  'record' in given ? given : { record: given, goneAt: null, mergedInto: '' };
 const hop = (result: ReturnType<typeof follow>, name: string) => result.hops.find((row) => row.hop === name)!;
 
 describe('In CRM', () => {
@@ -87,6 +103,36 @@ describe('In CRM', () => {
   });
 });
 
+describe('an enquiry with several deals', () => {
+  const second = record({ deal: 'D-2', madeAt: asked + day, stage: 'Fleet assessed', fields: {} });
+
+  it('is in the CRM where one of them holds the value, since the first was made', () => {
+    expect(hop(follow({}, [second, record()]), 'in_crm')).toMatchObject({ state: 'made_it', at: asked + 1000 });
+    expect(hop(follow({}, [second, record({ fields: {} })]), 'in_crm')).toMatchObject({ state: 'lost' });
+  });
+
+  it('is as far as its furthest deal: one that is there before one that is gone, one that goes on before one that ended', () => {
+    const deal = (name: string, stage: string, goneAt: number | null = null): Deal => ({
+      record: record({ deal: name, stage }),
+      goneAt,
+      mergedInto: '',
+    });
+    const deals = [
+      deal('D-1', 'Asked'),
+      deal('D-2', 'Not this time'),
+      deal('D-3', 'Fleet assessed', asked),
+      deal('D-4', 'Fleet assessed'),
+      deal('D-5', 'Fleet assessed'),
+    ];
+    const order = ['D-4', 'D-5', 'D-1', 'D-2', 'D-3'];
+    fc.assert(
+      fc.property(fc.shuffledSubarray(deals, { minLength: 5 }), (shuffled) => {
+        expect(inOrderOfProgress(shuffled, crm.stages).map((one) => one.record.deal)).toEqual(order);
+      }),
+    );
+  });
+});
+
 describe('Qualified', () => {
   it('waits, and looks again when the click becomes too old', () => {
     const waiting = follow({}, record());
@@ -100,6 +146,20 @@ describe('Qualified', () => {
   it('is left where the deal ended', () => {
     const ended = record({ stage: 'Not this time', stageChanges: [{ stage: 'Not this time', at: asked + day }] });
     expect(hop(follow({}, ended), 'qualified')).toMatchObject({ state: 'left', at: asked + day });
+  });
+
+  it('is left where the CRM deleted the record, or merged it into another that goes on', () => {
+    const gone = { record: record(), goneAt: asked + day };
+    expect(hop(follow({}, [{ ...gone, mergedInto: '' }]), 'qualified')).toMatchObject({
+      state: 'left',
+      at: asked + day,
+      reason: { code: 'deal_deleted' },
+    });
+    expect(hop(follow({}, [{ ...gone, mergedInto: 'D-7' }]), 'qualified').reason).toEqual({
+      code: 'deal_merged',
+      deal: 'D-1',
+      into: 'D-7',
+    });
   });
 
   it('is made at the time of the outcome, and lost where the click was too old by then', () => {

@@ -1,6 +1,7 @@
 import type { OutcomeRule } from '../outcomes/schema';
 import type { Reason } from '../reasons/codes';
 import { isAlone, nilId, noOutcome, type HopRow, type Strand } from '../strands/types';
+import type { Deal } from './deals';
 import type { CrmRecord, CrmRule } from './schema';
 
 const hour = 3_600_000;
@@ -21,16 +22,18 @@ export interface EnquiryState {
 }
 
 /**
- * The hops In CRM and Qualified of one enquiry. Form sent → In CRM is lost after 24 hours without a record; In CRM →
- * Qualified is left when the deal was ended and lost once the click is too old for the outcome.
+ * The hops In CRM and Qualified of one enquiry. Form sent → In CRM is lost after 24 hours without a record, and made where
+ * one of its records holds the value; In CRM → Qualified is left when the deal was ended, deleted or merged into another,
+ * and lost once the click is too old for the outcome.
  *
+ * @param deals in the order of their progress
  * @param outcome the one that is *Qualified*, null where no outcome is
  * @param reachedAt when (ms) it was reached, null while it was not
  * @returns the rows, and when (ms) time alone would change one of them
  */
 export function enquiryHops(
   enquiry: EnquiryState,
-  record: CrmRecord | null,
+  deals: readonly Deal[],
   crm: CrmRule | null,
   outcome: OutcomeRule | null,
   reachedAt: number | null,
@@ -43,12 +46,13 @@ export function enquiryHops(
     release: enquiry.release,
   } as const;
   const hops: HopRow[] = isAlone(enquiry.strand) ? unknownHops(enquiry) : [];
-  if (!record && !crm) {
+  const [furthest] = deals;
+  if (!furthest && !crm) {
     const waiting = { state: 'waiting', reason: { code: 'no_crm' }, evidence: 'none', at: null } as const;
     hops.push({ ...common, outcome: noOutcome, hop: 'in_crm', ...waiting });
     return { hops, again: null };
   }
-  if (!record) {
+  if (!furthest) {
     const until = enquiry.sentAt + day;
     const never = until <= now;
     hops.push({
@@ -62,7 +66,8 @@ export function enquiryHops(
     });
     return { hops, again: never ? null : until };
   }
-  const fault = crmFault(enquiry, record, crm);
+  const faults = deals.map(({ record }) => crmFault(enquiry, record, crm));
+  const fault = faults.includes(null) ? null : faults[0]!;
   hops.push({
     ...common,
     outcome: noOutcome,
@@ -70,10 +75,10 @@ export function enquiryHops(
     state: fault ? 'lost' : 'made_it',
     reason: fault,
     evidence: 'crm_record',
-    at: record.madeAt,
+    at: Math.min(...deals.map(({ record }) => record.madeAt)),
   });
   if (!outcome) return { hops, again: null };
-  const { state, reason, at, again } = qualifiedState(enquiry, record, crm, outcome, reachedAt, now);
+  const { state, reason, at, again } = qualifiedState(enquiry, furthest, crm, outcome, reachedAt, now);
   hops.push({ ...common, outcome: outcome.code, hop: 'qualified', state, reason, evidence: 'outcome', at });
   return { hops, again };
 }
@@ -121,7 +126,7 @@ function crmFault(enquiry: EnquiryState, record: CrmRecord, crm: CrmRule | null)
 
 function qualifiedState(
   { strand, sentAt }: EnquiryState,
-  record: CrmRecord,
+  { record, goneAt, mergedInto }: Deal,
   crm: CrmRule | null,
   outcome: OutcomeRule,
   reachedAt: number | null,
@@ -137,6 +142,12 @@ function qualifiedState(
   if (reachedAt !== null && strand.kind === 'click' && reachedAt >= tooOldAt)
     return { state: 'lost', reason: tooOld(reachedAt), at: reachedAt, again: null };
   if (reachedAt !== null) return { state: 'made_it', reason: null, at: reachedAt, again: null };
+  if (goneAt !== null) {
+    const reason: Reason = mergedInto
+      ? { code: 'deal_merged', deal: record.deal, into: mergedInto }
+      : { code: 'deal_deleted' };
+    return { state: 'left', reason, at: goneAt, again: null };
+  }
   if (crm?.stages.ended.includes(record.stage)) {
     const moves = record.stageChanges.filter(({ stage }) => stage === record.stage);
     const at = moves.length > 0 ? Math.max(...moves.map((move) => move.at)) : null;

@@ -1,5 +1,7 @@
 export * from './hops';
+export * from './deals';
 export * from './moves';
+export * from './people';
 export * from './state';
 export { followedValues, valueWords, type FollowedValue } from './values';
 export type { CrmRecord, CrmRule, LeadListQuery } from './schema';

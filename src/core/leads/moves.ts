@@ -1,3 +1,4 @@
+import { stageMoves, type Stages } from '../outcomes';
 import type { CrmRecord } from './schema';
 
 /** Whether a record that arrived is at least as new as the one that is known; an older one that comes late changes nothing. */
@@ -17,4 +18,30 @@ export function withMoves(known: CrmRecord | null, arrived: CrmRecord): CrmRecor
     stage: arrived.stage || known.stage,
     stageChanges: [...known.stageChanges, ...moved],
   };
+}
+
+/** A move of a deal along the pipeline. */
+export interface Move {
+  /** ms */
+  at: number;
+  stage: string;
+  /** Whether it went to an earlier stage than it was at. */
+  isBack: boolean;
+  /** Stages between the one it was at and this one that it was never at. */
+  skipped: string[];
+}
+
+/** The moves of a deal in their order, the first stage aside, each with what is odd in it by the stages of the pipeline. */
+export function movesOf(record: Pick<CrmRecord, 'stageChanges'>, { inOrder }: Pick<Stages, 'inOrder'>): Move[] {
+  const moves = stageMoves(record.stageChanges, inOrder);
+  return moves.slice(1).map(({ at, what }) => {
+    const [from, to] = [inOrder.indexOf(what.before.at(-1)!), inOrder.indexOf(what.stage)];
+    const between = from >= 0 && to > from ? inOrder.slice(from + 1, to) : [];
+    return {
+      at,
+      stage: what.stage,
+      isBack: to >= 0 && to < from,
+      skipped: between.filter((stage) => !what.before.includes(stage)),
+    };
+  });
 }

@@ -17,6 +17,38 @@ export const crmRuleSchema = z.object({
 });
 export type CrmRule = z.infer<typeof crmRuleSchema>;
 
+/** What of a touch can be written into the CRM. */
+export const writtenParts = [
+  'words',
+  'origin',
+  'campaign_words',
+  'source',
+  'medium',
+  'campaign',
+  'content',
+  'term',
+  'campaign_id',
+  'referrer',
+  'landing',
+  'click_id',
+] as const;
+export type WrittenPart = (typeof writtenParts)[number];
+
+/** What is written into fields of the CRM's records. Several fields hold one touch after the other. */
+export const crmWriteRuleSchema = z.strictObject({
+  id: z.string().min(1).max(60),
+  part: z.enum(writtenParts),
+  touch: z.enum(['enquiry', 'first', 'each']),
+  swap: z.string().max(80),
+  fields: z
+    .array(z.string().trim().min(1, 'must be a field of the CRM').max(60, 'must have at most 60 characters'))
+    .min(1, 'must name a field of the CRM')
+    .max(5, 'must be at most 5 fields'),
+  /** `own`: also where it holds what was written before, or what the form sent. */
+  when: z.enum(['empty', 'own', 'always']),
+});
+export type CrmWriteRule = z.infer<typeof crmWriteRuleSchema>;
+
 /** A deal with its person, as the CRM's record was last read back. Times in ms. */
 export interface CrmRecord {
   deal: string;

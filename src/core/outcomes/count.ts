@@ -46,6 +46,12 @@ export function dedupeKey({ keys }: Pick<Happening, 'keys'>, rule: OutcomeRule):
   return id === undefined ? null : `${rule.countedOnceFor} ${id}`;
 }
 
+/** Every key under which a happening may be counted already: its own, and of what became one with it. */
+export function dedupeKeys(happening: Pick<Happening, 'keys' | 'formerly'>, rule: OutcomeRule): string[] {
+  const formerly = happening.formerly?.[rule.countedOnceFor] ?? [];
+  return [dedupeKey(happening, rule) ?? [], formerly.map((id) => `${rule.countedOnceFor} ${id}`)].flat();
+}
+
 function evidenceOf(
   what: StageMove | { kind: 'order' },
   { reachedBy }: OutcomeRule,

@@ -20,6 +20,8 @@ export interface Happening {
   what: StageMove | { kind: 'order' };
   /** What outcomes can be counted once for, by its kind; a kind that there is none of is missing. */
   keys: Partial<Record<CountedOnceFor, string>>;
+  /** What the same enquiry, lead or deal was called before others became one with it: counted there, it is counted. */
+  formerly?: Partial<Record<CountedOnceFor, string[]>>;
   /** Fields and amounts by name, as they are known now. */
   fields: Record<string, string>;
   amounts: Record<string, Money>;
@@ -41,14 +43,21 @@ export function stageMoves(changes: StageChange[], inOrder: string[]): { at: num
   }));
 }
 
-/** What happened to an enquiry by its deal in the CRM: each move of it. @param keys of the deal and the lead */
+/**
+ * What happened to an enquiry by its deal in the CRM: each move of it.
+ *
+ * @param keys of the deal and the lead
+ * @param formerly what was merged into them
+ */
 export function dealHappenings(
   enquiry: string,
   record: Pick<CrmRecord, 'stageChanges' | 'fields' | 'amounts'>,
   keys: Pick<Happening['keys'], 'deal' | 'lead'>,
   { inOrder }: Pick<Stages, 'inOrder'>,
+  formerly: Happening['formerly'] = {},
 ): Happening[] {
   const of = {
+    formerly,
     subject: { kind: 'enquiry' as const, id: enquiry },
     keys: { enquiry, ...keys },
     fields: record.fields,

@@ -31,9 +31,14 @@ export interface LinkContract {
   tells: 'every click' | 'last paid touch';
   /** Whether names of outcomes must be made there before it counts them, and it can be asked for them. */
   hasCatalogue?: boolean;
+  /** Whether it takes the email address of who did it beside the click, hashed. */
+  takesMailHash?: boolean;
   /** How pages tell it; missing where they cannot. */
   page?: PageContract;
 }
+
+/** The field of an event that holds a hashed email address, where a platform takes one. */
+export const mailHashField = 'mail_hash';
 
 /** What names a person or click to a platform. */
 export type KeyKind = 'click_id';

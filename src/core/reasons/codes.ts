@@ -22,6 +22,8 @@ export type Reason =
   | { code: 'crm_value_changed'; read: string }
   | { code: 'not_qualified_yet'; stage: string }
   | { code: 'disqualified'; stage: string }
+  | { code: 'deal_deleted' }
+  | { code: 'deal_merged'; deal: string; into: string }
   | { code: 'click_too_old'; days: number; limit: number }
   | { code: 'told_too_late'; days: number; limit: number }
   | { code: 'no_platform_to_tell' }
@@ -73,6 +75,9 @@ const classes: Partial<Record<ReasonCode, LossClass>> = {
   told_too_late: 'too old',
   refused: 'refused by the platform',
 };
+
+/** Lost between the form and the CRM although the visit knows the value: it can be put back into the record. */
+export const repairable: readonly ReasonCode[] = ['crm_field_differs', 'crm_value_empty'];
 
 /** The class of loss a reason belongs to. */
 export function lossClass(reason: Reason | null): LossClass {

@@ -104,6 +104,14 @@ function wordsOf(reason: Reason, formWords: (form: string) => string, { didNot }
       return { text: `At stage ${reason.stage}`, short: 'not qualified yet', mend: '' };
     case 'disqualified':
       return { text: `Ended at stage ${reason.stage}`, short: 'ended without it', mend: '' };
+    case 'deal_deleted':
+      return { text: 'Its record was deleted in the CRM', short: 'deleted in the CRM', mend: '' };
+    case 'deal_merged':
+      return {
+        text: `The CRM merged \`${reason.deal}\` into \`${reason.into}\`, which goes on`,
+        short: `merged into \`${reason.into}\``,
+        mend: '',
+      };
     case 'click_too_old':
       return {
         text: `The click was ${reason.limit} days old or older`,

@@ -3,8 +3,9 @@ import { splitReferrer } from '../capture/address';
 import { piiIn } from '../capture/pii';
 import { eventIdOf } from '../events/event-id';
 import { judgeEvent, type Moment } from '../events/judge';
+import { readHashed } from '../events/mail-hash';
 import { clickFor } from '../events/page-argument';
-import { pageWires } from '../events/page-wires';
+import { hashedReadings, pageWires } from '../events/page-wires';
 import { readValueOf, type Sources } from '../events/readings';
 import { recordedMoment } from '../events/recorded';
 import { mayWire, readsWithWires } from '../events/wires';
@@ -12,7 +13,7 @@ import { seenWords } from '../reasons/seen-words';
 import { readingName } from '../events/words';
 import type { ReleaseContent } from '../releases/schema';
 import type { KnownWorld } from './known';
-import type { Note } from './walk';
+import type { Note } from './walker';
 
 /** What events did at a moment: in words, and as the hits that the page would tell. */
 export interface Judgement {
@@ -27,6 +28,7 @@ export interface Judgement {
 export function eventsAt({ events, capture, platforms }: ReleaseContent, { accounts }: Pick<KnownWorld, 'accounts'>) {
   const counted = new Set<string>();
   const byPages = pageWires(events.wires, platforms);
+  const hashed = hashedReadings(events, platforms);
   const nameOf = (id: string) => readingName(id, events.readings);
 
   function judgeAll(
@@ -38,10 +40,16 @@ export function eventsAt({ events, capture, platforms }: ReleaseContent, { accou
   ): Judgement {
     const [notes, hits]: [Note[], Hit[]] = [[], []];
     const read = (id: string) => {
-      const from = splitReferrer(hit.referrer);
       const value =
-        readValueOf(id, events.readings, { moment, from, kept, swaps: capture.swaps, element: () => '', ...sources }) ??
-        '';
+        readValueOf(id, events.readings, {
+          moment,
+          kept,
+          swaps: capture.swaps,
+          from: splitReferrer(hit.referrer),
+          element: () => '',
+          hash: (reading, mail) => readHashed(hashed, reading, mail, hit.consent ?? null, capture.consent.required),
+          ...sources,
+        }) ?? '';
       return value && piiIn(value) ? '' : value;
     };
     for (const rule of events.events) {

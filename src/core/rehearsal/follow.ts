@@ -98,7 +98,14 @@ export function timesOf({ all }: Pick<FollowedHits, 'all'>): Record<string, numb
 }
 
 const emptyVisitor = (): DerivedVisitor => ({
-  ...{ visits: [], touches: [], strands: [], hops: [], enquiries: [], orders: [], events: [], findings: [] },
+  visits: [],
+  touches: [],
+  strands: [],
+  hops: [],
+  enquiries: [],
+  orders: [],
+  events: [],
+  findings: [],
   again: null,
 });
 
@@ -204,7 +211,7 @@ function followNewest({ all, strandOf, records, outcomes, tellings, hits, releas
     hops.push(
       ...enquiryHops(
         enquiryState(sent, strand, release.number),
-        record,
+        record ? [{ record, goneAt: null, mergedInto: '' }] : [],
         release.content.crm,
         rule,
         reached?.counted.at ?? null,
@@ -227,7 +234,10 @@ function followNewest({ all, strandOf, records, outcomes, tellings, hits, releas
   const arrival = hits.find((hit) => hit.kind === 'arrived' && hit.at === strand.firstAt) ?? null;
   const keptHit = sent ? hitAt(({ id }) => id === sent.hit) : arrival;
   const values = traceValues({
-    ...{ way, strand, arrival, keptHit },
+    way,
+    strand,
+    arrival,
+    keptHit,
     orderHit: isOrder ? hitAt(({ id }) => id === order.hit) : null,
     fills: sent?.fills ?? null,
     swapOf: (id) => release.content.capture.fill.find((one) => one.id === id)?.swap ?? '',
@@ -247,8 +257,12 @@ const strandOfOrder = (order: DerivedOrder, strandOf: Map<string, Strand>): Stra
 /** The hop Told as it would be; Confirmed only a platform's own report can say. */
 function toldHops(key: Parameters<typeof tellingHops>[0], tellings: PretendTelling[]): HopRow[] {
   const reportBacks = tellings.map(({ state, reason, account, at }) => ({
-    ...{ state: state === 'told' ? ('told' as const) : ('held' as const), reason, platform: account },
-    ...{ answeredAt: state === 'told' ? at : null, confirmedAt: null, hasReport: true },
+    state: state === 'told' ? ('told' as const) : ('held' as const),
+    reason,
+    platform: account,
+    answeredAt: state === 'told' ? at : null,
+    confirmedAt: null,
+    hasReport: true,
   }));
   return tellingHops(key, reportBacks).filter(({ hop }) => hop === 'told');
 }

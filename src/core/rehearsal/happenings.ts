@@ -15,23 +15,19 @@ export interface Happening {
 export function realWalkHappenings(
   hits: readonly Hit[],
   { tellings }: Pick<FollowedHits, 'tellings'>,
-  enquiries: readonly { crmRecord: CrmRecord | null }[],
+  records: readonly CrmRecord[],
   forms: (form: string) => string,
 ): Happening[] {
   const ofHits = hits.flatMap((hit): Happening[] => {
     const text = hitWords(hit, forms);
     return text ? [{ at: hit.at, text }] : [];
   });
-  const ofCrm = enquiries.flatMap(({ crmRecord: record }): Happening[] =>
-    record
-      ? [
-          { at: record.madeAt, text: `The CRM made the record ${quoteValue(record.deal)}.` },
-          ...record.stageChanges
-            .filter(({ at }) => at > record.madeAt)
-            .map(({ stage, at }) => ({ at, text: `The deal moved to ${stage}.` })),
-        ]
-      : [],
-  );
+  const ofCrm = records.flatMap((record): Happening[] => [
+    { at: record.madeAt, text: `The CRM made the record ${quoteValue(record.deal)}.` },
+    ...record.stageChanges
+      .filter(({ at }) => at > record.madeAt)
+      .map(({ stage, at }) => ({ at, text: `The deal moved to ${stage}.` })),
+  ]);
   const would = tellings.map(({ text, happenedAt }) => ({
     at: happenedAt,
     text: text.replace(' is told ', ' would be told ').replace(' is not told ', ' would not be told '),

@@ -80,6 +80,11 @@ export function withoutMoney(world: KnownWorld): KnownWorld {
 
 /** Rules as a release of nobody's: some are asked for by it. */
 export const pretendRelease = (content: ReleaseContent): Release => ({
-  ...{ business: 'rehearsal', number: 0, name: '', note: '', content },
-  ...{ madeAt: 0, madeBy: null },
+  business: 'rehearsal',
+  number: 0,
+  name: '',
+  note: '',
+  content,
+  madeAt: 0,
+  madeBy: null,
 });

@@ -21,6 +21,7 @@ export const content: ReleaseContent = {
     orders: [{ name: 'shop', number: '/order/number', currency: '/order/currency', amounts: ['/order/total'] }],
   },
   plan: firstPlan(),
+  crmWrites: [],
   crm: {
     account: 'crm',
     leadTokenField: 'avx_lead',

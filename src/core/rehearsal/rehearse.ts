@@ -6,7 +6,8 @@ import { pretendRecord, takenByCrm } from './crm-record';
 import { followHits, timesOf, type FollowedHits } from './follow';
 import type { KnownWorld } from './known';
 import type { Trait } from './traits';
-import { walk, type Sending, type WalkedLine } from './walk';
+import { walk } from './walk';
+import type { Sending, WalkedLine } from './walker';
 
 export interface Rehearsed extends FollowedHits {
   lines: WalkedLine[];

@@ -68,8 +68,15 @@ export function outcomeTellings(reached: ReachedOutcome, release: Release, world
     const name = account?.name ?? contract.words;
     if (decision.state === 'none') return [];
     const of = {
-      ...{ outcome: rule.code, event: '', subject: subject.id, account: telling.account, by: 'server' as const },
-      ...{ clickId: strand.clickId, happenedAt: counted.at, at: dueAt, hit: '' },
+      outcome: rule.code,
+      event: '',
+      subject: subject.id,
+      account: telling.account,
+      by: 'server' as const,
+      clickId: strand.clickId,
+      happenedAt: counted.at,
+      at: dueAt,
+      hit: '',
     };
     if (decision.state === 'held') {
       const why = reasonWords(decision.reason).text.replace(/^Held: /, '');
@@ -103,12 +110,22 @@ export function eventTellings(event: DerivedEvent, content: ReleaseContent, worl
       if (!contract) return [];
       const name = account?.name ?? contract.words;
       const of = {
-        ...{ outcome: '', event: event.name, subject: '', account: wire.account, reason: null, request: null },
-        ...{ clickId: '', happenedAt: event.at, at: event.at, hit: event.hit },
+        outcome: '',
+        event: event.name,
+        subject: '',
+        account: wire.account,
+        reason: null,
+        request: null,
+        clickId: '',
+        happenedAt: event.at,
+        at: event.at,
+        hit: event.hit,
       };
       const not = (why: string): PretendTelling => ({
         ...of,
-        ...{ by: 'server', state: 'not_told', text: `${name} is not told of ${quoteValue(event.name)}: ${why}.` },
+        by: 'server',
+        state: 'not_told',
+        text: `${name} is not told of ${quoteValue(event.name)}: ${why}.`,
       });
       const own = event.tellings.filter(({ account: key }) => key === wire.account);
       if (own.length === 0) return [not(`this visitor brought no click of it that it is told of`)];

@@ -1,7 +1,7 @@
 import type { Sentence, TraceView } from '../strands';
 import type { SavedRehearsal } from './schema';
 import type { Trait } from './traits';
-import type { Note } from './walk';
+import type { Note } from './walker';
 
 /** A line as it was walked. `at`: UTC, ISO 8601. */
 export interface LineView {

@@ -9,7 +9,7 @@ import { linksOf, platformName } from '../platforms/links';
 import { quoteValue } from '../quote-value';
 import type { ReleaseContent } from '../releases/schema';
 import type { KnownForm, KnownWorld } from './known';
-import type { Note } from './walk';
+import type { Note } from './walker';
 
 /* Where the steps of a pretend visitor lead. */
 

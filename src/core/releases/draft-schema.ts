@@ -16,7 +16,7 @@ import {
 import { eventRuleSchema, eventRulesSchema, readingRuleSchema, wireRuleSchema } from '../events/schema';
 import { ownCrmSchema } from '../crms/schema';
 import { ownPlatformSchema } from '../platforms/schema';
-import { crmRuleSchema } from '../leads/schema';
+import { crmRuleSchema, crmWriteRuleSchema } from '../leads/schema';
 import { outcomeRuleSchema, qualifiedRuleSchema, tellingRuleSchema } from '../outcomes/schema';
 import {
   aliasSchema,
@@ -64,6 +64,7 @@ export const ruleSchemas: Record<RuleKindName, z.ZodType> = {
   platform: ownPlatformSchema,
   own_crm: ownCrmSchema,
   crm: crmRuleSchema,
+  crm_write: crmWriteRuleSchema,
   outcome: outcomeRuleSchema,
   telling: tellingRuleSchema,
   qualified: qualifiedRuleSchema,

@@ -47,7 +47,9 @@ function accountsOf(wire: WireRule, platforms: ReleaseContent['platforms']): Eve
   if (!toldOf) return [];
   const clicksOf = toldOf === 'every event' ? '' : wire.kind;
   return tellersOf(wire).map((by) => ({
-    ...{ account: wire.account, by, clicksOf },
+    account: wire.account,
+    by,
+    clicksOf,
     paidLast: toldOf === 'its clicks, paid last',
   }));
 }

@@ -3,7 +3,7 @@ import { noCustomerRuleSchema } from '../capture/no-customer';
 import { captureRulesSchema } from '../capture/schema';
 import { eventRulesSchema } from '../events/schema';
 import { ownCrmSchema } from '../crms/schema';
-import { crmRuleSchema } from '../leads/schema';
+import { crmRuleSchema, crmWriteRuleSchema } from '../leads/schema';
 import { outcomeRuleSchema, tellingRuleSchema } from '../outcomes/schema';
 import { planSchema } from '../plan/schema';
 import { ownPlatformSchema } from '../platforms/schema';
@@ -19,6 +19,8 @@ export const releaseContentSchema = z.object({
   events: eventRulesSchema.default({ readings: [], events: [], wires: [], presses: false }),
   /** null where no CRM is read. */
   crm: crmRuleSchema.nullable(),
+  /** What is written back into its records. */
+  crmWrites: z.array(crmWriteRuleSchema).default([]),
   /** Platforms and CRMs that the business describes itself. */
   platforms: z.array(ownPlatformSchema).default([]),
   crms: z.array(ownCrmSchema).default([]),

@@ -42,7 +42,11 @@ describe('a release from before there was a plan', () => {
 it('an outcome that names its stage says how it is reached, and a win rate over 1 is read as 1', () => {
   const { code, version, words, countedOnceFor, clickDays } = fleetQualified;
   const before = (won: number) => ({
-    ...{ code, version, words, countedOnceFor, clickDays },
+    code,
+    version,
+    words,
+    countedOnceFor,
+    clickDays,
     stage: 'Fleet assessed',
     worth: { kind: 'expected', field: 'lease_profit', winRate: { won, of: 4 } },
   });

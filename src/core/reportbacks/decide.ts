@@ -120,12 +120,13 @@ export function retryAfter(header: string | undefined, now: number): number | nu
 }
 
 /**
- * How long to wait (ms) before the next attempt: growing from a minute to six hours, then up to a fifth longer, so that
- * what failed together does not come back together.
+ * How long to wait (ms) before the next attempt: twice as long each time, up to six hours, then up to a fifth longer, so
+ * that what failed together does not come back together.
  *
  * @param random from 0 to 1
+ * @param first the wait (ms) after the first attempt: a minute where a service outside has to come back
  */
-export function waitAfter(attempts: number, random: number): number {
-  const wait = Math.min(60_000 * 2 ** Math.max(0, attempts - 1), longestWait);
+export function waitAfter(attempts: number, random: number, first = 60_000): number {
+  const wait = Math.min(first * 2 ** Math.max(0, attempts - 1), longestWait);
   return Math.round(wait * (1 + random / 5));
 }

@@ -1,13 +1,24 @@
 import { describe, expect, it } from 'vitest';
 import { fillRule, rules } from '../capture/rules.fixture';
+import { freshEvent } from '../events/words';
 import { firstPlan } from '../plan/first-plan';
 import { readChanges, ruleSchemas } from '../releases/draft-schema';
 import type { ReleaseContent } from '../releases/schema';
-import { applyChanges, readRule, ruleKind, ruleKinds, ruleSentence, type RuleChange, type RuleKindName } from './index';
+import {
+  applyChanges,
+  readRule,
+  ruleDetails,
+  ruleKind,
+  ruleKinds,
+  ruleSentence,
+  type RuleChange,
+  type RuleKindName,
+} from './index';
 
 const content: ReleaseContent = {
   capture: { ...rules, carry: [{ platform: 'quillsearch', name: 'lark_key' }] },
   plan: firstPlan(),
+  crmWrites: [],
   crm: { account: 'crm', leadTokenField: 'avx_lead', fields: {}, stages: { inOrder: ['Asked'], ended: [] } },
   noCustomer: { networks: [], mailDomains: [], hosts: [] },
   events: { readings: [], events: [], wires: [], presses: true },
@@ -159,8 +170,13 @@ describe('changes as they are sent', () => {
 
 describe('a rule of outcomes and of the CRM', () => {
   const outcome = (part: object) => ({
-    ...{ code: 'FLT-QUAL', version: 1, words: 'Fleet assessed', clickDays: 80, countedOnceFor: 'enquiry' },
-    ...{ reachedBy: { kind: 'stage', stage: 'Asked' }, worth: { kind: 'none' } },
+    code: 'FLT-QUAL',
+    version: 1,
+    words: 'Fleet assessed',
+    clickDays: 80,
+    countedOnceFor: 'enquiry',
+    reachedBy: { kind: 'stage', stage: 'Asked' },
+    worth: { kind: 'none' },
     ...part,
   });
   const telling = (part: object) => ({
@@ -227,5 +243,71 @@ describe('a rule of outcomes and of the CRM', () => {
       'arrives: its records arrive in no way',
       'reads.stage: no stage is read, so no outcome can be reached by one',
     ]);
+  });
+});
+
+describe('an email address that is read hashed', () => {
+  const mail = { id: 'mail', words: 'Email', from: 'field', name: 'mail', attribute: '', as: 'mail_hash', unit: '' };
+  const bikes = { ...mail, id: 'bikes', words: 'Bikes', name: 'bikes', as: 'text' };
+  const readings = [mail, bikes].map((one) => ({ ...one, swap: '' })) as ReleaseContent['events']['readings'];
+  const asked = { ...freshEvent(), name: 'asked', words: 'Asked' };
+  const event = { ...asked, cues: [{ ...asked.cues[0]!, text: 'test-ride' }] };
+  const beside = { ...content, events: { ...content.events, readings, events: [event] } };
+  const wire = (kind: string, name: string, reading: string) => ({
+    event: 'asked',
+    account: kind,
+    kind,
+    named: [{ text: 'asked', reading: '' }],
+    by: 'server',
+    purpose: 'advertising',
+    fields: [{ name, reading }],
+  });
+  const wrong = (kind: RuleKindName, value: unknown) => ruleKind(kind).check!(value, beside).map(({ was }) => was);
+
+  it('goes into fields that take it so, and nothing else goes there', () => {
+    expect(wrong('wire', wire('tessaloop', 'mail_hash', 'mail'))).toEqual([]);
+    expect(wrong('wire', wire('tessaloop', 'mail_hash', 'bikes'))).toEqual([
+      '`mail_hash` takes an email address only hashed, and `bikes` is not',
+    ]);
+    expect(wrong('wire', wire('meterhall', 'mail', 'mail'))).toEqual([
+      'the field `mail` of Meterhall takes no hashed email address',
+    ]);
+    const named = [{ text: '', reading: 'mail' }];
+    expect(wrong('wire', { ...wire('meterhall', 'bikes', 'bikes'), named })).toEqual(['a name holds no email address']);
+  });
+
+  it('is nothing that an event takes along, asks for or counts by', () => {
+    const only = '`mail` is read only for destinations that take email addresses hashed';
+    expect(wrong('event', event)).toEqual([]);
+    expect(wrong('event', { ...event, reads: ['mail'] })).toEqual([only]);
+    expect(wrong('event', { ...event, onceFor: 'reading', onceReading: 'mail' })).toEqual([only]);
+    const conditions = [{ reading: 'mail', test: 'there', not: false, text: '' }];
+    expect(wrong('event', { ...event, conditions })).toEqual([only]);
+  });
+
+  it('is shown before it goes live where a new wire sends it along', () => {
+    const fresh = wire('tessaloop', 'mail_hash', 'mail');
+    expect(ruleDetails('wire', null, fresh)).toEqual(['It says `mail_hash` by `mail`.']);
+    expect(ruleDetails('wire', fresh, fresh)).toEqual([]);
+    expect(ruleDetails('event', null, { ...event, reads: ['bikes'] })).toEqual(['It takes along `bikes`.']);
+  });
+
+  it('is read where somebody typed it', () => {
+    expect(wrong('reading', { ...readings[0]!, from: 'kept' })).toEqual([
+      'an email address is read from the page, where somebody typed it or it is shown',
+    ]);
+  });
+
+  it('goes to a platform of one’s own whose rows have a place for it', () => {
+    const own = ruleKinds.platform.start!({}, []);
+    const takes = { ...own.telling, fields: [...own.telling.fields, { at: '/mail', reading: 'mail_hash', text: '' }] };
+    const told = (telling: unknown) =>
+      ruleKind('wire').check!(wire(own.kind, 'mail_hash', 'mail'), {
+        ...beside,
+        platforms: [{ ...own, telling } as (typeof content.platforms)[number]],
+      }).map(({ field }) => field);
+    expect(told(takes)).toEqual([]);
+    expect(told({ ...own.telling, path: '/told{?mail_hash}' })).toEqual([]);
+    expect(told(own.telling)).toEqual(['fields', 'fields']);
   });
 });

@@ -28,6 +28,8 @@ export interface RuleKind<Rule> {
   refs?(rule: Rule): RuleRef[];
   /** What else differs between two of it, a sentence each: what its sentence does not say. */
   details?(before: Rule, after: Rule): string[];
+  /** Whether that is said of a new one too, by what differs from what it began with. */
+  detailsOfNew?: true;
   /** What is wrong with it in the content it would stand in. */
   check?(rule: Rule, content: ReleaseContent): RuleProblem[];
 }

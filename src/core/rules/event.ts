@@ -25,9 +25,13 @@ const { choice, value, words, list, when, each, inGrid } = partsOf<EventRule>();
 
 const tidy = (text: string) => text.trim();
 
-/** Readings to choose from: the usual ones and the business's own. */
+/** Readings that are email addresses, hashed: they go to destinations alone. */
+export const hashedOptions = ({ events }: Beside): Option[] =>
+  (events?.readings ?? []).filter(({ as }) => as === 'mail_hash').map(({ id, words: name }): Option => [id, name]);
+
+/** Readings to choose from: the usual ones and the business's own, without those that only go to destinations, hashed. */
 export const readingOptions = ({ events }: Beside): Option[] => [
-  ...(events?.readings ?? []).map(({ id, words: name }): Option => [id, name]),
+  ...(events?.readings ?? []).filter(({ as }) => as !== 'mail_hash').map(({ id, words: name }): Option => [id, name]),
   ...usualReadings,
 ];
 
@@ -127,12 +131,25 @@ export const event = defineRule<EventRule>({
     ]
       .filter((id) => id !== '' && !isUsual(id))
       .map((id) => ({ kind: 'reading', id })),
+  detailsOfNew: true,
   details: (before, after) =>
     String(before.reads) === String(after.reads)
       ? []
       : [`It takes along ${after.reads.map((id) => quoteValue(id)).join(', ') || 'nothing'}.`],
-  check({ cues, conditions, onceFor, onceReading }) {
+  check({ cues, conditions, reads, onceFor, onceReading }, { events }) {
     const found: RuleProblem[] = [];
+    const used = [
+      ...conditions.map(({ reading }) => ({ field: 'conditions', id: reading })),
+      ...reads.map((id) => ({ field: 'reads', id })),
+      ...(onceFor === 'reading' ? [{ field: 'onceReading', id: onceReading }] : []),
+    ];
+    for (const { field, id } of used)
+      if (events.readings.some((one) => one.id === id && one.as === 'mail_hash'))
+        found.push({
+          field,
+          was: `${quoteValue(id)} is read only for destinations that take email addresses hashed`,
+          fix: 'Take it out here, and send it along where the event is told.',
+        });
     for (const one of cues) {
       const { kind, test, text } = one;
       if (lacksText(one))

@@ -5,6 +5,7 @@ import { channel } from './channel';
 import { clickId } from './click-id';
 import { consent } from './consent';
 import { crm } from './crm';
+import { crmWrite } from './crm-write';
 import type { RuleKind } from './define';
 import { elsewhere } from './elsewhere';
 import { event } from './event';
@@ -68,6 +69,7 @@ export const ruleKinds = {
   platform,
   own_crm: ownCrm,
   crm,
+  crm_write: crmWrite,
   outcome,
   telling,
   qualified,
@@ -115,5 +117,8 @@ export const ruleSentence = (kind: RuleKindName, value: unknown, beside: Beside 
   value === null ? null : sayPieces(ruleKind(kind).says, value, beside);
 
 /** What differs between two forms of a rule that its sentences do not say. */
-export const ruleDetails = (kind: RuleKindName, before: unknown, after: unknown): string[] =>
-  before === null || after === null ? [] : (ruleKind(kind).details?.(before, after) ?? []);
+export function ruleDetails(kind: RuleKindName, before: unknown, after: unknown): string[] {
+  const { start, details, detailsOfNew } = ruleKind(kind);
+  const was = before ?? (detailsOfNew ? start?.({}, []) : null) ?? null;
+  return was === null || after === null ? [] : (details?.(was, after) ?? []);
+}

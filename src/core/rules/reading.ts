@@ -65,12 +65,13 @@ export const reading = defineRule<ReadingRule>({
     choice('as', 'As', [
       ['text', 'it is'],
       ['number', 'a number'],
+      ['mail_hash', 'a hashed email address'],
     ]),
     when(
       ({ as }) => as === 'number',
       said(({ unit }) => unit !== '', ' of ', value('unit', 'Unit', 'no unit')),
     ),
-    swapPiece('and through no swap table'),
+    when(({ as }) => as !== 'mail_hash', swapPiece('and through no swap table')),
     '.',
   ],
   start: (_beside, names) => ({
@@ -87,7 +88,7 @@ export const reading = defineRule<ReadingRule>({
     ...(swap ? [{ kind: 'swap', id: swap }] : []),
     ...(from === 'kept' ? [{ kind: 'kept_value', id: name }] : []),
   ],
-  check({ id, from, name }) {
+  check({ id, from, name, as }) {
     const found: RuleProblem[] = [];
     if (isUsual(id))
       found.push({
@@ -97,6 +98,12 @@ export const reading = defineRule<ReadingRule>({
       });
     if (name === '' && from !== 'pressed')
       found.push({ field: 'name', was: `${fromWords[from]} has no name`, fix: `Type ${noName[from]}.` });
+    if (as === 'mail_hash' && (from === 'kept' || from === 'fixed'))
+      found.push({
+        field: 'from',
+        was: 'an email address is read from the page, where somebody typed it or it is shown',
+        fix: 'Choose a form field, an element or what the page says.',
+      });
     if (from === 'page' && name !== '' && !name.startsWith('/'))
       found.push({
         field: 'name',

@@ -116,7 +116,11 @@ describe('events as rows', () => {
 
   it('and what is told of them, with readings in its name', () => {
     const rule: WireRule = {
-      ...{ event: 'enquiry_sent', account: 'meterhall', kind: 'meterhall', by: 'server', purpose: 'measurement' },
+      event: 'enquiry_sent',
+      account: 'meterhall',
+      kind: 'meterhall',
+      by: 'server',
+      purpose: 'measurement',
       named: [
         { text: 'fleet/', reading: '' },
         { text: '', reading: 'bike' },

@@ -1,3 +1,4 @@
+import { writtenParts } from '../leads/schema';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { rules } from '../capture/rules.fixture';
@@ -22,6 +23,7 @@ import { qualifyingWays } from './qualified';
 const content: ReleaseContent = {
   capture: { ...rules, carry: [] },
   plan: firstPlan(),
+  crmWrites: [],
   crm: {
     account: 'crm',
     leadTokenField: 'avx_lead',
@@ -199,6 +201,14 @@ const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
     number: fc.constantFrom('/order/number', '/id'),
     currency: fc.constantFrom('/order/currency', '/in'),
     amounts: fc.subarray(['/order/total', '/order/cost', '/a~1b']),
+  }),
+  crm_write: fc.record({
+    id: word,
+    part: fc.constantFrom(...writtenParts),
+    touch: fc.constantFrom('enquiry', 'first', 'each'),
+    swap: fc.constantFrom('', 'placements'),
+    fields: fc.uniqueArray(word, { minLength: 1, maxLength: 3 }),
+    when: fc.constantFrom('empty', 'own', 'always'),
   }),
   crm: fc.record({
     account: word,

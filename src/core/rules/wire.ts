@@ -91,6 +91,7 @@ export const wire = defineRule<WireRule>({
       .filter((id) => id !== '' && !isUsual(id))
       .map((id) => ({ kind: 'reading', id })),
   ],
+  detailsOfNew: true,
   details: (before, after) =>
     JSON.stringify(before.fields) === JSON.stringify(after.fields)
       ? []
@@ -133,6 +134,26 @@ export const wire = defineRule<WireRule>({
       const wrong = face.fieldProblem(name);
       if (wrong) found.push({ field: 'fields', was: `the field ${quoteValue(name)} ${wrong}`, fix: 'Rename it.' });
     }
+    const isHash = (id: string) => content.events.readings.some((one) => one.id === id && one.as === 'mail_hash');
+    for (const { name, reading } of rule.fields) {
+      const takes = face.fields.some((field) => field.name === name && field.isHash);
+      if (takes === isHash(reading)) continue;
+      found.push(
+        takes
+          ? {
+              field: 'fields',
+              was: `${quoteValue(name)} takes an email address only hashed, and ${quoteValue(reading)} is not`,
+              fix: 'Choose a reading that is read as a hashed email address.',
+            }
+          : {
+              field: 'fields',
+              was: `the field ${quoteValue(name)} of ${face.words} takes no hashed email address`,
+              fix: 'Take it out, or choose another reading.',
+            },
+      );
+    }
+    if (rule.named.some(({ reading }) => isHash(reading)))
+      found.push({ field: 'named', was: 'a name holds no email address', fix: 'Use another reading.' });
     const twice = names.find((name, at) => names.indexOf(name) !== at);
     if (twice !== undefined)
       found.push({ field: 'fields', was: `the field ${quoteValue(twice)} is there twice`, fix: 'Keep it once.' });

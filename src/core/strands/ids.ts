@@ -25,3 +25,9 @@ export const leadIdOf = (business: string, account: string, person: string) => i
 /** The event ID under which an outcome is told: from its dedupe key, never from a page view. */
 export const outcomeEventId = (business: string, code: string, key: string) => idOf('outcome', business, code, key);
 export const reportBackIdOf = (event: string, account: string) => idOf('report-back', event, account);
+export const dealIdOf = (business: string, account: string, number: string) => idOf('deal', business, account, number);
+/** Of a company without a number in its CRM by its name, letter case and spaces aside. */
+export const companyIdOf = (business: string, account: string, number: string, name: string) =>
+  number !== ''
+    ? idOf('company', business, account, number)
+    : idOf('company by name', business, account, name.normalize('NFKC').replace(/\s+/g, ' ').trim().toLowerCase());

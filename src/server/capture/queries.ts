@@ -6,8 +6,7 @@ import type { Returns } from '../../core/capture/capped';
 import type { CountedFinding, Quarantined } from '../../core/capture/faults';
 import { findingDays, pageDays, returnDays } from '../rollups/table';
 import type { FollowedSending } from '../../core/capture/fields-in-crm';
-import type { CrmRecord } from '../../core/leads';
-import { enquiries } from '../leads/table';
+import { deals, enquiries } from '../leads/table';
 import { hits, stoppedPages } from './table';
 
 /** Pages (host and path) where the snippet was seen since a day, with how often. */
@@ -44,9 +43,9 @@ export async function readReturns(db: Sequelize, businessId: string, since: stri
 export async function readFollowedSendings(db: Sequelize, businessId: string, since: Date): Promise<FollowedSending[]> {
   const rows = await selectRows(
     db,
-    { ...pick(enquiries, ['form', 'fills']), record: json<CrmRecord>().of('crm_record') },
-    `FROM enquiries WHERE business_id = ? AND sent_at >= ? AND hit_id IS NOT NULL AND crm_record IS NOT NULL
-     ORDER BY sent_at DESC LIMIT 200`,
+    { ...pick(enquiries, ['form', 'fills'], 'e'), record: deals.columns.record.of('d.record') },
+    `FROM enquiries e JOIN deals d ON d.business_id = e.business_id AND d.id = e.deal_id
+     WHERE e.business_id = ? AND e.sent_at >= ? AND e.hit_id IS NOT NULL ORDER BY e.sent_at DESC LIMIT 200`,
     [businessId, since],
   );
   return rows.map(({ form, fills, record }) => ({ form, fills: fills ?? [], record: record.fields }));

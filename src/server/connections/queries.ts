@@ -36,7 +36,7 @@ export const readRecordCounts = (db: Sequelize, businessId: string) =>
   selectRows(
     db,
     { accountId: uuid(), count: whole().of('COUNT(*)') },
-    'FROM enquiries WHERE business_id = ? AND account_id IS NOT NULL GROUP BY account_id',
+    'FROM deals WHERE business_id = ? GROUP BY account_id',
     [businessId],
   );
 

@@ -21,8 +21,9 @@ export function makeCrmStation(context: Context, accounts: Accounts, draft: Draf
   const readRecords = (businessId: string) =>
     selectRows(
       db,
-      { record: json<CrmRecord>().of('crm_record'), form: text() },
-      `FROM enquiries WHERE business_id = ? AND crm_deal IS NOT NULL ORDER BY sent_at DESC LIMIT ${newestRecords}`,
+      { record: json<CrmRecord>().of('d.record'), form: text().of('e.form') },
+      `FROM deals d JOIN enquiries e ON e.business_id = d.business_id AND e.id = d.enquiry_id
+       WHERE d.business_id = ? ORDER BY d.made_at DESC LIMIT ${newestRecords}`,
       [businessId],
     );
 
@@ -30,7 +31,7 @@ export function makeCrmStation(context: Context, accounts: Accounts, draft: Draf
     selectRows(
       db,
       { stage: text(), records: whole().of('COUNT(*)') },
-      `FROM enquiries WHERE business_id = ? AND crm_deal IS NOT NULL AND stage <> '' GROUP BY stage
+      `FROM deals WHERE business_id = ? AND gone_at IS NULL AND stage <> '' GROUP BY stage
        ORDER BY COUNT(*) DESC LIMIT 100`,
       [businessId],
     );

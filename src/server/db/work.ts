@@ -15,6 +15,7 @@ export const workKinds = [
   'crm_event',
   'crm_poll',
   'enquiry',
+  'crm_write',
   'order',
   'report_back',
   'event_telling',

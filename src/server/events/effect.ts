@@ -11,7 +11,7 @@ import { nowMs } from '../clock';
 import type { Context } from '../context';
 import { json, selectOne, selectRows, text, time, uuid } from '../db';
 import { dayIn } from '../days';
-import { hiddenName } from '../leads/list';
+import { hiddenName } from '../leads/called';
 import type { Membership } from '../people/people';
 import { runInPool } from '../pool';
 import type { Draft } from '../releases/draft';
@@ -118,12 +118,13 @@ export function makeEventEffect({ db }: Context, draft: Draft) {
     const rows = await selectRows(
       db,
       {
-        id: uuid(),
-        visitorId: uuid(),
-        company: text().nullable().of("JSON_VALUE(crm_record, '$.company')"),
-        personName: text().nullable().of("JSON_VALUE(crm_record, '$.personName')"),
+        id: uuid().of('e.id'),
+        visitorId: uuid().of('e.visitor_id'),
+        company: text().nullable().of('l.company'),
+        personName: text().nullable().of('l.name'),
       },
-      'FROM enquiries WHERE business_id = ? AND visitor_id IN (?) ORDER BY sent_at',
+      `FROM enquiries e LEFT JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id
+       WHERE e.business_id = ? AND e.visitor_id IN (?) ORDER BY e.sent_at`,
       [businessId, visitorIds],
     );
     return new Map(

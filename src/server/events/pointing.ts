@@ -93,8 +93,14 @@ export function makePointing({ db, tables }: Context) {
       const token = secret();
       const id = newId();
       await tables.pointings.create({
-        ...{ businessId, id, personId, token: hash(token), tab: '', chosen: null },
-        ...{ madeAt: now(), endsAt: new Date(nowMs() + lasts) },
+        businessId,
+        id,
+        personId,
+        token: hash(token),
+        tab: '',
+        chosen: null,
+        madeAt: now(),
+        endsAt: new Date(nowMs() + lasts),
       });
       page.searchParams.set('avx_try', `${pointingPrefix}${token}`);
       return { id, link: page.href };

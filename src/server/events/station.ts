@@ -29,6 +29,8 @@ const weeks = 8;
 const newestOfEach = 40;
 const mostOffered = 200;
 const latestValues = 3;
+/** Pages that are shown of a reading. */
+const mostPages = 4;
 /** Quiet events that are looked after; a business with more has lost its website. */
 const mostMoved = 5;
 
@@ -91,21 +93,29 @@ export function makeEventsStation({ db, tables }: Context, draft: Draft, connect
   async function readLately(businessId: string, rules: readonly EventRule[]): Promise<Record<string, ReadingLately>> {
     const withReads = rules.filter(({ reads }) => reads.length > 0).map(({ name }) => name);
     if (withReads.length === 0) return {};
-    const one = `(SELECT name, at, readings FROM events WHERE business_id = ? AND name = ? ORDER BY at DESC LIMIT ${newestOfEach})`;
+    const one = `(SELECT name, at, page, readings FROM events WHERE business_id = ? AND name = ? ORDER BY at DESC LIMIT ${newestOfEach})`;
     const rows = await selectRows(
       db,
-      { name: text(), readings: events.columns.readings },
+      { name: text(), page: text(), readings: events.columns.readings },
       `FROM (${withReads.map(() => one).join(' UNION ALL ')}) AS newest ORDER BY at DESC`,
       withReads.flatMap((name) => [businessId, name]),
     );
     const lately: Record<string, ReadingLately> = {};
-    for (const { name, readings } of rows)
+    for (const { name, page: address, readings } of rows)
       for (const { reading, value } of readings) {
-        const known = (lately[`${name} ${reading}`] ??= { values: [], of: 0, empty: 0 });
-        known.of += 1;
-        if (value === '') known.empty += 1;
-        else if (!known.values.includes(value) && known.values.length < latestValues) known.values.push(value);
+        const page = address.split(/[?#]/)[0]!;
+        const known = (lately[`${name} ${reading}`] ??= { values: [], of: 0, empty: 0, pages: [] });
+        let here = known.pages.find((one) => one.page === page);
+        if (!here) known.pages.push((here = { page, of: 0, empty: 0 }));
+        for (const counts of [known, here]) {
+          counts.of += 1;
+          if (value === '') counts.empty += 1;
+        }
+        if (value !== '' && !known.values.includes(value) && known.values.length < latestValues)
+          known.values.push(value);
       }
+    for (const known of Object.values(lately))
+      known.pages = known.pages.sort((a, b) => b.of - a.of).slice(0, mostPages);
     return lately;
   }
 

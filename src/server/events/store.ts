@@ -47,13 +47,23 @@ export async function storeEvents(
     .filter(({ marked }) => marked === '')
     .flatMap(({ id, name, at, tellings: all }) =>
       all.map((telling) => ({
-        ...{ businessId, eventRowId: id, event: name, account: telling.account, clickId: telling.clickId },
-        ...{ happenedAt: new Date(at), madeAt: now(), tries: 0, sent: null },
+        businessId,
+        eventRowId: id,
+        event: name,
+        account: telling.account,
+        clickId: telling.clickId,
+        happenedAt: new Date(at),
+        madeAt: now(),
+        tries: 0,
+        sent: null,
         ...(telling.by === 'page'
           ? { id: eventTellingId(id, pageTeller(telling.account)), toldBy: 'page' as const, ...pageState(telling) }
           : {
-              ...{ id: eventTellingId(id, telling.account), toldBy: 'server' as const },
-              ...{ state: 'waiting' as const, reason: '', toldAt: null },
+              id: eventTellingId(id, telling.account),
+              toldBy: 'server' as const,
+              state: 'waiting' as const,
+              reason: '',
+              toldAt: null,
             }),
       })),
     );

@@ -1,4 +1,5 @@
 /* eslint-disable no-await-in-loop -- each hand takes the next item when it is free */
+import { DatabaseError } from 'sequelize';
 import { waitAfter } from '../../core/reportbacks';
 import { nowMs } from '../clock';
 import type { WorkItem } from '../db';
@@ -14,10 +15,14 @@ const atATime = 6;
 /** Into how many parts a batch is divided, so that one is worked out while the database stores another. */
 const partsAtATime = 3;
 
+/** The wait (ms) after the database could not do it, such as where others held the same rows for long: that soon passes. */
+const afterDatabase = 2_000;
+
 /** What becomes of a piece whose work threw: tried again after a wait, longer each time or as long as was asked. */
 export function putBack(item: WorkItem, error: unknown): { item: WorkItem; failed: string; retryAt: Date } {
   const asked = error instanceof ServiceAway ? error.retryAfter : null;
-  const retryAt = new Date(nowMs() + (asked ?? waitAfter(item.attempts + 1, Math.random())));
+  const first = error instanceof DatabaseError ? afterDatabase : undefined;
+  const retryAt = new Date(nowMs() + (asked ?? waitAfter(item.attempts + 1, Math.random(), first)));
   return { item, failed: (error as Error).message, retryAt };
 }
 

@@ -10,7 +10,7 @@ import type { Account } from '../platforms/accounts';
 import { ServiceAway } from '../platforms/call';
 import type { Releases } from '../releases/releases';
 import { isSealed, type CrmArrivals } from './arrivals';
-import { storeRecords } from './records';
+import { storeGone, storeRecords } from './records';
 
 /** A webhook older than this is refused, so that a recorded one cannot be played again later. */
 const sealSeconds = 300;
@@ -57,7 +57,7 @@ export function makeCrmEvents(context: Context, crms: Crms, releases: Releases, 
       });
     },
 
-    /** Reads the deal of an event back from the CRM and joins it to its enquiry; one that is gone there ends the event. */
+    /** Reads the deal of an event back from the CRM and joins it to its enquiry, or keeps that it is gone there. */
     async read(businessId: string, eventId: string): Promise<void> {
       const event = (await tables.crmEvents.findOne({ where: { businessId, id: eventId } }))?.get({ plain: true });
       const crm = event && (await crms.ofAccount(businessId, event.accountId));
@@ -66,15 +66,15 @@ export function makeCrmEvents(context: Context, crms: Crms, releases: Releases, 
       const { account } = crm;
       const read = await crm.ask(crm.contract.record(event.deal)).catch((error: unknown) => {
         // Deleted there: asking again would find nothing either.
-        if (error instanceof ServiceAway && ['404', '410'].includes(error.status)) return null;
+        if (error instanceof ServiceAway && ['404', '410'].includes(error.status)) return { mergedInto: '' };
         throw error;
       });
-      if (!read) {
-        await tables.crmEvents.update({ readAt: now() }, { where: { businessId, id: eventId } });
-        return;
-      }
       await inTransaction(db, async (transaction) => {
-        await storeRecords(context, releases, account, [read], true, transaction);
+        if ('record' in read) await storeRecords(context, releases, account, [read], true, transaction);
+        else {
+          const gone = { at: event.happenedAt, mergedInto: read.mergedInto };
+          await storeGone(context, account, event.deal, gone, transaction);
+        }
         await tables.crmEvents.update({ readAt: now() }, { where: { businessId, id: eventId }, transaction });
       });
     },

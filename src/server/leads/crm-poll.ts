@@ -3,7 +3,7 @@ import type { Transaction } from 'sequelize';
 import type { AskedCrm } from '../../core/crms';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
-import { pick, selectRows, text, whole, inTransaction, markWork } from '../db';
+import { pick, selectRows, text, time, whole, inTransaction, markWork } from '../db';
 import { newId } from '../ids';
 import type { Crm, Crms } from '../crms/crm';
 import type { CrmArrivals } from './arrivals';
@@ -106,15 +106,19 @@ export function makeCrmPoll({ db }: Context, crms: Crms, arrivals: CrmArrivals) 
     await markWork(db, 'crm_event', businessId, ids, now(), transaction, accountId);
   }
 
-  /** When (ms) each deal had last changed when its record was read. */
+  /** When (ms) each deal had last changed when its record was read, or since when it is gone. */
   async function knownChanges(businessId: string, accountId: string, deals: string[]): Promise<Map<string, number>> {
     if (deals.length === 0) return new Map();
     const rows = await selectRows(
       db,
-      { deal: text().of('crm_deal'), changedAt: whole().nullable().of("JSON_VALUE(crm_record, '$.changedAt')") },
-      'FROM enquiries WHERE business_id = ? AND account_id = ? AND crm_deal IN (?)',
+      {
+        deal: text().of('number'),
+        changedAt: whole().of("JSON_VALUE(record, '$.changedAt')"),
+        goneAt: time().nullable(),
+      },
+      'FROM deals WHERE business_id = ? AND account_id = ? AND number IN (?)',
       [businessId, accountId, deals],
     );
-    return new Map(rows.map((row) => [row.deal, row.changedAt ?? 0]));
+    return new Map(rows.map(({ deal, changedAt, goneAt }) => [deal, goneAt?.getTime() ?? changedAt]));
   }
 }

@@ -1,20 +1,34 @@
 /* eslint-disable no-await-in-loop -- releases are few and kept in memory */
 import type { Transaction } from 'sequelize';
 import { isOwnMail } from '../../core/capture/no-customer';
+import { groupBy } from '../../core/group-by';
 import { enquiryHops, enquiryState } from '../../core/leads';
-import { dealHappenings, noStages, type Happening } from '../../core/outcomes';
-import { qualifiedOutcome, type Release, type ReleaseContent } from '../../core/releases';
+import { qualifiedOutcome, type Release } from '../../core/releases';
 import { enquiryStrandId, type HopRow } from '../../core/strands';
 import { readPast } from '../capture/no-customer';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
-import { insertRows, inTransaction, markWork, plain, type EnquiryRow, type LeadRow, type OutcomeRow } from '../db';
+import {
+  insertRows,
+  inTransaction,
+  markWork,
+  plain,
+  selectRows,
+  uuid,
+  type EnquiryRow,
+  type LeadRow,
+  type OutcomeRow,
+} from '../db';
 import { countOutcomes } from '../outcomes/count';
 import type { Releases } from '../releases/releases';
 import { readTellingHops, writeReportBacks } from '../reportbacks/write';
 import { replaceHops } from '../strands/replace-hops';
 import { lockStrands } from '../strands/store';
+import { happeningsOf, readDeals, readPersonOf, type KnownDeal } from './deals-of';
 import { joinStrands, type Joined } from './strands-of';
+
+/** What following an enquiry may set anew. */
+const followed = ['leadId', 'dealId', 'stage', 'strandId', 'touchId', 'joinedBy', 'marked'] as const;
 
 /** Follows enquiries from the CRM on: joins each to its strand, counts its outcomes once, writes their report-backs. */
 export function makeFollowEnquiries(context: Context, releases: Releases) {
@@ -36,34 +50,102 @@ export function makeFollowEnquiries(context: Context, releases: Releases) {
       );
       if (enquiries.length === 0) return new Map();
       const before = new Map(enquiries.map((enquiry) => [enquiry.id, { ...enquiry }]));
+      const deals = await readDeals(context, businessId, ids, release.content, transaction);
+      for (const enquiry of enquiries) {
+        const furthest = deals.get(enquiry.id)?.[0];
+        if (!furthest) continue;
+        enquiry.dealId = furthest.id;
+        enquiry.stage = furthest.record.stage;
+        enquiry.leadId = furthest.leadId;
+      }
       const leads = await readLeads(businessId, enquiries, transaction);
       await markOwnMail(enquiries, leads, transaction);
-      const joined = await joinStrands(context, enquiries, leads, release, transaction);
+      const joined = await joinStrands(context, enquiries, deals, leads, release, transaction);
       const strandIds = [...new Set([...joined.values()].map(({ strand }) => strand.id))].sort();
       await lockStrands(db, businessId, strandIds, transaction);
+      const personOf = await readPersonOf(
+        context,
+        businessId,
+        [...deals.values()].flatMap((own) => own.map(({ leadId }) => leadId)),
+        transaction,
+      );
       const outcomes = await countOutcomes(
         context,
         releases,
         businessId,
         enquiries.map((enquiry) => ({
           subject: { kind: 'enquiry', id: enquiry.id },
-          happenings: happeningsOf(enquiry, release.content),
+          happenings: happeningsOf(businessId, enquiry.id, deals.get(enquiry.id) ?? [], release.content, personOf),
           isMarked: enquiry.marked !== '',
         })),
         transaction,
       );
-      await tell(enquiries, joined, outcomes, release, transaction);
-      const again = await writeHops(enquiries, joined, outcomes, release, transaction);
+      await tell(enquiries, deals, joined, outcomes, release, transaction);
+      const again = await writeHops(enquiries, deals, joined, outcomes, release, transaction);
       const changed = enquiries.flatMap((enquiry) => {
-        const { strand, joinedBy } = joined.get(enquiry.id)!;
+        const { strand, joinedBy, touchId } = joined.get(enquiry.id)!;
         const known = before.get(enquiry.id)!;
-        const isSame = known.strandId === strand.id && known.joinedBy === joinedBy && known.marked === enquiry.marked;
-        return isSame ? [] : [{ ...enquiry, strandId: strand.id, joinedBy }];
+        const row = { ...enquiry, strandId: strand.id, joinedBy, touchId };
+        return followed.every((column) => known[column] === row[column]) ? [] : [row];
       });
-      await insertRows(tables.enquiries, changed, ['strandId', 'joinedBy', 'marked'], transaction);
+      await insertRows(tables.enquiries, changed, [...followed], transaction);
+      await markWrites(enquiries, deals, release, transaction);
+      await followHeirs(
+        businessId,
+        changed.filter(({ hitId }) => hitId !== null).flatMap(({ id, leadId }) => [leadId, before.get(id)!.leadId]),
+        transaction,
+      );
       return again;
     });
   };
+
+  /** Has written into the CRM's records what its rules say, or what waits. */
+  async function markWrites(
+    enquiries: EnquiryRow[],
+    deals: Map<string, KnownDeal[]>,
+    { content }: Release,
+    transaction: Transaction,
+  ) {
+    if (content.crmWrites.length === 0) return;
+    const written = enquiries.filter(({ id, marked }) => marked === '' && deals.get(id)?.some(({ goneAt }) => !goneAt));
+    for (const [accountId, own] of groupBy(written, ({ id }) => deals.get(id)![0]!.accountId))
+      await markWork(
+        db,
+        'crm_write',
+        enquiries[0]!.businessId,
+        own.map(({ id }) => id),
+        now(),
+        transaction,
+        accountId,
+      );
+  }
+
+  /**
+   * Enquiries of the same people that no visit sent: they inherit the touch of one that changed.
+   *
+   * @param leadIds the records that those which changed are or were of
+   */
+  async function followHeirs(businessId: string, leadIds: (string | null)[], transaction: Transaction) {
+    const ids = [...new Set(leadIds.flatMap((id) => id ?? []))];
+    if (ids.length === 0) return;
+    const heirs = await selectRows(
+      db,
+      { id: uuid().of('e.id') },
+      `FROM leads own JOIN leads l ON l.business_id = own.business_id AND l.person_id = own.person_id
+       JOIN enquiries e ON e.business_id = l.business_id AND e.lead_id = l.id AND e.hit_id IS NULL
+       WHERE own.business_id = ? AND own.id IN (?) GROUP BY e.id ORDER BY e.id LIMIT 500`,
+      [businessId, ids],
+      transaction,
+    );
+    await markWork(
+      db,
+      'enquiry',
+      businessId,
+      heirs.map(({ id }) => id),
+      now(),
+      transaction,
+    );
+  }
 
   async function knownStrands(businessId: string, ids: string[], transaction: Transaction): Promise<string[]> {
     const attributes: ['strandId'] = ['strandId'];
@@ -96,6 +178,7 @@ export function makeFollowEnquiries(context: Context, releases: Releases) {
   /** Writes what is to be told of outcomes that one of these enquiries reached. */
   async function tell(
     enquiries: EnquiryRow[],
+    deals: Map<string, KnownDeal[]>,
     joined: Map<string, Joined>,
     outcomes: Map<string, OutcomeRow[]>,
     release: Release,
@@ -104,14 +187,16 @@ export function makeFollowEnquiries(context: Context, releases: Releases) {
     const told = enquiries.flatMap((enquiry) => {
       const { strand } = joined.get(enquiry.id)!;
       const own = outcomes.get(enquiry.id)!.filter(({ subjectId }) => subjectId === enquiry.id);
+      const records = (deals.get(enquiry.id) ?? []).map(({ record }) => record);
+      const field = release.content.crm?.fields.click_id ?? '';
       return own.map((outcome) => ({
         outcome,
         strands: [strand],
         lastPaid: strand.kind === 'click' ? strand.id : null,
         marked: enquiry.marked,
         consent: enquiry.consent,
-        crmClickId: enquiry.crmRecord?.fields[release.content.crm?.fields.click_id ?? ''] ?? '',
-        stageChanges: enquiry.crmRecord?.stageChanges ?? [],
+        crmClickId: records.map(({ fields }) => fields[field]).find(Boolean) ?? '',
+        stageChanges: records[0]?.stageChanges ?? [],
       }));
     });
     await writeReportBacks(context, releases, enquiries[0]!.businessId, told, transaction);
@@ -119,6 +204,7 @@ export function makeFollowEnquiries(context: Context, releases: Releases) {
 
   async function writeHops(
     enquiries: EnquiryRow[],
+    deals: Map<string, KnownDeal[]>,
     joined: Map<string, Joined>,
     outcomes: Map<string, OutcomeRow[]>,
     release: Release,
@@ -135,7 +221,7 @@ export function makeFollowEnquiries(context: Context, releases: Releases) {
       const sentAt = enquiry.sentAt.getTime();
       const state = enquiryState({ ...enquiry, sentAt }, strand, release.number);
       const reachedAt = outcome ? outcome.happenedAt.getTime() : null;
-      const own = enquiryHops(state, enquiry.crmRecord, release.content.crm, rule, reachedAt, nowMs());
+      const own = enquiryHops(state, deals.get(enquiry.id) ?? [], release.content.crm, rule, reachedAt, nowMs());
       hops.push(...own.hops);
       again.set(enquiry.id, own.again === null ? null : new Date(own.again));
       const key = { strand: strand.id, wayIn: 'form' as const, subject: enquiry.id, release: release.number };
@@ -153,12 +239,3 @@ export function makeFollowEnquiries(context: Context, releases: Releases) {
     return again;
   }
 }
-
-/** What happened to an enquiry that outcomes may be reached by, by the stages of a release. */
-export const happeningsOf = (
-  { id, crmRecord, crmDeal, leadId }: Pick<EnquiryRow, 'id' | 'crmRecord' | 'crmDeal' | 'leadId'>,
-  { crm }: Pick<ReleaseContent, 'crm'>,
-): Happening[] =>
-  crmRecord
-    ? dealHappenings(id, crmRecord, { deal: crmDeal ?? undefined, lead: leadId ?? undefined }, crm?.stages ?? noStages)
-    : [];

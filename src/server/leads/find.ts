@@ -56,7 +56,7 @@ const anyOf = (conditions: Condition[]): Condition => [
 const where = (isMeant: boolean, sql: string, values: unknown[]): Condition[] => (isMeant ? [[sql, values]] : []);
 
 /** Columns that are shown or known of an enquiry; they tell cases apart, whoever looks for something does not. */
-const searched = ['s.click_id', 's.campaign', 's.source', 's.medium', 's.content', 'e.crm_deal', 'e.form', 'e.stage'];
+const searched = ['s.click_id', 's.campaign', 's.source', 's.medium', 's.content', 'e.form', 'e.stage'];
 
 /**
  * The condition over `enquiries e` with its strand `s`, and its values.
@@ -68,15 +68,24 @@ export function findingCondition(
   { like, mailHash, telephoneHash, forms, origins }: LeadFinding,
   seesPeople: boolean,
 ): Condition {
-  const [person, ofPerson] = anyOf([
-    ['l.company LIKE ? OR l.name LIKE ?', [like, like]],
-    ...where(mailHash !== null, 'l.mail_hash = ?', [mailHash]),
-    ...where(telephoneHash !== null, 'l.telephone_hash = ?', [telephoneHash]),
-  ]);
+  const known = (['mail', 'telephone'] as const).flatMap((kind) => {
+    const hash = { mail: mailHash, telephone: telephoneHash }[kind];
+    return hash === null ? [] : [[kind, hash]];
+  });
   // Leads by themselves, which is twice as fast as joined to every enquiry.
-  const byPerson = `e.lead_id IN (SELECT l.id FROM leads l WHERE l.business_id = ? AND (${person}))`;
+  const byName =
+    'e.lead_id IN (SELECT l.id FROM leads l WHERE l.business_id = ? AND (l.company LIKE ? OR l.name LIKE ?))';
+  const byIdentity = `e.lead_id IN (SELECT other.id FROM identities i
+    JOIN leads l ON l.business_id = i.business_id AND l.id = i.lead_id
+    JOIN leads other ON other.business_id = l.business_id AND other.person_id = l.person_id
+    WHERE i.business_id = ? AND (i.kind, i.hash) IN (?))`;
   return anyOf([
-    ...where(seesPeople, byPerson, [businessId, ...ofPerson]),
+    ...where(seesPeople, byName, [businessId, like, like]),
+    ...where(seesPeople && known.length > 0, byIdentity, [businessId, known]),
+    [
+      'e.id IN (SELECT d.enquiry_id FROM deals d WHERE d.business_id = ? AND LOWER(d.number) LIKE LOWER(?))',
+      [businessId, like],
+    ],
     ...searched.map((column): Condition => [`LOWER(${column}) LIKE LOWER(?)`, [like]]),
     ...where(forms.length > 0, 'e.form IN (?)', [forms]),
     ...where(origins.length > 0, '(s.source, s.medium) IN (?)', [origins]),

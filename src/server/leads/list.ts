@@ -17,10 +17,9 @@ import type { Context } from '../context';
 import type { BusinessRow, RoleRow } from '../db';
 import type { Releases } from '../releases/releases';
 import { inParts, mostInFile, pageSize } from '../lists';
+import { called } from './called';
 import { readLeadFinding } from './find';
 import { countEnquiries, findEnquiries, readEnquiries, type LeadOrder, type LeadQueryRow } from './queries';
-
-export const hiddenName = 'name hidden';
 
 /** Enquiries as the Leads station lists them. */
 export function makeLeadList({ db, config }: Context, releases: Releases) {
@@ -114,8 +113,7 @@ export function toListRow(row: LeadQueryRow, release: Release, seesPeople: boole
   return {
     id: row.id,
     name: seesPeople ? (row.name ?? '') : '',
-    company:
-      row.company === null ? 'not in the CRM yet' : seesPeople ? row.company || row.name || 'no name' : hiddenName,
+    company: row.company === null ? 'not in the CRM yet' : called(row, seesPeople),
     cameFrom: known ? originWords(release, row.source!, row.medium ?? '', row.referrer ?? '') : 'not known',
     form: release.content.capture.forms.find((f) => f.name === row.form)?.words ?? (row.form || 'no form seen'),
     sentAt: row.sentAt.toISOString(),

@@ -1,16 +1,17 @@
 import type { Sequelize } from 'sequelize';
-import { type Read, orNull, pick, selectOne, selectRows, uuid, whole } from '../db';
+import { type Read, orNull, pick, selectOne, selectRows, text, uuid, whole } from '../db';
 import type { LeadListQuery } from '../../core/leads';
 import { inOrderOf, type Part } from '../lists';
 import { findingCondition, type LeadFinding } from './find';
-import { enquiries, leads } from './table';
+import { deals, enquiries, leads } from './table';
 import { isLost, standing, standingJoins } from '../strands/standing';
 import { strands } from '../strands/table';
 import { touches } from '../capture/table';
 
 /** What a list of enquiries shows of each, from the tables by the aliases of `listEnquiries`. */
 const listed = {
-  ...pick(enquiries, ['id', 'form', 'sentAt', 'stage', 'strandId', 'crmDeal'], 'e'),
+  ...pick(enquiries, ['id', 'form', 'sentAt', 'stage', 'strandId'], 'e'),
+  crmDeal: deals.columns.number.of('d.number').nullable(),
   ...orNull(pick(leads, ['name', 'company'], 'l')),
   ...orNull(pick(touches, ['source', 'medium', 'referrer'], 't')),
   ...orNull(pick(strands, ['kind', 'clickId', 'campaign'], 's')),
@@ -23,6 +24,7 @@ const columns = { sentAt: 'e.sent_at', company: 'l.company' };
 const withStrand = 'LEFT JOIN strands s ON s.business_id = e.business_id AND s.id = e.strand_id';
 const withStanding = `${withStrand} ${standingJoins('form')}`;
 const withLead = 'LEFT JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id';
+const withDeal = 'LEFT JOIN deals d ON d.business_id = e.business_id AND d.id = e.deal_id';
 const withTouch = 'LEFT JOIN touches t ON t.business_id = e.business_id AND t.id = e.touch_id';
 
 /** What a list holds: a condition over `enquiries e` with its values, and the tables that it looks into. */
@@ -80,7 +82,7 @@ export async function readEnquiries(db: Sequelize, businessId: string, ids: stri
   const rows = await selectRows(
     db,
     listed,
-    `FROM enquiries e ${withLead} ${withStanding} ${withTouch} WHERE e.business_id = ? AND e.id IN (?)`,
+    `FROM enquiries e ${withLead} ${withDeal} ${withStanding} ${withTouch} WHERE e.business_id = ? AND e.id IN (?)`,
     [businessId, ids],
   );
   return inOrderOf(ids, rows);
@@ -100,4 +102,15 @@ export async function countEnquiries(
     `FROM enquiries e ${joins ? `${joins} ${standingJoins('form')}` : withStanding} WHERE ${where}`,
     values,
   );
+}
+
+/** Names of fields or amounts that the newest records of the CRM have, by the alphabet. */
+export async function readRecordNames(db: Sequelize, businessId: string, of: 'fields' | 'amounts'): Promise<string[]> {
+  const rows = await selectRows(
+    db,
+    { names: text().nullable().of(`JSON_KEYS(record, '$.${of}')`) },
+    'FROM deals WHERE business_id = ? ORDER BY made_at DESC LIMIT 200',
+    [businessId],
+  );
+  return [...new Set(rows.flatMap(({ names }) => (names ? (JSON.parse(names) as string[]) : [])))].sort();
 }

@@ -1,112 +1,163 @@
+/* eslint-disable no-await-in-loop -- deals that come to name another enquiry are few */
 import type { Transaction } from 'sequelize';
-import { mailDomainOf } from '../../core/capture/no-customer';
 import type { ReadRecord } from '../../core/crms';
-import { isRecordNewer, withMoves } from '../../core/leads';
-import { crmEnquiryIdOf, enquiryIdOf, leadIdOf } from '../../core/strands';
 import { now } from '../clock';
 import type { Context } from '../context';
-import { markWork, plain, selectRows, text, type EnquiryRow, type LeadRow } from '../db';
-import type { Account } from '../platforms/accounts';
+import { insertRows, markWork, plain, selectRows, text, type DealRow } from '../db';
 import type { Releases } from '../releases/releases';
-import { hashMail, hashTelephone } from '../secrets';
-
-const uuid = /^[0-9a-f]{8}-[0-9a-f]{4}-[1-8][0-9a-f]{3}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
+import { forgetEnquiries } from './forget';
+import { storeIdentities, type Known } from './people';
+import { recordRows, type NewEnquiry, type RecordRows, type Source } from './record-rows';
 
 /**
- * Stores records of a CRM as they were read, each with its lead, and has their enquiries followed. A record that names a
- * lead token is the enquiry of the form that was sent with it.
+ * Stores records of a CRM as they were read, each with its person, company and enquiry, and has their enquiries followed. A
+ * record that names a lead token is a deal of the enquiry of the form that was sent with it; any other has one of its own.
  *
  * @param isWhole false where a record says only the stage it is at now: the moves before it are those that were known
  */
 export async function storeRecords(
-  { db, tables, config }: Context,
+  context: Context,
   releases: Releases,
-  { businessId, id: accountId }: Pick<Account, 'businessId' | 'id'>,
+  source: Source,
   read: ReadRecord[],
   isWhole: boolean,
   transaction: Transaction,
 ): Promise<void> {
   if (read.length === 0) return;
+  const { db, tables, config } = context;
+  const { businessId } = source;
   const release = await releases.live(businessId);
-  const deals = [...new Set(read.map(({ record }) => record.deal))];
-  // Locked: what is known of a deal is what its next move is added to.
-  const rows = await tables.enquiries.findAll({
-    attributes: ['id', 'crmDeal', 'crmRecord'],
-    where: { businessId, accountId, crmDeal: deals },
+  const known = await lockDeals(
+    context,
+    source,
+    read.flatMap(({ record, merged }) => [record.deal, ...merged.records]),
+    transaction,
+  );
+  const rows = recordRows(source, read, known, release, config.secretKey, isWhole);
+  if (rows.deals.size === 0) return;
+  const [deals, enquiries] = [[...rows.deals.values()], [...rows.enquiries.values()]];
+  await markTrials(context, businessId, enquiries, transaction);
+  await insertRows(tables.companies, [...rows.companies.values()], ['name'], transaction);
+  await insertRows(tables.leads, [...rows.leads.values()], ['name', 'company', 'companyId', 'mailDomain'], transaction);
+  await insertRows(tables.enquiries, enquiries, ['leadId'], transaction);
+  await storeDeals(context, deals, transaction);
+  for (const { from, to } of rows.moved) await moveTold(context, businessId, from, to, transaction);
+  await forgetLeft(context, businessId, rows.moved, transaction);
+  await storeIdentities(context, businessId, await onlyKnown(context, businessId, rows, transaction), transaction);
+  await followDeals(db, businessId, deals, transaction);
+}
+
+/** What was counted, told and written under an enquiry goes on under another: its deal has come to name that one's token. */
+async function moveTold(
+  { tables }: Context,
+  businessId: string,
+  from: string,
+  to: string,
+  transaction: Transaction,
+): Promise<void> {
+  await tables.outcomes.update({ subjectId: to }, { where: { businessId, subjectId: from }, transaction });
+  await tables.reportBacks.update({ subjectId: to }, { where: { businessId, subjectId: from }, transaction });
+  await tables.crmWrites.update({ enquiryId: to }, { where: { businessId, enquiryId: from }, transaction });
+}
+
+/** Enquiries that no form sent and that no deal belongs to any more. */
+async function forgetLeft(
+  context: Context,
+  businessId: string,
+  moved: RecordRows['moved'],
+  transaction: Transaction,
+): Promise<void> {
+  if (moved.length === 0) return;
+  const id = [...new Set(moved.map(({ from }) => from))];
+  const { tables } = context;
+  const [rows, held] = [
+    plain(await tables.enquiries.findAll({ where: { businessId, id, hitId: null }, transaction })),
+    plain(await tables.deals.findAll({ where: { businessId, enquiryId: id }, transaction })),
+  ];
+  const left = rows.filter((row) => !held.some(({ enquiryId }) => enquiryId === row.id));
+  await forgetEnquiries(
+    context,
+    businessId,
+    left.map((row) => row.id),
+    transaction,
+  );
+}
+
+/**
+ * Keeps that a CRM has a record no more, with what is known of it. One that was never read leaves nothing.
+ *
+ * @param mergedInto the number of the record that it was merged into; '' where it was deleted
+ */
+export async function storeGone(
+  context: Context,
+  source: Source,
+  number: string,
+  { at, mergedInto }: { at: Date; mergedInto: string },
+  transaction: Transaction,
+): Promise<void> {
+  const known = await lockDeals(context, source, [number, mergedInto], transaction);
+  const deal = known.get(number);
+  if (!deal) return;
+  const into = known.get(mergedInto);
+  const gone = { ...deal, goneAt: deal.goneAt && deal.goneAt > at ? deal.goneAt : at, mergedInto };
+  await storeDeals(context, [gone], transaction);
+  await followDeals(context.db, source.businessId, into ? [gone, into] : [gone], transaction);
+}
+
+/** Deals by their numbers. Locked: what is known of a deal is what its next move is added to. */
+async function lockDeals(
+  { tables }: Context,
+  { businessId, id: accountId }: Source,
+  numbers: string[],
+  transaction: Transaction,
+): Promise<Map<string, DealRow>> {
+  const rows = await tables.deals.findAll({
+    where: { businessId, accountId, number: [...new Set(numbers)] },
     order: [['id', 'ASC']],
     transaction,
     lock: transaction.LOCK.UPDATE,
   });
-  const known = new Map(plain(rows).map((row) => [row.crmDeal, row]));
-  const leads = new Map<string, Partial<LeadRow>>();
-  const enquiries = new Map<string, Partial<EnquiryRow>>();
-  for (const { record: arrived, mail, telephone } of read) {
-    const { deal } = arrived;
-    // Of several records of one deal each builds on the one before.
-    const before = enquiries.get(deal)?.crmRecord ?? known.get(deal)?.crmRecord ?? null;
-    if (!isWhole && before && !isRecordNewer(before, arrived)) continue;
-    const record = isWhole ? arrived : withMoves(before, arrived);
-    const token = (record.fields[release.content.crm?.leadTokenField ?? ''] ?? '').toLowerCase();
-    const leadToken = uuid.test(token) ? token : null;
-    const leadId = leadIdOf(businessId, accountId, record.person);
-    leads.set(leadId, {
-      businessId,
-      id: leadId,
-      accountId,
-      crmPerson: record.person,
-      name: record.personName.slice(0, 120),
-      company: record.company.slice(0, 120),
-      mailHash: mail ? hashMail(config.secretKey, mail) : '',
-      telephoneHash: hashTelephone(config.secretKey, telephone),
-      mailDomain: mailDomainOf(mail),
-      madeAt: new Date(record.madeAt),
-    });
-    enquiries.set(deal, {
-      businessId,
-      id:
-        known.get(deal)?.id ??
-        (leadToken ? enquiryIdOf(businessId, leadToken) : crmEnquiryIdOf(businessId, accountId, deal)),
-      leadToken,
-      leadId,
-      form: '',
-      page: '',
-      sentAt: new Date(record.madeAt),
-      fields: [],
-      accountId,
-      crmDeal: deal,
-      crmRecord: record,
-      stage: record.stage,
-      releaseNumber: release.number,
-    });
-  }
-  if (enquiries.size === 0) return;
-  const tried = await tokensOfTrials(
-    db,
-    businessId,
-    [...enquiries.values()].flatMap((one) => one.leadToken ?? []),
-    transaction,
-  );
-  for (const enquiry of enquiries.values()) if (tried.has(enquiry.leadToken ?? '')) enquiry.marked = 'browser';
-  await tables.leads.bulkCreate([...leads.values()], {
-    updateOnDuplicate: ['name', 'company', 'mailHash', 'telephoneHash', 'mailDomain'],
-    transaction,
-  });
-  await tables.enquiries.bulkCreate([...enquiries.values()], {
-    updateOnDuplicate: ['leadId', 'accountId', 'crmDeal', 'crmRecord', 'stage'],
-    transaction,
-  });
-  const ids = [...enquiries.values()].map(({ id }) => id!);
-  await markWork(db, 'enquiry', businessId, [...new Set(ids)].sort(), now(), transaction);
+  return new Map(plain(rows).map((row) => [row.number, row]));
 }
 
-/** Of lead tokens those of forms that somebody sent while trying rules: their enquiries are no customer's. */
-async function tokensOfTrials(
-  db: Context['db'],
+const storeDeals = ({ tables }: Context, deals: DealRow[], transaction: Transaction) =>
+  insertRows(
+    tables.deals,
+    deals,
+    ['enquiryId', 'leadId', 'companyId', 'record', 'stage', 'madeAt', 'goneAt', 'mergedInto'],
+    transaction,
+  );
+
+async function followDeals(db: Context['db'], businessId: string, deals: DealRow[], transaction: Transaction) {
+  const ids = [...new Set(deals.map(({ enquiryId }) => enquiryId))].sort();
+  await markWork(db, 'enquiry', businessId, ids, now(), transaction);
+}
+
+/** Of what people are known by, that of records which are here: one that was merged away before it was read never is. */
+async function onlyKnown(
+  { tables }: Context,
   businessId: string,
-  tokens: string[],
+  { leads, identities }: RecordRows,
   transaction: Transaction,
-): Promise<Set<string>> {
-  if (tokens.length === 0) return new Set();
+): Promise<Known[]> {
+  const asked = [...identities.keys()].filter((id) => !leads.has(id));
+  const rows =
+    asked.length > 0
+      ? plain(await tables.leads.findAll({ attributes: ['id'], where: { businessId, id: asked }, transaction }))
+      : [];
+  const here = new Set([...leads.keys(), ...rows.map(({ id }) => id)]);
+  return [...identities.values()].filter(({ leadId }) => here.has(leadId));
+}
+
+/** Enquiries of forms that somebody sent while trying rules are no customer's. */
+async function markTrials(
+  { db }: Context,
+  businessId: string,
+  enquiries: NewEnquiry[],
+  transaction: Transaction,
+): Promise<void> {
+  const tokens = enquiries.flatMap(({ leadToken }) => leadToken ?? []);
+  if (tokens.length === 0) return;
   const rows = await selectRows(
     db,
     { token: text().of("JSON_VALUE(hit, '$.leadToken')") },
@@ -114,5 +165,6 @@ async function tokensOfTrials(
     [businessId, tokens],
     transaction,
   );
-  return new Set(rows.map(({ token }) => token));
+  const tried = new Set(rows.map(({ token }) => token));
+  for (const enquiry of enquiries) if (enquiry.leadToken && tried.has(enquiry.leadToken)) enquiry.marked = 'browser';
 }

@@ -1,8 +1,9 @@
 import { defineTable, type RowOf, bytes, json, text, time, uuid, whole } from '../db/columns';
 import type { FillReport } from '../../core/capture';
-import type { CrmRecord } from '../../core/leads';
+import type { CrmRecord, IdentityKind, JoinedBy } from '../../core/leads';
 import type { KnownConsent, Mark } from '../../core/strands';
 
+/** Records about people; those of one person name the same one of them. */
 export const leads = defineTable('leads', ['businessId', 'id'], {
   businessId: uuid(),
   id: uuid(),
@@ -10,14 +11,65 @@ export const leads = defineTable('leads', ['businessId', 'id'], {
   crmPerson: text(),
   name: text(),
   company: text(),
-  mailHash: text(),
-  /** Of its last digits; '' without a number, or since a time when none was read. */
-  telephoneHash: text(),
+  companyId: uuid().nullable(),
   /** Where the mail address is from; the address itself is not stored. */
   mailDomain: text(),
   madeAt: time(),
+  /** The record by whose ID the person goes: this one, where nothing joins it to another. */
+  personId: uuid(),
+  joinedBy: text<JoinedBy | ''>(),
+  joinedAt: time().nullable(),
 });
 export type LeadRow = RowOf<typeof leads>;
+
+/** By what people are known: a record's number, a mail address, a telephone number, each hashed. */
+export const identities = defineTable('identities', ['businessId', 'kind', 'hash', 'leadId'], {
+  businessId: uuid(),
+  kind: text<IdentityKind>(),
+  hash: text(),
+  leadId: uuid(),
+});
+export type IdentityRow = RowOf<typeof identities>;
+
+/** Records that somebody keeps apart or joins by hand, the lesser ID first. */
+export const leadPairs = defineTable('lead_pairs', ['businessId', 'leadId', 'otherId'], {
+  businessId: uuid(),
+  leadId: uuid(),
+  otherId: uuid(),
+  kind: text<'apart' | 'joined'>(),
+  byName: text(),
+  at: time(),
+});
+
+export const companies = defineTable('companies', ['businessId', 'id'], {
+  businessId: uuid(),
+  id: uuid(),
+  accountId: uuid(),
+  /** Its number in the CRM; '' where it has none there and is known by its name. */
+  number: text(),
+  name: text(),
+});
+export type CompanyRow = RowOf<typeof companies>;
+
+export const deals = defineTable('deals', ['businessId', 'id'], {
+  businessId: uuid(),
+  id: uuid(),
+  accountId: uuid(),
+  /** Its number in the CRM. */
+  number: text(),
+  enquiryId: uuid(),
+  leadId: uuid(),
+  companyId: uuid().nullable(),
+  /** As it was last read back. */
+  record: json<CrmRecord>(),
+  stage: text(),
+  madeAt: time(),
+  /** Since when the CRM has it no more; null while it has. */
+  goneAt: time().nullable(),
+  /** The number of the deal that the CRM merged it into; '' where it was deleted, or is still there. */
+  mergedInto: text(),
+});
+export type DealRow = RowOf<typeof deals>;
 
 export const enquiries = defineTable('enquiries', ['businessId', 'id'], {
   businessId: uuid(),
@@ -37,14 +89,56 @@ export const enquiries = defineTable('enquiries', ['businessId', 'id'], {
   marked: text<Mark>(),
   /** What this visitor agreed to, as the pages last said; null where they never did. */
   consent: json<KnownConsent>().nullable(),
-  joinedBy: text<'lead token' | 'click ID' | 'mail' | 'nothing'>().nullable(),
-  accountId: uuid().nullable(),
-  crmDeal: text().nullable(),
-  crmRecord: json<CrmRecord>().nullable(),
+  joinedBy: text<'lead token' | 'click ID' | 'person' | 'nothing'>().nullable(),
+  /** Of its deals the one that says how far it is; null where the CRM has none of it. */
+  dealId: uuid().nullable(),
+  /** The stage of that deal. */
   stage: text().nullable(),
   releaseNumber: whole(),
 });
 export type EnquiryRow = RowOf<typeof enquiries>;
+
+/** Fields of one record that were, or are to be, written by one call. */
+export const crmWrites = defineTable('crm_writes', ['businessId', 'id'], {
+  businessId: uuid(),
+  id: uuid(),
+  accountId: uuid(),
+  enquiryId: uuid(),
+  dealId: uuid(),
+  /** The record's number in the CRM. */
+  number: text(),
+  cause: text<'rule' | 'repair'>(),
+  fields: json<WrittenField[]>(),
+  /** What the fields held when the record was read back after it; null where it was not yet. */
+  found: json<Record<string, string>>().nullable(),
+  /** `dropped`: somebody had changed the field before it was written. */
+  state: text<'waiting' | 'written' | 'refused' | 'dropped'>(),
+  answer: text(),
+  /** Who had it written; '' where a rule did. */
+  byName: text(),
+  madeAt: time(),
+  writtenAt: time().nullable(),
+  releaseNumber: whole(),
+});
+export type CrmWriteRow = RowOf<typeof crmWrites>;
+
+/** That somebody had rules written into the records that were there before them. */
+export const crmWriteRuns = defineTable('crm_write_runs', ['businessId', 'id'], {
+  businessId: uuid(),
+  id: uuid(),
+  /** Their own names. */
+  rules: json<string[]>(),
+  byName: text(),
+  madeAt: time(),
+});
+
+/** A field with what it held before, and by which rule. */
+export interface WrittenField {
+  rule: string;
+  field: string;
+  was: string;
+  becomes: string;
+}
 
 export const crmEvents = defineTable('crm_events', ['businessId', 'id'], {
   businessId: uuid(),

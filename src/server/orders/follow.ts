@@ -128,12 +128,22 @@ const aloneHops = (order: OrderRow, strand: Strand): HopRow[] => {
   const row = { strand: strand.id, outcome: '', reason: null, release: order.releaseNumber };
   return [
     ...(['clicked', 'landed', 'kept'] as const).map((hop) => ({
-      ...{ ...row, wayIn: 'none' as const, subject: nilId, hop },
-      ...{ state: 'unknown' as const, evidence: 'none' as const, at: null },
+      ...row,
+      wayIn: 'none' as const,
+      subject: nilId,
+      hop,
+      state: 'unknown' as const,
+      evidence: 'none' as const,
+      at: null,
     })),
     {
-      ...{ ...row, wayIn: 'order' as const, subject: order.id, hop: 'ordered' as const },
-      ...{ state: 'made_it' as const, evidence: 'hit' as const, at: order.at.getTime() },
+      ...row,
+      wayIn: 'order' as const,
+      subject: order.id,
+      hop: 'ordered' as const,
+      state: 'made_it' as const,
+      evidence: 'hit' as const,
+      at: order.at.getTime(),
     },
   ];
 };

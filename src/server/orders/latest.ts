@@ -15,25 +15,29 @@ const listed = {
   ...standing,
 };
 
-/** The newest orders, each with the newest click that it is counted for and how far that came. */
-export async function latestOrders(
+/**
+ * The newest orders, each with the newest click that it is counted for and how far that came.
+ * @param number only those with this number
+ */
+export async function listOrders(
   db: Sequelize,
   businessId: string,
   release: Release,
-  limit: number,
+  { number = '', limit }: { number?: string; limit: number },
 ): Promise<LatestRow[]> {
   const rows = await selectRows(
     db,
     listed,
-    `FROM (SELECT * FROM orders WHERE business_id = ? AND marked = '' ORDER BY at DESC, id DESC LIMIT ?) o
+    `FROM (SELECT * FROM orders WHERE business_id = ? AND marked = '' ${number ? 'AND number = ?' : ''}
+       ORDER BY at DESC, id DESC LIMIT ?) o
      LEFT JOIN hops h ON h.business_id = o.business_id AND h.subject_id = o.id AND h.way_in = 'order' AND h.hop = 'ordered'
        AND h.strand_id = COALESCE(JSON_VALUE(o.strands, '$[0]'), h.strand_id)
      LEFT JOIN strands s ON s.business_id = h.business_id AND s.id = h.strand_id
      ${standingJoins('order')}
      ORDER BY o.at DESC, o.id DESC`,
-    [businessId, limit],
+    [businessId, ...(number ? [number] : []), limit],
   );
-  return rows.map(({ id, number, at, strandId, kind, source, medium, ...stands }) => {
+  return rows.map(({ id, number: named, at, strandId, kind, source, medium, ...stands }) => {
     const isKnown = kind !== null && !isAlone({ kind });
     const { lastHop, state, why } = isKnown
       ? standingWords(waysIn.order, stands.reached, stands.state, stands.reason, release)
@@ -41,10 +45,12 @@ export async function latestOrders(
     return {
       id,
       path: strandId ? `/strands/${strandId}?way=order` : null,
-      title: number,
+      title: named,
       at: at.toISOString(),
       cameFrom: isKnown ? originWords(release, source ?? '', medium ?? '') : 'not known',
-      ...{ lastHop, state, why },
+      lastHop,
+      state,
+      why,
     };
   });
 }

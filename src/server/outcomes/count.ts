@@ -2,7 +2,7 @@
 import { Op, type Transaction } from 'sequelize';
 import {
   countOutcome,
-  dedupeKey,
+  dedupeKeys,
   noStages,
   worthOf,
   type Counted,
@@ -48,10 +48,9 @@ export async function countOutcomes(
       subject.id,
       new Set(
         happenings.flatMap((one) =>
-          [...rulesOf(live), ...rulesOf(inForce(one.at))].flatMap((rule) => {
-            const key = dedupeKey(one, rule);
-            return key === null ? [] : [idOf(rule.code, key)];
-          }),
+          [...rulesOf(live), ...rulesOf(inForce(one.at))].flatMap((rule) =>
+            dedupeKeys(one, rule).map((key) => idOf(rule.code, key)),
+          ),
         ),
       ),
     ]),
@@ -71,19 +70,23 @@ export async function countOutcomes(
       for (const rule of rulesOf(release)) {
         const counted = countOutcome(happening, rule, stagesOf(release!));
         const id = counted && idOf(rule.code, counted.key);
-        if (!id || known.rows.has(id)) continue;
+        if (!id || dedupeKeys(happening, rule).some((key) => known.rows.has(idOf(rule.code, key)))) continue;
         const row = toRow(businessId, id, subject, counted, rule, release!, currency);
         known.rows.set(id, row);
         changed.set(id, row);
       }
     }
-    const last = happenings.at(-1);
     for (const id of candidates.get(subject.id)!) {
       const row = known.rows.get(id);
-      if (!row || changed.has(id) || row.subjectId !== subject.id || known.told.has(id) || !last) continue;
+      if (!row || changed.has(id) || row.subjectId !== subject.id || known.told.has(id)) continue;
       const under = await releases.numbered(businessId, row.releaseNumber);
       const rule = rulesOf(under).find(({ code }) => code === row.code);
-      const revalued = rule && { ...row, ...worthColumns(worthOf(last.amounts, rule.worth), rule, currency) };
+      // Of several deals of an enquiry it is worth what that one says by which it was reached.
+      const by = happenings.find((one) => {
+        const counted = rule && countOutcome(one, rule, stagesOf(under));
+        return counted && idOf(row.code, counted.key) === id;
+      });
+      const revalued = rule && by && { ...row, ...worthColumns(worthOf(by.amounts, rule.worth), rule, currency) };
       if (!revalued || sameWorth(row, revalued)) continue;
       known.rows.set(id, revalued);
       changed.set(id, revalued);

@@ -10,10 +10,10 @@ import { count, counted, type Sentence } from '../../core/strands';
 import { listed } from '../../core/listed';
 import type { Connections } from '../connections/connections';
 import type { Context } from '../context';
-import { json, plain, selectRows, text, time, uuid, whole, type OrderRow } from '../db';
-import type { CrmRecord } from '../../core/leads';
-import { happeningsOf } from '../leads/enquiry';
-import { hiddenName } from '../leads/list';
+import { plain, selectRows, text, time, uuid, whole, type OrderRow } from '../db';
+import { happeningsOf, readDeals, readPersonOf } from '../leads/deals-of';
+import { hiddenName } from '../leads/called';
+import { readRecordNames } from '../leads/queries';
 import { happeningOf } from '../orders/follow';
 import type { Membership } from '../people/people';
 import { observationStart, weeks } from '../plan/plan';
@@ -25,7 +25,8 @@ const mostSubjects = 20_000;
 const newestFew = 5;
 
 /** The outcomes of a business: its rules, and what they would have counted. */
-export function makeOutcomesStation({ db, tables }: Context, draft: Draft, connections: Connections) {
+export function makeOutcomesStation(context: Context, draft: Draft, connections: Connections) {
+  const { db, tables } = context;
   const readCounted = (businessId: string) =>
     selectRows(
       db,
@@ -36,13 +37,7 @@ export function makeOutcomesStation({ db, tables }: Context, draft: Draft, conne
 
   /** Names of amounts of the newest records, with those that orders say. */
   async function readAmounts(businessId: string, { capture }: ReleaseContent): Promise<string[]> {
-    const rows = await selectRows(
-      db,
-      { names: text().nullable().of("JSON_KEYS(crm_record, '$.amounts')") },
-      'FROM enquiries WHERE business_id = ? AND crm_record IS NOT NULL ORDER BY sent_at DESC LIMIT 200',
-      [businessId],
-    );
-    const ofRecords = rows.flatMap(({ names }) => (names ? (JSON.parse(names) as string[]) : []));
+    const ofRecords = await readRecordNames(db, businessId, 'amounts');
     const ofOrders = capture.orders.flatMap(({ amounts }) => amounts.map(pointerName));
     return [...new Set([...ofRecords, ...ofOrders])].sort();
   }
@@ -121,22 +116,31 @@ export function makeOutcomesStation({ db, tables }: Context, draft: Draft, conne
       {
         id: uuid(),
         strandId: uuid().nullable().of('enquiries.strand_id'),
-        leadId: uuid().nullable(),
-        crmDeal: text().nullable(),
-        crmRecord: json<CrmRecord>().of('crm_record'),
       },
-      `FROM enquiries WHERE business_id = ? AND sent_at >= ? AND crm_deal IS NOT NULL AND marked = ''
+      `FROM enquiries WHERE business_id = ? AND sent_at >= ? AND deal_id IS NOT NULL AND marked = ''
        ORDER BY sent_at DESC LIMIT ${mostSubjects}`,
       [businessId, observationStart()],
     );
-    return rows.map((row) => ({
-      id: row.id,
-      words: row.crmRecord.company || row.crmRecord.personName || `record ${row.crmDeal}`,
-      isPerson: true,
-      href: `/leads/${row.id}`,
-      strands: row.strandId ? [row.strandId] : [],
-      happenings: happeningsOf(row, edited),
-    }));
+    const ids = rows.map(({ id }) => id);
+    const deals = await readDeals(context, businessId, ids, edited);
+    const leadIds = [...deals.values()].flatMap((own) => own.map(({ leadId }) => leadId));
+    const personOf = await readPersonOf(context, businessId, leadIds);
+    return rows.flatMap((row): Subject[] => {
+      const own = deals.get(row.id) ?? [];
+      const [furthest] = own;
+      if (!furthest) return [];
+      const { company, personName } = furthest.record;
+      return [
+        {
+          id: row.id,
+          words: company || personName || `record ${furthest.number}`,
+          isPerson: true,
+          href: `/leads/${row.id}`,
+          strands: row.strandId ? [row.strandId] : [],
+          happenings: happeningsOf(businessId, row.id, own, edited, personOf),
+        },
+      ];
+    });
   }
 
   async function readOrders(businessId: string): Promise<Subject[]> {

@@ -13,8 +13,15 @@ const account = {
 
 it('a campaign’s field for links keeps what others wrote, and of ours has those that are in use', async () => {
   const campaign = {
-    ...{ id: 'C 1', title: 'Winterproof', tracking_name: 'c', type: 'Search ads', owner: 'Maud' },
-    ...{ starts_on: null, ends_on: null, budget: null, links: ['https://by.hand/', 'https://ours/old'] },
+    id: 'C 1',
+    title: 'Winterproof',
+    tracking_name: 'c',
+    type: 'Search ads',
+    owner: 'Maud',
+    starts_on: null,
+    ends_on: null,
+    budget: null,
+    links: ['https://by.hand/', 'https://ours/old'],
   };
   const sent: string[] = [];
   const http: HttpClient = async (url, { method = 'GET', body = '' } = {}) => {

@@ -3,16 +3,17 @@ import { followHits, traceOf } from '../../core/rehearsal';
 import { realWalkHappenings } from '../../core/rehearsal/happenings';
 import type { CleanedView, RealWalkView } from '../../core/rehearsal/view';
 import { formWordsOf } from '../../core/releases';
-import { enquiryIdOf, enquiryStrandId, type DerivedEnquiry } from '../../core/strands';
+import { enquiryIdOf, type DerivedEnquiry } from '../../core/strands';
 import type { Trials } from '../capture/trials';
 import { nowMs } from '../clock';
 import type { Context } from '../context';
 import type { Crms } from '../crms/crm';
 import { inTransaction, plain, type EnquiryRow } from '../db';
 import type { Membership } from '../people/people';
+import { readDeals } from '../leads/deals-of';
+import { forgetEnquiries } from '../leads/forget';
 import { ServiceAway } from '../platforms/call';
 import { requireEditor } from '../releases/draft';
-import { dropAlone } from '../strands/replace-hops';
 import type { KnownWorlds } from './world';
 
 /**
@@ -34,17 +35,26 @@ export function makeRealWalk(context: Context, trials: Trials, crms: Crms, world
     if (!trial) return { isOn: false };
     const { hits, content, rules, link } = trial;
     const rows = await enquiriesOf(business.id, hits);
+    const deals = await readDeals(
+      context,
+      business.id,
+      rows.map(({ id }) => id),
+      content,
+    );
     const world = await worlds.of(business, content, []);
-    const recordOf = ({ leadToken }: DerivedEnquiry) =>
-      rows.find((one) => one.leadToken === leadToken)?.crmRecord ?? null;
+    const recordOf = ({ leadToken }: DerivedEnquiry) => {
+      const row = rows.find((one) => one.leadToken === leadToken);
+      return (row && deals.get(row.id)?.[0]?.record) ?? null;
+    };
     const recorded = hits.map((hit) => ({ hit, at: hit.at, mark: '' as const, browser: '' }));
+    const records = [...deals.values()].flatMap((own) => own.map(({ record }) => record));
     const walked = followHits(recorded, recordOf, content, world, nowMs());
     return {
       isOn: true,
       rules,
       link,
       trace: traceOf(walked.followed, walked.release, business.timeZone),
-      happened: realWalkHappenings(hits, walked, rows, formWordsOf(walked.release)).map(({ at, text }) => ({
+      happened: realWalkHappenings(hits, walked, records, formWordsOf(walked.release)).map(({ at, text }) => ({
         at: new Date(at).toISOString(),
         text,
       })),
@@ -75,31 +85,32 @@ export function makeRealWalk(context: Context, trials: Trials, crms: Crms, world
           );
       const crm = await crms.of(businessId);
       const remove = crm?.contract.remove;
-      const gone: EnquiryRow[] = [];
-      for (const row of rows) {
-        const { crmDeal } = row;
-        if (!crmDeal || !crm) {
-          gone.push(row);
-          continue;
-        }
+      const stays = new Set<string>();
+      const deals = plain(await tables.deals.findAll({ where: { businessId, enquiryId: rows.map(({ id }) => id) } }));
+      for (const { number, enquiryId, goneAt } of crm ? deals : []) {
+        if (goneAt) continue;
         if (!remove) {
-          left.push(`The record \`${crmDeal}\` stays in ${crm.account.name}: delete it there.`);
+          left.push(`The record \`${number}\` stays in ${crm!.account.name}: delete it there.`);
+          stays.add(enquiryId);
           continue;
         }
         try {
           // eslint-disable-next-line no-await-in-loop -- one's own forms are few
-          await crm.tell(remove(crmDeal));
-          gone.push(row);
-          cleaned.push(`The record \`${crmDeal}\` was taken out of ${crm.account.name}.`);
+          await crm!.tell(remove(number));
+          cleaned.push(`The record \`${number}\` was taken out of ${crm!.account.name}.`);
         } catch (error) {
           if (!(error instanceof ServiceAway)) throw error;
           // Somebody took it out there already.
-          if (error.status === '404') gone.push(row);
-          else left.push(`The record \`${crmDeal}\` stays in ${crm.account.name}: ${error.message}`);
+          if (error.status === '404') continue;
+          left.push(`The record \`${number}\` stays in ${crm!.account.name}: ${error.message}`);
+          stays.add(enquiryId);
         }
       }
       // What stays in the CRM would be read from there again: it stays here too, marked as one's own browser's.
-      await forgetEnquiries(businessId, gone);
+      await forgetWalked(
+        businessId,
+        rows.filter(({ id }) => !stays.has(id)),
+      );
       const pages = trial?.hits.filter(({ kind }) => kind === 'arrived').length ?? 0;
       await trials.end(membership);
       if (pages > 0)
@@ -111,18 +122,18 @@ export function makeRealWalk(context: Context, trials: Trials, crms: Crms, world
   };
 
   /** Takes out enquiries of one's own browser with all that was made of them; they were never counted or told. */
-  async function forgetEnquiries(businessId: string, rows: EnquiryRow[]): Promise<void> {
+  async function forgetWalked(businessId: string, rows: EnquiryRow[]): Promise<void> {
     if (rows.length === 0) return;
     const ids = rows.map(({ id }) => id);
     const leadIds = rows.flatMap(({ leadId }) => leadId ?? []);
     await inTransaction(db, async (transaction) => {
-      await tables.hops.destroy({ where: { businessId, subjectId: ids }, transaction });
-      await tables.enquiries.destroy({ where: { businessId, id: ids }, transaction });
-      await dropAlone(context, businessId, ids.map(enquiryStrandId), transaction);
+      await tables.deals.destroy({ where: { businessId, enquiryId: ids }, transaction });
+      await forgetEnquiries(context, businessId, ids, transaction);
       const others = plain(
         await tables.enquiries.findAll({ attributes: ['leadId'], where: { businessId, leadId: leadIds }, transaction }),
       );
       const alone = leadIds.filter((id) => !others.some(({ leadId }) => leadId === id));
+      await tables.identities.destroy({ where: { businessId, leadId: alone }, transaction });
       await tables.leads.destroy({ where: { businessId, id: alone }, transaction });
     });
   }

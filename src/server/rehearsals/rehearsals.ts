@@ -156,7 +156,11 @@ export function makeRehearsals({ db, tables }: Context, draft: Draft, worlds: Kn
       const ran = await run(await readSaved(business, edited), edited);
       const names = await draft.namesOf(ran.map(({ row }) => row.changedBy));
       const rehearsals = ran.map(({ row, ...came }): SavedView => ({
-        ...{ id: row.id, name: row.name, lines: row.lines, traits: row.traits, expected: row.expected },
+        id: row.id,
+        name: row.name,
+        lines: row.lines,
+        traits: row.traits,
+        expected: row.expected,
         changedAt: row.changedAt.toISOString(),
         by: names.get(row.changedBy) ?? 'somebody who left',
         ...came,

@@ -56,12 +56,9 @@ export function makeKnownWorld(
         `FROM page_days WHERE business_id = ? AND day >= ? GROUP BY page ORDER BY SUM(arrivals) DESC LIMIT ${mostPaths}`,
         [businessId, since.toISOString().slice(0, 10)],
       ),
-      selectRows(
-        db,
-        { record: json<CrmRecord>().of('crm_record') },
-        'FROM enquiries WHERE business_id = ? AND crm_deal IS NOT NULL ORDER BY sent_at DESC LIMIT 50',
-        [businessId],
-      ),
+      selectRows(db, { record: json<CrmRecord>() }, 'FROM deals WHERE business_id = ? ORDER BY made_at DESC LIMIT 50', [
+        businessId,
+      ]),
       tables.orders.findOne({ where: { businessId, marked: '' }, order: [['at', 'DESC']] }),
     ]);
     const { currency = '', amounts = [] } = order?.get({ plain: true }) ?? {};
@@ -159,7 +156,11 @@ export function makeKnownWorld(
       return {
         ...nothingKnown(known.website),
         ...known,
-        ...{ withoutSnippet, inCrm: crm, crmFields: fields, accounts: own, currency: business.currency },
+        withoutSnippet,
+        inCrm: crm,
+        crmFields: fields,
+        accounts: own,
+        currency: business.currency,
         sendsOn: await sendsOn(id, addresses),
       };
     },

@@ -22,9 +22,10 @@ import { waysIn, type WayIn } from '../../core/ways-in';
 import type { Context } from '../context';
 import type { BusinessRow, RoleRow } from '../db';
 import { readLeadFinding } from '../leads/find';
-import { hiddenName, standingWords, toListRow } from '../leads/list';
+import { hiddenName } from '../leads/called';
+import { standingWords, toListRow } from '../leads/list';
 import { isRecorded } from '../capture/queries';
-import { latestOrders } from '../orders/latest';
+import { listOrders } from '../orders/latest';
 import { inParts, mostInFile, pageSize } from '../lists';
 import { findEnquiries, readEnquiries } from '../leads/queries';
 import type { Cursor } from '../cursor';
@@ -79,7 +80,7 @@ export function makeStrandPages(context: Context, releases: Releases) {
         at: sentAt,
       }));
     },
-    order: ({ id }, _role, release) => latestOrders(db, id, release, mostLatest),
+    order: ({ id }, _role, release) => listOrders(db, id, release, { limit: mostLatest }),
   };
 
   /** Strands are found as leads are: by what their lists show, and by who wrote or rang. */

@@ -14,7 +14,7 @@ export async function readSetupSteps(db: Sequelize, businessId: string, { conten
   if (await isThere(db, 'outcomes WHERE business_id = ?', businessId)) return [];
   const [hit, record, worked] = await Promise.all([
     isRecorded(db, businessId),
-    isThere(db, 'enquiries WHERE business_id = ? AND crm_deal IS NOT NULL', businessId),
+    isThere(db, 'deals WHERE business_id = ?', businessId),
     selectRows(
       db,
       pick(accounts, ['kind']),

@@ -100,7 +100,9 @@ export async function settleStrands(
   const hopsOf = groupBy(rows.map(fromHopRow), ({ strand }) => strand);
   const standings = strands.flatMap(({ id, firstAt }) =>
     standingsOf(hopsOf.get(id) ?? []).map(({ reason, ...standing }): StandingRow => ({
-      ...{ businessId, strandId: id, firstAt },
+      businessId,
+      strandId: id,
+      firstAt,
       ...standing,
       reason: reason && JSON.stringify(reason),
     })),

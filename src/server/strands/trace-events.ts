@@ -1,8 +1,13 @@
+import { movesOf } from '../../core/leads';
+import { listed } from '../../core/listed';
 import { contractOf } from '../../core/platforms';
-import { minorDigits, type Money } from '../../core/outcomes';
-import { originWords } from '../../core/releases';
+import { minorDigits, noStages, type Money } from '../../core/outcomes';
+import { quoteValue } from '../../core/quote-value';
+import { originWords, type Release } from '../../core/releases';
 import { clickStrandId, counted, type TraceEvent } from '../../core/strands';
 import { nowMs } from '../clock';
+import type { EnquiryRow } from '../db';
+import type { KnownDeal } from '../leads/deals-of';
 import type { TraceFacts } from './trace-facts';
 
 /** "14 Jan, 09:42" in a time zone; "14 Jan 2026, 09:42" in another year. */
@@ -38,7 +43,7 @@ export function moneyWords({ minor, currency }: Money): string {
 
 /** Everything that happened on the way, oldest first, each with who saw it. Values stand between backticks. */
 export function traceEvents(facts: TraceFacts, forms: (form: string) => string): TraceEvent[] {
-  const { touches, enquiry, order, lead, release, outcomes, reportBacks, attempts } = facts;
+  const { touches, enquiry, order, deals, release, outcomes, reportBacks, attempts } = facts;
   const { platforms } = release.content;
   const events: [number, string, string][] = [];
   for (const touch of touches) {
@@ -66,23 +71,8 @@ export function traceEvents(facts: TraceFacts, forms: (form: string) => string):
       'page',
     ]);
   }
-  if (enquiry?.crmRecord) {
-    const joined =
-      enquiry.joinedBy && enquiry.joinedBy !== 'nothing'
-        ? `, joined by its ${enquiry.joinedBy}`
-        : ', joined to no visit';
-    const unknown = (enquiry.fills ?? [])
-      .filter((line) => line.state === 'filled' && !(line.field in enquiry.crmRecord!.fields))
-      .map((line) => `\`${line.field}\``);
-    const ignored = unknown.length > 0 ? `; ${unknown.join(', ')} ignored, no such field` : '';
-    events.push([
-      enquiry.crmRecord.madeAt,
-      `${lead ? 'Lead made' : 'Record made'} in the CRM${joined}${ignored}`,
-      'CRM',
-    ]);
-    for (const change of enquiry.crmRecord.stageChanges)
-      if (change.at > enquiry.crmRecord.madeAt) events.push([change.at, `Moved to ${change.stage}`, 'CRM']);
-  }
+  for (const deal of enquiry ? deals : [])
+    for (const [at, text] of dealEvents(deal, enquiry!, deals.length > 1, release)) events.push([at, text, 'CRM']);
   for (const { code, evidence, happenedAt } of outcomes) {
     const at = evidence.kind === 'stage' ? `, at ${evidence.stage}` : '';
     const skipped = evidence.kind === 'stage' && evidence.skipped ? ', its own stage was passed over' : '';
@@ -107,6 +97,51 @@ export function traceEvents(facts: TraceFacts, forms: (form: string) => string):
     .sort((a, b) => a[0] - b[0])
     .map(([at, text, seenBy]) => ({ at: new Date(at).toISOString(), text, seenBy }));
 }
+
+/** What happened to a deal in the CRM, at (ms). @param isOneOf whether its enquiry has others, so that it is named */
+function dealEvents(
+  { record, goneAt, mergedInto, took }: KnownDeal,
+  { joinedBy, fills }: EnquiryRow,
+  isOneOf: boolean,
+  { content }: Release,
+): [at: number, text: string][] {
+  const named = isOneOf ? ` ${quoteValue(record.deal)}` : '';
+  const unknown = (fills ?? [])
+    .filter((line) => line.state === 'filled' && !(line.field in record.fields))
+    .map((line) => quoteValue(line.field));
+  const ignored = unknown.length > 0 ? `; ${unknown.join(', ')} ignored, no such field` : '';
+  const moves = movesOf(record, content.crm?.stages ?? noStages)
+    .filter(({ at }) => at > record.madeAt)
+    .map(({ at, stage, isBack, skipped }): [number, string] => [
+      at,
+      `${isOneOf ? `Deal${named} moved` : 'Moved'}${isBack ? ' back' : ''} to ${stage}${skipped.length > 0 ? `, past ${listed(skipped)}` : ''}`,
+    ]);
+  const gone: [number, string][] =
+    goneAt === null
+      ? []
+      : [
+          [
+            goneAt,
+            mergedInto ? `Merged${named} into ${quoteValue(mergedInto)} in the CRM` : `Deleted${named} in the CRM`,
+          ],
+        ];
+  return [
+    [record.madeAt, `Deal ${quoteValue(record.deal)} made in the CRM${joinedWords[joinedBy ?? 'nothing']}${ignored}`],
+    ...moves,
+    ...took.map(({ number, at }): [number, string] => [
+      at,
+      `Took in ${quoteValue(number)}, which the CRM merged into it`,
+    ]),
+    ...gone,
+  ];
+}
+
+const joinedWords: Record<NonNullable<EnquiryRow['joinedBy']>, string> = {
+  'lead token': ', joined by its lead token',
+  'click ID': ', joined by its click ID',
+  person: ', joined to an earlier enquiry of the same person',
+  nothing: ', joined to no visit',
+};
 
 /** Whether a paid click before an order is not the one it is counted for: its platform had a later one. */
 const isPassedOver = (

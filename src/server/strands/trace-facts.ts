@@ -16,6 +16,7 @@ import {
   type TouchRow,
 } from '../db';
 import { hits } from '../capture/table';
+import { readDeals, type KnownDeal } from '../leads/deals-of';
 import type { Releases } from '../releases/releases';
 import { fromHopRow, fromStrandRow } from './store';
 
@@ -28,6 +29,8 @@ export interface TraceFacts {
   enquiry: EnquiryRow | null;
   order: OrderRow | null;
   lead: LeadRow | null;
+  /** Of its enquiry, in the order of their progress. */
+  deals: KnownDeal[];
   touches: TouchRow[];
   arrival: Hit | null;
   /** The newest hit up to the sending, whose cookie state was in force; of an order that of its arrival. */
@@ -48,7 +51,8 @@ export interface Traced {
 }
 
 /** Reads what is stored of strands and of what came in by them. */
-export function makeTraceFacts({ db, tables }: Context, releases: Releases) {
+export function makeTraceFacts(context: Context, releases: Releases) {
+  const { db, tables } = context;
   async function readHit(businessId: string, id: string | null): Promise<Hit | null> {
     if (!id) return null;
     const [row] = await selectRows(db, pick(hits, ['body']), 'FROM hits WHERE business_id = ? AND id = ?', [
@@ -110,14 +114,19 @@ export function makeTraceFacts({ db, tables }: Context, releases: Releases) {
         ({ at, clickId }) => at.getTime() === strand.firstAt || (clickId !== '' && clickId === strand.clickId),
       );
       const lead = enquiry?.leadId && (await tables.leads.findOne({ where: { businessId, id: enquiry.leadId } }));
+      const release = await releases.live(businessId);
+      const deals = enquiry
+        ? await readDeals(context, businessId, [enquiry.id], release.content)
+        : new Map<string, []>();
       return {
         way,
-        release: await releases.live(businessId),
+        release,
         strand,
         hops: rows.filter((row) => row.wayIn === 'none' || row.subject === (subject ?? nilId)),
         enquiry,
         order,
         lead: (lead && lead.get({ plain: true })) || null,
+        deals: (enquiry && deals.get(enquiry.id)) ?? [],
         touches,
         arrival: await readHit(businessId, ownTouch?.hitId ?? null),
         keptHit: await readHit(businessId, enquiry?.hitId ?? ownTouch?.hitId ?? null),

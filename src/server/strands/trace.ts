@@ -16,7 +16,7 @@ import {
 import { waysIn } from '../../core/ways-in';
 import type { Context } from '../context';
 import type { BusinessRow, RoleRow } from '../db';
-import { hiddenName } from '../leads/list';
+import { called } from '../leads/called';
 import type { Releases } from '../releases/releases';
 import { tellingViews } from './telling-view';
 import { dayWords, traceEvents } from './trace-events';
@@ -58,7 +58,7 @@ function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow): TraceV
     : facts.reportBacks;
   const told = ownReports.find((r) => r.answeredAt !== null);
   const platform = contractOf(told?.platform ?? strand.platform, release.content.platforms)?.words ?? 'the platform';
-  const company = lead ? (role.seesPeople ? lead.company || lead.name || 'no name' : hiddenName) : null;
+  const company = lead ? called(lead, role.seesPeople) : null;
   const stopReason = followed.stop?.state === 'lost' ? followed.stop.reason : null;
   const words = stopReason && reasonWords(stopReason, forms, way);
   const swapOf = (rule: string) => release.content.capture.fill.find(({ id }) => id === rule)?.swap ?? '';
@@ -70,7 +70,7 @@ function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow): TraceV
     orderHit: facts.orderHit,
     fills: enquiry?.fills ?? null,
     swapOf,
-    record: enquiry?.crmRecord ?? null,
+    record: facts.deals[0]?.record ?? null,
     crm: release.content.crm,
     toldClickId: told && told.state !== 'refused' ? told.keyValue : '',
     confirmed: told?.state === 'confirmed',

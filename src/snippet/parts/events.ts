@@ -44,10 +44,11 @@ export const part: MakePart = (tools) => {
             swaps: setup.rules.swaps,
             cookie: (name) => parseCookieText(document.cookie)[name] ?? '',
             element: (selector, attribute) => {
-              const [element] = attempt(() => [...document.querySelectorAll(selector)], []);
+              const element = attempt(() => document.querySelector(selector), null);
               return element ? textOf(element, attribute) : '';
             },
             page: (pointer) => plain(readPointer(said, pointer)),
+            hash: hearing.hash,
             ...sources,
           });
           return value && host.isPersonal(value) ? '' : value;
@@ -55,9 +56,8 @@ export const part: MakePart = (tools) => {
         for (const rule of rules) {
           const all = judgeEvent(rule, { ...moment, read });
           hearing.judged?.(rule, all, kind);
-          const { went, key: whole, cues: judged } = all;
-          if (!went || !whole) continue;
-          const key = whole.slice(0, longestKey);
+          if (!all.went) continue;
+          const key = all.key!.slice(0, longestKey);
           const id = eventIdOf(rule.name, key);
           const known = remembered.read();
           if (known.includes(id)) continue;
@@ -66,7 +66,7 @@ export const part: MakePart = (tools) => {
             kind: 'event',
             event: rule.name,
             key,
-            cue: judged.findIndex(({ holds }) => holds),
+            cue: all.cues.findIndex(({ holds }) => holds),
             reads: rule.reads.map((reading) => ({ reading, value: read(reading) ?? '' })),
           });
         }
@@ -115,7 +115,7 @@ export const part: MakePart = (tools) => {
         happen(
           'pressed',
           { press, meets: (selector) => attempt(() => lookUp(element, 'closest', selector) !== null, false) },
-          { attribute: (name) => lookUp(element, 'getAttribute', name) ?? '' },
+          { attribute: (name) => textOf(element, name) },
         ),
       );
       hearing.sent.push((form, leadToken, element) =>
@@ -129,13 +129,11 @@ export const part: MakePart = (tools) => {
       for (const { kind, text } of cues)
         if (kind === 'reads_to') {
           const observer = new IntersectionObserver((entries) =>
-            entries
-              .filter(({ isIntersecting }) => isIntersecting)
-              .forEach(({ target }) =>
-                happen('read_to', {
-                  meets: (one) => attempt(() => Boolean(lookUp(target, 'matches', one)), false),
-                }),
-              ),
+            entries.forEach(
+              ({ isIntersecting, target }) =>
+                isIntersecting &&
+                happen('read_to', { meets: (one) => attempt(() => lookUp(target, 'matches', one), false) }),
+            ),
           );
           host.watch(text, (element) => observer.observe(element));
           onEnd(() => observer.disconnect());

@@ -11,10 +11,10 @@ export function Dock({ business }: { business: string }) {
   const { isOpen } = written;
   /** How often somebody called for it here: then it takes what is typed. A page that opens with it does not. */
   const [called, setCalled] = useState(0);
-  // From here on it takes keys; said for programs that drive the page.
+  // From here on it takes keys; what is gone to by Tab scrolls above it.
   useEffect(() => {
-    document.documentElement.dataset.dock = 'yes';
-  }, []);
+    document.documentElement.dataset.dock = isOpen ? 'open' : 'closed';
+  }, [isOpen]);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (event.key !== 'r' || !isPlainKey(event) || document.querySelector('dialog[open]')) return;
@@ -64,6 +64,9 @@ export function Dock({ business }: { business: string }) {
                   <Key k="r" /> open
                 </span>
                 <span className="hidden sm:inline">
+                  <Key k="Ctrl K" /> find anything
+                </span>
+                <span className="hidden lg:inline">
                   <Key k="/" /> find here
                 </span>
                 <span className="hidden sm:inline">

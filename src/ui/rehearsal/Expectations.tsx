@@ -141,7 +141,7 @@ function Save({
       )}
       {error && (
         <span role="alert" className="text-error">
-          {error.message}
+          <Words text={error.message} />
         </span>
       )}
     </form>

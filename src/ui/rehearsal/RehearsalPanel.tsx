@@ -98,7 +98,7 @@ function Panel({ business, written, write, called }: Props) {
       <div className="min-h-0 overflow-y-auto pb-2" aria-live="polite" aria-busy={walk.isFetching}>
         {walk.error && (
           <p role="alert" className="text-error">
-            This could not be rehearsed: {walk.error.message}
+            This could not be rehearsed: <Words text={walk.error.message} />
           </p>
         )}
         {(real.begin.error ?? real.end.error) && (

@@ -11,6 +11,7 @@ export function Traits({ traits, write }: { traits: Trait[]; write: (traits: Tra
         <span className="part">
           {traits.length === 0 ? 'keeps everything' : listed(traits.map((one) => traitWords[one]))}
         </span>
+        ,
       </Button>
       <Popover className="sheet min-w-56 p-1" offset={4} placement="top start">
         <Menu

@@ -22,8 +22,13 @@ export interface Written {
 }
 
 const nothingWritten: Written = {
-  ...{ lines: [], traits: [], expected: [], saved: null },
-  ...{ rules: 'draft', isReal: false, isOpen: false },
+  lines: [],
+  traits: [],
+  expected: [],
+  saved: null,
+  rules: 'draft',
+  isReal: false,
+  isOpen: false,
 };
 const openName = 'avrix-rehearse';
 const savedName = 'avrix-rehearsal-saved';

@@ -1,5 +1,5 @@
 import { X } from 'lucide-react';
-import { Fragment, useState } from 'react';
+import { Fragment, useEffect, useRef, useState } from 'react';
 import { ruleKinds, type RuleKindName, type RuleOf } from '../../core/rules';
 import {
   itemPieces,
@@ -41,7 +41,7 @@ export function RuleSentence<Kind extends RuleKindName>({
 }: Props<RuleOf<Kind>> & { kind: Kind; className?: string }) {
   const { says } = ruleKinds[kind] as unknown as { says: Piece<RuleOf<Kind>>[] };
   return (
-    <div className={className}>
+    <div className={className} data-sentence>
       <Pieces pieces={says} {...props} />
     </div>
   );
@@ -110,11 +110,20 @@ function Pieces<Rule>({ pieces, ...props }: Props<Rule> & { pieces: readonly Pie
 function ChangeList<Rule>({ list, at, rule, onEdit }: Change<Rule> & Pick<Props<Rule>, 'rule' | 'onEdit'>) {
   const items = itemsOf(list, rule);
   const set = (next: readonly unknown[]) => onEdit(list.each.write(rule, next as never));
+  const [adds, toAdd] = useAddedPart();
   if (at === null)
     return (
       <>
         {' '}
-        <button type="button" className="part part-more" onClick={() => set([...items, list.fresh()])}>
+        <button
+          type="button"
+          className="part part-more"
+          ref={adds}
+          onClick={() => {
+            toAdd();
+            set([...items, list.fresh()]);
+          }}
+        >
           {list.add}
         </button>
       </>
@@ -129,6 +138,24 @@ function ChangeList<Rule>({ list, at, rule, onEdit }: Change<Rule> & Pick<Props<
       <X size={15} aria-hidden />
     </button>
   );
+}
+
+/** Goes on to the first part of what a button adds to its sentence. @returns the button's ref, and what says that it adds */
+function useAddedPart() {
+  const button = useRef<HTMLButtonElement>(null);
+  const before = useRef<Set<Element> | null>(null);
+  const partsNow = () => [
+    ...(button.current?.closest('[data-sentence]')?.querySelectorAll<HTMLElement>('select, input') ?? []),
+  ];
+  useEffect(() => {
+    const known = before.current;
+    if (!known) return;
+    before.current = null;
+    partsNow()
+      .find((one) => !known.has(one))
+      ?.focus();
+  });
+  return [button, () => (before.current = new Set(partsNow()))] as const;
 }
 
 function PartOf<Rule>({

@@ -1,6 +1,7 @@
 import type { WrongField } from '../../core/errors';
 import { ruleKinds, type RuleKindName } from '../../core/rules';
 import { partsIn, type Each, type Piece } from '../../core/rules/says';
+import { Words } from '../text/Words';
 
 const sentenceCase = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
@@ -20,10 +21,14 @@ export function WrongFields({ kind, wrong, problem }: { kind: RuleKindName; wron
     <ul role="alert" className="text-error mb-2">
       {wrong.map(({ field, was, fix }) => (
         <li key={field + was}>
-          {labelOf(kind, field) ?? <code className="value">{field}</code>}: {was}. {fix}
+          {labelOf(kind, field) ?? <code className="value">{field}</code>}: <Words text={`${was}. ${fix}`} />
         </li>
       ))}
-      {wrong.length === 0 && <li>{problem}</li>}
+      {wrong.length === 0 && (
+        <li>
+          <Words text={problem} />
+        </li>
+      )}
     </ul>
   );
 }

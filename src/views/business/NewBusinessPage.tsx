@@ -9,8 +9,26 @@ import { sendJson } from '../../ui/text/read';
 
 /** Currencies by the part of the world that a browser's language names; where it names none, nothing is guessed. */
 const currencyOfRegion: Record<string, string> = {
-  ...{ GB: 'GBP', US: 'USD', CA: 'CAD', AU: 'AUD', NZ: 'NZD', CH: 'CHF', SE: 'SEK', NO: 'NOK', DK: 'DKK', PL: 'PLN' },
-  ...{ CZ: 'CZK', HU: 'HUF', RO: 'RON', JP: 'JPY', IN: 'INR', BR: 'BRL', MX: 'MXN', ZA: 'ZAR', SG: 'SGD', TR: 'TRY' },
+  GB: 'GBP',
+  US: 'USD',
+  CA: 'CAD',
+  AU: 'AUD',
+  NZ: 'NZD',
+  CH: 'CHF',
+  SE: 'SEK',
+  NO: 'NOK',
+  DK: 'DKK',
+  PL: 'PLN',
+  CZ: 'CZK',
+  HU: 'HUF',
+  RO: 'RON',
+  JP: 'JPY',
+  IN: 'INR',
+  BR: 'BRL',
+  MX: 'MXN',
+  ZA: 'ZAR',
+  SG: 'SGD',
+  TR: 'TRY',
   ...Object.fromEntries(
     ['IE', 'NL', 'BE', 'FR', 'DE', 'AT', 'ES', 'PT', 'IT', 'FI', 'GR', 'LU', 'EE', 'LV', 'LT', 'SI', 'SK', 'CY', 'MT']
       .concat(['HR'])

@@ -152,7 +152,7 @@ function Answers({ business, view }: { business: string; view: ElsewhereView }) 
       )}
       {read.error && (
         <p role="alert" className="text-error mt-3">
-          {read.error.message}
+          <Words text={read.error.message} />
         </p>
       )}
     </section>

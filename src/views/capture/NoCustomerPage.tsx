@@ -14,6 +14,7 @@ import { useRuleEditor } from '../../ui/rule/useRuleEditor';
 import { Copy } from '../../ui/text/Copy';
 import { readJson, sendJson } from '../../ui/text/read';
 import { CaptureFrame } from './CaptureFrame';
+import { Words } from '../../ui/text/Words';
 
 interface Props {
   business: string;
@@ -219,7 +220,7 @@ function Past({ business, view }: { business: string; view: NoCustomerView }) {
       <p className="text-quiet mt-2">Networks look ahead only: addresses of visitors are not stored.</p>
       {apply.error && (
         <p role="alert" className="text-error mt-2">
-          {apply.error.message}
+          <Words text={apply.error.message} />
         </p>
       )}
     </section>

@@ -11,6 +11,7 @@ import { Time } from '../../ui/text/Time';
 import { AccountFields, accountSecrets } from './AccountFields';
 import { Arrivals } from './Arrivals';
 import { TryBox } from './TryBox';
+import { Words } from '../../ui/text/Words';
 
 /** One connected account: what it did, what it last answered, trying it, changing it, pausing and retiring it. */
 export function AccountSheet({
@@ -196,7 +197,11 @@ function State({ api, account }: { api: string; account: AccountView }) {
         {state === 'paused' && 'While it is paused, what would be told is held.'}
         {state === 'retired' && 'It is out of use; what it did is kept.'}
       </span>
-      {set.error && <span className="text-error">{set.error.message}</span>}
+      {set.error && (
+        <span className="text-error">
+          <Words text={set.error.message} />
+        </span>
+      )}
     </div>
   );
 }

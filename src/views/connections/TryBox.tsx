@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { AccountView, TryView } from '../../core/connections/view';
 import { sendJson } from '../../ui/text/read';
+import { Words } from '../../ui/text/Words';
 
 /** Tries an account: what was sent, what came back, and what that means. */
 export function TryBox({ api, account }: { api: string; account: AccountView }) {
@@ -37,7 +38,7 @@ export function TryBox({ api, account }: { api: string; account: AccountView }) 
       </div>
       {attempt.error && (
         <p role="alert" className="text-error mt-3">
-          {attempt.error.message}
+          <Words text={attempt.error.message} />
         </p>
       )}
       {attempt.data && <Result tried={attempt.data} />}

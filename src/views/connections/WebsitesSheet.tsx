@@ -8,6 +8,7 @@ import { useAppForm } from '../../ui/form/useAppForm';
 import { Copy } from '../../ui/text/Copy';
 import { readJson, sendJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
+import { Words } from '../../ui/text/Words';
 
 /** The websites of a business: when each was last seen, the subdomain for cookies, and hosts that may be its own too. */
 export function WebsitesSheet({ business, view }: { business: string; view: ConnectionsView }) {
@@ -48,7 +49,7 @@ export function WebsitesSheet({ business, view }: { business: string; view: Conn
           </ul>
           {add.error && (
             <p role="alert" className="text-error mt-2">
-              {add.error.message}
+              <Words text={add.error.message} />
             </p>
           )}
         </div>

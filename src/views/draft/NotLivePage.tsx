@@ -229,7 +229,12 @@ function Rehearsed({
 }) {
   const all = list?.rehearsals ?? [];
   const failing = all.filter(({ holds }) => !holds);
-  if (error) return <p className="text-error mt-3">Saved rehearsals could not be walked: {error.message}</p>;
+  if (error)
+    return (
+      <p className="text-error mt-3">
+        Saved rehearsals could not be walked: <Words text={error.message} />
+      </p>
+    );
   if (all.length === 0) return null;
   return (
     <section className="mt-4" aria-label="Saved rehearsals">
@@ -292,7 +297,11 @@ function Findings({ business, view }: { business: string; view: NotLiveView }) {
           Checking events against recorded visits …
         </p>
       )}
-      {error && <p className="text-error mt-1">Events could not be checked against recorded visits: {error.message}</p>}
+      {error && (
+        <p className="text-error mt-1">
+          Events could not be checked against recorded visits: <Words text={error.message} />
+        </p>
+      )}
     </section>
   );
 }

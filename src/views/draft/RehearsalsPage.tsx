@@ -64,7 +64,7 @@ function Rehearsals({ business, initial }: Props) {
       )}
       {retire.error && (
         <p role="alert" className="text-error mt-3">
-          {retire.error.message}
+          <Words text={retire.error.message} />
         </p>
       )}
       {view.rehearsals.length > 0 && (
@@ -85,7 +85,9 @@ function Rehearsals({ business, initial }: Props) {
 }
 
 const toWritten = ({ id, name, lines, traits, expected, changedAt }: SavedView) => ({
-  ...{ lines, traits, expected },
+  lines,
+  traits,
+  expected,
   saved: { id, name, seen: changedAt },
 });
 

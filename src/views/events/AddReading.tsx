@@ -1,5 +1,6 @@
 import type { EventsView } from '../../core/events/view';
 import { readingOptions } from '../../core/rules/event';
+import type { Option } from '../../core/rules/says';
 
 /** Adds a reading, picked from those that there are. */
 export function AddReading({
@@ -7,6 +8,7 @@ export function AddReading({
   label,
   words = `${label} …`,
   first = [],
+  readings = readingOptions(view.beside),
   without = [],
   onAdd,
 }: {
@@ -15,13 +17,13 @@ export function AddReading({
   words?: string;
   /** What can be added beside readings. */
   first?: readonly (readonly [value: string, words: string])[];
+  /** Those to choose from. */
+  readings?: readonly Option[];
   /** Readings that are there already. */
   without?: readonly string[];
   onAdd: (id: string) => void;
 }) {
-  const options = readingOptions(view.beside)
-    .map(([id, name]) => [String(id), name] as const)
-    .filter(([id]) => !without.includes(id));
+  const options = readings.map(([id, name]) => [String(id), name] as const).filter(([id]) => !without.includes(id));
   return (
     <select className="field max-w-64" aria-label={label} value="" onChange={(event) => onAdd(event.target.value)}>
       <option value="">{words}</option>

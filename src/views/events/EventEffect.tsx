@@ -40,7 +40,7 @@ export function EventEffect({
   if (rule.cues.some(lacksText))
     return <EffectSheet heading="Say what it waits for" under="What it would have caught is shown here at once." />;
   if (error instanceof ApiProblem)
-    return <EffectSheet heading="Not complete yet" under={error.fields[0]?.was ?? error.message} />;
+    return <EffectSheet heading="Not complete yet" under={<Words text={error.fields[0]?.was ?? error.message} />} />;
   if (!data) return <EffectSheet heading={null} />;
   const isJudged = data.unjudged.length < rule.cues.length;
   return (
@@ -67,7 +67,7 @@ export function EventEffect({
                     <span className="font-semibold">{words}</span>
                   )}
                   <span className="text-quiet block text-[12.5px] [overflow-wrap:anywhere]">
-                    {reads.flatMap(({ value }) => value || []).join(', ')}
+                    {[...new Set(reads.flatMap(({ value }) => value || []))].join(', ')}
                   </span>
                 </td>
                 <td className="text-quiet px-0! text-right align-top text-[12.5px]">

@@ -1,4 +1,5 @@
-import type { EventsView } from '../../core/events/view';
+import { splitAddress } from '../../core/capture/address';
+import type { EventsView, ReadingLately } from '../../core/events/view';
 import { readingName, usualReadings } from '../../core/events/words';
 import { count, counted, type Sentence } from '../../core/strands';
 import { useOpen } from '../../ui/address/useOpen';
@@ -112,8 +113,11 @@ function Lately({ view, id }: { view: EventsView; id: string }) {
                     }
                   />
                 </span>
+                <span className="text-quiet block text-[12.5px] [overflow-wrap:anywhere]">
+                  <Words text={`on ${lately.pages.map((page) => pageWords(page, lately.empty > 0)).join(', ')}`} />
+                </span>
               </td>
-              <td className="text-quiet px-0! text-right align-top text-[12.5px]">
+              <td className="text-quiet px-0! text-right align-top! text-[12.5px] whitespace-nowrap">
                 {lately.empty === 0 ? 'never empty' : `empty ${count(lately.empty)} of ${count(lately.of)}`}
               </td>
             </tr>
@@ -123,3 +127,7 @@ function Lately({ view, id }: { view: EventsView; id: string }) {
     </EffectSheet>
   );
 }
+
+/** A page that a reading was read on, with how often it was empty there. */
+const pageWords = ({ page, of, empty }: ReadingLately['pages'][number], saysEmpty: boolean): string =>
+  `\`${splitAddress(page)?.path ?? page}\`${saysEmpty && empty > 0 ? ` (empty ${count(empty)} of ${count(of)})` : ''}`;

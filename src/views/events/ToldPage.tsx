@@ -6,6 +6,7 @@ import type { Column } from '../../ui/list/DataTable';
 import { sendJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
 import { eventsParts } from './EventsFrame';
+import { Words } from '../../ui/text/Words';
 
 /** Events as destinations were told them: each with what was sent, what was answered, and telling it again. */
 export function ToldPage({ business, initial, search }: { business: string; initial: ToldEventsView; search: string }) {
@@ -135,7 +136,11 @@ function State({ business, row, timeZone }: { business: string; row: ToldEventRo
           Tell it again
         </button>
       )}
-      {again.error && <span className="text-error block text-[12.5px]">{again.error.message}</span>}
+      {again.error && (
+        <span className="text-error block text-[12.5px]">
+          <Words text={again.error.message} />
+        </span>
+      )}
     </>
   );
 }

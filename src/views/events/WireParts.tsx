@@ -2,6 +2,7 @@ import { faceOf } from '../../core/destinations/faces';
 import type { DestinationFace } from '../../core/destinations/contract';
 import type { WireRule } from '../../core/events/schema';
 import type { EventsView } from '../../core/events/view';
+import { hashedOptions, readingOptions } from '../../core/rules/event';
 import { readingName } from '../../core/events/words';
 import { fieldName, sampleName } from '../../core/events/wires';
 import { Cell, Select, TakeOutRow, withEntry, withoutEntry } from '../../ui/form/rows';
@@ -121,7 +122,18 @@ function Fields({ view, rule, face, onEdit }: PartProps) {
   const setFields = (fields: WireRule['fields']) => onEdit({ ...rule, fields });
   const names = face.fields.map(({ name, words }) => [name, `${name}: ${words}`] as const);
   const onlyKnown = names.length > 0 && face.fieldProblem('another_name') !== '';
-  const free = face.fields.find(({ name }) => !rule.fields.some((field) => field.name === name));
+  const isFree = ({ name }: { name: string }) => !rule.fields.some((field) => field.name === name);
+  const free = face.fields.find((field) => !field.isHash && isFree(field));
+  const ofHash = face.fields.find(({ isHash }) => isHash);
+  const hashed = hashedOptions(view.beside);
+  const readings = [
+    ...(ofHash && isFree(ofHash) ? hashed : []),
+    ...(onlyKnown && !free ? [] : readingOptions(view.beside)),
+  ];
+  const nameFor = (id: string): string => {
+    if (ofHash && hashed.some(([one]) => one === id)) return ofHash.name;
+    return onlyKnown ? (free?.name ?? '') : fieldName(id);
+  };
   return (
     <div className="border-base-300 border-t">
       {rule.fields.length > 0 && (
@@ -171,12 +183,13 @@ function Fields({ view, rule, face, onEdit }: PartProps) {
           </tbody>
         </table>
       )}
-      {!disabled && (!onlyKnown || free) && (
+      {!disabled && readings.length > 0 && (
         <p className="px-4 py-3">
           <AddReading
             view={view}
             label="Send a reading along"
-            onAdd={(id) => setFields([...rule.fields, { name: onlyKnown ? free!.name : fieldName(id), reading: id }])}
+            readings={readings}
+            onAdd={(id) => setFields([...rule.fields, { name: nameFor(id), reading: id }])}
           />
         </p>
       )}

@@ -1,3 +1,4 @@
+import { repairable } from '../../core/reasons/codes';
 import { useQuery } from '@tanstack/react-query';
 import { count, counted, hopWords, type LineView, type SetupStep } from '../../core/strands';
 import { waysIn } from '../../core/ways-in';
@@ -172,7 +173,26 @@ function Losses({ line, business }: { line: LineView; business: string }) {
           </a>
         ),
     },
-    { id: 'fix', head: 'Fix', className: 'max-w-72 text-[13px]', cell: ({ words }) => <Words text={words.mend} /> },
+    {
+      id: 'fix',
+      head: 'Fix',
+      className: 'max-w-72 text-[13px]',
+      cell: ({ words, kind, reason }) => (
+        <>
+          <Words text={words.mend} />
+          {kind !== 'inferred' && repairable.includes(reason.code) && (
+            <>
+              {' '}
+              Then{' '}
+              <a href={`/b/${business}/leads/repair`} className="quiet-link">
+                put back what was lost
+              </a>
+              .
+            </>
+          )}
+        </>
+      ),
+    },
   ];
   return (
     <div id="losses">

@@ -71,7 +71,7 @@ function Checks({ business, initial }: Props) {
           </button>
           {ask.error && (
             <p role="alert" className="text-error basis-full">
-              {ask.error.message}
+              <Words text={ask.error.message} />
             </p>
           )}
         </form>
@@ -162,7 +162,7 @@ function Found({ business, found, mayChange }: { business: string; found: FoundO
       </ul>
       {draft.put.error && (
         <p role="alert" className="text-error">
-          {draft.put.error.message}
+          <Words text={draft.put.error.message} />
         </p>
       )}
     </details>

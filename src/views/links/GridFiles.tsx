@@ -7,6 +7,7 @@ import { counted } from '../../core/strands';
 import { FileButton } from '../../ui/files/FileButton';
 import { Copy } from '../../ui/text/Copy';
 import { sendFile, sendJson } from '../../ui/text/read';
+import { Words } from '../../ui/text/Words';
 
 interface FileRows {
   rows: GridRow[];
@@ -135,7 +136,7 @@ export function GridFiles({
       </div>
       {error && (
         <p role="alert" className="text-error mt-2">
-          {error.message}
+          <Words text={error.message} />
         </p>
       )}
       {problems.length > 0 && (

@@ -14,6 +14,7 @@ import { GridFiles } from './GridFiles';
 import { LinkGrid, mostRows } from './LinkGrid';
 import { LinksFrame } from './LinksFrame';
 import { useMadeRows } from './useMadeRows';
+import { Words } from '../../ui/text/Words';
 
 interface Props {
   business: string;
@@ -112,7 +113,7 @@ function Grid({ business, initial }: Props) {
     >
       {keep.error && (
         <p role="alert" className="text-error mb-3">
-          {keep.error.message}
+          <Words text={keep.error.message} />
         </p>
       )}
       <Combine

@@ -83,7 +83,11 @@ export function LinkSheet({
         </p>
       )}
       <p className="mt-2 text-[13px]" role="status">
-        {keep.error && <span className="text-error">{keep.error.message}</span>}
+        {keep.error && (
+          <span className="text-error">
+            <Words text={keep.error.message} />
+          </span>
+        )}
         {!keep.error && link && (
           <span className={good ? 'text-success' : 'text-error'}>
             {good

@@ -4,6 +4,7 @@ import type { Replaced } from '../../core/links';
 import { count, counted } from '../../core/strands';
 import { DataTable, type Column } from '../../ui/list/DataTable';
 import { sendJson } from '../../ui/text/read';
+import { Words } from '../../ui/text/Words';
 
 const columns: Column<Replaced>[] = [
   {
@@ -100,7 +101,7 @@ export function ReplaceInLinks({ api }: { api: string }) {
       </form>
       {error && (
         <p role="alert" className="text-error mt-2">
-          {error.message}
+          <Words text={error.message} />
         </p>
       )}
       {preview.data && (

@@ -4,6 +4,7 @@ import type { LinkListRow } from '../../core/links/view';
 import { sendJson } from '../../ui/text/read';
 import { usedInWords } from '../../core/links/uses';
 import { UseFields } from './WhereUsed';
+import { Words } from '../../ui/text/Words';
 
 /** Where a link is used and whose it is, changed in its row. */
 export function UsedCell({ business, link, mayChange }: { business: string; link: LinkListRow; mayChange: boolean }) {
@@ -37,7 +38,7 @@ export function UsedCell({ business, link, mayChange }: { business: string; link
         </span>
         {keep.error && (
           <span role="alert" className="text-error text-[12.5px]">
-            {keep.error.message}
+            <Words text={keep.error.message} />
           </span>
         )}
       </form>

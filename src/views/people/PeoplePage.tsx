@@ -14,6 +14,7 @@ import { Copy } from '../../ui/text/Copy';
 import { sendJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
 import { ConnectionsFrame } from '../connections/ConnectionsFrame';
+import { Words } from '../../ui/text/Words';
 
 interface Props {
   business: string;
@@ -191,7 +192,7 @@ function Members({ business, api, view }: { business: string; api: string; view:
       />
       {error && (
         <p role="alert" className="text-error mt-2">
-          {error.message}
+          <Words text={error.message} />
         </p>
       )}
     </div>

@@ -4,6 +4,7 @@ import type { CampaignDifference, DifferenceRow } from '../../core/plan/campaign
 import { count, counted } from '../../core/strands';
 import { DataTable, type Column } from '../../ui/list/DataTable';
 import { sendJson } from '../../ui/text/read';
+import { Words } from '../../ui/text/Words';
 
 type Difference = DifferenceRow & { kind: 'new' | 'changed' | 'vanished' };
 
@@ -122,7 +123,7 @@ export function CampaignDifferences({
         </button>
         {take.error && (
           <span role="alert" className="text-error">
-            {take.error.message}
+            <Words text={take.error.message} />
           </span>
         )}
       </div>

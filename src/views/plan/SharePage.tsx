@@ -70,7 +70,7 @@ function Share({ business, initial }: Props) {
     >
       {compare.error && (
         <p role="alert" className="text-error mb-3">
-          {compare.error.message}
+          <Words text={compare.error.message} />
         </p>
       )}
       {difference && <ReadBack business={business} difference={difference} onDone={() => setDifference(null)} />}

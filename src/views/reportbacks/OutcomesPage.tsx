@@ -7,6 +7,7 @@ import { useOpen } from '../../ui/address/useOpen';
 import { StationFrame } from '../../ui/frame/StationFrame';
 import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
+import { Words } from '../../ui/text/Words';
 import { EffectSheet } from '../../ui/rule/EffectSheet';
 import { NewRule, RuleStation } from '../../ui/rule/RuleStation';
 import { RuleSheet } from '../../ui/rule/RuleSheet';
@@ -80,7 +81,7 @@ function Effect({ business, rule, view }: { business: string; rule: OutcomeRule;
     retry: false,
   });
   if (error instanceof ApiProblem)
-    return <EffectSheet heading="Not complete yet" under={error.fields[0]?.was ?? error.message} />;
+    return <EffectSheet heading="Not complete yet" under={<Words text={error.fields[0]?.was ?? error.message} />} />;
   if (!data) return <EffectSheet heading={null} />;
   const isOrder = rule.reachedBy.kind === 'order';
   return (

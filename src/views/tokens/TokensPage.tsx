@@ -10,6 +10,7 @@ import { sendJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
 import { FreshToken } from './FreshToken';
 import { NewTokenForm } from './NewTokenForm';
+import { Words } from '../../ui/text/Words';
 
 interface Props {
   business: string;
@@ -127,7 +128,11 @@ function Revoke({ api, name, onDone }: { api: string; name: string; onDone: () =
       >
         Programs that use it are refused from then on. It cannot be given back; a new one can be made.
       </Confirm>
-      {revoke.error && <div className="text-error text-[12.5px]">{revoke.error.message}</div>}
+      {revoke.error && (
+        <div className="text-error text-[12.5px]">
+          <Words text={revoke.error.message} />
+        </div>
+      )}
     </>
   );
 }

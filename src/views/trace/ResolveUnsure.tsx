@@ -1,5 +1,6 @@
 import { useMutation } from '@tanstack/react-query';
 import { sendJson } from '../../ui/text/read';
+import { Words } from '../../ui/text/Words';
 
 interface Props {
   business: string;
@@ -28,7 +29,7 @@ export function ResolveUnsure({ business, reportBack, platform, onDecided }: Pro
       </div>
       {say.error && (
         <p role="alert" className="text-error mt-2 text-[13px]">
-          {say.error.message}
+          <Words text={say.error.message} />
         </p>
       )}
     </div>

@@ -33,6 +33,7 @@ export const ownCrmContract = ({ kind, words, token, webhook, list, reads, write
       return typeof next === 'string' && next !== '' ? next : null;
     },
   },
+  writable: writes?.fields.map(({ name }) => name),
   write: writes
     ? (deal, fields) => ({
         method: writes.method,

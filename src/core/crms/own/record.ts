@@ -56,6 +56,8 @@ export function readOwnRecord(reading: RecordReading, document: unknown, at: num
     read: {
       mail,
       telephone: text(reading.telephone),
+      companyNumber: '',
+      merged: { people: [], records: [] },
       record: {
         deal: number,
         person: (text(reading.person) || mail.toLowerCase() || number).slice(0, 120),

@@ -2,7 +2,14 @@ import { parseTemplate } from 'url-template';
 import { readPointer, writePointer } from '../../capture/pointer';
 import { writeAmount } from '../../outcomes/worth';
 import type { Answer, OutgoingRequest } from '../../outgoing';
-import { readStatus, type BatchAnswer, type PlatformContract, type RowAnswer, type TellingRow } from '../contract';
+import {
+  mailHashField,
+  readStatus,
+  type BatchAnswer,
+  type PlatformContract,
+  type RowAnswer,
+  type TellingRow,
+} from '../contract';
 import { readJson } from '../read-json';
 import type { OwnPlatform, PlatformTelling } from '../schema';
 import { ownLinks } from './links';
@@ -35,8 +42,10 @@ function valueOf(
       return worth.minor;
     case 'currency':
       return worth.currency;
+    case 'mail_hash':
+      return fields.find(([name]) => name === mailHashField)?.[1];
     case 'fields':
-      return Object.fromEntries(fields);
+      return Object.fromEntries(fields.filter(([name]) => name !== mailHashField));
     case 'text':
       return text;
   }
@@ -44,10 +53,10 @@ function valueOf(
 
 /** One row as the rule writes it. */
 const writeRow = ({ fields }: PlatformTelling, row: TellingRow): unknown =>
-  fields.reduce<unknown>(
-    (document, { at, reading, text }) => writePointer(document, at, valueOf(reading, text, row)),
-    {},
-  );
+  fields.reduce<unknown>((document, { at, reading, text }) => {
+    const value = valueOf(reading, text, row);
+    return value === undefined ? document : writePointer(document, at, value);
+  }, {});
 
 /** Where the account's token goes into a path; the server puts it there. */
 const tokenAt = '{token}';

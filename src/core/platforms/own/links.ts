@@ -1,5 +1,6 @@
 import type { LinkContract } from '../contract';
 import type { OwnPlatform } from '../schema';
+import { saysReading } from './readings';
 
 /** What is fixed about links to ads of an own platform. */
 export const ownLinks = ({
@@ -10,6 +11,7 @@ export const ownLinks = ({
   placeholders,
   freezesNames,
   tells,
+  telling,
   page,
 }: OwnPlatform): LinkContract => ({
   kind,
@@ -19,5 +21,6 @@ export const ownLinks = ({
   placeholders,
   freezesNames,
   tells,
+  takesMailHash: saysReading(telling, 'mail_hash'),
   ...(page ? { page } : {}),
 });

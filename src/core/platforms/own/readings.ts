@@ -1,7 +1,7 @@
 /** What a row told to an own platform can hold. */
 export const platformReadings = [
   ...(['click_id', 'outcome', 'event_id', 'happened_at', 'happened_at_seconds', 'happened_at_ms'] as const),
-  ...(['worth', 'worth_text', 'worth_minor', 'currency', 'fields', 'text'] as const),
+  ...(['worth', 'worth_text', 'worth_minor', 'currency', 'mail_hash', 'fields', 'text'] as const),
 ] as const;
 export type PlatformReading = (typeof platformReadings)[number];
 
@@ -16,6 +16,13 @@ export const platformReadingWords: Record<PlatformReading, string> = {
   worth_text: 'the worth, as a text such as “540.00”',
   worth_minor: 'the worth in pence or cents, as a number',
   currency: 'the currency',
+  mail_hash: 'the email address, hashed',
   fields: 'what an event’s wire sends along, each under its name',
   text: 'always the text',
 };
+
+/** Whether a row says a reading: at a place of its own, or in its address. */
+export const saysReading = (
+  { fields, path }: { fields: readonly { reading: PlatformReading }[]; path: string },
+  wanted: PlatformReading,
+): boolean => fields.some(({ reading }) => reading === wanted) || new RegExp(`[{,?&+#./;]${wanted}[*:,}]`).test(path);

@@ -1,6 +1,6 @@
 import { writeAmount } from '../../outcomes/worth';
 import type { Answer } from '../../outgoing';
-import { readStatus, type BatchAnswer, type PlatformContract, type TellingRow } from '../contract';
+import { mailHashField, readStatus, type BatchAnswer, type PlatformContract, type TellingRow } from '../contract';
 import { readJson } from '../read-json';
 import { tessaloopLinks } from './links';
 
@@ -20,7 +20,8 @@ export const tessaloop: PlatformContract = {
 };
 
 function writeBatch([row]: TellingRow[]) {
-  const { key, outcome, worth, eventId, happenedAt } = row!;
+  const { key, outcome, worth, eventId, happenedAt, fields = [] } = row!;
+  const mailHash = fields.find(([name]) => name === mailHashField)?.[1];
   return {
     method: 'POST' as const,
     path: '/intake',
@@ -30,7 +31,7 @@ function writeBatch([row]: TellingRow[]) {
       moment: new Date(happenedAt).toISOString(),
       amount: Number(writeAmount(worth)),
       money: worth.currency,
-      who: { tsl: key.value },
+      who: { tsl: key.value, mail_hash: mailHash },
     },
   };
 }

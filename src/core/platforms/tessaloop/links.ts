@@ -23,6 +23,7 @@ export const tessaloopLinks: LinkContract = {
     between: ' ',
   },
   tells: 'every click',
+  takesMailHash: true,
   page: {
     opener: '/opener.js',
     call: 'tessaloop.say',
@@ -33,6 +34,7 @@ export const tessaloopLinks: LinkContract = {
       ['/amount', 'number worth'],
       ['/money', 'field currency'],
       ['/who/tsl', 'click_id'],
+      ['/who/mail_hash', 'field mail_hash'],
     ],
     joinHours: 36,
   },

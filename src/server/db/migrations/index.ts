@@ -29,6 +29,10 @@ import { eventTellings } from './0028-event-tellings';
 import { trialRules } from './0031-trial-rules';
 import { pointings } from './0030-pointings';
 import { rehearsals } from './0032-rehearsals';
+import { orderNumbers } from './0033-order-numbers';
+import { people } from './0034-people';
+import { crmWrites } from './0035-crm-writes';
+import { longNumbers } from './0036-long-numbers';
 import { pageTellings } from './0029-page-tellings';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
@@ -70,4 +74,8 @@ export const migrations: Migration[] = [
   ...pointings,
   ...trialRules,
   ...rehearsals,
+  ...orderNumbers,
+  ...people,
+  ...crmWrites,
+  ...longNumbers,
 ];

@@ -8,7 +8,7 @@ import {
 import { reads, readsBy, takes, type Endpoint } from '../endpoint';
 
 export const rules: Endpoint[] = [
-  reads('/draft', ({ draft }, { membership }) => draft.view(membership)),
+  reads('/draft', ({ notLive }, { membership }) => notLive.view(membership)),
   reads('/draft/state', ({ draft }, { membership }) => draft.state(membership)),
   takes('/draft', changesSchema, async ({ draft }, { membership, person, body: { changes } }) => {
     const found = await draft.change(membership, person.id, changes);

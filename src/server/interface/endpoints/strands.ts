@@ -1,10 +1,9 @@
 import { z } from 'zod';
 import { AvrixError } from '../../../core/errors';
-import { leadListSchema } from '../../../core/leads/schema';
 import { mayChange } from '../../../core/people/rights';
 import { foundSchema } from '../../../core/reportbacks/answers';
 import { rangeSchema, strandListSchema, waySchema } from '../../../core/strands/schema';
-import { reads, readsBy, takes, type Endpoint } from '../endpoint';
+import { readsBy, takes, type Endpoint } from '../endpoint';
 
 const strandColumns = {
   clickId: 'click ID',
@@ -12,19 +11,6 @@ const strandColumns = {
   cameFrom: 'came from',
   campaign: 'campaign',
   company: 'company',
-  lastHop: 'last hop',
-  why: 'why',
-};
-const leadColumns = {
-  company: 'company',
-  name: 'name',
-  cameFrom: 'came from',
-  campaign: 'campaign',
-  clickId: 'click ID',
-  form: 'form',
-  sentAt: 'enquired',
-  crmDeal: 'CRM number',
-  stage: 'stage',
   lastHop: 'last hop',
   why: 'why',
 };
@@ -48,15 +34,6 @@ export const strands: Endpoint[] = [
   }),
   readsBy('/strands/{strand}', waySchema, ({ traces }, { membership: { business, role }, params, query }) =>
     traces.ofStrand(business, role, params.strand!, query.way),
-  ),
-  readsBy('/leads', leadListSchema, ({ leads }, { membership: { business, role }, query }) =>
-    leads.page(business, role, query),
-  ),
-  readsBy('/leads.csv', leadListSchema, ({ files, leads }, { membership: { business, role }, query, drained }) =>
-    files.writeList('leads', leads.all(business, role, { ...query, page: 1 }), leadColumns, drained),
-  ),
-  reads('/leads/{enquiry}', ({ traces }, { membership: { business, role }, params }) =>
-    traces.ofEnquiry(business, role, params.enquiry!),
   ),
   // A person says what stands in the platform about a report-back that is unsure.
   takes(

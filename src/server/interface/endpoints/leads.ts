@@ -1,0 +1,41 @@
+import { dryRunSchema } from '../../../core/leads/writes-view';
+import { pairSchema } from '../../../core/leads/records-view';
+import { leadListSchema } from '../../../core/leads/schema';
+import { does, reads, readsBy, takes, type Endpoint } from '../endpoint';
+
+const leadColumns = {
+  company: 'company',
+  name: 'name',
+  cameFrom: 'came from',
+  campaign: 'campaign',
+  clickId: 'click ID',
+  form: 'form',
+  sentAt: 'enquired',
+  crmDeal: 'CRM number',
+  stage: 'stage',
+  lastHop: 'last hop',
+  why: 'why',
+};
+
+export const leads: Endpoint[] = [
+  reads('/leads/records', ({ records }, { membership }) => records.view(membership)),
+  takes('/leads/records/pairs', pairSchema, ({ records }, { membership, person, body }) =>
+    records.setPair(membership, person.name, body),
+  ),
+  reads('/leads/writes', ({ writes }, { membership }) => writes.view(membership)),
+  takes('/leads/writes/effect', dryRunSchema, ({ writes }, { membership, body }) =>
+    writes.dryRun(membership, body.rules),
+  ),
+  does('/leads/writes/now', ({ writes }, { membership, person }) => writes.writeNow(membership, person.name)),
+  reads('/leads/repair', ({ repair }, { membership }) => repair.view(membership)),
+  does('/leads/repair', ({ repair }, { membership, person }) => repair.repair(membership, person.name)),
+  readsBy('/leads', leadListSchema, ({ leads }, { membership: { business, role }, query }) =>
+    leads.page(business, role, query),
+  ),
+  readsBy('/leads.csv', leadListSchema, ({ files, leads }, { membership: { business, role }, query, drained }) =>
+    files.writeList('leads', leads.all(business, role, { ...query, page: 1 }), leadColumns, drained),
+  ),
+  reads('/leads/{enquiry}', ({ traces }, { membership: { business, role }, params }) =>
+    traces.ofEnquiry(business, role, params.enquiry!),
+  ),
+];
