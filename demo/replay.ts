@@ -214,6 +214,36 @@ export function makeReplay(places: Places, all: DemoEvent[]) {
       const amounts = { lease_profit: { amount: String(bikes * 180), currency: 'GBP' } };
       await places.crm('/api/deals', { person, fields: {}, amounts });
     },
+    async sends_there({ form, ad, place, test, person }: Extract<DemoEvent, { kind: 'sends_there' }>) {
+      const { name, company, mail, telephone } = person;
+      await places.standins('platform-lead', {
+        form,
+        ad,
+        place,
+        name,
+        company,
+        mail,
+        telephone,
+        ...(test ? { test: 'on' } : {}),
+      });
+    },
+    async fetches() {
+      await places.avrix('leadForms', {
+        business: 'larkmoor',
+        account: 'tessaloop',
+        take: 'all',
+        medium: 'paid-social',
+        handsOver: true,
+        agreed: true,
+      });
+    },
+    async values({ mail, profit }: Extract<DemoEvent, { kind: 'values' }>) {
+      const deal = deals.get(mail) ?? (await findDeal(mail));
+      if (!deal) return;
+      const form = { 'content-type': 'application/x-www-form-urlencoded' };
+      const body = new URLSearchParams({ amount: String(profit), currency: 'GBP' }).toString();
+      await places.ask(`${places.oakledger}/deals/${deal}/amount`, form, body);
+    },
     async merge({ mail, into }: Extract<DemoEvent, { kind: 'merge' }>) {
       const [one, other] = [await dealOf(mail), await dealOf(into)];
       await places.crm(`/api/people/${one.person.id}/merge`, { into: other.person.id });

@@ -23,6 +23,7 @@ describe('the demo’s events', () => {
     const kinds = new Set(events.map((event) => event.kind));
     expect([...kinds].sort()).toEqual([
       'click',
+      'fetches',
       'form',
       'merge',
       'order',
@@ -30,7 +31,9 @@ describe('the demo’s events', () => {
       'partner_click',
       'press',
       'rings',
+      'sends_there',
       'stage',
+      'values',
     ]);
     expect(events.some((event) => event.kind === 'click' && !event.lands)).toBe(true);
     const queries = events.flatMap((event) => (event.kind === 'page' ? [event.query] : [])).join();

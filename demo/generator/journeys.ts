@@ -1,4 +1,5 @@
 import { drawArrival } from './channels';
+import { generatePlatformForms } from './platform-forms';
 import { makePeople, type PretendPerson } from './names';
 import { generateRecords } from './records';
 import { makeRandom, type Random } from './random';
@@ -52,6 +53,20 @@ export type DemoEvent =
   | { kind: 'form'; at: number; browser: number; path: string; form: string; person: PretendPerson }
   | { kind: 'rings'; at: number; person: PretendPerson }
   | { kind: 'stage'; at: number; mail: string; stage: string }
+  /** Somebody sends a form of the social platform's own. */
+  | {
+      kind: 'sends_there';
+      at: number;
+      form: string;
+      ad: string;
+      place: string;
+      test: boolean;
+      person: PretendPerson;
+    }
+  /** From now on what such forms take is fetched. */
+  | { kind: 'fetches'; at: number }
+  /** Sales says what a deal brings, in pounds. */
+  | { kind: 'values'; at: number; mail: string; profit: number }
   /** Sales makes one person, and one deal, of two. */
   | { kind: 'merge'; at: number; mail: string; into: string };
 
@@ -87,7 +102,13 @@ export function generate(size: DemoSize, end: number, quillsearch: string, seed 
       events.push({ kind: 'rings', at, person: caller }, ...sale(random, caller.mail, at, size.faults));
     }
   }
-  return [...events, ...generateShop(size, end), ...generatePresses(size, end), ...generateRecords(size, end)]
+  return [
+    ...events,
+    ...generateShop(size, end),
+    ...generatePresses(size, end),
+    ...generateRecords(size, end),
+    ...generatePlatformForms(size, end),
+  ]
     .filter((event) => event.at < end)
     .sort((a, b) => a.at - b.at);
 }

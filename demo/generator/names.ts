@@ -149,3 +149,16 @@ export function makePeople(random: Random) {
     };
   };
 }
+
+/** The invented holder of a market stall of that number, with a telephone number that is kept free for made-up people. */
+export function pretendStallholder(n: number): PretendPerson {
+  const [given, family] = [first[n % first.length]!, last[(n * 7) % last.length]!];
+  const stall = proper[n % proper.length]!;
+  return {
+    name: `${given} ${family}`,
+    company: `${stall} Market Stall${n < proper.length ? '' : ` ${Math.floor(n / proper.length) + 1}`}`,
+    mail: `${given.toLowerCase()}.${n + 1}@${stall.toLowerCase()}-stall.example`,
+    telephone: `07700 900${String(n % 1000).padStart(3, '0')}`,
+    bikes: 1 + (n % 4),
+  };
+}

@@ -217,6 +217,18 @@ export function larkmoorSetup(
         ],
         telling: [
           { outcome: 'FLT-QUAL', platform: 'quillsearch', account: 'quillsearch', letsItBid: true, delayMinutes: 0 },
+          ...(places.tessaloop
+            ? [
+                {
+                  outcome: 'FLT-QUAL',
+                  platform: 'tessaloop',
+                  account: 'tessaloop',
+                  as: 'Fleet assessed',
+                  letsItBid: false,
+                  delayMinutes: 0,
+                },
+              ]
+            : []),
           { outcome: 'SHP-PAID', platform: 'quillsearch', account: 'quillsearch', letsItBid: false, delayMinutes: 0 },
           {
             outcome: 'SHP-PAID',
@@ -227,7 +239,7 @@ export function larkmoorSetup(
             delayMinutes: 0,
           },
         ],
-        qualified: { form: 'FLT-QUAL', order: 'SHP-PAID' },
+        qualified: { form: 'FLT-QUAL', order: 'SHP-PAID', ...(places.tessaloop ? { lead_form: 'FLT-QUAL' } : {}) },
       },
     },
   };

@@ -34,6 +34,8 @@ import { makeHttpClient } from './http';
 import { makeInterface } from './interface/answer';
 import { crmEventJob } from './jobs/crm-event';
 import { crmPollJob } from './jobs/crm-poll';
+import { handOverJob } from './jobs/hand-over';
+import { leadPullJob } from './jobs/lead-pull';
 import { crmWriteJob } from './jobs/crm-write';
 import { enquiryJob } from './jobs/enquiry';
 import { orderJob } from './jobs/order';
@@ -62,7 +64,10 @@ import { makeOutcomesStation } from './outcomes/station';
 import { makeMembers } from './people/members';
 import { makeFollowOrders } from './orders/follow';
 import { makeFollowEnquiries } from './leads/enquiry';
+import { makeHandOver } from './leads/hand-over';
+import { makeLeadFormsStation } from './leads/lead-forms-station';
 import { makeLeadList } from './leads/list';
+import { makePullLeads } from './leads/pull-leads';
 import { makeRecordsStation } from './leads/records-station';
 import { makeRepairStation } from './leads/repair-station';
 import { makeWriteBack } from './leads/write-back';
@@ -151,8 +156,10 @@ function makeDomainServices(config: Config) {
   const jobs = [
     visitorJob(makeDeriveVisitors(context, releases)),
     crmPollJob(makeCrmPoll(context, crms, arrivals)),
+    leadPullJob(makePullLeads(context, accounts, releases)),
     crmEventJob(crmEvents),
     enquiryJob(makeFollowEnquiries(context, releases)),
+    handOverJob(makeHandOver(context, crms, releases)),
     crmWriteJob(writeBack),
     orderJob(makeFollowOrders(context, releases)),
     reportBackJob(makeTell(context, accounts, releases, callLimit)),
@@ -225,6 +232,7 @@ function makeDomainServices(config: Config) {
     shortLinkBook,
     pageChecks,
     leads: makeLeadList(context, releases),
+    leadForms: makeLeadFormsStation(context, accounts, releases, crms, changes),
     records: makeRecordsStation(context, releases, changes),
     writes,
     repair: makeRepairStation(context, releases, writeBack),

@@ -6,22 +6,25 @@ import { makeFaults } from '../shared/faults';
 import { makeKeys } from '../shared/keys';
 import type { Standin } from '../shared/standin';
 import type { Surroundings } from '../shared/surroundings';
+import { linkSchema, makeLeadForms, places, sentSchema } from './lead-forms';
 import { makeNotes, noteSchema } from './notes';
 import { openerScript } from './opener';
-import { accountPage, feedPage, frame } from './pages';
+import { accountPage, feedPage, formPage, frame, sentPage } from './pages';
 import { fillLink, posts } from './posts';
 
 const replayedSchema = z.object({
   feedClicks: z.array(z.object({ key: z.string(), at: z.number() })),
 });
+const replayedLeadSchema = sentSchema.extend({ form: z.string() });
 
-/** Tessaloop, a social feed: posts with links, an opener for advertisers' pages, and an intake of single events. */
+/** Tessaloop, a social feed: posts with links and forms, an opener for advertisers' pages, an intake of single events. */
 export function makeTessaloop(surroundings: Surroundings): Standin {
   const store = surroundings.storeOf('tessaloop');
   const notes = makeNotes(store);
   const faults = makeFaults(store);
   const keys = makeKeys(store, [surroundings.key('tessaloop key')]);
   const larkmoor = surroundings.originOf('larkmoor');
+  const forms = makeLeadForms(store, larkmoor, (key) => notes.click(key, nowMs()));
   const app = new Hono();
 
   app.get('/', (c) => c.html(feedPage(posts)));
@@ -32,7 +35,21 @@ export function makeTessaloop(surroundings: Surroundings): Standin {
     notes.click(key, nowMs());
     return c.redirect(fillLink(larkmoor, post, key), 302);
   });
-  app.get('/account', (c) => c.html(accountPage(notes, faults, keys)));
+  app.get('/form/:id', (c) => {
+    const form = forms.get(c.req.param('id'));
+    if (!form) return c.notFound();
+    const place = places.find((one) => one === c.req.query('place')) ?? 'feed';
+    return c.html(formPage(form, place, c.req.query('ad') ?? ''));
+  });
+  app.post('/form/:id', async (c) => {
+    const form = forms.get(c.req.param('id'));
+    if (!form) return c.notFound();
+    const given = sentSchema.safeParse(await c.req.parseBody());
+    if (!given.success) return c.text(wrong(given.error).join('\n'), 422);
+    forms.send(form, given.data);
+    return c.html(sentPage(form));
+  });
+  app.get('/account', (c) => c.html(accountPage(notes, forms, faults, keys)));
   app.post('/account/keys', (c) => c.html(frame('Key', keys.fresh(keys.make(), '/account'))));
   app.post('/account/faults', async (c) => {
     const wrong = faults.set(await c.req.parseBody());
@@ -67,6 +84,34 @@ export function makeTessaloop(surroundings: Surroundings): Standin {
     return c.json({ word }, word.startsWith('noted') ? 200 : 409);
   });
 
+  for (const path of ['/lead-forms', '/lead-forms/*', '/leads'])
+    app.use(path, faults.middleware, async (c, next) => {
+      const token = /^Bearer (.+)$/.exec(c.req.header('authorization') ?? '')?.[1] ?? '';
+      return keys.isKnown(token) ? next() : c.json({ why: 'key not known' }, 401);
+    });
+  app.get('/lead-forms', (c) =>
+    c.json({ forms: forms.all().map(({ id, title, link }) => ({ form: id, title, link })) }),
+  );
+  app.post('/lead-forms/:id/link', async (c) => {
+    const form = forms.get(c.req.param('id'));
+    if (!form) return c.json({ why: 'form not known' }, 404);
+    const given = linkSchema.safeParse(await c.req.json().catch(() => null));
+    if (!given.success) return c.json({ why: wrong(given.error) }, 400);
+    forms.relink(form, given.data.link);
+    return c.body(null, 204);
+  });
+  app.get('/leads', (c) => {
+    const { leads, more } = forms.sentAfter(c.req.query('after') ?? '');
+    return c.json({ leads: leads.map(({ id, ...lead }) => ({ lead: id, ...lead })), more });
+  });
+
+  /** Takes what somebody sends with a form, now. */
+  function replayLead(body: unknown) {
+    const { form, ...sent } = replayedLeadSchema.parse(body);
+    forms.send(forms.get(form)!, sent);
+    return { taken: 1 };
+  }
+
   /** Takes many clicks as if each were made at its own time. */
   function replayClicks(body: unknown) {
     const { feedClicks } = replayedSchema.parse(body);
@@ -79,7 +124,7 @@ export function makeTessaloop(surroundings: Surroundings): Standin {
     words: 'Tessaloop, a social feed',
     app,
     rest: async () => undefined,
-    replays: { 'feed-clicks': replayClicks },
+    replays: { 'feed-clicks': replayClicks, 'platform-lead': replayLead },
   };
 }
 

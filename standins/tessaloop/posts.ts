@@ -4,6 +4,8 @@ export interface Post {
   by: string;
   text: string;
   ad: string;
+  /** The form that opens from it; '' without one. */
+  form: string;
   isPaid: boolean;
 }
 
@@ -13,6 +15,7 @@ export const posts: Post[] = [
     by: 'Larkmoor Cargo Bikes',
     text: 'Six in the morning, sleet, forty loaves. The bike starts. So does the round.',
     ad: 'rain-still',
+    form: 'F-1',
     isPaid: true,
   },
   {
@@ -20,6 +23,7 @@ export const posts: Post[] = [
     by: 'Larkmoor Cargo Bikes',
     text: 'How many tulips fit between two wheels? Enough for a wedding.',
     ad: 'tulips-clip',
+    form: 'F-2',
     isPaid: true,
   },
   {
@@ -27,6 +31,7 @@ export const posts: Post[] = [
     by: 'Larkmoor Cargo Bikes',
     text: 'A spoke takes eleven minutes. We counted.',
     ad: '',
+    form: '',
     isPaid: false,
   },
 ];

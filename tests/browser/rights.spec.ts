@@ -112,6 +112,9 @@ const bodies: Record<string, object> = Object.fromEntries(
     },
     'short-links/{id}/retire': { retired: true },
     'page-checks': { urls: [`${places.larkmoor}/shop`] },
+    'leads/forms': { account: someId, take: 'all', medium: 'x', handsOver: true, agreed: true },
+    'leads/forms/end': { account: someId },
+    'leads/forms/links': { account: someId },
     'leads/records/pairs': { one: someId, other: someId, are: 'apart' },
     'connections/accounts': { ...account, kind: 'quillsearch' },
     'connections/accounts/{account}': account,
@@ -156,7 +159,9 @@ test.beforeAll(async () => {
   const list = async (what: string) =>
     (await ask(`${places.avrix}/api/b/larkmoor/${what}`, { headers: { cookie: cookies.owner! } })).body;
   enquiry = (JSON.parse(await list('leads')) as { rows: { id: string }[] }).rows[0]!.id;
-  accountId = (JSON.parse(await list('connections')) as { accounts: { id: string }[] }).accounts[0]!.id;
+  const { accounts } = JSON.parse(await list('connections')) as { accounts: { id: string; kind: string }[] };
+  accountId = accounts[0]!.id;
+  queries['leads/forms/links'] = `?account=${accounts.find(({ kind }) => kind === 'tessaloop')!.id}`;
   strand = (JSON.parse(await list('strands?hop=kept')) as { rows: { id: string }[] }).rows[0]!.id;
 });
 

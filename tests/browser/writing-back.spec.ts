@@ -9,7 +9,7 @@ test.beforeEach(async ({ page, context }) => {
 test('leads that lost their click ID on the way into the CRM are repaired in one action, from the line on', async ({
   page,
 }) => {
-  test.setTimeout(90_000);
+  test.setTimeout(180_000);
   await open(page, '');
   await page.getByRole('link', { name: 'put back what was lost' }).first().click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^\d+ records lack what their visit knows\.$/);
@@ -32,7 +32,7 @@ test('leads that lost their click ID on the way into the CRM are repaired in one
 test('a rule writes words into the CRM: written as a sentence, tried, made live, used on earlier records', async ({
   page,
 }) => {
-  test.setTimeout(90_000);
+  test.setTimeout(180_000);
   await open(page, '/leads/writes?new=yes');
   const effect = page.getByRole('region', { name: 'Effect' });
   await page.getByLabel('Fields of the CRM').fill('source_words');

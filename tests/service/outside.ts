@@ -6,6 +6,7 @@ import { serve } from '@hono/node-server';
 import { freePorts } from '../../scripts/lib/ports.mjs';
 import { makeOakledger } from '../../standins/oakledger';
 import { makeQuillsearch } from '../../standins/quillsearch';
+import { makeTessaloop } from '../../standins/tessaloop';
 import { makeWrenwick } from '../../standins/wrenwick';
 import { setClock } from '../../standins/shared/clock';
 import { readSurroundings } from '../../standins/shared/surroundings';
@@ -16,25 +17,27 @@ export interface Webhook {
   seal: string;
 }
 
-/** Oakledger, Quillsearch and Wrenwick as they ship, on ports of their own. */
+/** Oakledger, Quillsearch, Tessaloop and Wrenwick as they ship, on ports of their own. */
 export async function startOutside() {
   const folder = mkdtempSync(join(tmpdir(), 'outside-'));
-  const base = await freePorts(5600 + 100 * Number(process.env.VITEST_POOL_ID ?? 0), 7);
+  const base = await freePorts(5600 + 100 * Number(process.env.VITEST_POOL_ID ?? 0), 11);
   const around = readSurroundings({
     STANDINS_PORT: String(base),
     STANDINS_DATA: folder,
     STANDINS_SECRET: 's'.repeat(20),
-    STANDINS_HOOK: `http://avrix-edge.localhost:${base + 6}/hook`,
+    STANDINS_HOOK: `http://avrix-edge.localhost:${base + 10}/hook`,
   });
   const webhooks: Webhook[] = [];
   const oakledger = makeOakledger(around);
   const quillsearch = makeQuillsearch(around);
   const wrenwick = makeWrenwick(around);
+  const tessaloop = makeTessaloop(around);
   const listening = (server: { once(name: 'listening', done: () => void): unknown }) =>
     new Promise<void>((resolve) => server.once('listening', resolve));
   const servers = [
     serve({ fetch: quillsearch.app.fetch, port: around.ports.quillsearch, hostname: '127.0.0.1' }),
     serve({ fetch: wrenwick.app.fetch, port: around.ports.wrenwick, hostname: '127.0.0.1' }),
+    serve({ fetch: tessaloop.app.fetch, port: around.ports.tessaloop, hostname: '127.0.0.1' }),
     serve({ fetch: oakledger.app.fetch, port: around.ports.oakledger, hostname: '127.0.0.1' }),
     createServer(async (request, response) => {
       const chunks: Buffer[] = [];
@@ -46,7 +49,7 @@ export async function startOutside() {
         seal: header('oakledger-seal'),
       });
       response.writeHead(204).end();
-    }).listen(base + 6, '127.0.0.1'),
+    }).listen(base + 10, '127.0.0.1'),
   ] as Server[];
   await Promise.all(servers.map(listening));
 
@@ -63,14 +66,16 @@ export async function startOutside() {
     oakledger,
     quillsearch,
     wrenwick,
+    tessaloop,
     moveTo: setClock,
     places: {
       quillsearch: around.originOf('quillsearch'),
       oakledger: around.originOf('oakledger'),
       wrenwick: around.originOf('wrenwick'),
+      tessaloop: around.originOf('tessaloop'),
       key: around.key,
     },
-    hosts: (['quillsearch', 'oakledger', 'wrenwick'] as const)
+    hosts: (['quillsearch', 'oakledger', 'wrenwick', 'tessaloop'] as const)
       .map((name) => `${name}.localhost:${around.ports[name]}`)
       .join(','),
     end() {

@@ -24,8 +24,8 @@ export const noCustomerRuleSchema = z.strictObject({
 });
 export type NoCustomerRule = z.infer<typeof noCustomerRuleSchema>;
 
-/** Why something is marked as no customer: kept, shown apart, never counted, never told. */
-export const marks = ['', 'bot', 'network', 'browser', 'host', 'mail'] as const;
+/** Why something is marked as no customer: kept, shown apart, never counted, never told. `test`: a platform's test lead. */
+export const marks = ['', 'bot', 'network', 'browser', 'host', 'mail', 'test'] as const;
 export type Mark = (typeof marks)[number];
 
 /**

@@ -15,6 +15,14 @@ export interface ReadRecord {
   merged: { people: string[]; records: string[] };
 }
 
+/** Somebody who is to have a record in the CRM. */
+export interface NewPerson {
+  name: string;
+  company: string;
+  mail: string;
+  telephone: string;
+}
+
 /** A record that the CRM has no more, since it merged it into another. */
 export interface MergedRecord {
   mergedInto: string;
@@ -71,6 +79,8 @@ interface CrmBase {
   write?: ((deal: string, fields: Record<string, string>) => OutgoingRequest) | undefined;
   /** Fields that can be written into; missing where any can. */
   writable?: string[] | undefined;
+  /** Makes a record with its person, and reads its number from the answer. Missing where it makes none. */
+  make?: ((person: NewPerson, fields: Record<string, string>) => Question<string>) | undefined;
   /** Takes a record out for good. Missing where it takes none out. */
   remove?: ((deal: string) => OutgoingRequest) | undefined;
   /** Missing where it keeps no campaigns. */

@@ -28,6 +28,8 @@ const enquiry: EnquiryState = {
   sentField: 'click_id',
   sentValue: 'Q1',
   release: 1,
+  wayIn: 'form',
+  sentOn: null,
 };
 const crm: CrmRule = {
   account: 'oakledger',
@@ -179,5 +181,35 @@ describe('an enquiry without any known click', () => {
     const alone = follow({ strand: { ...strand, kind: 'enquiry', clickId: '' }, form: '' }, record());
     expect(alone.hops.slice(0, 4).map((row) => row.state)).toEqual(['unknown', 'unknown', 'unknown', 'unknown']);
     expect(hop(alone, 'in_crm').state).toBe('made_it');
+  });
+});
+
+describe('a lead of a platform’s own form', () => {
+  const sent = { ...enquiry, wayIn: 'lead_form' as const, form: 'A test ride', sentField: '', sentValue: '' };
+  const sentOn = { platform: 'Tessaloop', keptDays: 60, fetchedAt: asked + 1000 };
+  const hopsOf = (given: EnquiryState, records: CrmRecord[] = []) =>
+    enquiryHops(
+      given,
+      records.map((one) => dealOf(one)),
+      crm,
+      outcome,
+      null,
+      asked + day,
+    ).hops.map(({ hop, state, reason, wayIn }) => [wayIn, hop, state, reason?.code ?? '']);
+
+  it('was sent and fetched there, and goes on in the CRM as every enquiry', () => {
+    expect(hopsOf({ ...sent, sentOn }, [record()])).toEqual([
+      ['lead_form', 'sent_there', 'made_it', ''],
+      ['lead_form', 'fetched', 'made_it', ''],
+      ['lead_form', 'in_crm', 'made_it', ''],
+      ['lead_form', 'qualified', 'waiting', 'not_qualified_yet'],
+    ]);
+  });
+
+  it('that was gone before it was fetched is lost there, and nothing is said of it after', () => {
+    expect(hopsOf({ ...sent, sentOn: { ...sentOn, fetchedAt: null } })).toEqual([
+      ['lead_form', 'sent_there', 'made_it', ''],
+      ['lead_form', 'fetched', 'lost', 'gone_there'],
+    ]);
   });
 });

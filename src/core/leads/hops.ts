@@ -1,6 +1,6 @@
 import type { OutcomeRule } from '../outcomes/schema';
 import type { Reason } from '../reasons/codes';
-import { isAlone, nilId, noOutcome, type HopRow, type Strand } from '../strands/types';
+import { isAlone, nilId, noOutcome, type HopRow, type Strand, type WayInKind } from '../strands/types';
 import type { Deal } from './deals';
 import type { CrmRecord, CrmRule } from './schema';
 
@@ -19,11 +19,21 @@ export interface EnquiryState {
   /** The value that the form carried in it. */
   sentValue: string;
   release: number;
+  wayIn: Exclude<WayInKind, 'order'>;
+  /** Of a lead that a platform's own form took; null for every other. */
+  sentOn: SentOn | null;
+}
+
+/** A lead of a platform's own form: when (ms) it was fetched there, null where the platform kept it no longer. */
+export interface SentOn {
+  platform: string;
+  keptDays: number;
+  fetchedAt: number | null;
 }
 
 /**
  * The hops In CRM and Qualified of one enquiry. Form sent → In CRM is lost after 24 hours without a record, and made where
- * one of its records holds the value; In CRM → Qualified is left when the deal was ended, deleted or merged into another,
+ * one of its records holds the value; a platform's lead was sent and fetched there before. In CRM → Qualified is left when the deal was ended, deleted or merged into another,
  * and lost once the click is too old for the outcome.
  *
  * @param deals in the order of their progress
@@ -41,11 +51,12 @@ export function enquiryHops(
 ): { hops: HopRow[]; again: number | null } {
   const common = {
     strand: enquiry.strand.id,
-    wayIn: 'form',
+    wayIn: enquiry.wayIn,
     subject: enquiry.id,
     release: enquiry.release,
   } as const;
-  const hops: HopRow[] = isAlone(enquiry.strand) ? unknownHops(enquiry) : [];
+  const hops: HopRow[] = [...(isAlone(enquiry.strand) ? unknownHops(enquiry) : []), ...platformHops(enquiry)];
+  if (enquiry.sentOn?.fetchedAt === null) return { hops, again: null };
   const [furthest] = deals;
   if (!furthest && !crm) {
     const waiting = { state: 'waiting', reason: { code: 'no_crm' }, evidence: 'none', at: null } as const;
@@ -81,6 +92,26 @@ export function enquiryHops(
   const { state, reason, at, again } = qualifiedState(enquiry, furthest, crm, outcome, reachedAt, now);
   hops.push({ ...common, outcome: outcome.code, hop: 'qualified', state, reason, evidence: 'outcome', at });
   return { hops, again };
+}
+
+/** The hops of a lead on the platform whose form took it. */
+function platformHops({ id, strand, sentAt, sentOn, wayIn, release }: EnquiryState): HopRow[] {
+  if (!sentOn) return [];
+  const { platform, keptDays, fetchedAt } = sentOn;
+  const row = {
+    strand: strand.id,
+    wayIn,
+    subject: id,
+    outcome: noOutcome,
+    evidence: 'platform_list',
+    release,
+  } as const;
+  return [
+    { ...row, hop: 'sent_there', state: 'made_it', reason: null, at: sentAt },
+    fetchedAt === null
+      ? { ...row, hop: 'fetched', state: 'lost', reason: { code: 'gone_there', platform, days: keptDays }, at: null }
+      : { ...row, hop: 'fetched', state: 'made_it', reason: null, at: fetchedAt },
+  ];
 }
 
 function unknownHops(enquiry: EnquiryState): HopRow[] {

@@ -1,14 +1,22 @@
 import type { FillReport } from '../capture/schema';
 import type { Strand } from '../strands/types';
-import type { EnquiryState } from './hops';
+import type { EnquiryState, SentOn } from './hops';
 
 /** What the hops of an enquiry need to know of it. @param sentAt ms */
 export function enquiryState(
-  { id, form, fills, sentAt }: { id: string; form: string; fills: readonly FillReport[] | null; sentAt: number },
+  {
+    id,
+    form,
+    fills,
+    sentAt,
+    wayIn,
+  }: Pick<EnquiryState, 'id' | 'form' | 'sentAt' | 'wayIn'> & { fills: readonly FillReport[] | null },
   strand: Strand,
   release: number,
+  sentOn: SentOn | null = null,
 ): EnquiryState {
   const reading = strand.kind === 'click' ? 'click_id' : 'last_source';
   const sent = fills?.find((line) => line.reading === reading && line.value !== '');
-  return { id, sentAt, strand, form, sentField: sent?.field ?? '', sentValue: sent?.value ?? '', release };
+  const [sentField, sentValue] = [sent?.field ?? '', sent?.value ?? ''];
+  return { id, sentAt, strand, form, sentField, sentValue, release, wayIn, sentOn };
 }

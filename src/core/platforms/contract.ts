@@ -93,6 +93,49 @@ export interface ReportContract {
   outcomes(from: string, to: string): Question<{ day: string; outcome: string; counted: number }[]>;
 }
 
+/** A form of the platform's own. `link`: where it leads once it is sent. */
+export interface PlatformForm {
+  form: string;
+  title: string;
+  link: string;
+}
+
+/** What somebody sent with a form of the platform's own. */
+export interface PlatformLead {
+  /** Its number there. Numbers are compared as equal or not, nothing else. */
+  number: string;
+  form: string;
+  ad: string;
+  campaign: string;
+  /** Where the form was opened, such as in the feed. */
+  place: string;
+  /** ms */
+  sentAt: number;
+  /** '' where the platform names none. */
+  clickId: string;
+  isTest: boolean;
+  /** Null where the platform keeps it no longer. */
+  answers: LeadAnswers | null;
+}
+export interface LeadAnswers {
+  name: string;
+  company: string;
+  mail: string;
+  telephone: string;
+}
+
+/** Forms that people fill in on the platform itself, and what they sent. */
+export interface LeadFormsContract {
+  /** For how many days what people sent is kept. */
+  keptDays: number;
+  /** Where its forms are opened, and whether a test lead made there is passed on. */
+  places: readonly { place: string; words: string; passesTests: boolean }[];
+  forms: Question<PlatformForm[]>;
+  /** What was sent after the one of that number ('' for all), the oldest first; what is kept no longer comes without answers. */
+  sent(after: string): Question<{ leads: PlatformLead[]; more: boolean }>;
+  writeLink(form: string, link: string): OutgoingRequest;
+}
+
 /**
  * What is fixed about a kind of platform that is told outcomes. Pure: it writes requests and reads answers, the server
  * carries them. Each kind is a folder, `tests/contract` holds every kind to the same rules.
@@ -114,6 +157,8 @@ export interface PlatformContract extends LinkContract {
   recognisesRepeats?: Question<boolean>;
   /** Missing where the platform reports nothing: what it answers is then all there is. */
   report?: ReportContract;
+  /** Missing where it has no forms of its own. */
+  leadForms?: LeadFormsContract;
 }
 
 /** What an answer means by its status alone: null where it is a success that says more in its body. */

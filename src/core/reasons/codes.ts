@@ -14,6 +14,8 @@ export type Reason =
   | { code: 'form_field_missing'; form: string; field: string }
   | { code: 'form_field_near'; form: string; field: string; near: string }
   | { code: 'form_value_differs'; form: string; field: string }
+  /** The platform keeps what people sent for so many days only. */
+  | { code: 'gone_there'; platform: string; days: number }
   | { code: 'crm_not_yet' }
   | { code: 'no_crm' }
   | { code: 'crm_never' }
@@ -71,6 +73,7 @@ const classes: Partial<Record<ReasonCode, LossClass>> = {
   form_field_near: 'field or mapping fault',
   crm_field_differs: 'field or mapping fault',
   crm_value_empty: 'field or mapping fault',
+  gone_there: 'too old',
   click_too_old: 'too old',
   told_too_late: 'too old',
   refused: 'refused by the platform',

@@ -72,6 +72,12 @@ function wordsOf(reason: Reason, formWords: (form: string) => string, { didNot }
         short: 'another value sent',
         mend: `Look what else writes into \`${reason.field}\` on the page.`,
       };
+    case 'gone_there':
+      return {
+        text: `${reason.platform} keeps what people sent for ${days(reason.days)}; it was gone before it was fetched`,
+        short: `gone after ${days(reason.days)}`,
+        mend: 'Keep the account connected: what is sent from now on is fetched within minutes.',
+      };
     case 'crm_not_yet':
       return { text: 'Not in the CRM yet', short: 'not in the CRM yet', mend: '' };
     case 'no_crm':
@@ -218,6 +224,7 @@ export const markWords: Record<Mark, string> = {
   browser: 'a browser of yours, marked by its link',
   host: 'on a host that only you open',
   mail: 'with a mail address of yours',
+  test: 'a test lead of a platform',
 };
 
 function refusalMend(answer: string): string {
@@ -239,5 +246,5 @@ export const missingLandings: ReasonWords = {
 export function lossStation(to: Hop): 'Links' | 'Capture' | 'Leads' | 'Report-backs' {
   if (to === 'landed' || to === 'clicked') return 'Links';
   if (to === 'kept' || to === 'form_sent') return 'Capture';
-  return to === 'in_crm' ? 'Leads' : 'Report-backs';
+  return to === 'fetched' || to === 'in_crm' ? 'Leads' : 'Report-backs';
 }

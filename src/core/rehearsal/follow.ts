@@ -210,7 +210,7 @@ function followNewest({ all, strandOf, records, outcomes, tellings, hits, releas
   if (sent)
     hops.push(
       ...enquiryHops(
-        enquiryState(sent, strand, release.number),
+        enquiryState({ ...sent, wayIn: 'form' }, strand, release.number),
         record ? [{ record, goneAt: null, mergedInto: '' }] : [],
         release.content.crm,
         rule,
@@ -239,6 +239,7 @@ function followNewest({ all, strandOf, records, outcomes, tellings, hits, releas
     arrival,
     keptHit,
     orderHit: isOrder ? hitAt(({ id }) => id === order.hit) : null,
+    isFetched: false,
     fills: sent?.fills ?? null,
     swapOf: (id) => release.content.capture.fill.find((one) => one.id === id)?.swap ?? '',
     record,

@@ -9,6 +9,11 @@ const idOf = (...parts: string[]) => v5(parts.join('\u0000'), namespace);
 export const clickStrandId = (business: string, platform: string, clickId: string) =>
   idOf('click', business, platform, clickId);
 export const landingStrandId = (touch: string) => idOf('landing', touch);
+export const leadFormStrandId = (lead: string) => idOf('lead form', lead);
+/** A lead of a platform's own form, by its number there; and the lead token that its record in the CRM carries. */
+export const platformLeadId = (business: string, account: string, number: string) =>
+  idOf('platform lead', business, account, number);
+export const platformLeadToken = (lead: string) => idOf('lead token', lead);
 export const enquiryStrandId = (enquiry: string) => idOf('strand', enquiry);
 export const visitIdOf = (firstHit: string) => idOf('visit', firstHit);
 export const touchIdOf = (hit: string) => idOf('touch', hit);

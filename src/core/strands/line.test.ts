@@ -269,3 +269,28 @@ describe('the drawing', () => {
       }
   });
 });
+
+describe('a line that begins elsewhere', () => {
+  it('has rows for each of its hops, and no clicks or landings', () => {
+    const gone: Reason = { code: 'gone_there', platform: 'Tessaloop', days: 60 };
+    const line = countLine(
+      [
+        group({ reached: 1, state: 'lost', reason: gone, strands: 2 }),
+        group({ reached: 3, state: 'waiting', reason: { code: 'not_qualified_yet', stage: 'Asked' }, strands: 5 }),
+        group({ reached: 6, state: null, reason: null, strands: 1 }),
+      ],
+      { clicks: 900, missing: 40, surplus: 7, uncounted: 9 },
+      waysIn.lead_form,
+    );
+    expect(line.columns.map(({ hop, count, lost, waiting }) => [hop, count, lost, waiting])).toEqual([
+      ['sent_there', 8, 2, 0],
+      ['fetched', 6, 0, 0],
+      ['in_crm', 6, 0, 5],
+      ['qualified', 1, 0, 0],
+      ['told', 1, 0, 0],
+      ['confirmed', 1, 0, 0],
+    ]);
+    expect(line.losses).toEqual([{ from: 'sent_there', to: 'fetched', reason: gone, strands: 2, kind: 'proven' }]);
+    expect([line.surplus, line.landedUncounted]).toEqual([0, 0]);
+  });
+});

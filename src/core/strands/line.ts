@@ -1,6 +1,6 @@
 import { lossClass, lossClasses, type Reason } from '../reasons/codes';
 import type { ClickComparison } from './clicks';
-import type { WayIn } from '../ways-in';
+import { beginsElsewhere, type WayIn } from '../ways-in';
 import type { Hop, HopState } from './types';
 
 /** Strands of the cohort that came equally far and stopped alike. */
@@ -49,11 +49,15 @@ export interface Line {
 /**
  * Counts the line of one cohort on one way in. From Landed on the columns always subtract: each column is the sum of the next one
  * and of those that were lost, left, wait or are unknown in between. Clicked is the platforms' own totals; what they
- * report beyond the landings is an inferred loss, a surplus of landings is said and never negative.
+ * report beyond the landings is an inferred loss, a surplus of landings is said and never negative. A line that begins
+ * elsewhere has rows for each of its hops.
  */
-export function countLine(groups: FollowedGroup[], clicked: ClickComparison, { hops }: WayIn): Line {
+export function countLine(groups: FollowedGroup[], clicks: ClickComparison, way: WayIn): Line {
+  const { hops } = way;
+  const elsewhere = beginsElsewhere(way);
+  const clicked = elsewhere ? noClicks : clicks;
   const columns = hops.map((hop, i): Column => {
-    const made = i === 0 ? [] : groups.filter((g) => g.reached > i);
+    const made = i === 0 && !elsewhere ? [] : groups.filter((g) => g.reached > i);
     const stopped = groups.filter((g) => g.reached === i + 1 && g.state !== null);
     const withState = (state: HopState) => sum(stopped.filter((g) => g.state === state));
     return {
@@ -67,11 +71,11 @@ export function countLine(groups: FollowedGroup[], clicked: ClickComparison, { h
       waitingReasons: byReason(stopped.filter((g) => g.state === 'waiting')),
     };
   });
-  columns[0] = { ...columns[0]!, count: clicked.clicks, lost: clicked.missing };
+  if (!elsewhere) columns[0] = { ...columns[0]!, count: clicked.clicks, lost: clicked.missing };
   const losses = [
     ...groups
       // Before Landed clicks come as totals, without strands of their own.
-      .filter((g) => g.state === 'lost' && g.reached >= 2 && g.reached < hops.length)
+      .filter((g) => g.state === 'lost' && g.reached >= (elsewhere ? 1 : 2) && g.reached < hops.length)
       .map((g) => loss(hops, g.reached, g.reason ?? { code: 'unexplained' }, g.strands)),
     ...(clicked.missing > 0
       ? [{ ...loss(hops, 1, { code: 'unexplained' }, clicked.missing), kind: 'inferred' as const }]
@@ -87,6 +91,9 @@ export function countLine(groups: FollowedGroup[], clicked: ClickComparison, { h
     ),
   };
 }
+
+/** Of a line that begins elsewhere no clicks are compared with landings. */
+const noClicks: ClickComparison = { clicks: null, missing: 0, uncounted: 0, surplus: 0 };
 
 function loss(hops: readonly Hop[], reached: number, reason: Reason, strands: number): Loss {
   return {

@@ -4,7 +4,7 @@ import type { Line } from './line';
 import { valueWords } from '../leads/values';
 import type { changedOnTheWay } from './trace';
 import { count, counted } from '../counted';
-import type { WayIn } from '../ways-in';
+import { beginsElsewhere, type WayIn } from '../ways-in';
 import { hopWords, isAlone, type Hop, type StrandKind } from './types';
 
 export { count, counted } from '../counted';
@@ -22,6 +22,7 @@ export interface Sentence {
  * @param beside what came in in the same days without any known click or tagged landing
  */
 export function lineSentence(line: Line, beside: number, way: WayIn, formWords: (form: string) => string): Sentence {
+  if (beginsElsewhere(way)) return elsewhereSentence(line, way, formWords);
   const landed = line.columns[1]?.count ?? 0;
   const own = line.withClickId[way.own] ?? 0;
   const matters = line.withClickId[way.matters] ?? 0;
@@ -35,15 +36,25 @@ export function lineSentence(line: Line, beside: number, way: WayIn, formWords: 
       title: `${counted(landed, 'tagged landing', 'tagged landings')}, no ${way.one} with a known paid click yet.`,
       under: besideWords(beside, way),
     };
-  const worst = line.losses.find((loss) => loss.to === way.matters);
-  const confirmed = line.columns.at(-1)!.count ?? 0;
-  const first = worst
-    ? `${counted(worst.strands, 'was', 'were')} lost there: ${inSentence(reasonWords(worst.reason, formWords, way).text)}.`
-    : `${counted(confirmed, 'is', 'are')} confirmed by the platform so far.`;
   return {
     title: way.opening(own, matters),
-    under: [first, besideWords(beside, way)].filter(Boolean).join(' '),
+    under: [worstWords(line, way, formWords), besideWords(beside, way)].filter(Boolean).join(' '),
   };
+}
+
+/** The largest loss before what matters; without one how many were confirmed. */
+function worstWords(line: Line, way: WayIn, formWords: (form: string) => string): string {
+  const worst = line.losses.find((loss) => loss.to === way.matters) ?? (beginsElsewhere(way) ? line.losses[0] : null);
+  return worst
+    ? `${counted(worst.strands, 'was', 'were')} lost there: ${inSentence(reasonWords(worst.reason, formWords, way).text)}.`
+    : `${counted(line.columns.at(-1)!.count ?? 0, 'is', 'are')} confirmed by the platform so far.`;
+}
+
+function elsewhereSentence(line: Line, way: WayIn, formWords: (form: string) => string): Sentence {
+  const own = line.columns[0]!.count ?? 0;
+  const matters = line.columns[way.hops.indexOf(way.matters)]!.count ?? 0;
+  if (own === 0) return { title: `No ${way.one} in these days.`, under: 'Each is here within minutes of being sent.' };
+  return { title: way.opening(own, matters), under: worstWords(line, way, formWords) };
 }
 
 function besideWords(beside: number, { one, many }: WayIn): string {
@@ -64,6 +75,8 @@ const atHop: Record<Hop, string> = {
   landed: 'at the landing',
   kept: 'in the cookie',
   form_sent: 'in the form',
+  sent_there: 'in the platform’s form',
+  fetched: 'in what was fetched',
   ordered: 'at the order',
   in_crm: 'in the CRM',
   qualified: 'in the CRM',
@@ -75,6 +88,7 @@ const notMade: Partial<Record<Hop, string>> = {
   landed: 'did not arrive with the landing',
   kept: 'was not kept',
   form_sent: 'was not sent with the form',
+  fetched: 'was gone before it was fetched',
   ordered: 'was not there at the order',
   in_crm: 'stopped at the CRM',
 };
@@ -115,6 +129,7 @@ export function changedClause(
 const followedOf: Record<StrandKind, string> = {
   click: 'The click ID',
   landing: 'The campaign',
+  lead_form: 'This lead',
   enquiry: 'This enquiry',
   order: 'This order',
 };
@@ -140,6 +155,7 @@ function whereItIs(
 ): string {
   const what = followedOf[kind];
   if (!stop) return `Every hop made it: ${platform} confirmed it.`;
+  if (stop.hop === 'fetched') return 'What this person sent was gone before it was fetched.';
   const words = stop.reason ? plainText(reasonWords(stop.reason, formWords, way).text) : '';
   const done = way.hops.includes('qualified') ? 'Qualified' : 'Ordered';
   if (stop.state === 'lost') {

@@ -68,6 +68,7 @@ const input = (change: Partial<TraceInput> = {}): TraceInput => ({
   arrival: hit,
   keptHit: hit,
   orderHit: null,
+  isFetched: false,
   fills: decideFills(form, kept, rules).report,
   swapOf: () => '',
   crm,

@@ -28,6 +28,8 @@ export interface TraceInput {
   keptHit: Hit | null;
   /** The hit by which a page said the order, null without one. */
   orderHit: Hit | null;
+  /** Whether what a platform's own form took was fetched there. */
+  isFetched: boolean;
   fills: FillReport[] | null;
   /** The swap table that a fill rule reads through, '' where it reads through none. */
   swapOf: (rule: string) => string;
@@ -76,6 +78,8 @@ function traceOne(value: FollowedValue, input: TraceInput): TraceRow['cells'] {
     landed,
     kept: keptValue(value, input),
     form_sent: sent && sent.value,
+    sent_there: sentThere(value, input.strand),
+    fetched: input.isFetched ? sentThere(value, input.strand) : null,
     ordered: input.orderHit ? keptValue(value, { ...input, keptHit: input.orderHit }) : null,
     in_crm: crmValue(value, input),
     qualified: null,
@@ -116,6 +120,10 @@ function landedValue(value: FollowedValue, { arrival, strand, utmLowerCase, kept
   const address = splitAddress(arrival.address);
   return address ? campaignValues(address, utmLowerCase)[value] || strand[value] : null;
 }
+
+/** What the platform says of a lead that its own form took. */
+const sentThere = (value: FollowedValue, { clickId, ...strand }: Strand): string | null =>
+  value === 'first_referrer' ? null : value === 'click_id' ? clickId : strand[value];
 
 function keptValue(value: FollowedValue, { strand, keptHit }: TraceInput): string | null {
   if (!keptHit) return null;

@@ -7,7 +7,8 @@ export type { Mark } from '../capture/no-customer';
 /** Every hop of every way in; which of them a value takes, and in which order, says its way (core/ways-in). */
 export const allHops = [
   ...(['clicked', 'landed', 'kept'] as const),
-  ...(['form_sent', 'ordered', 'in_crm', 'qualified', 'told', 'confirmed'] as const),
+  ...(['form_sent', 'sent_there', 'fetched', 'ordered'] as const),
+  ...(['in_crm', 'qualified', 'told', 'confirmed'] as const),
 ];
 export type Hop = (typeof allHops)[number];
 
@@ -16,6 +17,8 @@ export const hopWords: Record<Hop, string> = {
   landed: 'Landed',
   kept: 'Kept',
   form_sent: 'Form sent',
+  sent_there: 'Sent there',
+  fetched: 'Fetched',
   ordered: 'Ordered',
   in_crm: 'In CRM',
   qualified: 'Qualified',
@@ -37,7 +40,7 @@ export const stateWords: Record<HopState, string> = {
   unknown: 'not seen here',
 };
 
-export const wayInKinds = ['form', 'order'] as const;
+export const wayInKinds = ['form', 'lead_form', 'order'] as const;
 export type WayInKind = (typeof wayInKinds)[number];
 /** What comes in by some way: what hops from its own on, outcomes and report-backs are of. */
 export type SubjectKind = 'enquiry' | 'order';
@@ -58,6 +61,7 @@ export type Evidence =
   | 'hit'
   | 'cookie_state'
   | 'fill_report'
+  | 'platform_list'
   | 'crm_record'
   | 'outcome'
   | 'answer'
@@ -84,8 +88,11 @@ export interface KnownConsent extends Consent {
   at: number;
 }
 
-/** `enquiry`, `order`: of one that no known click or tagged landing brought. */
-export type StrandKind = 'click' | 'landing' | SubjectKind;
+/**
+ * `lead_form`: of a lead that a platform's own form took, where the platform names no click; `enquiry`, `order`: of one
+ * that no known click or tagged landing brought.
+ */
+export type StrandKind = 'click' | 'landing' | 'lead_form' | SubjectKind;
 
 /** The strand of an enquiry or order alone: nothing is known of what brought it. @param at ms, when it came in */
 export const aloneStrand = (kind: SubjectKind, id: string, at: number, marked: Mark): Strand => ({
@@ -104,9 +111,12 @@ export const aloneStrand = (kind: SubjectKind, id: string, at: number, marked: M
 });
 
 /** Whether a strand is that of an enquiry or order alone, of which nobody knows what brought it. */
-export const isAlone = ({ kind }: Pick<Strand, 'kind'>): boolean => kind !== 'click' && kind !== 'landing';
+export const isAlone = ({ kind }: Pick<Strand, 'kind'>): boolean => kind === 'enquiry' || kind === 'order';
 
-/** One click ID (without one: one tagged landing; without either: an enquiry or order alone) on its way along the hops. */
+/**
+ * One click ID (without one: one tagged landing, or one lead of a platform's own form; without either: an enquiry or order
+ * alone) on its way along the hops.
+ */
 export interface Strand {
   id: string;
   kind: StrandKind;

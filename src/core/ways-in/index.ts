@@ -1,9 +1,13 @@
 import type { WayInKind } from '../strands/types';
 import type { WayIn } from './contract';
 import { form } from './form';
+import { leadForm } from './lead-form';
 import { order } from './order';
 
 export type { WayIn } from './contract';
 
+/** Whether people come in by it without coming to the website: its line begins elsewhere, without clicks and landings. */
+export const beginsElsewhere = ({ hops, own }: WayIn): boolean => hops[0] === own;
+
 /** Every way in there is, by its kind; a further one is a file and a line here. */
-export const waysIn: Record<WayInKind, WayIn> = { form, order };
+export const waysIn: Record<WayInKind, WayIn> = { form, lead_form: leadForm, order };

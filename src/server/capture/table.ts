@@ -66,8 +66,9 @@ export const touches = defineTable('touches', ['businessId', 'id'], {
   landing: text(),
   platform: text(),
   clickId: text(),
-  because: text<TouchWhy>(),
-  pageBecause: text<TouchWhy>(),
+  /** `lead_form`: no arrival, but a lead that a platform's own form took. */
+  because: text<TouchWhy | 'lead_form'>(),
+  pageBecause: text<TouchWhy | 'lead_form'>(),
   releaseNumber: whole(),
 });
 export type TouchRow = RowOf<typeof touches>;

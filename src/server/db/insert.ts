@@ -7,10 +7,13 @@ import type { Table } from './tables';
 const timeText = (time: Date) =>
   Number.isNaN(time.getTime()) ? String(time) : time.toISOString().slice(0, 23).replace('T', ' ');
 
-function valueText(value: unknown): string | number | boolean | null {
+type Value = string | number | boolean | Buffer | null;
+
+function valueText(value: unknown): Value {
   if (value instanceof Date) return timeText(value);
+  if (Buffer.isBuffer(value)) return value;
   if (typeof value === 'object' && value !== null) return JSON.stringify(value);
-  return (value ?? null) as string | number | boolean | null;
+  return (value ?? null) as Value;
 }
 
 /** The transaction's own connection. Sequelize writes values into the text by itself, several times slower. */
@@ -20,12 +23,14 @@ const connectionOf = (transaction: Transaction) =>
 /** Bytes of one statement, about: a server takes 16 MB unless it is told otherwise, and waits for nothing else meanwhile. */
 const mostBytes = 4 * 2 ** 20;
 
+const sizeOf = (value: Value): number => (typeof value === 'string' || Buffer.isBuffer(value) ? 2 * value.length : 10);
+
 /** Values of rows in parts that one statement holds each. */
-function inParts<Value extends string | number | boolean | null>(rows: Value[][]): Value[][][] {
+function inParts(rows: Value[][]): Value[][][] {
   const parts: Value[][][] = [[]];
   let bytes = 0;
   for (const row of rows) {
-    const size = row.reduce<number>((sum, value) => sum + (typeof value === 'string' ? 2 * value.length : 10), 0);
+    const size = row.reduce<number>((sum, value) => sum + sizeOf(value), 0);
     if (bytes + size > mostBytes && parts.at(-1)!.length > 0) {
       parts.push([]);
       bytes = 0;

@@ -12,9 +12,11 @@ import { work } from './table';
 /** The kinds of background work, in the order in which one follows from another. */
 export const workKinds = [
   'visitor',
+  'lead_pull',
   'crm_event',
   'crm_poll',
   'enquiry',
+  'hand_over',
   'crm_write',
   'order',
   'report_back',
@@ -56,7 +58,7 @@ export const renewEvery = (): number => (leaseSeconds * 1000) / 4;
 export const workMarked = new EventEmitter();
 
 /** The kinds whose subject is an account, which is their lane too. */
-const ownLanes: readonly WorkKind[] = ['crm_poll', 'platform_report'];
+const ownLanes: readonly WorkKind[] = ['crm_poll', 'platform_report', 'lead_pull'];
 
 /**
  * Marks subjects for work at `dueAt`; one already marked keeps the earlier time.

@@ -1,6 +1,7 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { z } from 'zod';
 import { atTime, setClock } from '../clock';
+import { leadPullSchema } from '../../core/leads/forms-view';
 import { workKinds } from '../db';
 import { sameText } from '../secrets';
 import type { Services } from '../services';
@@ -18,6 +19,7 @@ const pagesSchema = z.object({
     .max(500),
 });
 
+const leadFormsSchema = leadPullSchema.extend({ business: z.string(), account: z.string() });
 const personSchema = z.object({
   mail: z.email(),
   password: z.string().min(10),
@@ -31,7 +33,8 @@ const personSchema = z.object({
  * Moves the clock, runs the background work in step with it, makes businesses and people: for tests and for the demo's
  * replay. There is no such door unless the process was started with a switch, and it opens only to who knows it.
  */
-export function makeTestSwitch({ config, runner, spoolWriter, setUpBusiness, businesses, people, collect }: Services) {
+export function makeTestSwitch(services: Services) {
+  const { config, runner, spoolWriter, setUpBusiness, businesses, people, collect, accounts, leadForms } = services;
   const doors: Record<string, (body: unknown) => Promise<object | void>> = {
     async clock(body) {
       const { at, paused } = z.object({ at: z.number().nullable(), paused: z.boolean().optional() }).parse(body);
@@ -54,6 +57,15 @@ export function makeTestSwitch({ config, runner, spoolWriter, setUpBusiness, bus
       return { done: await runner.runToRest(later) };
     },
     business: async (body) => ({ id: await setUpBusiness(setupSchema.parse(body)) }),
+    /** Has an account's own forms fetched, as one of the business's owners does. */
+    async leadForms(body) {
+      const { business, account, ...given } = leadFormsSchema.parse(body);
+      const known = await businesses.byKey(business);
+      const found = known && (await accounts.byKey(known.id, account));
+      if (!found) throw new Error(`no account ${account} of ${business}`);
+      const owner = await people.anOwner(known);
+      if (owner) await leadForms.begin(owner, owner.name, { ...given, account: found.id });
+    },
     async person(body) {
       const { mail, password, business, role, seesPeople, seesMoney } = personSchema.parse(body);
       const known = await businesses.byKey(business);

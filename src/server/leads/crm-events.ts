@@ -2,7 +2,7 @@ import { AvrixError } from '../../core/errors';
 import { readBodyAs } from '../../core/read-as';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
-import { inTransaction, markWork } from '../db';
+import { inTransaction, insertRows, markWork, type CrmEventRow } from '../db';
 import { newId } from '../ids';
 import { crmContractOf } from '../../core/crms';
 import type { Crms } from '../crms/crm';
@@ -39,15 +39,19 @@ export function makeCrmEvents(context: Context, crms: Crms, releases: Releases, 
       const event = readBodyAs(webhook.body, body, 'Send {"event", "kind", "deal", "at"}.');
       const { businessId } = account;
       const id = newId();
+      const row: CrmEventRow = {
+        businessId,
+        id,
+        accountId: account.id,
+        crmEvent: event.event,
+        kind: event.kind,
+        deal: event.deal,
+        happenedAt: new Date(event.at),
+        receivedAt: now(),
+        readAt: null,
+      };
       await inTransaction(db, async (transaction) => {
-        await db.query(
-          `INSERT INTO crm_events (business_id, id, account_id, crm_event, kind, deal, happened_at, received_at)
-           VALUES (?,?,?,?,?,?,?,?) ON DUPLICATE KEY UPDATE id = id`,
-          {
-            transaction,
-            replacements: [businessId, id, account.id, event.event, event.kind, event.deal, new Date(event.at), now()],
-          },
-        );
+        await insertRows(tables.crmEvents, [row], [], transaction);
         const stored = await tables.crmEvents.findOne({
           where: { businessId, accountId: account.id, crmEvent: event.event },
           transaction,

@@ -25,7 +25,8 @@ import { readTellingHops, writeReportBacks } from '../reportbacks/write';
 import { replaceHops } from '../strands/replace-hops';
 import { lockStrands } from '../strands/store';
 import { happeningsOf, readDeals, readPersonOf, type KnownDeal } from './deals-of';
-import { joinStrands, type Joined } from './strands-of';
+import { keepHandedOver, readSentOn } from './sent-on';
+import { joinStrands, wasSent, type Joined } from './strands-of';
 
 /** What following an enquiry may set anew. */
 const followed = ['leadId', 'dealId', 'stage', 'strandId', 'touchId', 'joinedBy', 'marked'] as const;
@@ -92,7 +93,7 @@ export function makeFollowEnquiries(context: Context, releases: Releases) {
       await markWrites(enquiries, deals, release, transaction);
       await followHeirs(
         businessId,
-        changed.filter(({ hitId }) => hitId !== null).flatMap(({ id, leadId }) => [leadId, before.get(id)!.leadId]),
+        changed.filter(wasSent).flatMap(({ id, leadId }) => [leadId, before.get(id)!.leadId]),
         transaction,
       );
       return again;
@@ -132,7 +133,7 @@ export function makeFollowEnquiries(context: Context, releases: Releases) {
       db,
       { id: uuid().of('e.id') },
       `FROM leads own JOIN leads l ON l.business_id = own.business_id AND l.person_id = own.person_id
-       JOIN enquiries e ON e.business_id = l.business_id AND e.lead_id = l.id AND e.hit_id IS NULL
+       JOIN enquiries e ON e.business_id = l.business_id AND e.lead_id = l.id AND e.hit_id IS NULL AND e.way_in = 'form'
        WHERE own.business_id = ? AND own.id IN (?) GROUP BY e.id ORDER BY e.id LIMIT 500`,
       [businessId, ids],
       transaction,
@@ -171,7 +172,7 @@ export function makeFollowEnquiries(context: Context, releases: Releases) {
       if (isOwnMail(mailDomain, [...noCustomer.mailDomains, ...past.mailDomains])) enquiry.marked = 'mail';
     }
     // Whatever else these browsers did is no customer's either.
-    const visitors = asked.flatMap(({ marked, visitorId }) => (marked && visitorId ? [visitorId] : []));
+    const visitors = asked.flatMap(({ marked, visitorId, hitId }) => (marked && hitId && visitorId ? [visitorId] : []));
     await markWork(db, 'visitor', businessId, [...new Set(visitors)].sort(), now(), transaction);
   }
 
@@ -211,20 +212,22 @@ export function makeFollowEnquiries(context: Context, releases: Releases) {
     transaction: Transaction,
   ): Promise<Map<string, Date | null>> {
     const { businessId } = enquiries[0]!;
-    const rule = qualifiedOutcome(release, 'form');
     const again = new Map<string, Date | null>();
+    const sentOn = await readSentOn(context, businessId, enquiries, release, transaction);
+    await keepHandedOver(context, businessId, enquiries, deals, transaction);
     const hops: HopRow[] = [];
     const qualified = [];
     for (const enquiry of enquiries) {
       const { strand } = joined.get(enquiry.id)!;
+      const rule = qualifiedOutcome(release, enquiry.wayIn);
       const outcome = outcomes.get(enquiry.id)!.find(({ code }) => code === rule?.code);
       const sentAt = enquiry.sentAt.getTime();
-      const state = enquiryState({ ...enquiry, sentAt }, strand, release.number);
+      const state = enquiryState({ ...enquiry, sentAt }, strand, release.number, sentOn.get(enquiry.id));
       const reachedAt = outcome ? outcome.happenedAt.getTime() : null;
       const own = enquiryHops(state, deals.get(enquiry.id) ?? [], release.content.crm, rule, reachedAt, nowMs());
       hops.push(...own.hops);
       again.set(enquiry.id, own.again === null ? null : new Date(own.again));
-      const key = { strand: strand.id, wayIn: 'form' as const, subject: enquiry.id, release: release.number };
+      const key = { strand: strand.id, wayIn: enquiry.wayIn, subject: enquiry.id, release: release.number };
       if (outcome) qualified.push({ key, outcome });
     }
     hops.push(...(await readTellingHops(context, businessId, qualified, release.content.platforms, transaction)));
@@ -233,7 +236,7 @@ export function makeFollowEnquiries(context: Context, releases: Releases) {
       businessId,
       enquiries.map(({ id }) => ({ subject: id, strands: [joined.get(id)!.strand.id], alone: enquiryStrandId(id) })),
       hops,
-      ['in_crm', 'qualified', 'told', 'confirmed'],
+      ['sent_there', 'fetched', 'in_crm', 'qualified', 'told', 'confirmed'],
       transaction,
     );
     return again;

@@ -107,8 +107,12 @@ export function standingWords(
 export function toListRow(row: LeadQueryRow, release: Release, seesPeople: boolean): LeadListRow {
   const { lastHop, why, state } =
     row.kind && isAlone({ kind: row.kind })
-      ? { lastHop: row.stage ? hopWords.in_crm : hopWords.form_sent, why: 'no click known', state: 'unknown' as const }
-      : standingWords(waysIn.form, row.reached, row.state, row.reason, release);
+      ? {
+          lastHop: row.stage ? hopWords.in_crm : hopWords[waysIn[row.wayIn].own],
+          why: 'no click known',
+          state: 'unknown' as const,
+        }
+      : standingWords(waysIn[row.wayIn], row.reached, row.state, row.reason, release);
   const known = row.source !== null;
   return {
     id: row.id,

@@ -3,14 +3,14 @@ import { type Read, orNull, pick, selectOne, selectRows, text, uuid, whole } fro
 import type { LeadListQuery } from '../../core/leads';
 import { inOrderOf, type Part } from '../lists';
 import { findingCondition, type LeadFinding } from './find';
-import { deals, enquiries, leads } from './table';
+import { deals, enquiries, leads, type EnquiryRow } from './table';
 import { isLost, standing, standingJoins } from '../strands/standing';
 import { strands } from '../strands/table';
 import { touches } from '../capture/table';
 
 /** What a list of enquiries shows of each, from the tables by the aliases of `listEnquiries`. */
 const listed = {
-  ...pick(enquiries, ['id', 'form', 'sentAt', 'stage', 'strandId'], 'e'),
+  ...pick(enquiries, ['id', 'form', 'sentAt', 'stage', 'strandId', 'wayIn'], 'e'),
   crmDeal: deals.columns.number.of('d.number').nullable(),
   ...orNull(pick(leads, ['name', 'company'], 'l')),
   ...orNull(pick(touches, ['source', 'medium', 'referrer'], 't')),
@@ -22,7 +22,8 @@ export type LeadQueryRow = Read<typeof listed>;
 
 const columns = { sentAt: 'e.sent_at', company: 'l.company' };
 const withStrand = 'LEFT JOIN strands s ON s.business_id = e.business_id AND s.id = e.strand_id';
-const withStanding = `${withStrand} ${standingJoins('form')}`;
+/** As the way in that each enquiry came by has it. */
+const withStanding = `${withStrand} ${standingJoins('own')}`;
 const withLead = 'LEFT JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id';
 const withDeal = 'LEFT JOIN deals d ON d.business_id = e.business_id AND d.id = e.deal_id';
 const withTouch = 'LEFT JOIN touches t ON t.business_id = e.business_id AND t.id = e.touch_id';
@@ -44,6 +45,7 @@ export type LeadOrder = Pick<LeadListQuery, 'sort' | 'descending'> & { stages?: 
  *
  * @param finding what is looked for, null for all
  * @param seesPeople false: nothing is sorted or found by who somebody is
+ * @param wayIn those of one way in alone; null for all
  */
 export async function findEnquiries(
   db: Sequelize,
@@ -52,6 +54,7 @@ export async function findEnquiries(
   finding: LeadFinding | null,
   seesPeople: boolean,
   { limit, offset = 0, after = null }: Part,
+  wayIn: EnquiryRow['wayIn'] | null = null,
 ): Promise<string[]> {
   const { where, values, joins } = conditionOf(businessId, finding, seesPeople);
   const wanted = !seesPeople && query.sort === 'company' ? 'sentAt' : query.sort;
@@ -64,10 +67,11 @@ export async function findEnquiries(
     db,
     { id: uuid().of('e.id') },
     `FROM enquiries e ${joins} ${sort === columns.company ? withLead : ''}
-     WHERE ${where} ${after ? 'AND (e.sent_at < ? OR (e.sent_at = ? AND e.id < ?))' : ''}
+     WHERE ${where} ${wayIn ? 'AND e.way_in = ?' : ''} ${after ? 'AND (e.sent_at < ? OR (e.sent_at = ? AND e.id < ?))' : ''}
      ORDER BY ${sort} ${direction}, e.id ${direction} LIMIT ? OFFSET ?`,
     [
       ...values,
+      ...(wayIn ? [wayIn] : []),
       ...(after ? [after.at, after.at, after.id] : []),
       ...(sort === 'FIELD(e.stage, ?)' ? [stages] : []),
       ...[limit, offset],
@@ -99,7 +103,7 @@ export async function countEnquiries(
   return selectOne(
     db,
     { total: whole().of('COUNT(*)'), lost: whole().of(`COALESCE(SUM(${isLost}), 0)`) },
-    `FROM enquiries e ${joins ? `${joins} ${standingJoins('form')}` : withStanding} WHERE ${where}`,
+    `FROM enquiries e ${joins ? `${joins} ${standingJoins('own')}` : withStanding} WHERE ${where}`,
     values,
   );
 }

@@ -6,6 +6,7 @@ import { companyIdOf, crmEnquiryIdOf, dealIdOf, enquiryIdOf, leadIdOf } from '..
 import type { CompanyRow, DealRow, EnquiryRow, LeadRow } from '../db';
 import type { Account } from '../platforms/accounts';
 import { hashMail, hashTelephone, sha256 } from '../secrets';
+import type { OpenLeadOf } from './open-leads';
 import type { Known } from './people';
 
 const uuid = /^[0-9a-f]{8}-[0-9a-f]{4}-[1-8][0-9a-f]{3}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
@@ -31,6 +32,7 @@ export interface RecordRows {
  *
  * @param known deals by their numbers, those that were merged into these among them
  * @param isWhole false where a record says only the stage it is at now
+ * @param openLeadOf finds what a record without a lead token is of, where the CRM got a platform's lead by itself
  */
 export function recordRows(
   { businessId, id: accountId }: Source,
@@ -39,6 +41,7 @@ export function recordRows(
   release: Release,
   secretKey: Buffer,
   isWhole: boolean,
+  openLeadOf: OpenLeadOf,
 ): RecordRows {
   const rows: RecordRows = {
     deals: new Map(),
@@ -73,16 +76,16 @@ export function recordRows(
     });
     rows.identities.set(leadId, {
       leadId,
-      identities: [...numbersOf(accountId, [record.person, ...merged.people]), ...reachedBy(secretKey, one)],
+      identities: [...recordNumbers(accountId, [record.person, ...merged.people]), ...reachedBy(secretKey, one)],
     });
     // What was merged away there is known by its number alone: by what the person is reached says the record that stayed.
     for (const person of merged.people) {
       const id = leadIdOf(businessId, accountId, person);
-      rows.identities.set(id, { leadId: id, identities: numbersOf(accountId, [person]) });
+      rows.identities.set(id, { leadId: id, identities: recordNumbers(accountId, [person]) });
     }
     const token = (record.fields[release.content.crm?.leadTokenField ?? ''] ?? '').toLowerCase();
     const leadToken = uuid.test(token) ? token : null;
-    const own = before?.enquiryId ?? crmEnquiryIdOf(businessId, accountId, record.deal);
+    const own = before?.enquiryId ?? openLeadOf(one) ?? crmEnquiryIdOf(businessId, accountId, record.deal);
     const enquiryId = leadToken ? enquiryIdOf(businessId, leadToken) : own;
     if (before && before.enquiryId !== enquiryId)
       rows.moved.push({ number: record.deal, from: before.enquiryId, to: enquiryId });
@@ -131,10 +134,12 @@ function companyRow(businessId: string, accountId: string, { record, companyNumb
     : { businessId, id: companyIdOf(businessId, accountId, number, name), accountId, number, name };
 }
 
-const numbersOf = (accountId: string, people: string[]): Identity[] =>
+/** By what records of people are known: their numbers. */
+export const recordNumbers = (accountId: string, people: string[]): Identity[] =>
   [...new Set(people)].map((number) => ({ kind: 'record', hash: sha256(`${accountId} ${number}`) }));
 
-function reachedBy(secretKey: Buffer, { mail, telephone }: Pick<ReadRecord, 'mail' | 'telephone'>): Identity[] {
+/** By what a person is reached, hashed. */
+export function reachedBy(secretKey: Buffer, { mail, telephone }: Pick<ReadRecord, 'mail' | 'telephone'>): Identity[] {
   const hash = hashTelephone(secretKey, telephone);
   return [
     ...(mail ? [{ kind: 'mail' as const, hash: hashMail(secretKey, mail) }] : []),

@@ -2,24 +2,44 @@ import type { Sequelize } from 'sequelize';
 import type { CrmRecord } from '../../core/leads';
 import { groupBy } from '../../core/group-by';
 import { json, pick, selectOne, selectRows, text, uuid, whole } from '../db';
-import { deals, identities, leads } from './table';
+import { deals, identities, leads, type LeadRow } from './table';
 
 /* Groups and windows that the models cannot say. */
 
-/** Persons with several records, the last joined first, and how many there are. */
+/** Records that are what somebody sent on a platform, not what the CRM keeps: each is of the record that came of it. */
+const isOfPlatform = `EXISTS (SELECT 1 FROM platform_leads p WHERE p.business_id = l.business_id AND p.lead_id = l.id)`;
+
+/** Persons with several records in the CRM, the last joined first, and how many there are. */
 export async function readJoinedPersons(
   db: Sequelize,
   businessId: string,
   most: number,
 ): Promise<{ personIds: string[]; total: number }> {
-  const joined = 'FROM leads WHERE business_id = ? AND joined_at IS NOT NULL';
+  const joined = `FROM (SELECT DISTINCT person_id FROM leads WHERE business_id = ? AND joined_at IS NOT NULL) j
+    JOIN leads l ON l.business_id = ? AND l.person_id = j.person_id AND NOT ${isOfPlatform}
+    GROUP BY l.person_id HAVING COUNT(*) > 1`;
+  const values = [businessId, businessId];
   const [rows, { total }] = await Promise.all([
-    selectRows(db, { personId: uuid() }, `${joined} GROUP BY person_id ORDER BY MAX(joined_at) DESC LIMIT ${most}`, [
-      businessId,
-    ]),
-    selectOne(db, { total: whole().of('COUNT(DISTINCT person_id)') }, joined, [businessId]),
+    selectRows(
+      db,
+      { personId: uuid().of('l.person_id') },
+      `${joined} ORDER BY MAX(l.joined_at) DESC LIMIT ${most}`,
+      values,
+    ),
+    selectOne(db, { total: whole().of('COUNT(*)') }, `FROM (SELECT l.person_id ${joined}) joined`, values),
   ]);
   return { personIds: rows.map(({ personId }) => personId), total };
+}
+
+/** The records in the CRM of some persons. */
+export async function readRecordsOf(db: Sequelize, businessId: string, personIds: string[]): Promise<LeadRow[]> {
+  if (personIds.length === 0) return [];
+  return selectRows(
+    db,
+    pick(leads, Object.keys(leads.columns) as (keyof LeadRow)[], 'l'),
+    `FROM leads l WHERE l.business_id = ? AND l.person_id IN (?) AND NOT ${isOfPlatform}`,
+    [businessId, personIds],
+  );
 }
 
 /** A record by which something is known that others are known by too. */

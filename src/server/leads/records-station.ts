@@ -23,7 +23,7 @@ import { requireEditor } from '../releases/draft';
 import type { Releases } from '../releases/releases';
 import { called } from './called';
 import { rejoinPeople } from './people';
-import { readDealMoves, readJoinedPersons, readNewestEnquiries, readShared } from './records-queries';
+import { readDealMoves, readJoinedPersons, readNewestEnquiries, readRecordsOf, readShared } from './records-queries';
 import type { leadPairs } from './table';
 
 /** Of each list the newest that are shown. */
@@ -81,9 +81,7 @@ export function makeRecordsStation(context: Context, releases: Releases, changes
       }),
       readOdd(business.id, role.seesPeople),
     ]);
-    const joinedRows = plain(
-      await tables.leads.findAll({ where: { businessId: business.id, personId: persons.personIds } }),
-    );
+    const joinedRows = await readRecordsOf(db, business.id, persons.personIds);
     const apartRows = plain(pairs);
     const records = await readRecords(
       business.id,

@@ -6,6 +6,7 @@ import type { Context } from '../context';
 import { insertRows, markWork, plain, selectRows, text, type DealRow } from '../db';
 import type { Releases } from '../releases/releases';
 import { forgetEnquiries } from './forget';
+import { readOpenLeads } from './open-leads';
 import { storeIdentities, type Known } from './people';
 import { recordRows, type NewEnquiry, type RecordRows, type Source } from './record-rows';
 
@@ -33,7 +34,13 @@ export async function storeRecords(
     read.flatMap(({ record, merged }) => [record.deal, ...merged.records]),
     transaction,
   );
-  const rows = recordRows(source, read, known, release, config.secretKey, isWhole);
+  const openLeadOf = await readOpenLeads(
+    context,
+    businessId,
+    read.filter(({ record }) => !known.has(record.deal)),
+    transaction,
+  );
+  const rows = recordRows(source, read, known, release, config.secretKey, isWhole, openLeadOf);
   if (rows.deals.size === 0) return;
   const [deals, enquiries] = [[...rows.deals.values()], [...rows.enquiries.values()]];
   await markTrials(context, businessId, enquiries, transaction);
@@ -71,7 +78,7 @@ async function forgetLeft(
   const id = [...new Set(moved.map(({ from }) => from))];
   const { tables } = context;
   const [rows, held] = [
-    plain(await tables.enquiries.findAll({ where: { businessId, id, hitId: null }, transaction })),
+    plain(await tables.enquiries.findAll({ where: { businessId, id, hitId: null, wayIn: 'form' }, transaction })),
     plain(await tables.deals.findAll({ where: { businessId, enquiryId: id }, transaction })),
   ];
   const left = rows.filter((row) => !held.some(({ enquiryId }) => enquiryId === row.id));

@@ -13,6 +13,10 @@ export interface Joined {
   touchId: string | null;
 }
 
+/** Whether an enquiry was sent by somebody, on a page or on a platform; else it is known by the CRM alone. */
+export const wasSent = ({ hitId, wayIn }: Pick<EnquiryRow, 'hitId' | 'wayIn'>): boolean =>
+  hitId !== null || wayIn !== 'form';
+
 /** Of an enquiry that no visit sent: the strand and touch of the newest earlier one of the same person. */
 type OfPerson = Pick<EnquiryRow, 'strandId' | 'touchId'>;
 
@@ -42,12 +46,12 @@ export async function joinStrands(
   const dealsOf = ({ id }: EnquiryRow) => deals.get(id) ?? [];
   const ofPerson = await strandsOfSamePerson(
     tables,
-    enquiries.filter((enquiry) => !enquiry.hitId && dealsOf(enquiry).length > 0),
+    enquiries.filter((enquiry) => !wasSent(enquiry) && dealsOf(enquiry).length > 0),
     leads,
     transaction,
   );
   const wanted = enquiries.flatMap((enquiry) =>
-    enquiry.hitId
+    wasSent(enquiry)
       ? [enquiry.strandId]
       : [...clickStrands(businessId, dealsOf(enquiry), release), ofPerson.get(enquiry.id)?.strandId],
   );
@@ -62,11 +66,11 @@ export async function joinStrands(
   const own: Strand[] = [];
   for (const enquiry of enquiries) {
     const isInCrm = dealsOf(enquiry).length > 0;
-    const found = isInCrm || enquiry.hitId ? findStrand(enquiry, dealsOf(enquiry), release, stored, ofPerson) : null;
+    const found = isInCrm || wasSent(enquiry) ? findStrand(enquiry, dealsOf(enquiry), release, stored, ofPerson) : null;
     if (!found) own.push(aloneOf(enquiry));
-    const alone = enquiry.hitId && isInCrm ? 'lead token' : isInCrm ? 'nothing' : null;
+    const alone = wasSent(enquiry) && isInCrm ? 'lead token' : isInCrm ? 'nothing' : null;
     // One that no visit sent has no touch of its own: what it inherited before is not its any more.
-    const touchId = enquiry.hitId ? enquiry.touchId : null;
+    const touchId = wasSent(enquiry) ? enquiry.touchId : null;
     joined.set(enquiry.id, found ?? { strand: own.at(-1)!, joinedBy: alone, touchId });
   }
   await insertRows(
@@ -93,10 +97,10 @@ function findStrand(
   stored: Map<string, Strand>,
   ofPerson: Map<string, OfPerson>,
 ): Joined | null {
-  const { hitId, strandId, touchId } = enquiry;
-  const sent = hitId && strandId ? stored.get(strandId) : undefined;
+  const { strandId, touchId } = enquiry;
+  const sent = wasSent(enquiry) && strandId ? stored.get(strandId) : undefined;
   if (sent && !isAlone(sent)) return { strand: sent, joinedBy: deals.length > 0 ? 'lead token' : null, touchId };
-  if (hitId) return null;
+  if (wasSent(enquiry)) return null;
   const clicked = clickStrands(enquiry.businessId, deals, release).flatMap((id) => stored.get(id) ?? [])[0];
   if (clicked) return { strand: clicked, joinedBy: 'click ID', touchId };
   const same = ofPerson.get(enquiry.id);
@@ -145,7 +149,12 @@ async function strandsOfSamePerson(
   const earlier = plain(
     await tables.enquiries.findAll({
       attributes: ['id', 'leadId', 'strandId', 'touchId', 'sentAt'],
-      where: { businessId, leadId: [...personOfLead.keys()], hitId: { [Op.ne]: null }, strandId: { [Op.ne]: null } },
+      where: {
+        businessId,
+        leadId: [...personOfLead.keys()],
+        strandId: { [Op.ne]: null },
+        [Op.or]: [{ hitId: { [Op.ne]: null } }, { wayIn: { [Op.ne]: 'form' } }],
+      },
       order: [['sentAt', 'DESC']],
       transaction,
     }),

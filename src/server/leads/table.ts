@@ -1,7 +1,7 @@
-import { defineTable, type RowOf, bytes, json, text, time, uuid, whole } from '../db/columns';
+import { defineTable, type RowOf, bytes, json, text, time, uuid, whole, yes } from '../db/columns';
 import type { FillReport } from '../../core/capture';
 import type { CrmRecord, IdentityKind, JoinedBy } from '../../core/leads';
-import type { KnownConsent, Mark } from '../../core/strands';
+import type { KnownConsent, Mark, WayInKind } from '../../core/strands';
 
 /** Records about people; those of one person name the same one of them. */
 export const leads = defineTable('leads', ['businessId', 'id'], {
@@ -95,8 +95,58 @@ export const enquiries = defineTable('enquiries', ['businessId', 'id'], {
   /** The stage of that deal. */
   stage: text().nullable(),
   releaseNumber: whole(),
+  wayIn: text<Exclude<WayInKind, 'order'>>(),
 });
 export type EnquiryRow = RowOf<typeof enquiries>;
+
+/** Accounts of platforms whose own forms' leads are fetched. */
+export const leadPulls = defineTable('lead_pulls', ['businessId', 'accountId'], {
+  businessId: uuid(),
+  accountId: uuid(),
+  /** What was sent before is not taken; null: all that the platform still keeps is. */
+  takesFrom: time().nullable(),
+  /** The UTM medium that these leads count as. */
+  medium: text(),
+  /** Whether each is handed over to the CRM from here; else the CRM gets them by itself. */
+  handsOver: yes(),
+  /** Whether people agree on the form that platforms are told what comes of it. */
+  agreed: yes(),
+  /** The number of the last lead that was taken; '' before the first. */
+  pulledTo: text(),
+  pulledAt: time().nullable(),
+  byName: text(),
+  begunAt: time(),
+  endedAt: time().nullable(),
+});
+export type LeadPullRow = RowOf<typeof leadPulls>;
+
+/** What people sent with platforms' own forms. */
+export const platformLeads = defineTable('platform_leads', ['businessId', 'id'], {
+  businessId: uuid(),
+  id: uuid(),
+  accountId: uuid(),
+  /** Its number on the platform. */
+  number: text(),
+  leadId: uuid(),
+  enquiryId: uuid(),
+  form: text(),
+  ad: text(),
+  campaign: text(),
+  place: text(),
+  sentAt: time(),
+  /** Null where the platform kept it no longer. */
+  fetchedAt: time().nullable(),
+  isTest: yes(),
+  /** What was sent, encrypted (AES-256-GCM), until the CRM has it; then, and of a test lead, null. */
+  answers: bytes().nullable(),
+  /** `no`: the CRM gets it by itself, or nothing is to be handed over; `asked`: the CRM was asked and has not answered. */
+  handed: text<'no' | 'waiting' | 'asked' | 'made' | 'refused'>(),
+  askedAt: time().nullable(),
+  answer: text(),
+  /** The number of the record that the CRM made; '' while it has none. */
+  deal: text(),
+});
+export type PlatformLeadRow = RowOf<typeof platformLeads>;
 
 /** Fields of one record that were, or are to be, written by one call. */
 export const crmWrites = defineTable('crm_writes', ['businessId', 'id'], {

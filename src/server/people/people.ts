@@ -140,6 +140,15 @@ export function makePeople({ db, tables, config }: Context) {
       await tables.people.update({ preferences }, { where: { id: personId } });
     },
 
+    /** One of a business's owners, for what is set up in their name; null where it has none. */
+    async anOwner(business: BusinessRow): Promise<(Membership & { name: string }) | null> {
+      const role = (await tables.roles.findOne({ where: { businessId: business.id, role: 'owner' } }))?.get({
+        plain: true,
+      });
+      const person = role && (await tables.people.findOne({ where: { id: role.personId } }));
+      return role && person ? { business, role, name: person.get({ plain: true }).name } : null;
+    },
+
     /** The businesses a person has a role in, by name. */
     async memberships(personId: string): Promise<Membership[]> {
       const roles = (await tables.roles.findAll({ where: { personId }, limit: 200 })).map((row) =>

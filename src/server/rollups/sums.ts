@@ -54,7 +54,8 @@ export const sums: Sum[] = [
   {
     table: 'touch_days',
     at: 'at',
-    from: 'touches',
+    // What platforms' own forms took never arrived on a page.
+    from: "touches WHERE because <> 'lead_form'",
     columns: 'landing, source, medium, campaign, content, term, referrer_host, untagged, touches, first_at, last_at',
     select: `landing, source, medium, campaign, content, term, SUBSTRING_INDEX(referrer, '/', 1) AS referrer_host,
       because = 'outside_referrer' AS untagged, COUNT(*), MIN(at), MAX(at)`,

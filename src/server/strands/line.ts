@@ -18,9 +18,9 @@ import {
   type WayInKind,
 } from '../../core/strands';
 import type { Reason } from '../../core/reasons/codes';
-import { waysIn, type WayIn } from '../../core/ways-in';
+import { beginsElsewhere, waysIn, type WayIn } from '../../core/ways-in';
 import type { Context } from '../context';
-import type { BusinessRow, RoleRow } from '../db';
+import type { BusinessRow, EnquiryRow, RoleRow } from '../db';
 import { readLeadFinding } from '../leads/find';
 import { hiddenName } from '../leads/called';
 import { standingWords, toListRow } from '../leads/list';
@@ -45,6 +45,8 @@ import { cycleDays, resolveRange } from './range';
 import { strandsSentence } from './strands-sentence';
 
 const mostLatest = 6;
+/** A line that begins elsewhere has every row of its own. */
+const nothingBeside = { alone: 0, noCustomers: 0, counted: 0 };
 const newest = { sort: 'sentAt', descending: 'yes' } as const;
 
 /** The line of a business, and the strands behind each of its numbers. */
@@ -68,10 +70,11 @@ export function makeStrandPages(context: Context, releases: Releases) {
     return waysIn[used.includes(way) ? way : used[0]!];
   }
 
-  /** What came in last, by way in. */
-  const latestOn: Record<WayInKind, (...of: [BusinessRow, RoleRow, Release]) => Promise<LatestRow[]>> = {
-    async form({ id }, { seesPeople }, release) {
-      const ids = await findEnquiries(db, id, newest, null, seesPeople, { limit: mostLatest });
+  /** The enquiries that came in last on one way in. */
+  const latestEnquiries =
+    (wayIn: EnquiryRow['wayIn']) =>
+    async ({ id }: BusinessRow, { seesPeople }: RoleRow, release: Release): Promise<LatestRow[]> => {
+      const ids = await findEnquiries(db, id, newest, null, seesPeople, { limit: mostLatest }, wayIn);
       const rows = (await readEnquiries(db, id, ids)).map((row) => toListRow(row, release, seesPeople));
       return rows.map(({ company, sentAt, ...row }) => ({
         ...row,
@@ -79,7 +82,12 @@ export function makeStrandPages(context: Context, releases: Releases) {
         title: company,
         at: sentAt,
       }));
-    },
+    };
+
+  /** What came in last, by way in. */
+  const latestOn: Record<WayInKind, (...of: [BusinessRow, RoleRow, Release]) => Promise<LatestRow[]>> = {
+    form: latestEnquiries('form'),
+    lead_form: latestEnquiries('lead_form'),
     order: ({ id }, _role, release) => listOrders(db, id, release, { limit: mostLatest }),
   };
 
@@ -96,7 +104,7 @@ export function makeStrandPages(context: Context, releases: Releases) {
       const [groups, clicked, beside, latest] = await Promise.all([
         readGroups(db, business.id, days, way.kind),
         compareClicked(context, business, release, range),
-        countBeside(db, business.id, days, range.period, way.kind),
+        beginsElsewhere(way) ? nothingBeside : countBeside(db, business.id, days, range.period, way.kind),
         latestOn[way.kind](business, role, release),
       ]);
       const line = countLine(groups, clicked, way);
@@ -229,11 +237,11 @@ export function makeStrandPages(context: Context, releases: Releases) {
   };
 }
 
-/** A list's query on a way in; a hop that it does not have is taken for the landing. */
+/** A list's query on a way in; a hop that it does not have is taken for the landing, or for where the way begins. */
 const filterOn = (way: WayIn, query: StrandListQuery): StrandFilter => ({
   ...query,
   way: way.kind,
-  hop: way.hops.includes(query.hop) ? query.hop : 'landed',
+  hop: way.hops.includes(query.hop) ? query.hop : beginsElsewhere(way) ? way.own : 'landed',
 });
 
 function toStrandRow(row: StrandQueryRow, way: WayIn, release: Release, seesPeople: boolean): StrandListRow {

@@ -2,7 +2,7 @@ import type { Sequelize } from 'sequelize';
 import { type Read, orNull, pick, selectOne, selectRows, text, uuid, whole } from '../db';
 import type { Reason } from '../../core/reasons/codes';
 import type { FollowedGroup, Landings, Period, ShortLinkClicks, StrandListQuery, WayInKind } from '../../core/strands';
-import { waysIn } from '../../core/ways-in';
+import { beginsElsewhere, waysIn } from '../../core/ways-in';
 import { inOrderOf, type Part } from '../lists';
 import { strandDays } from '../rollups/table';
 import { clickReports } from '../platforms/table';
@@ -32,14 +32,17 @@ export async function readGroups(
   days: Days,
   way: WayInKind,
 ): Promise<FollowedGroup[]> {
+  const elsewhere = beginsElsewhere(waysIn[way]);
+  // What came in elsewhere has a standing of its own there, and none that it shares with what landed.
+  const counted = elsewhere ? 'way_in = ? AND strands > 0' : "way_in IN ('none', ?) AND kind IN ('click', 'landing')";
   const rows = await selectRows(
     db,
     {
       ...pick(strandDays, ['reached', 'state', 'reason']),
       strands: whole().of('SUM(strands)'),
-      withClickId: whole().of("SUM(IF(kind = 'click', strands, 0))"),
+      withClickId: whole().of(elsewhere ? 'SUM(strands)' : "SUM(IF(kind = 'click', strands, 0))"),
     },
-    `FROM strand_days WHERE ${inDays} AND way_in IN ('none', ?) AND kind IN ('click', 'landing') AND marked = ''
+    `FROM strand_days WHERE ${inDays} AND ${counted} AND marked = ''
      GROUP BY reached, state, reason HAVING SUM(strands) <> 0`,
     [...dayValues(businessId, days), way],
   );

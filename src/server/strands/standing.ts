@@ -2,10 +2,15 @@ import type { Hop, HopState, WayInKind } from '../../core/strands';
 import { waysIn } from '../../core/ways-in';
 import { standings } from './table';
 
-/** How a strand `s` stands on a way in: its own standing there (`w`), else the one it has on all of them (`b`). */
-export const standingJoins = (way: WayInKind) =>
+/**
+ * How a strand `s` stands on a way in: its own standing there (`w`), else the one it has on all of them (`b`).
+ *
+ * @param way `own`: the one that the enquiry `e` came by
+ */
+export const standingJoins = (way: WayInKind | 'own') =>
   `LEFT JOIN standings b ON b.business_id = s.business_id AND b.way_in = 'none' AND b.strand_id = s.id
-   LEFT JOIN standings w ON w.business_id = s.business_id AND w.way_in = '${way}' AND w.strand_id = s.id`;
+   LEFT JOIN standings w ON w.business_id = s.business_id AND w.way_in = ${way === 'own' ? 'e.way_in' : `'${way}'`}
+     AND w.strand_id = s.id`;
 
 const own = (column: string) => `IF(w.strand_id IS NULL, b.${column}, w.${column})`;
 

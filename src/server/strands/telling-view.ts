@@ -10,7 +10,7 @@ import { moneyWords } from './trace-events';
 
 type Facts = Pick<
   TraceFacts,
-  'way' | 'outcomes' | 'reportBacks' | 'attempts' | 'release' | 'strand' | 'enquiry' | 'clickedAt'
+  'way' | 'outcomes' | 'reportBacks' | 'attempts' | 'release' | 'strand' | 'enquiry' | 'clickedAt' | 'sentOn'
 >;
 
 /** What was or will be told: a card for each account, else one that says why there is none. */
@@ -28,7 +28,8 @@ export function tellingViews(facts: Facts, role: RoleRow): TraceView['telling'] 
 const ruleOf = ({ content }: Release, code: string): OutcomeRule | undefined =>
   content.outcomes.find((rule) => rule.code === code);
 
-function notReached({ way, release, enquiry }: Facts): TellingView | null {
+function notReached({ way, release, enquiry, sentOn }: Facts): TellingView | null {
+  if (sentOn?.fetchedAt === null) return null;
   const rule = qualifiedOutcome(release, way);
   if (!rule) return null;
   const isOrder = rule.reachedBy.kind === 'order';
@@ -60,8 +61,8 @@ function cardOf(
   role: RoleRow,
 ): TellingView {
   const rule = ruleOf(release, outcome.code);
-  const platform =
-    contractOf(reportBack?.platform ?? '', release.content.platforms)?.words ?? reportBack?.platform ?? '';
+  const contract = contractOf(reportBack?.platform ?? '', release.content.platforms);
+  const platform = contract?.words ?? reportBack?.platform ?? '';
   const at = reportBack && clickedAt.get(reportBack.keyValue);
   const days = at === null || at === undefined ? null : Math.floor((outcome.happenedAt.getTime() - at) / 86_400_000);
   return {
@@ -76,7 +77,14 @@ function cardOf(
       ...(reportBack ? [{ name: 'Click ID', value: reportBack.keyValue, mono: true, note: '' }] : []),
       { name: 'Worth', mono: false, ...worthOf(outcome, role) },
       ...(days !== null && rule
-        ? [{ name: 'In time', value: `click was ${days} days old, ${rule.clickDays} allowed`, mono: false, note: '' }]
+        ? [
+            {
+              name: 'In time',
+              value: `click was ${days} days old, ${Math.min(rule.clickDays, contract?.limits.clickDays ?? Infinity)} allowed`,
+              mono: false,
+              note: '',
+            },
+          ]
         : []),
       {
         name: 'State',

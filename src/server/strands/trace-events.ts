@@ -43,10 +43,15 @@ export function moneyWords({ minor, currency }: Money): string {
 
 /** Everything that happened on the way, oldest first, each with who saw it. Values stand between backticks. */
 export function traceEvents(facts: TraceFacts, forms: (form: string) => string): TraceEvent[] {
-  const { touches, enquiry, order, deals, release, outcomes, reportBacks, attempts } = facts;
+  const { touches, enquiry, order, deals, release, outcomes, reportBacks, attempts, sentOn, strand } = facts;
   const { platforms } = release.content;
   const events: [number, string, string][] = [];
-  for (const touch of touches) {
+  if (enquiry && sentOn) {
+    const ad = strand.content ? `, from the ad \`${strand.content}\`` : '';
+    events.push([strand.firstAt, `Sent “${enquiry.form}” on ${sentOn.platform}${ad}`, sentOn.platform]);
+    if (sentOn.fetchedAt !== null) events.push([sentOn.fetchedAt, `Fetched from ${sentOn.platform}`, 'Avrix']);
+  }
+  for (const touch of touches.filter(({ because }) => because !== 'lead_form')) {
     const from = originWords(release, touch.source, touch.medium, touch.referrer);
     const page = touch.landing.replace(/^[^/]+/, '') || '/';
     const how = touch.clickId

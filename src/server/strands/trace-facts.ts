@@ -1,5 +1,6 @@
 import type { Hit } from '../../core/capture';
 import { AvrixError } from '../../core/errors';
+import type { SentOn } from '../../core/leads';
 import type { Release } from '../../core/releases';
 import { nilId, type HopRow, type Strand, type WayInKind } from '../../core/strands';
 import type { Context } from '../context';
@@ -17,6 +18,7 @@ import {
 } from '../db';
 import { hits } from '../capture/table';
 import { readDeals, type KnownDeal } from '../leads/deals-of';
+import { readSentOn } from '../leads/sent-on';
 import type { Releases } from '../releases/releases';
 import { fromHopRow, fromStrandRow } from './store';
 
@@ -36,6 +38,8 @@ export interface TraceFacts {
   /** The newest hit up to the sending, whose cookie state was in force; of an order that of its arrival. */
   keptHit: Hit | null;
   orderHit: Hit | null;
+  /** Of an enquiry that a platform's own form took. */
+  sentOn: SentOn | null;
   outcomes: OutcomeRow[];
   /** When (ms) the click of each click ID was that a report-back names. */
   clickedAt: Map<string, number>;
@@ -131,6 +135,7 @@ export function makeTraceFacts(context: Context, releases: Releases) {
         arrival: await readHit(businessId, ownTouch?.hitId ?? null),
         keptHit: await readHit(businessId, enquiry?.hitId ?? ownTouch?.hitId ?? null),
         orderHit: await readHit(businessId, order?.hitId ?? null),
+        sentOn: (enquiry && (await readSentOn(context, businessId, [enquiry], release)).get(enquiry.id)) ?? null,
         ...(await readTold(businessId, subject)),
       };
     },

@@ -36,7 +36,7 @@ export function makeTraces(context: Context, releases: Releases) {
       const enquiry = row?.get({ plain: true });
       if (!enquiry) throw new AvrixError('AVX_NOT_FOUND', { what: 'enquiry' });
       if (!enquiry.strandId) throw new AvrixError('AVX_ENQUIRY_NEW');
-      return view(business, role, enquiry.strandId, { way: 'form', enquiry, order: null });
+      return view(business, role, enquiry.strandId, { way: enquiry.wayIn, enquiry, order: null });
     },
 
     /** On the way in by orders with the newest order that it brought. */
@@ -68,6 +68,7 @@ function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow): TraceV
     arrival: facts.arrival,
     keptHit: facts.keptHit,
     orderHit: facts.orderHit,
+    isFetched: typeof facts.sentOn?.fetchedAt === 'number',
     fills: enquiry?.fills ?? null,
     swapOf,
     record: facts.deals[0]?.record ?? null,
@@ -92,7 +93,7 @@ function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow): TraceV
 }
 
 function underLine(
-  { enquiry, order, strand, release }: TraceFacts,
+  { enquiry, order, strand, release, sentOn }: TraceFacts,
   zone: string,
   forms: (form: string) => string,
 ): string {
@@ -100,6 +101,7 @@ function underLine(
   if (order)
     return `Ordered on ${dayWords(order.at.getTime(), zone)}${visitWords(order)}${ageWords(strand, order.at)}.`;
   if (!enquiry) return `${strand.kind === 'click' ? 'Clicked' : 'Landed'} ${dayWords(strand.firstAt, zone)}, ${from}.`;
+  if (sentOn) return `Sent “${enquiry.form}” on ${sentOn.platform} on ${dayWords(enquiry.sentAt.getTime(), zone)}.`;
   const form = enquiry.form ? `Sent ${forms(enquiry.form)}` : 'In the CRM without a form Avrix saw';
   return `${form} on ${dayWords(enquiry.sentAt.getTime(), zone)}${visitWords(enquiry)}${ageWords(strand, enquiry.sentAt)}.`;
 }

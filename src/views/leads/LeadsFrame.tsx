@@ -1,9 +1,13 @@
 /** The parts of the station Leads. */
-export const leadsParts = (business: string, current: 'Leads' | 'Records' | 'CRM' | 'Written back' | 'Repair') => ({
+export const leadsParts = (
+  business: string,
+  current: 'Leads' | 'Lead forms' | 'Records' | 'CRM' | 'Written back' | 'Repair',
+) => ({
   label: 'Leads',
   home: `/b/${business}/leads`,
   paths: [
     ['Leads', ''],
+    ['Lead forms', '/forms'],
     ['Records', '/records'],
     ['CRM', '/crm'],
     ['Written back', '/writes'],

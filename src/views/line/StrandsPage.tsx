@@ -2,10 +2,17 @@ import type { StrandListRow, StrandListView } from '../../core/strands';
 import type { Column } from '../../ui/list/DataTable';
 import { ListPage } from '../../ui/list/ListPage';
 import { wayQuery } from '../../ui/line/addresses';
+import { waysIn } from '../../core/ways-in';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
 
-const kindWords = { click: '', landing: 'tagged landing, no click ID', enquiry: 'enquiry alone', order: 'order alone' };
+const kindWords: Record<StrandListRow['kind'], string> = {
+  click: '',
+  landing: 'tagged landing, no click ID',
+  lead_form: 'platform lead, no click ID',
+  enquiry: 'enquiry alone',
+  order: 'order alone',
+};
 
 /** The strands behind one number of the line; each leads to its trace. */
 export function StrandsPage({
@@ -23,7 +30,7 @@ export function StrandsPage({
 }) {
   const onWay = new URLSearchParams(wayQuery(initial.way)).toString();
   const hrefOf = (row: StrandListRow) =>
-    row.enquiryId && initial.way === 'form'
+    row.enquiryId && waysIn[initial.way].subject === 'enquiry'
       ? `/b/${business}/leads/${row.enquiryId}`
       : `/b/${business}/strands/${row.id}${onWay && `?${onWay}`}`;
   const columns = (timeZone: string): Column<StrandListRow>[] => [

@@ -48,6 +48,15 @@ export const oakledger: AskedCrm = {
     },
   },
   write: (deal, fields) => ({ method: 'POST', path: `${at(deal)}/fields`, body: { fields } }),
+  make: ({ name, ...person }, fields) => ({
+    // It wants everybody to have a name.
+    request: {
+      method: 'POST',
+      path: '/api/deals',
+      body: { person: { ...person, name: name || person.mail }, fields, amounts: {} },
+    },
+    read: (body) => z.object({ id: z.string() }).parse(body).id,
+  }),
   remove: (deal) => ({ method: 'DELETE', path: at(deal) }),
   webhook: {
     sealHeader: 'oakledger-seal',

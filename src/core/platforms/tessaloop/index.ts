@@ -2,6 +2,7 @@ import { writeAmount } from '../../outcomes/worth';
 import type { Answer } from '../../outgoing';
 import { mailHashField, readStatus, type BatchAnswer, type PlatformContract, type TellingRow } from '../contract';
 import { readJson } from '../read-json';
+import { tessaloopForms } from './lead-forms';
 import { tessaloopLinks } from './links';
 
 /**
@@ -17,6 +18,7 @@ export const tessaloop: PlatformContract = {
   repeatsHours: 36,
   writeBatch,
   readAnswer,
+  leadForms: tessaloopForms,
 };
 
 function writeBatch([row]: TellingRow[]) {

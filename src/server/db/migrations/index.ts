@@ -33,6 +33,7 @@ import { orderNumbers } from './0033-order-numbers';
 import { people } from './0034-people';
 import { crmWrites } from './0035-crm-writes';
 import { longNumbers } from './0036-long-numbers';
+import { platformLeads } from './0037-platform-leads';
 import { pageTellings } from './0029-page-tellings';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
@@ -78,4 +79,5 @@ export const migrations: Migration[] = [
   ...people,
   ...crmWrites,
   ...longNumbers,
+  ...platformLeads,
 ];

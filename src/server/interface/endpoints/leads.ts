@@ -1,3 +1,4 @@
+import { leadAccountSchema, leadPullSchema } from '../../../core/leads/forms-view';
 import { dryRunSchema } from '../../../core/leads/writes-view';
 import { pairSchema } from '../../../core/leads/records-view';
 import { leadListSchema } from '../../../core/leads/schema';
@@ -21,6 +22,19 @@ export const leads: Endpoint[] = [
   reads('/leads/records', ({ records }, { membership }) => records.view(membership)),
   takes('/leads/records/pairs', pairSchema, ({ records }, { membership, person, body }) =>
     records.setPair(membership, person.name, body),
+  ),
+  reads('/leads/forms', ({ leadForms }, { membership }) => leadForms.view(membership)),
+  takes('/leads/forms', leadPullSchema, ({ leadForms }, { membership, person, body }) =>
+    leadForms.begin(membership, person.name, body),
+  ),
+  takes('/leads/forms/end', leadAccountSchema, ({ leadForms }, { membership, body }) =>
+    leadForms.end(membership, body.account),
+  ),
+  readsBy('/leads/forms/links', leadAccountSchema, ({ leadForms }, { membership, query }) =>
+    leadForms.links(membership, query.account),
+  ),
+  takes('/leads/forms/links', leadAccountSchema, ({ leadForms }, { membership, body }) =>
+    leadForms.tagLinks(membership, body.account),
   ),
   reads('/leads/writes', ({ writes }, { membership }) => writes.view(membership)),
   takes('/leads/writes/effect', dryRunSchema, ({ writes }, { membership, body }) =>
