@@ -64,6 +64,7 @@ import { makeOutcomesStation } from './outcomes/station';
 import { makeMembers } from './people/members';
 import { makeFollowOrders } from './orders/follow';
 import { makeFollowEnquiries } from './leads/enquiry';
+import { makeAnswersStation } from './leads/answers-station';
 import { makeHandOver } from './leads/hand-over';
 import { makeLeadFormsStation } from './leads/lead-forms-station';
 import { makeLeadList } from './leads/list';
@@ -151,6 +152,7 @@ function makeDomainServices(config: Config) {
   const catalogues = makeCatalogues(context, accounts, draft);
   const trials = makeTrials(context, draft, connections);
   const callLimit = makeCallLimit();
+  const followEnquiries = makeFollowEnquiries(context, releases);
   const writeBack = makeWriteBack(context, crms, releases);
   const writes = makeWritesStation(context, crms, releases, draft, writeBack);
   const jobs = [
@@ -158,7 +160,7 @@ function makeDomainServices(config: Config) {
     crmPollJob(makeCrmPoll(context, crms, arrivals)),
     leadPullJob(makePullLeads(context, accounts, releases)),
     crmEventJob(crmEvents),
-    enquiryJob(makeFollowEnquiries(context, releases)),
+    enquiryJob(followEnquiries),
     handOverJob(makeHandOver(context, crms, releases)),
     crmWriteJob(writeBack),
     orderJob(makeFollowOrders(context, releases)),
@@ -232,6 +234,7 @@ function makeDomainServices(config: Config) {
     shortLinkBook,
     pageChecks,
     leads: makeLeadList(context, releases),
+    answers: makeAnswersStation(context, releases, changes, followEnquiries),
     leadForms: makeLeadFormsStation(context, accounts, releases, crms, changes),
     records: makeRecordsStation(context, releases, changes),
     writes,

@@ -82,6 +82,7 @@ const views: [name: string, path: () => string][] = [
   ['Records', () => '/leads/records'],
   ['CRM', () => '/leads/crm'],
   ['Written back', () => '/leads/writes?new=yes'],
+  ['Answers', () => '/leads/answers'],
   ['Lead forms', () => '/leads/forms'],
   ['Repair', () => '/leads/repair'],
   ['Outcomes', () => '/report-backs'],

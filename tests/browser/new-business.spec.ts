@@ -25,6 +25,7 @@ const stations = [
     '/leads/records',
     '/leads/crm',
     '/leads/writes',
+    '/leads/answers',
     '/leads/forms',
     '/leads/repair',
     '/events',

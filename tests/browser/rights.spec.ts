@@ -112,6 +112,8 @@ const bodies: Record<string, object> = Object.fromEntries(
     },
     'short-links/{id}/retire': { retired: true },
     'page-checks': { urls: [`${places.larkmoor}/shop`] },
+    'leads/quality': { ids: [someId], quality: 'answering' },
+    'leads/answers/hours': { days: [1], from: '09:00', to: '17:00' },
     'leads/forms': { account: someId, take: 'all', medium: 'x', handsOver: true, agreed: true },
     'leads/forms/end': { account: someId },
     'leads/forms/links': { account: someId },

@@ -157,6 +157,7 @@ describe('leads of a platform’s own forms', () => {
       sort: 'sentAt',
       descending: 'yes',
       page: 1,
+      quality: '',
     });
     expect(list.total).toBe(2);
   });

@@ -25,6 +25,7 @@ export const places: readonly (readonly [words: string, alsoKnownAs: string, pat
   ['Readings', 'events values', '/events/readings'],
   ['Events told', 'events refused waiting destinations', '/events/told'],
   ['Leads', 'enquiries people', '/leads'],
+  ['Answers', 'leads quality unanswered disqualified working hours time to first answer', '/leads/answers'],
   ['Lead forms', 'leads platforms own forms fetched', '/leads/forms'],
   ['Records', 'leads people merged duplicates shared mailboxes deleted skipped stages', '/leads/records'],
   ['CRM', 'leads mapping stages fields', '/leads/crm'],

@@ -30,6 +30,7 @@ const enquiry: EnquiryState = {
   release: 1,
   wayIn: 'form',
   sentOn: null,
+  wasNone: '',
 };
 const crm: CrmRule = {
   account: 'oakledger',

@@ -22,6 +22,8 @@ export interface EnquiryState {
   wayIn: Exclude<WayInKind, 'order'>;
   /** Of a lead that a platform's own form took; null for every other. */
   sentOn: SentOn | null;
+  /** What it was where somebody said that it was no enquiry; '' for every other. */
+  wasNone: string;
 }
 
 /** A lead of a platform's own form: when (ms) it was fetched there, null where the platform kept it no longer. */
@@ -33,7 +35,7 @@ export interface SentOn {
 
 /**
  * The hops In CRM and Qualified of one enquiry. Form sent → In CRM is lost after 24 hours without a record, and made where
- * one of its records holds the value; a platform's lead was sent and fetched there before. In CRM → Qualified is left when the deal was ended, deleted or merged into another,
+ * one of its records holds the value; it is left there where somebody says that it was no enquiry; a platform's lead was sent and fetched there before. In CRM → Qualified is left when the deal was ended, deleted or merged into another,
  * and lost once the click is too old for the outcome.
  *
  * @param deals in the order of their progress
@@ -57,6 +59,11 @@ export function enquiryHops(
   } as const;
   const hops: HopRow[] = [...(isAlone(enquiry.strand) ? unknownHops(enquiry) : []), ...platformHops(enquiry)];
   if (enquiry.sentOn?.fetchedAt === null) return { hops, again: null };
+  if (enquiry.wasNone !== '') {
+    const left = { state: 'left', reason: { code: 'no_enquiry', what: enquiry.wasNone }, evidence: 'none' } as const;
+    hops.push({ ...common, outcome: noOutcome, hop: 'in_crm', ...left, at: null });
+    return { hops, again: null };
+  }
   const [furthest] = deals;
   if (!furthest && !crm) {
     const waiting = { state: 'waiting', reason: { code: 'no_crm' }, evidence: 'none', at: null } as const;

@@ -1,4 +1,6 @@
 export * from './hops';
+export * from './quality';
+export * from './working-hours';
 export * from './deals';
 export * from './moves';
 export * from './people';

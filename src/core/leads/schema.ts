@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { Money, StageChange } from '../outcomes/schema';
 import { listSchema } from '../strands/schema';
+import { qualities } from './quality';
 import { followedValues } from './values';
 
 export const crmRuleSchema = z.object({
@@ -67,5 +68,9 @@ export interface CrmRecord {
 }
 
 /** The list of enquiries, as its address asks for it. */
-export const leadListSchema = listSchema.extend({ sort: z.enum(['sentAt', 'company', 'stage']).catch('sentAt') });
+export const leadListSchema = listSchema.extend({
+  sort: z.enum(['sentAt', 'company', 'stage']).catch('sentAt'),
+  /** Those answered so far; '' for all but what was no enquiry. */
+  quality: z.enum([...qualities, '']).catch(''),
+});
 export type LeadListQuery = z.infer<typeof leadListSchema>;

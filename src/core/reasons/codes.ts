@@ -24,6 +24,8 @@ export type Reason =
   | { code: 'crm_value_changed'; read: string }
   | { code: 'not_qualified_yet'; stage: string }
   | { code: 'disqualified'; stage: string }
+  /** Somebody said that what was sent was no enquiry. */
+  | { code: 'no_enquiry'; what: string }
   | { code: 'deal_deleted' }
   | { code: 'deal_merged'; deal: string; into: string }
   | { code: 'click_too_old'; days: number; limit: number }

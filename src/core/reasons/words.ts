@@ -110,6 +110,8 @@ function wordsOf(reason: Reason, formWords: (form: string) => string, { didNot }
       return { text: `At stage ${reason.stage}`, short: 'not qualified yet', mend: '' };
     case 'disqualified':
       return { text: `Ended at stage ${reason.stage}`, short: 'ended without it', mend: '' };
+    case 'no_enquiry':
+      return { text: `Was no enquiry: ${reason.what}`, short: 'was no enquiry', mend: '' };
     case 'deal_deleted':
       return { text: 'Its record was deleted in the CRM', short: 'deleted in the CRM', mend: '' };
     case 'deal_merged':

@@ -1,4 +1,5 @@
 import type { SetupStep } from './setting-up';
+import type { Quality } from '../leads/quality';
 import type { ReasonWords } from '../reasons/words';
 import type { Column, Loss } from './line';
 import type { Sentence } from './sentence';
@@ -74,6 +75,10 @@ export interface LeadListRow {
   form: string;
   sentAt: string;
   stage: string;
+  /** How far it was answered, why, and when first; '' while it was not. */
+  quality: Quality;
+  qualityReason: string;
+  answeredAt: string;
   lastHop: string;
   /** How it stands after the last hop made. */
   state: HopState | 'done';
@@ -90,6 +95,9 @@ export interface LeadFileRow extends LeadListRow {
 /** One page of enquiries. */
 export interface LeadListView {
   sentence: Sentence;
+  /** How many there are of each, whatever is looked for. */
+  qualities: Partial<Record<Quality, number>>;
+  mayChange: boolean;
   rows: LeadListRow[];
   total: number;
   pageSize: number;

@@ -47,7 +47,15 @@ export function makeFind({ db, tables, config }: Context, releases: Releases) {
   async function findLeads(businessId: string, seesPeople: boolean, release: Release, text: string): Promise<Row[]> {
     const finding = await readLeadFinding(db, businessId, release, text, config.secretKey);
     const newest = { sort: 'sentAt', descending: 'yes' } as const;
-    const ids = await findEnquiries(db, businessId, newest, finding, seesPeople, { limit: mostLeads });
+    const ids = await findEnquiries(
+      db,
+      businessId,
+      newest,
+      finding,
+      seesPeople,
+      { limit: mostLeads },
+      { quality: 'any' },
+    );
     const rows = await readEnquiries(db, businessId, ids);
     const isCalled = ({ name, company }: (typeof rows)[number]) =>
       `${name ?? ''}\n${company ?? ''}`.toLowerCase().includes(text.toLowerCase());

@@ -2,7 +2,8 @@
 import type { Transaction } from 'sequelize';
 import { isOwnMail } from '../../core/capture/no-customer';
 import { groupBy } from '../../core/group-by';
-import { enquiryHops, enquiryState } from '../../core/leads';
+import { decideQuality, enquiryHops, enquiryState, type SentOn } from '../../core/leads';
+import { noStages } from '../../core/outcomes';
 import { qualifiedOutcome, type Release } from '../../core/releases';
 import { enquiryStrandId, type HopRow } from '../../core/strands';
 import { readPast } from '../capture/no-customer';
@@ -29,7 +30,10 @@ import { keepHandedOver, readSentOn } from './sent-on';
 import { joinStrands, wasSent, type Joined } from './strands-of';
 
 /** What following an enquiry may set anew. */
-const followed = ['leadId', 'dealId', 'stage', 'strandId', 'touchId', 'joinedBy', 'marked'] as const;
+const followed = [
+  ...(['leadId', 'dealId', 'stage', 'strandId', 'touchId', 'joinedBy', 'marked'] as const),
+  ...(['quality', 'qualityReason', 'answeredAt', 'answeredBy'] as const),
+] as const;
 
 /** Follows enquiries from the CRM on: joins each to its strand, counts its outcomes once, writes their report-backs. */
 export function makeFollowEnquiries(context: Context, releases: Releases) {
@@ -77,17 +81,20 @@ export function makeFollowEnquiries(context: Context, releases: Releases) {
         enquiries.map((enquiry) => ({
           subject: { kind: 'enquiry', id: enquiry.id },
           happenings: happeningsOf(businessId, enquiry.id, deals.get(enquiry.id) ?? [], release.content, personOf),
-          isMarked: enquiry.marked !== '',
+          isMarked: enquiry.marked !== '' || enquiry.saidQuality === 'no_enquiry',
         })),
         transaction,
       );
+      const sentOn = await readSentOn(context, businessId, enquiries, release, transaction);
+      for (const enquiry of enquiries)
+        judge(enquiry, deals.get(enquiry.id) ?? [], outcomes.get(enquiry.id)!, release, sentOn.get(enquiry.id));
       await tell(enquiries, deals, joined, outcomes, release, transaction);
-      const again = await writeHops(enquiries, deals, joined, outcomes, release, transaction);
+      const again = await writeHops(enquiries, deals, joined, outcomes, sentOn, release, transaction);
       const changed = enquiries.flatMap((enquiry) => {
         const { strand, joinedBy, touchId } = joined.get(enquiry.id)!;
         const known = before.get(enquiry.id)!;
         const row = { ...enquiry, strandId: strand.id, joinedBy, touchId };
-        return followed.every((column) => known[column] === row[column]) ? [] : [row];
+        return followed.every((column) => isSame(known[column], row[column])) ? [] : [row];
       });
       await insertRows(tables.enquiries, changed, [...followed], transaction);
       await markWrites(enquiries, deals, release, transaction);
@@ -99,6 +106,31 @@ export function makeFollowEnquiries(context: Context, releases: Releases) {
       return again;
     });
   };
+
+  /** How far it was answered follows from what somebody said, what the CRM says, and what was counted. */
+  function judge(
+    enquiry: EnquiryRow,
+    deals: KnownDeal[],
+    outcomes: OutcomeRow[],
+    release: Release,
+    sentOn: SentOn | undefined,
+  ): void {
+    const code = qualifiedOutcome(release, enquiry.wayIn)?.code;
+    const { saidQuality, saidReason, saidAnsweredAt, saidAnsweredBy } = enquiry;
+    const said = {
+      quality: saidQuality,
+      reason: saidReason,
+      answeredAt: saidAnsweredAt?.getTime() ?? null,
+      answeredBy: saidAnsweredBy,
+    };
+    const isQualified = outcomes.some((outcome) => outcome.code === code);
+    const isGone = sentOn?.fetchedAt === null;
+    const decided = decideQuality(said, deals, release.content.crm?.stages ?? noStages, isQualified, isGone);
+    enquiry.quality = decided.quality;
+    enquiry.qualityReason = decided.reason.slice(0, 80);
+    enquiry.answeredAt = decided.answeredAt === null ? null : new Date(decided.answeredAt);
+    enquiry.answeredBy = decided.answeredBy;
+  }
 
   /** Has written into the CRM's records what its rules say, or what waits. */
   async function markWrites(
@@ -208,12 +240,12 @@ export function makeFollowEnquiries(context: Context, releases: Releases) {
     deals: Map<string, KnownDeal[]>,
     joined: Map<string, Joined>,
     outcomes: Map<string, OutcomeRow[]>,
+    sentOn: Map<string, SentOn>,
     release: Release,
     transaction: Transaction,
   ): Promise<Map<string, Date | null>> {
     const { businessId } = enquiries[0]!;
     const again = new Map<string, Date | null>();
-    const sentOn = await readSentOn(context, businessId, enquiries, release, transaction);
     await keepHandedOver(context, businessId, enquiries, deals, transaction);
     const hops: HopRow[] = [];
     const qualified = [];
@@ -222,7 +254,10 @@ export function makeFollowEnquiries(context: Context, releases: Releases) {
       const rule = qualifiedOutcome(release, enquiry.wayIn);
       const outcome = outcomes.get(enquiry.id)!.find(({ code }) => code === rule?.code);
       const sentAt = enquiry.sentAt.getTime();
-      const state = enquiryState({ ...enquiry, sentAt }, strand, release.number, sentOn.get(enquiry.id));
+      const state = enquiryState({ ...enquiry, sentAt }, strand, release.number, {
+        sentOn: sentOn.get(enquiry.id) ?? null,
+        wasNone: enquiry.quality === 'no_enquiry' ? enquiry.qualityReason : '',
+      });
       const reachedAt = outcome ? outcome.happenedAt.getTime() : null;
       const own = enquiryHops(state, deals.get(enquiry.id) ?? [], release.content.crm, rule, reachedAt, nowMs());
       hops.push(...own.hops);
@@ -242,3 +277,7 @@ export function makeFollowEnquiries(context: Context, releases: Releases) {
     return again;
   }
 }
+
+/** Whether two columns hold the same; times are compared by their moment. */
+const isSame = (one: unknown, other: unknown): boolean =>
+  one instanceof Date && other instanceof Date ? one.getTime() === other.getTime() : one === other;

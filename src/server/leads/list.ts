@@ -1,7 +1,8 @@
 import type { Reason } from '../../core/reasons/codes';
 import { reasonWords } from '../../core/reasons/words';
 import { formWordsOf, originWords, type Release } from '../../core/releases';
-import type { LeadListQuery } from '../../core/leads';
+import { qualityWords, type LeadListQuery, type Quality } from '../../core/leads';
+import { mayChange } from '../../core/people/rights';
 import { noStages } from '../../core/outcomes';
 import {
   count,
@@ -19,6 +20,7 @@ import type { Releases } from '../releases/releases';
 import { inParts, mostInFile, pageSize } from '../lists';
 import { called } from './called';
 import { readLeadFinding } from './find';
+import { countQualities } from './answers-queries';
 import { countEnquiries, findEnquiries, readEnquiries, type LeadOrder, type LeadQueryRow } from './queries';
 
 /** Enquiries as the Leads station lists them. */
@@ -28,15 +30,19 @@ export function makeLeadList({ db, config }: Context, releases: Releases) {
       const part = { limit: pageSize, offset: (query.page - 1) * pageSize };
       const release = await releases.live(business.id);
       const finding = await readLeadFinding(db, business.id, release, query.find, config.secretKey);
-      const [ids, { total, lost }] = await Promise.all([
-        findEnquiries(db, business.id, orderOf(query, release), finding, role.seesPeople, part),
-        countEnquiries(db, business.id, finding, role.seesPeople),
+      const { quality } = query;
+      const [ids, { total, lost }, ofEach] = await Promise.all([
+        findEnquiries(db, business.id, orderOf(query, release), finding, role.seesPeople, part, { quality }),
+        countEnquiries(db, business.id, finding, role.seesPeople, quality),
+        countQualities(db, business.id),
       ]);
       const rows = await readEnquiries(db, business.id, ids);
       return {
         rows: rows.map((row) => toListRow(row, release, role.seesPeople)),
         total,
-        sentence: leadsSentence(total, lost, query.find, role.seesPeople),
+        sentence: leadsSentence(total, lost, query, role.seesPeople),
+        qualities: ofEach,
+        mayChange: mayChange(role),
         pageSize,
         timeZone: business.timeZone,
       };
@@ -46,9 +52,15 @@ export function makeLeadList({ db, config }: Context, releases: Releases) {
     async *all(business: BusinessRow, role: RoleRow, query: LeadListQuery): AsyncGenerator<LeadFileRow[]> {
       const release = await releases.live(business.id);
       const finding = await readLeadFinding(db, business.id, release, query.find, config.secretKey);
-      const ids = await findEnquiries(db, business.id, orderOf(query, release), finding, role.seesPeople, {
-        limit: mostInFile,
-      });
+      const ids = await findEnquiries(
+        db,
+        business.id,
+        orderOf(query, release),
+        finding,
+        role.seesPeople,
+        { limit: mostInFile },
+        { quality: query.quality },
+      );
       yield* inParts(ids, async (part) =>
         (await readEnquiries(db, business.id, part)).map((row) => ({
           ...toListRow(row, release, role.seesPeople),
@@ -66,7 +78,23 @@ const orderOf = ({ sort, descending }: LeadListQuery, { content }: Release): Lea
   return { sort, descending, stages: [...inOrder, ...ended] };
 };
 
-function leadsSentence(total: number, lost: number, find: string, seesPeople: boolean): LeadListView['sentence'] {
+function leadsSentence(
+  total: number,
+  lost: number,
+  { find, quality }: LeadListQuery,
+  seesPeople: boolean,
+): LeadListView['sentence'] {
+  if (quality !== '')
+    return {
+      title:
+        total === 0
+          ? `No enquiry is ${qualityTitle[quality]}${find ? ` and matches “${find}”` : ''}.`
+          : `${counted(total, 'enquiry', 'enquiries')} ${total === 1 ? 'is' : 'are'} ${qualityTitle[quality]}${find ? ` and ${total === 1 ? 'matches' : 'match'} “${find}”` : ''}.`,
+      under:
+        quality === 'no_enquiry'
+          ? 'Counted nowhere else. Take it back where somebody was wrong.'
+          : 'Mark a row by j and k; a: being answered, d: disqualified, x: no enquiry.',
+    };
   if (total === 0)
     return find
       ? {
@@ -89,7 +117,9 @@ function leadsSentence(total: number, lost: number, find: string, seesPeople: bo
   };
 }
 
-/** How a strand stands, in words: the last hop made and what follows. */
+/** What enquiries are, in the sentence of a list of them. */
+const qualityTitle: Record<Quality, string> = { ...qualityWords, no_enquiry: 'no enquiry at all' };
+
 /** How a strand stands on a way in, in words. */
 export function standingWords(
   way: WayIn,
@@ -122,6 +152,9 @@ export function toListRow(row: LeadQueryRow, release: Release, seesPeople: boole
     form: release.content.capture.forms.find((f) => f.name === row.form)?.words ?? (row.form || 'no form seen'),
     sentAt: row.sentAt.toISOString(),
     stage: row.stage ?? 'not in the CRM yet',
+    quality: row.quality,
+    qualityReason: row.qualityReason,
+    answeredAt: row.answeredAt?.toISOString() ?? '',
     lastHop,
     state,
     why,

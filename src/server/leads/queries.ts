@@ -10,7 +10,11 @@ import { touches } from '../capture/table';
 
 /** What a list of enquiries shows of each, from the tables by the aliases of `listEnquiries`. */
 const listed = {
-  ...pick(enquiries, ['id', 'form', 'sentAt', 'stage', 'strandId', 'wayIn'], 'e'),
+  ...pick(
+    enquiries,
+    ['id', 'form', 'sentAt', 'stage', 'strandId', 'wayIn', 'quality', 'qualityReason', 'answeredAt'],
+    'e',
+  ),
   crmDeal: deals.columns.number.of('d.number').nullable(),
   ...orNull(pick(leads, ['name', 'company'], 'l')),
   ...orNull(pick(touches, ['source', 'medium', 'referrer'], 't')),
@@ -29,11 +33,24 @@ const withDeal = 'LEFT JOIN deals d ON d.business_id = e.business_id AND d.id = 
 const withTouch = 'LEFT JOIN touches t ON t.business_id = e.business_id AND t.id = e.touch_id';
 
 /** What a list holds: a condition over `enquiries e` with its values, and the tables that it looks into. */
-function conditionOf(businessId: string, finding: LeadFinding | null, seesPeople: boolean) {
-  const base = "e.business_id = ? AND e.marked = ''";
-  if (!finding) return { where: base, values: [businessId], joins: '' };
+function conditionOf(
+  businessId: string,
+  finding: LeadFinding | null,
+  seesPeople: boolean,
+  { wayIn = '', quality = '' }: LeadNarrowing,
+) {
+  const ofQuality = quality === 'any' ? '' : quality ? 'AND e.quality = ?' : "AND e.quality <> 'no_enquiry'";
+  const base = `e.business_id = ? AND e.marked = '' ${ofQuality} ${wayIn ? 'AND e.way_in = ?' : ''}`;
+  const own = [businessId, ...(quality && quality !== 'any' ? [quality] : []), ...(wayIn ? [wayIn] : [])];
+  if (!finding) return { where: base, values: own, joins: '' };
   const [where, values] = findingCondition(businessId, finding, seesPeople);
-  return { where: `${base} AND (${where})`, values: [businessId, ...values], joins: withStrand };
+  return { where: `${base} AND (${where})`, values: [...own, ...values], joins: withStrand };
+}
+
+/** Enquiries of one way in alone, or answered so far alone; without `quality` all but what was no enquiry. */
+export interface LeadNarrowing {
+  wayIn?: EnquiryRow['wayIn'] | '';
+  quality?: LeadListQuery['quality'] | 'any';
 }
 
 /** The order of a list of enquiries. @param stages of the CRM, in theirs */
@@ -45,7 +62,6 @@ export type LeadOrder = Pick<LeadListQuery, 'sort' | 'descending'> & { stages?: 
  *
  * @param finding what is looked for, null for all
  * @param seesPeople false: nothing is sorted or found by who somebody is
- * @param wayIn those of one way in alone; null for all
  */
 export async function findEnquiries(
   db: Sequelize,
@@ -54,9 +70,9 @@ export async function findEnquiries(
   finding: LeadFinding | null,
   seesPeople: boolean,
   { limit, offset = 0, after = null }: Part,
-  wayIn: EnquiryRow['wayIn'] | null = null,
+  narrowing: LeadNarrowing = {},
 ): Promise<string[]> {
-  const { where, values, joins } = conditionOf(businessId, finding, seesPeople);
+  const { where, values, joins } = conditionOf(businessId, finding, seesPeople, narrowing);
   const wanted = !seesPeople && query.sort === 'company' ? 'sentAt' : query.sort;
   // Stages in the order of the pipeline; one that is in none of it comes first.
   const { stages = [] } = query;
@@ -67,11 +83,10 @@ export async function findEnquiries(
     db,
     { id: uuid().of('e.id') },
     `FROM enquiries e ${joins} ${sort === columns.company ? withLead : ''}
-     WHERE ${where} ${wayIn ? 'AND e.way_in = ?' : ''} ${after ? 'AND (e.sent_at < ? OR (e.sent_at = ? AND e.id < ?))' : ''}
+     WHERE ${where} ${after ? 'AND (e.sent_at < ? OR (e.sent_at = ? AND e.id < ?))' : ''}
      ORDER BY ${sort} ${direction}, e.id ${direction} LIMIT ? OFFSET ?`,
     [
       ...values,
-      ...(wayIn ? [wayIn] : []),
       ...(after ? [after.at, after.at, after.id] : []),
       ...(sort === 'FIELD(e.stage, ?)' ? [stages] : []),
       ...[limit, offset],
@@ -98,8 +113,9 @@ export async function countEnquiries(
   businessId: string,
   finding: LeadFinding | null,
   seesPeople: boolean,
+  quality: LeadListQuery['quality'],
 ): Promise<{ total: number; lost: number }> {
-  const { where, values, joins } = conditionOf(businessId, finding, seesPeople);
+  const { where, values, joins } = conditionOf(businessId, finding, seesPeople, { quality });
   return selectOne(
     db,
     { total: whole().of('COUNT(*)'), lost: whole().of(`COALESCE(SUM(${isLost}), 0)`) },

@@ -1,6 +1,6 @@
 import { defineTable, type RowOf, bytes, json, text, time, uuid, whole, yes } from '../db/columns';
 import type { FillReport } from '../../core/capture';
-import type { CrmRecord, IdentityKind, JoinedBy } from '../../core/leads';
+import type { CrmRecord, IdentityKind, JoinedBy, Quality, SetQuality, WorkingHours } from '../../core/leads';
 import type { KnownConsent, Mark, WayInKind } from '../../core/strands';
 
 /** Records about people; those of one person name the same one of them. */
@@ -96,8 +96,29 @@ export const enquiries = defineTable('enquiries', ['businessId', 'id'], {
   stage: text().nullable(),
   releaseNumber: whole(),
   wayIn: text<Exclude<WayInKind, 'order'>>(),
+  quality: text<Quality>(),
+  qualityReason: text(),
+  /** When it was first answered, null while it was not; by '' where the CRM alone says so. */
+  answeredAt: time().nullable(),
+  answeredBy: text(),
+  /** What somebody said of it; '' where nobody did, or took it back. */
+  saidQuality: text<SetQuality | ''>(),
+  saidReason: text(),
+  saidBy: text(),
+  saidAt: time().nullable(),
+  /** The first time that somebody said it was answered. */
+  saidAnsweredAt: time().nullable(),
+  saidAnsweredBy: text(),
 });
 export type EnquiryRow = RowOf<typeof enquiries>;
+
+/** When businesses answer; one that never said has the usual hours. */
+export const workingHours = defineTable('working_hours', ['businessId'], {
+  businessId: uuid(),
+  hours: json<WorkingHours>(),
+  changedAt: time(),
+});
+export type WorkingHoursRow = RowOf<typeof workingHours>;
 
 /** Accounts of platforms whose own forms' leads are fetched. */
 export const leadPulls = defineTable('lead_pulls', ['businessId', 'accountId'], {

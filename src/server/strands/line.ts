@@ -74,7 +74,7 @@ export function makeStrandPages(context: Context, releases: Releases) {
   const latestEnquiries =
     (wayIn: EnquiryRow['wayIn']) =>
     async ({ id }: BusinessRow, { seesPeople }: RoleRow, release: Release): Promise<LatestRow[]> => {
-      const ids = await findEnquiries(db, id, newest, null, seesPeople, { limit: mostLatest }, wayIn);
+      const ids = await findEnquiries(db, id, newest, null, seesPeople, { limit: mostLatest }, { wayIn });
       const rows = (await readEnquiries(db, id, ids)).map((row) => toListRow(row, release, seesPeople));
       return rows.map(({ company, sentAt, ...row }) => ({
         ...row,

@@ -15,6 +15,7 @@ const words: [keys: string, what: string][] = [
   ['j k', 'move in this list'],
   ['Enter', 'open'],
   ['n', 'make a new one here'],
+  ['a d x u', 'in Leads: being answered, disqualified, no enquiry, as the CRM says'],
   ['r', 'rehearse: walk a pretend visitor'],
   ['Esc', 'leave a field'],
   ['?', 'these keys'],

@@ -7,6 +7,7 @@ import { readJson } from '../text/read';
 import { FindField } from './FindField';
 import { DataTable, type Column } from './DataTable';
 import { Pages } from './Pages';
+import type { RowKeys } from './useRowKeys';
 import { useListState } from './useListState';
 
 /** What the server gives of one page of a list. */
@@ -27,7 +28,7 @@ interface Props<Row> {
   usualSort: string;
   crumb?: { words: string; href: string };
   /** What stands between the sentence and the list. */
-  under?: ReactNode;
+  under?: ReactNode | ((view: ListView<Row>) => ReactNode);
   /** What an empty list offers as its first step. */
   first?: ReactNode;
   /** What finding looks through, for the field. */
@@ -35,6 +36,8 @@ interface Props<Row> {
   columns: (timeZone: string) => Column<Row>[];
   /** Where a row leads; missing where it leads nowhere. */
   hrefOf?: (row: Row) => string;
+  /** What further keys do with the marked row. */
+  keys?: RowKeys<Row>;
   /** The other parts of the station it is of. */
   parts?: StationParts;
 }
@@ -45,12 +48,13 @@ const betweenReads = 5000;
 export function ListPage<Row extends { id: string }>(props: Props<Row>) {
   return (
     <Live>
-      <List {...props} />
+      <LiveList {...props} />
     </Live>
   );
 }
 
-function List<Row extends { id: string }>({
+/** The same within a page that is live already. */
+export function LiveList<Row extends { id: string }>({
   api,
   initial,
   search,
@@ -61,6 +65,7 @@ function List<Row extends { id: string }>({
   finds,
   columns,
   hrefOf,
+  keys,
   parts,
 }: Props<Row>) {
   const [state, change] = useListState(search, usualSort);
@@ -94,7 +99,7 @@ function List<Row extends { id: string }>({
         </div>
       }
     >
-      {under}
+      {typeof under === 'function' ? under(view) : under}
       <div className="mt-4">
         <DataTable
           rows={view.rows}
@@ -106,7 +111,7 @@ function List<Row extends { id: string }>({
             onSort: ({ by, descending }) => change({ sort: by, descending, page: 1 }),
           }}
           found={state.find}
-          {...(hrefOf ? { keys: { Enter: (row: Row) => location.assign(hrefOf(row)) } } : {})}
+          {...(hrefOf ? { keys: { ...keys, Enter: (row: Row) => location.assign(hrefOf(row)) } } : {})}
           none={first ?? 'Nothing yet.'}
           isBusy={isPlaceholderData}
         />

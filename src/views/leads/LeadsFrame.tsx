@@ -1,12 +1,13 @@
 /** The parts of the station Leads. */
 export const leadsParts = (
   business: string,
-  current: 'Leads' | 'Lead forms' | 'Records' | 'CRM' | 'Written back' | 'Repair',
+  current: 'Leads' | 'Answers' | 'Lead forms' | 'Records' | 'CRM' | 'Written back' | 'Repair',
 ) => ({
   label: 'Leads',
   home: `/b/${business}/leads`,
   paths: [
     ['Leads', ''],
+    ['Answers', '/answers'],
     ['Lead forms', '/forms'],
     ['Records', '/records'],
     ['CRM', '/crm'],

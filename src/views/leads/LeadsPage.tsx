@@ -1,25 +1,43 @@
+import { useState } from 'react';
+import { qualityWords } from '../../core/leads/quality';
 import type { LeadListRow, LeadListView } from '../../core/strands';
 import type { Column } from '../../ui/list/DataTable';
-import { ListPage } from '../../ui/list/ListPage';
+import { LiveList } from '../../ui/list/ListPage';
+import { Live } from '../../ui/live/Live';
 import { Time } from '../../ui/text/Time';
 import { leadsParts } from './LeadsFrame';
+import { QualityBar, useSayQuality, type Saying } from './QualityBar';
 import { Words } from '../../ui/text/Words';
 
 /** Cells that break only where there is little room. */
 const oneLine = 'xl:whitespace-nowrap';
 
-/** Every enquiry, with where it came from in words and how far its value went. */
-export function LeadsPage({
-  business,
-  initial,
-  search,
-  seesPeople,
-}: {
+interface Props {
   business: string;
   initial: LeadListView;
   search: string;
   seesPeople: boolean;
-}) {
+}
+
+/** Every enquiry, with where it came from in words, how far its value went, and how far it was answered. */
+export function LeadsPage(props: Props) {
+  return (
+    <Live>
+      <Leads {...props} />
+    </Live>
+  );
+}
+
+function Leads({ business, initial, search, seesPeople }: Props) {
+  const say = useSayQuality(business);
+  const [saying, setSaying] = useState<Saying | null>(null);
+  /** Asks for the reason first, where there is one to be picked. */
+  const onSay = (next: Saying | null) => {
+    setSaying(next);
+    if (next?.isSaid) say.mutate({ ids: [next.lead.id], quality: next.quality, reason: next.reason });
+  };
+  const sayOf = (quality: Saying['quality']) => (lead: LeadListRow) =>
+    onSay({ lead, quality, reason: '', isSaid: quality === '' || quality === 'answering' });
   const hrefOf = (row: LeadListRow) => `/b/${business}/leads/${row.id}`;
   const columns = (timeZone: string): Column<LeadListRow>[] => [
     {
@@ -39,11 +57,11 @@ export function LeadsPage({
     { id: 'cameFrom', head: 'Came from', className: oneLine, cell: ({ cameFrom }) => cameFrom },
     { id: 'form', head: 'Form', className: oneLine, cell: ({ form }) => form },
     { id: 'sentAt', head: 'Enquired', by: true, cell: ({ sentAt }) => <Time iso={sentAt} timeZone={timeZone} /> },
-    { id: 'stage', head: 'Stage', by: true, className: oneLine, cell: ({ stage }) => stage },
+    { id: 'stage', head: 'Stage', by: true, className: oneLine, cell: (lead) => <Stage lead={lead} /> },
     { id: 'standing', head: 'How far its value went', cell: (lead) => <Standing lead={lead} /> },
   ];
   return (
-    <ListPage
+    <LiveList
       api={`/api/b/${business}/leads`}
       initial={initial}
       search={search}
@@ -51,8 +69,32 @@ export function LeadsPage({
       finds={seesPeople ? 'Company, name, email, telephone, source' : 'Source, campaign, click ID'}
       columns={columns}
       hrefOf={hrefOf}
+      {...(initial.mayChange
+        ? { keys: { a: sayOf('answering'), d: sayOf('disqualified'), x: sayOf('no_enquiry'), u: sayOf('') } }
+        : {})}
+      under={(view) => (
+        <QualityBar
+          business={business}
+          view={view as LeadListView}
+          chosen={new URLSearchParams(search).get('quality') ?? ''}
+          saying={saying}
+          onSay={onSay}
+          error={say.error?.message}
+        />
+      )}
       parts={leadsParts(business, 'Leads')}
     />
+  );
+}
+
+/** The stage in the CRM, how far it was answered, and why that was all. */
+function Stage({ lead: { stage, quality, qualityReason } }: { lead: LeadListRow }) {
+  return (
+    <>
+      {stage},{' '}
+      <span className={quality === 'unanswered' ? 'font-semibold' : 'text-quiet'}>{qualityWords[quality]}</span>
+      {qualityReason && qualityReason !== stage && <span className="text-quiet">: {qualityReason}</span>}
+    </>
   );
 }
 

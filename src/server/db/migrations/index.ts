@@ -34,6 +34,7 @@ import { people } from './0034-people';
 import { crmWrites } from './0035-crm-writes';
 import { longNumbers } from './0036-long-numbers';
 import { platformLeads } from './0037-platform-leads';
+import { quality } from './0038-quality';
 import { pageTellings } from './0029-page-tellings';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
@@ -80,4 +81,5 @@ export const migrations: Migration[] = [
   ...crmWrites,
   ...longNumbers,
   ...platformLeads,
+  ...quality,
 ];

@@ -1,4 +1,5 @@
 import { leadAccountSchema, leadPullSchema } from '../../../core/leads/forms-view';
+import { answersQuerySchema, qualityGivenSchema, workingHoursSchema } from '../../../core/leads/answers-view';
 import { dryRunSchema } from '../../../core/leads/writes-view';
 import { pairSchema } from '../../../core/leads/records-view';
 import { leadListSchema } from '../../../core/leads/schema';
@@ -14,6 +15,9 @@ const leadColumns = {
   sentAt: 'enquired',
   crmDeal: 'CRM number',
   stage: 'stage',
+  quality: 'answered',
+  qualityReason: 'reason',
+  answeredAt: 'first answered',
   lastHop: 'last hop',
   why: 'why',
 };
@@ -22,6 +26,15 @@ export const leads: Endpoint[] = [
   reads('/leads/records', ({ records }, { membership }) => records.view(membership)),
   takes('/leads/records/pairs', pairSchema, ({ records }, { membership, person, body }) =>
     records.setPair(membership, person.name, body),
+  ),
+  readsBy('/leads/answers', answersQuerySchema, ({ answers }, { membership, query }) =>
+    answers.view(membership, query.weeks),
+  ),
+  takes('/leads/answers/hours', workingHoursSchema, ({ answers }, { membership, body }) =>
+    answers.setHours(membership, body),
+  ),
+  takes('/leads/quality', qualityGivenSchema, ({ answers }, { membership, person, body }) =>
+    answers.setQuality(membership, person.name, body),
   ),
   reads('/leads/forms', ({ leadForms }, { membership }) => leadForms.view(membership)),
   takes('/leads/forms', leadPullSchema, ({ leadForms }, { membership, person, body }) =>
