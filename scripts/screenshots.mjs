@@ -50,10 +50,11 @@ async function takeAll(places, password) {
     executablePath: '/usr/bin/chromium-headless-shell',
     args: [...asRoot, '--disable-gpu', '--font-render-hinting=none'],
   });
-  const open = async (colorScheme) =>
-    (
-      await chrome.newContext({ viewport: { width: 1280, height: 800 }, colorScheme, reducedMotion: 'reduce' })
-    ).newPage();
+  const browser = await chrome.newContext({
+    viewport: { width: 1280, height: 800 },
+    colorScheme: 'light',
+    reducedMotion: 'reduce',
+  });
   mkdirSync(folder, { recursive: true });
   const take = async (page, name, url) => {
     if (url) await page.goto(url);
@@ -70,7 +71,7 @@ async function takeAll(places, password) {
     await page.waitForURL(/\/b\/larkmoor/);
   };
 
-  const page = await open('light');
+  const page = await browser.newPage();
   /** Until its script runs a page takes no typing. */
   const visit = async (url) => {
     await page.goto(url);
@@ -84,6 +85,9 @@ async function takeAll(places, password) {
   await page.waitForURL(/\/leads\//);
   await take(page, 'trace-lost');
   await take(page, 'leads', `${home}/leads`);
+  await visit(`${home}/leads/forms`);
+  await page.getByRole('button', { name: /^Add tags to / }).waitFor();
+  await take(page, 'lead-forms');
   await page.goto(`${home}/strands?range=weeks4&hop=confirmed&state=made_it`);
   await page.locator('tbody a').first().click();
   await page.waitForURL(/\/leads\//);
@@ -174,9 +178,6 @@ async function takeAll(places, password) {
   await describeCrm(page);
   await take(page, 'own-crm');
   await take(page, 'outcomes', `${home}/report-backs`);
-  const night = await open('dark');
-  await signIn(night);
-  await take(night, 'line-night', home);
 
   await chrome.close();
 }

@@ -162,6 +162,23 @@ describe('leads of a platform’s own forms', () => {
     expect(list.total).toBe(2);
   });
 
+  it('that staff sent, to try a place that passes no test lead on, are not counted on the line', async () => {
+    const countOn = async () =>
+      (await place.services.strands.line(member.business, member.role, { range: 'week', way: 'lead_form' })).columns[0]!
+        .count;
+    const before = await countOn();
+    await fillIn('una@larkmoor.example', { place: 'chat' });
+    await fetchAgain();
+    await deliver();
+    await rest();
+    const lead = (await leadOf('una@larkmoor.example'))!;
+    expect(lead).toMatchObject({ fetched: 1, handed: 'made' });
+    expect(await rowsOf(place.db, 'SELECT marked FROM enquiries WHERE id = ?', [lead.enquiry])).toEqual([
+      { marked: 'mail' },
+    ]);
+    expect(await countOn()).toBe(before);
+  });
+
   it('are fetched twice without being there twice', async () => {
     const count = async () => (await rowsOf(place.db, 'SELECT id FROM platform_leads')).length;
     const before = await count();
@@ -199,6 +216,21 @@ describe('a CRM that', () => {
     await rest();
     expect(await dealsOf('twice@moss.example')).toHaveLength(1);
     expect(await leadOf('twice@moss.example')).toMatchObject({ deal: expect.stringMatching(/^D-/) as string, kept: 0 });
+  });
+
+  it('refuses one is asked for it again once somebody says so', async () => {
+    await fillIn('no@osier.example');
+    await place.db.query("UPDATE accounts SET endpoint = CONCAT(endpoint, '/nowhere') WHERE `key` = 'oakledger'");
+    await fetchAgain();
+    expect(await leadOf('no@osier.example')).toMatchObject({ handed: 'refused', kept: 1 });
+    const { leads, sentence } = await place.services.leadForms.view(member);
+    expect(leads.find(({ state }) => state === 'refused')?.said).toContain('404');
+    expect(sentence.under).toContain('The CRM refused 1.');
+    await place.db.query("UPDATE accounts SET endpoint = REPLACE(endpoint, '/nowhere', '') WHERE `key` = 'oakledger'");
+    await place.services.leadForms.askAgain(member);
+    await rest();
+    expect(await leadOf('no@osier.example')).toMatchObject({ handed: 'made', kept: 0 });
+    expect(await dealsOf('no@osier.example')).toHaveLength(1);
   });
 
   it('gets them by itself has its records joined by email to what was sent', async () => {

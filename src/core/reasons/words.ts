@@ -18,13 +18,17 @@ const days = (n: number) => `${n} ${n === 1 ? 'day' : 'days'}`;
 export function reasonWords(
   reason: Reason,
   formWords: (form: string) => string = (f) => f,
-  way: Pick<WayIn, 'didNot'> = waysIn.form,
+  way: Pick<WayIn, 'didNot' | 'own'> = waysIn.form,
 ): ReasonWords {
   const words = wordsOf(reason, formWords, way);
   return { ...words, text: words.text.charAt(0).toUpperCase() + words.text.slice(1) };
 }
 
-function wordsOf(reason: Reason, formWords: (form: string) => string, { didNot }: Pick<WayIn, 'didNot'>): ReasonWords {
+function wordsOf(
+  reason: Reason,
+  formWords: (form: string) => string,
+  { didNot, own }: Pick<WayIn, 'didNot' | 'own'>,
+): ReasonWords {
   switch (reason.code) {
     case 'cookies_blocked':
       return {
@@ -86,7 +90,10 @@ function wordsOf(reason: Reason, formWords: (form: string) => string, { didNot }
       return {
         text: 'No CRM record came within 24 hours',
         short: 'never reached the CRM',
-        mend: 'Look at the form’s back end: does it still post to the CRM?',
+        mend:
+          own === 'sent_there'
+            ? 'Look among the lead forms what the CRM answered.'
+            : 'Look at the form’s back end: does it still post to the CRM?',
       };
     case 'crm_field_differs':
       return {

@@ -1,4 +1,4 @@
-/* eslint-disable no-await-in-loop -- releases are few and kept in memory */
+/* eslint-disable no-await-in-loop -- releases are few and kept in memory; marked ones are few */
 import type { Transaction } from 'sequelize';
 import { isOwnMail } from '../../core/capture/no-customer';
 import { groupBy } from '../../core/group-by';
@@ -23,6 +23,7 @@ import {
 import { countOutcomes } from '../outcomes/count';
 import type { Releases } from '../releases/releases';
 import { readTellingHops, writeReportBacks } from '../reportbacks/write';
+import { markMoments } from '../rollups/marks';
 import { replaceHops } from '../strands/replace-hops';
 import { lockStrands } from '../strands/store';
 import { happeningsOf, readDeals, readPersonOf, type KnownDeal } from './deals-of';
@@ -65,6 +66,7 @@ export function makeFollowEnquiries(context: Context, releases: Releases) {
       }
       const leads = await readLeads(businessId, enquiries, transaction);
       await markOwnMail(enquiries, leads, transaction);
+      await markPlatformStrands(enquiries, transaction);
       const joined = await joinStrands(context, enquiries, deals, leads, release, transaction);
       const strandIds = [...new Set([...joined.values()].map(({ strand }) => strand.id))].sort();
       await lockStrands(db, businessId, strandIds, transaction);
@@ -206,6 +208,17 @@ export function makeFollowEnquiries(context: Context, releases: Releases) {
     // Whatever else these browsers did is no customer's either.
     const visitors = asked.flatMap(({ marked, visitorId, hitId }) => (marked && hitId && visitorId ? [visitorId] : []));
     await markWork(db, 'visitor', businessId, [...new Set(visitors)].sort(), now(), transaction);
+  }
+
+  /** A strand that no visitor has is marked as its enquiry is. */
+  async function markPlatformStrands(enquiries: EnquiryRow[], transaction: Transaction): Promise<void> {
+    const marked = enquiries.filter(({ wayIn, marked: mark, strandId }) => wayIn !== 'form' && mark && strandId);
+    for (const { businessId, strandId, marked: mark, sentAt } of marked) {
+      const where = { businessId, id: strandId!, marked: '' as const };
+      const [changed] = await tables.strands.update({ marked: mark }, { where, transaction });
+      if (changed > 0)
+        await markMoments(db, businessId, [sentAt.getTime()], transaction, context.config.rollUpSeconds * 1000);
+    }
   }
 
   /** Writes what is to be told of outcomes that one of these enquiries reached. */

@@ -154,6 +154,26 @@ export function makeLeadFormsStation(
       return view(membership);
     },
 
+    /** Asks the CRM again for records of the leads that it refused. @throws AVX_ROLE_TOO_SMALL */
+    async askAgain(membership: Membership): Promise<LeadFormsView> {
+      requireEditor(membership);
+      const businessId = membership.business.id;
+      await inTransaction(db, async (transaction) => {
+        const where = { businessId, handed: 'refused' as const, deal: '' };
+        const ids = plain(await tables.platformLeads.findAll({ attributes: ['id'], where, limit: 5000, transaction }));
+        await tables.platformLeads.update({ handed: 'waiting', answer: '' }, { where, transaction });
+        await markWork(
+          db,
+          'hand_over',
+          businessId,
+          ids.map(({ id }) => id),
+          now(),
+          transaction,
+        );
+      });
+      return view(membership);
+    },
+
     /** @throws AVX_NOT_FOUND; ServiceAway */
     async links({ business }: Membership, accountId: string): Promise<FormLinkView[]> {
       return readLinks(await accountOf(business.id, accountId), await mediumOf(business.id, accountId));

@@ -40,7 +40,7 @@ export function makeLeadList({ db, config }: Context, releases: Releases) {
       return {
         rows: rows.map((row) => toListRow(row, release, role.seesPeople)),
         total,
-        sentence: leadsSentence(total, lost, query, role.seesPeople),
+        sentence: leadsSentence(total, lost, query, role),
         qualities: ofEach,
         mayChange: mayChange(role),
         pageSize,
@@ -82,8 +82,9 @@ function leadsSentence(
   total: number,
   lost: number,
   { find, quality }: LeadListQuery,
-  seesPeople: boolean,
+  role: RoleRow,
 ): LeadListView['sentence'] {
+  const under = 'Each opens its trace: the values it came with, hop by hop.';
   if (quality !== '')
     return {
       title:
@@ -93,20 +94,21 @@ function leadsSentence(
       under:
         quality === 'no_enquiry'
           ? 'Counted nowhere else. Take it back where somebody was wrong.'
-          : 'Mark a row by j and k; a: being answered, d: disqualified, x: no enquiry.',
+          : mayChange(role)
+            ? 'Mark a row by j and k; a: being answered, d: disqualified, x: no enquiry.'
+            : under,
     };
   if (total === 0)
     return find
       ? {
           title: `No lead matches “${find}”.`,
-          under: `Searched: ${seesPeople ? 'company, name, whole email or telephone number, ' : ''}where it came from, click ID, form, stage and CRM number.`,
+          under: `Searched: ${role.seesPeople ? 'company, name, whole email or telephone number, ' : ''}where it came from, click ID, form, stage and CRM number.`,
         }
       : {
           title: 'No lead yet.',
           under: 'A lead appears with the first form sent on a page that carries the snippet, or the first CRM record.',
         };
   const many = counted(total, 'enquiry', 'enquiries');
-  const under = 'Each opens its trace: the values it came with, hop by hop.';
   if (find) return { title: `${many} ${total === 1 ? 'matches' : 'match'} “${find}”.`, under };
   return {
     title:

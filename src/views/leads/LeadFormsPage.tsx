@@ -39,8 +39,26 @@ const whileUnderWay = ({ accounts, leads }: LeadFormsView): number | false =>
 function LeadForms({ business, initial }: Props) {
   const api = `/api/b/${business}/leads/forms`;
   const view = useView(api, initial, whileUnderWay);
+  const client = useQueryClient();
+  const again = useMutation({
+    mutationFn: () => sendJson<LeadFormsView>(`${api}/again`, {}),
+    onSuccess: (next) => client.setQueryData([api], next),
+  });
+  const refused = view.leads.filter(({ state }) => state === 'refused').length;
   return (
-    <StationFrame sentence={view.sentence} parts={leadsParts(business, 'Lead forms')}>
+    <StationFrame
+      sentence={view.sentence}
+      parts={leadsParts(business, 'Lead forms')}
+      actions={
+        view.mayChange &&
+        refused > 0 && (
+          <button type="button" className="button" disabled={again.isPending} onClick={() => again.mutate()}>
+            Ask the CRM again for {count(refused)}
+          </button>
+        )
+      }
+    >
+      <Problem text={again.error?.message} />
       {view.accounts.length === 0 && view.mayChange && (
         <a className="button button-strong" href={`/b/${business}/connections`}>
           Connect a platform

@@ -43,6 +43,7 @@ export const leads: Endpoint[] = [
   takes('/leads/forms/end', leadAccountSchema, ({ leadForms }, { membership, body }) =>
     leadForms.end(membership, body.account),
   ),
+  does('/leads/forms/again', ({ leadForms }, { membership }) => leadForms.askAgain(membership)),
   readsBy('/leads/forms/links', leadAccountSchema, ({ leadForms }, { membership, query }) =>
     leadForms.links(membership, query.account),
   ),
