@@ -107,7 +107,7 @@ function Account({ api, view, account }: { api: string; view: LeadFormsView; acc
                 ? `Fetched: all that ${platform} still kept, and what is sent since`
                 : 'Fetched: what is sent since'}{' '}
               <Time iso={pull.since} timeZone={view.timeZone} />, set by {pull.by}. Counted as{' '}
-              <code className="value">{pull.medium}</code>.{' '}
+              <code className="value whitespace-nowrap">{pull.medium}</code>.{' '}
               {pull.handsOver
                 ? `A record of each is made in ${view.crm.name || 'the CRM'}.`
                 : `${view.crm.name || 'The CRM'} gets them by itself.`}{' '}

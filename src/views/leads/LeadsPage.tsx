@@ -44,7 +44,6 @@ function Leads({ business, initial, search, seesPeople }: Props) {
       id: 'company',
       head: 'Lead',
       ...(seesPeople ? { by: true } : {}),
-      className: oneLine,
       cell: (lead) => (
         <>
           <a href={hrefOf(lead)} className="quiet-link font-semibold">
@@ -55,7 +54,7 @@ function Leads({ business, initial, search, seesPeople }: Props) {
       ),
     },
     { id: 'cameFrom', head: 'Came from', className: oneLine, cell: ({ cameFrom }) => cameFrom },
-    { id: 'form', head: 'Form', className: oneLine, cell: ({ form }) => form },
+    { id: 'form', head: 'Form', cell: ({ form }) => form },
     { id: 'sentAt', head: 'Enquired', by: true, cell: ({ sentAt }) => <Time iso={sentAt} timeZone={timeZone} /> },
     { id: 'stage', head: 'Stage', by: true, className: oneLine, cell: (lead) => <Stage lead={lead} /> },
     { id: 'standing', head: 'How far its value went', cell: (lead) => <Standing lead={lead} /> },
