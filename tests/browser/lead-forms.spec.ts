@@ -93,7 +93,7 @@ test('fetching is stopped and begun again by keys alone, and the forms’ links 
   await page.getByRole('button', { name: 'Stop fetching' }).focus();
   await page.keyboard.press('Enter');
   await page.getByLabel('What is fetched').selectOption('what is sent from now on');
-  await page.getByLabel('Consent').selectOption('agree on the form');
+  await page.getByLabel('Consent').selectOption('agree on the form that');
   await page.getByRole('button', { name: 'Fetch leads' }).focus();
   await page.keyboard.press('Enter');
   await expect(page.getByText(/^Fetched: what is sent since .*, set by Owner/)).toBeVisible();

@@ -223,7 +223,8 @@ describe('a CRM that', () => {
     await place.db.query("UPDATE accounts SET endpoint = CONCAT(endpoint, '/nowhere') WHERE `key` = 'oakledger'");
     await fetchAgain();
     expect(await leadOf('no@osier.example')).toMatchObject({ handed: 'refused', kept: 1 });
-    const { leads, sentence } = await place.services.leadForms.view(member);
+    const { leads, sentence, refused } = await place.services.leadForms.view(member);
+    expect(refused).toBe(1);
     expect(leads.find(({ state }) => state === 'refused')?.said).toContain('404');
     expect(sentence.under).toContain('The CRM refused 1.');
     await place.db.query("UPDATE accounts SET endpoint = REPLACE(endpoint, '/nowhere', '') WHERE `key` = 'oakledger'");

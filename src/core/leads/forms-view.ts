@@ -60,6 +60,8 @@ export interface LeadFormsView {
   /** The newest. */
   leads: PlatformLeadView[];
   total: number;
+  /** How many of all the CRM refused. */
+  refused: number;
   mayChange: boolean;
   timeZone: string;
 }

@@ -1,3 +1,4 @@
+import { Op } from 'sequelize';
 import { z } from 'zod';
 import type { NewPerson } from '../../core/crms/contract';
 import { followedValues } from '../../core/leads';
@@ -65,8 +66,9 @@ export function makeHandOver({ tables, config }: Context, crms: Crms, releases: 
   /** Whether all that the CRM did until it was last asked is known here: a record it made then would be among it. */
   async function wasPolledSince({ businessId, askedAt }: PlatformLeadRow, accountId: string): Promise<boolean> {
     const poll = (await tables.polls.findOne({ where: { businessId, accountId } }))?.get({ plain: true });
-    const unread = await tables.crmEvents.count({ where: { businessId, accountId, readAt: null } });
-    return unread === 0 && poll !== undefined && askedAt !== null && poll.polledTo > askedAt;
+    if (!poll || !askedAt || poll.polledTo <= askedAt) return false;
+    const where = { businessId, accountId, readAt: null, receivedAt: { [Op.gte]: askedAt } };
+    return (await tables.crmEvents.count({ where })) === 0;
   }
 
   return handOver;

@@ -76,6 +76,7 @@ export function makeLeadFormsStation(
       crm: { name: crm?.account.name ?? '', makes: crm?.contract.make !== undefined },
       leads: rows.map((row) => toLeadView(row, role.seesPeople)),
       total: totals.all,
+      refused: totals.refused,
       mayChange: mayChange(role),
       timeZone: business.timeZone,
     };

@@ -67,7 +67,8 @@ export function makePullLeads(context: Context, accounts: Accounts, releases: Re
         );
         await tables.leadPulls.update(
           { pulledTo, pulledAt: now() },
-          { where: { businessId, accountId, endedAt: null }, transaction },
+          // Where somebody began anew meanwhile, the new beginning stays.
+          { where: { businessId, accountId, endedAt: null, begunAt: pull.begunAt }, transaction },
         );
       });
       if (!more || pulledTo === after) return new Date(nowMs() + betweenPulls);

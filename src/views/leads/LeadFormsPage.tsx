@@ -44,16 +44,15 @@ function LeadForms({ business, initial }: Props) {
     mutationFn: () => sendJson<LeadFormsView>(`${api}/again`, {}),
     onSuccess: (next) => client.setQueryData([api], next),
   });
-  const refused = view.leads.filter(({ state }) => state === 'refused').length;
   return (
     <StationFrame
       sentence={view.sentence}
       parts={leadsParts(business, 'Lead forms')}
       actions={
         view.mayChange &&
-        refused > 0 && (
+        view.refused > 0 && (
           <button type="button" className="button" disabled={again.isPending} onClick={() => again.mutate()}>
-            Ask the CRM again for {count(refused)}
+            Ask the CRM again for {count(view.refused)}
           </button>
         )
       }

@@ -69,11 +69,11 @@ export function LeadPullForm({ api, view, account }: { api: string; view: LeadFo
           onChange={setAgree}
           disabled={disabled}
           options={[
-            ['no', 'are not asked on the form'],
-            ['yes', 'agree on the form'],
+            ['no', 'are not asked on the form whether'],
+            ['yes', 'agree on the form that'],
           ]}
         />{' '}
-        whether platforms may be told what comes of it.
+        platforms may be told what comes of it.
       </p>
       {view.mayChange && (
         <button className="button button-strong mt-2" disabled={disabled || medium === ''}>
