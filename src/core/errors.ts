@@ -95,6 +95,8 @@ const catalogue = {
   ],
   AVX_RECORD_UNREAD: [422, 'Record cannot be read', (o) => `Nothing of it could be read: ${o.was}. ${o.fix}`],
   AVX_CRM_NOT_WRITTEN: [409, 'CRM is not written to', () => 'No CRM is read that says how its records are written to.'],
+  AVX_CRM_NO_NOTES: [409, 'CRM takes no notes', () => 'The CRM takes no notes, or has no record of this enquiry.'],
+  AVX_NOTE_THERE: [409, 'Note is there already', (o) => `${o.crm} has this note already; it says the same.`],
   AVX_SEAL_OLD: [401, 'Seal is too old', (o) => `The seal is ${o.seconds} seconds old; at most ${o.limit} are taken.`],
   AVX_NOT_UNSURE: [
     409,

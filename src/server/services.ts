@@ -86,6 +86,7 @@ import { makeLinkBuilder } from './links/making';
 import { makePageChecks } from './links/page-checks';
 import { makeShortLinkBook } from './links/short-link-book';
 import { makeShortLinks } from './links/short-links';
+import { makeCampaignNames } from './plan/campaign-names';
 import { makeCampaignLinks } from './plan/campaign-links';
 import { makeCampaigns } from './plan/campaigns';
 import { makeChannels } from './plan/channel-service';
@@ -153,7 +154,8 @@ function makeDomainServices(config: Config) {
   const trials = makeTrials(context, draft, connections);
   const callLimit = makeCallLimit();
   const followEnquiries = makeFollowEnquiries(context, releases);
-  const writeBack = makeWriteBack(context, crms, releases);
+  const campaignNames = makeCampaignNames(context);
+  const writeBack = makeWriteBack(context, crms, releases, campaignNames);
   const writes = makeWritesStation(context, crms, releases, draft, writeBack);
   const jobs = [
     visitorJob(makeDeriveVisitors(context, releases)),
@@ -242,7 +244,7 @@ function makeDomainServices(config: Config) {
     notLive: makeNotLive(draft, writes),
     strands,
     strip: makeStrip(strands, plan, capture, eventsStation),
-    traces: makeTraces(context, releases),
+    traces: makeTraces(context, releases, crms, campaignNames, writeBack),
     setUpBusiness: makeSetUpBusiness(context, releases, { campaigns, making, links, shortLinks }),
     runner: makeRunner(context, jobs),
   };

@@ -21,6 +21,7 @@ const newDealSchema = z.strictObject({
 });
 const mostChanges = 500;
 const fieldsSchema = z.strictObject({ fields: z.record(z.string().max(60), z.string().max(4000)) });
+const noteSchema = z.strictObject({ key: z.string().min(1).max(60), text: z.string().min(1).max(4000) });
 const mergeSchema = z.strictObject({ into: z.string().min(1).max(60) });
 const moveSchema = z.strictObject({ stage: z.enum(stages) });
 
@@ -97,6 +98,14 @@ export function makeApi(deals: Deals, campaigns: Hono, keys: Keys) {
     const given = fieldsSchema.safeParse(await c.req.json().catch(() => null));
     if (!given.success) return c.json(wrong(given.error), 422);
     return c.json({ ignored: deals.write(deal, given.data.fields) });
+  });
+  api.post('/deals/:id/notes', async (c) => {
+    const deal = deals.get(c.req.param('id'));
+    if (!deal) return c.json({ error: ['deal: not known'] }, 404);
+    const given = noteSchema.safeParse(await c.req.json().catch(() => null));
+    if (!given.success) return c.json(wrong(given.error), 422);
+    deals.note(deal, given.data.key, given.data.text);
+    return c.body(null, 204);
   });
   api.post('/deals/:id/stage', async (c) => {
     const deal = deals.get(c.req.param('id'));

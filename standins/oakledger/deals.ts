@@ -15,6 +15,7 @@ export const customFields: Record<string, number> = {
   content: 60,
   first_referrer: 120,
   source_words: 80,
+  lead_page: 160,
   first_campaign: 40,
   source_1: 40,
   source_2: 40,
@@ -36,6 +37,12 @@ interface Company {
   id: string;
   name: string;
 }
+/** Under a key of whoever wrote it, by which a repeat is known. */
+export interface Note {
+  key: string;
+  text: string;
+  at: string;
+}
 export interface Deal {
   id: string;
   person: string;
@@ -45,6 +52,8 @@ export interface Deal {
   fields: Record<string, string>;
   amounts: Record<string, { amount: string; currency: string }>;
   moves: { stage: string; at: string }[];
+  /** Missing where it never had one. */
+  notes?: Note[];
   /** Numbers of the deals that were merged into this one. */
   merged: string[];
 }
@@ -168,6 +177,13 @@ export function makeDeals(store: Store, changed: (kind: string, deal: string) =>
       const moved = dealsOf(id).map((deal) => ({ ...deal, person: into }));
       for (const deal of [...dealsOf(into), ...moved]) touch(deal);
       return '';
+    },
+
+    /** Adds a note, unless the deal has it already. */
+    note(deal: Deal, key: string, text: string): void {
+      const notes = deal.notes ?? [];
+      if (notes.some((note) => note.key === key)) return;
+      touch({ ...deal, notes: [...notes, { key, text, at: isoNow() }] });
     },
 
     move(deal: Deal, stage: string): void {

@@ -18,6 +18,12 @@ const money = (deal: Deal) => {
   return worth ? `${worth.currency} ${Number(worth.amount).toLocaleString('en-GB')}` : '–';
 };
 
+/** A field's value; an address can be followed. */
+const valueOf = (value: string) => {
+  if (value === '') return html`<i>empty</i>`;
+  return /^https?:\/\//.test(value) ? html`<a href="${value}"><code>${value}</code></a>` : html`<code>${value}</code>`;
+};
+
 /** Deals, newest first, searched and paged. */
 export function dealsPage(deals: Deals, breaking: unknown, query: { find: string; stage: string; page: number }) {
   const perPage = 25;
@@ -155,12 +161,20 @@ export function dealPage(deal: Deal, deals: Deals, hooks: Hook[]) {
                 ([name, longest]) =>
                   html`<tr>
                     <td><code>${name}</code></td>
-                    <td>${deal.fields[name] ? html`<code>${deal.fields[name]}</code>` : html`<i>empty</i>`}</td>
+                    <td>${valueOf(deal.fields[name] ?? '')}</td>
                     <td class="number">${longest}</td>
                   </tr>`,
               )}
             </tbody>
           </table>
+          ${(deal.notes ?? []).length > 0 ? html`<h2>Notes</h2>` : ''}
+          ${[...(deal.notes ?? [])].reverse().map(
+            ({ text, at }) =>
+              html`<div class="note">
+                <p>${when(at)}</p>
+                ${text.split('\n').map((line) => html`<p>${/^https?:\/\//.test(line) ? valueOf(line) : line}</p>`)}
+              </div>`,
+          )}
           <h2>Webhooks sent</h2>
           <table>
             <tbody>

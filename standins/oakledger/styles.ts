@@ -29,6 +29,9 @@ button:disabled { background: #4a3120; color: #fff; cursor: default; }
 .stages { display: flex; flex-wrap: wrap; gap: 8px; margin-bottom: 14px; }
 .amount { display: flex; gap: 8px; align-items: end; margin-top: 18px; }
 .amount label { display: grid; gap: 4px; }
+.note { border-left: 3px solid #e0d4bf; padding-left: 12px; margin-bottom: 12px; }
+.note p { margin: 2px 0; }
+.note p:first-child { color: #6a5a49; font-size: 13px; }
 .pages { display: flex; gap: 14px; justify-content: flex-end; padding: 14px 0; }
   .faults { display: flex; gap: 10px; align-items: center; padding-top: 14px; border-top: 1px solid #e0d4bf; color: #6a5a49; }
 .empty { padding: 20px; }

@@ -1,5 +1,5 @@
 import { expect } from '@playwright/test';
-import { open, setEvening, signIn, test } from './world';
+import { open, places, ready, setEvening, signIn, test } from './world';
 
 test.beforeEach(async ({ page, context }) => {
   await setEvening(context);
@@ -29,6 +29,44 @@ test('enquiries are answered, disqualified with a reason and taken back by keys 
   await expect(page.getByRole('region', { name: 'Reason' })).toHaveCount(0);
   await page.keyboard.press('a');
   await expect(title).toContainText(`${many - 1} enquiries are unanswered`);
+});
+
+test('how far an enquiry is answered is said by pointing at it, in the list and on the lead’s page', async ({
+  page,
+}) => {
+  await open(page, '/leads?quality=unanswered');
+  const row = page.getByRole('row').nth(1);
+  const company = (await row.getByRole('link').textContent())!;
+  await row.getByRole('button', { name: 'unanswered' }).click();
+  const question = page.getByRole('region', { name: 'How far answered' });
+  await expect(question).toContainText(`How far is ${company} answered?`);
+  await question.getByRole('button', { name: /^Disqualified/ }).click();
+  await page.getByRole('button', { name: /^no budget/ }).click();
+  await expect(page.getByRole('status').filter({ hasText: `${company}: disqualified, no budget.` })).toBeVisible();
+  await open(page, '/leads?quality=disqualified');
+  await page.getByRole('link', { name: company }).first().click();
+  await ready(page);
+  await expect(page.getByText('Disqualified: no budget', { exact: true })).toBeVisible();
+  await page.getByRole('button', { name: 'Change' }).click();
+  await page.keyboard.press('4');
+  await expect(page.getByRole('status').filter({ hasText: 'as the CRM says' })).toBeVisible();
+  await expect(page.getByText('Unanswered', { exact: true })).toBeVisible();
+});
+
+test('a lead’s card goes into the CRM as a note, whose link leads back', async ({ page }) => {
+  await open(page, '/leads?find=D-51');
+  await page.getByRole('row').nth(1).getByRole('link').click();
+  await ready(page);
+  const here = page.url();
+  const card = page.getByRole('region', { name: 'For sales' });
+  await expect(card).toContainText('Came from');
+  await card.getByRole('button', { name: 'Write into Oakledger as a note' }).click();
+  await expect(card.getByRole('status').filter({ hasText: 'A note is in Oakledger since' })).toBeVisible();
+  await expect(page.getByRole('row').filter({ hasText: 'Wrote a note in the CRM' })).toContainText('Owner');
+  const number = /D-\d+/.exec((await page.getByRole('region', { name: 'What happened' }).textContent())!)![0];
+  await page.goto(`${places.oakledger}/deals/${number}`);
+  await page.getByRole('link', { name: here }).click();
+  await expect(page.getByRole('region', { name: 'For sales' })).toBeVisible();
 });
 
 test('what was no enquiry leaves the list, stays visible by campaign, and is in the change log', async ({ page }) => {

@@ -72,6 +72,13 @@ describe.each(crmKinds.map((contract) => [contract.kind, contract] as const))('%
     expect([record.fields.source, record.fields.click_id]).toEqual(['written', 'QsAb12']);
   });
 
+  it('adds a note, once however often it is asked', async () => {
+    if (!contract.note) return;
+    for (let i = 0; i < 2; i++) await there.ask(contract.note(deal, 'Came from: paid search', 'note-1'));
+    const { body } = await there.ask(contract.record(deal).request);
+    expect(body.split('Came from: paid search')).toHaveLength(2);
+  });
+
   it('its campaigns are read, and their links written', async () => {
     const { all, types, one, writeLinks } = contract.campaigns!;
     const [first] = await ask(all);

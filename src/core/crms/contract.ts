@@ -79,6 +79,8 @@ interface CrmBase {
   write?: ((deal: string, fields: Record<string, string>) => OutgoingRequest) | undefined;
   /** Fields that can be written into; missing where any can. */
   writable?: string[] | undefined;
+  /** Adds a note to a record; one with the same key is not added twice. Missing where it takes none. */
+  note?: ((deal: string, text: string, key: string) => OutgoingRequest) | undefined;
   /** Makes a record with its person, and reads its number from the answer. Missing where it makes none. */
   make?: ((person: NewPerson, fields: Record<string, string>) => Question<string>) | undefined;
   /** Takes a record out for good. Missing where it takes none out. */

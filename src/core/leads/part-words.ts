@@ -1,6 +1,10 @@
 import type { WrittenPart } from './schema';
 
-/** How the parts of a touch are called that can be written into the CRM. */
+/** What can be written of a touch; the rest is of the enquiry itself. */
+export type TouchPart = Exclude<WrittenPart, 'card' | 'link'>;
+export const isOfTouch = (part: WrittenPart): part is TouchPart => part !== 'card' && part !== 'link';
+
+/** How the parts are called that can be written into the CRM. */
 export const partWords: Record<WrittenPart, string> = {
   words: 'the source, campaign and ad in words',
   origin: 'the source in words',
@@ -14,4 +18,6 @@ export const partWords: Record<WrittenPart, string> = {
   referrer: 'the referrer',
   landing: 'the landing page',
   click_id: 'the click ID',
+  card: 'what sales reads first, as one text',
+  link: 'a link to the lead in Avrix',
 };

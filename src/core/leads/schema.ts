@@ -18,7 +18,7 @@ export const crmRuleSchema = z.object({
 });
 export type CrmRule = z.infer<typeof crmRuleSchema>;
 
-/** What of a touch can be written into the CRM. */
+/** What can be written into the CRM: of a touch, or of the enquiry itself. */
 export const writtenParts = [
   'words',
   'origin',
@@ -32,6 +32,8 @@ export const writtenParts = [
   'referrer',
   'landing',
   'click_id',
+  'card',
+  'link',
 ] as const;
 export type WrittenPart = (typeof writtenParts)[number];
 

@@ -1,7 +1,7 @@
 import { swapValue } from '../capture/swap';
 import type { SwapTable } from '../capture/schema';
 import { originWords, type Release } from '../releases';
-import type { CrmWriteRule, WrittenPart } from './schema';
+import type { TouchPart } from './part-words';
 
 /** One arrival with where it came from, as far as it says. */
 export interface TouchValues {
@@ -26,7 +26,7 @@ const spoken = (value: string): string => value.replace(/[-_+]+/g, ' ').trim();
  * @param campaignName a campaign's friendly name; '' where the register has none
  */
 export function touchValue(
-  rule: Pick<CrmWriteRule, 'part' | 'swap'>,
+  rule: { part: TouchPart; swap: string },
   touch: TouchValues,
   release: Release,
   campaignName: (campaign: string) => string,
@@ -54,7 +54,7 @@ const campaignWords = ({ campaign }: TouchValues, campaignName: (campaign: strin
   campaign === '' ? '' : campaignName(campaign) || campaign;
 
 function plainPart(
-  part: Exclude<WrittenPart, 'words'>,
+  part: Exclude<TouchPart, 'words'>,
   touch: TouchValues,
   release: Release,
   campaignName: (campaign: string) => string,

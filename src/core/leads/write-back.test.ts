@@ -31,7 +31,8 @@ const state = (given: Partial<FieldState> = {}): FieldState => ({
   sent: '',
   ...given,
 });
-const valueOf = (_: CrmWriteRule, { source }: TouchValues) => source;
+const valueOf = ({ part }: CrmWriteRule, touch: TouchValues | null) =>
+  part === 'link' ? 'https://avrix.example/7' : (touch?.source ?? '');
 const facts: WrittenFacts = { enquiry: touch('b'), all: [touch('a'), touch('b')] };
 const plan = (rules: CrmWriteRule[], fields: Record<string, FieldState>, of = facts) =>
   planWrites(rules, of, valueOf, (field) => fields[field] ?? state());

@@ -1,4 +1,5 @@
 import type { TouchValues } from './touch-words';
+import { isOfTouch } from './part-words';
 import type { CrmWriteRule } from './schema';
 
 /** What is known of an enquiry's touches, the oldest first. */
@@ -57,13 +58,14 @@ function isOwn({ is, length, written, sent }: FieldState): boolean {
  * into a field is never overwritten unless the rule says so; slots are filled in the order in which touches came, each
  * value once, and none is overwritten. Of several rules for one field the first decides.
  *
- * @param valueOf a touch's value under a rule, in words or through its swap table; '' for none
+ * @param valueOf a touch's value under a rule, in words or through its swap table, or the enquiry's own where no touch is
+ * known or asked for; '' for none
  * @param stateOf what a field holds
  */
 export function planWrites(
   rules: readonly CrmWriteRule[],
   facts: WrittenFacts,
-  valueOf: (rule: CrmWriteRule, touch: TouchValues) => string,
+  valueOf: (rule: CrmWriteRule, touch: TouchValues | null) => string,
   stateOf: (field: string) => FieldState,
 ): { writes: PlannedWrite[]; left: LeftField[] } {
   const writes: PlannedWrite[] = [];
@@ -75,12 +77,11 @@ export function planWrites(
   };
   const isTaken = (field: string) => writes.some((one) => one.field === field);
   for (const rule of rules) {
-    if (rule.touch === 'each') {
+    if (rule.touch === 'each' && isOfTouch(rule.part)) {
       fillSlots(rule, facts, valueOf, stateOf, write, left);
       continue;
     }
-    const touch = rule.touch === 'first' ? facts.all[0] : facts.enquiry;
-    const value = touch ? valueOf(rule, touch) : '';
+    const value = valueOf(rule, (rule.touch === 'first' ? facts.all[0] : facts.enquiry) ?? null);
     for (const field of rule.fields) {
       if (isTaken(field)) continue;
       const because = value === '' ? 'no value' : leftBecause(rule, stateOf(field), value);
@@ -101,7 +102,7 @@ function leftBecause({ when }: CrmWriteRule, state: FieldState, value: string): 
 function fillSlots(
   rule: CrmWriteRule,
   { all }: WrittenFacts,
-  valueOf: (rule: CrmWriteRule, touch: TouchValues) => string,
+  valueOf: (rule: CrmWriteRule, touch: TouchValues | null) => string,
   stateOf: (field: string) => FieldState,
   write: (rule: CrmWriteRule, field: string, value: string) => void,
   left: LeftField[],

@@ -1,5 +1,5 @@
+import { isOfTouch, partWords } from '../leads/part-words';
 import type { CrmWriteRule } from '../leads/schema';
-import { partWords } from '../leads/part-words';
 import { quoteValue } from '../quote-value';
 import { defineRule, type RuleProblem } from './define';
 import { inList } from './place';
@@ -8,6 +8,9 @@ import { swapPiece } from './swap-part';
 
 const { choice, list, told, said, when } = partsOf<CrmWriteRule>();
 
+/** Whether it fills several fields with one touch after the other. */
+const inTurn = ({ part, touch }: CrmWriteRule): boolean => isOfTouch(part) && touch === 'each';
+
 /** What is written into fields of the CRM's records. */
 export const crmWrite = defineRule<CrmWriteRule>({
   station: 'Leads',
@@ -15,24 +18,27 @@ export const crmWrite = defineRule<CrmWriteRule>({
   says: [
     'Write ',
     choice('part', 'What', Object.entries(partWords), { heading: 'Write', wide: true }),
-    ' of ',
-    choice('touch', 'Of which touch', [
-      ['enquiry', 'the touch that brought the enquiry', 'the enquiry’s'],
-      ['first', 'the first touch', 'the first'],
-      ['each', 'each touch in turn', 'each in turn'],
-    ]),
-    swapPiece('as it is'),
+    when(
+      ({ part }) => isOfTouch(part),
+      ' of ',
+      choice('touch', 'Of which touch', [
+        ['enquiry', 'the touch that brought the enquiry', 'the enquiry’s'],
+        ['first', 'the first touch', 'the first'],
+        ['each', 'each touch in turn', 'each in turn'],
+      ]),
+      swapPiece('as it is'),
+    ),
     ' into ',
     list('fields', 'Fields of the CRM', 'a field', { offers: 'crmFields' }),
     when(
-      ({ touch }) => touch === 'each',
+      inTurn,
       told(() => ', the first empty one each time; what is there stays'),
     ),
     said(
-      ({ touch }) => touch !== 'each',
+      (rule) => !inTurn(rule),
       ', ',
       choice('when', 'When', ({}, rule): readonly Option[] =>
-        rule?.touch === 'each'
+        rule && inTurn(rule)
           ? [['empty', 'only where it is empty', 'only if empty']]
           : [
               ['empty', 'only where it is empty', 'only if empty'],

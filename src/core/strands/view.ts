@@ -1,4 +1,5 @@
 import type { SetupStep } from './setting-up';
+import type { LeadCard } from '../leads/card';
 import type { Quality } from '../leads/quality';
 import type { ReasonWords } from '../reasons/words';
 import type { Column, Loss } from './line';
@@ -139,6 +140,8 @@ export interface TraceEvent {
   at: string;
   text: string;
   seenBy: string;
+  /** The other enquiry of the same person that it is of; '' where it is of this one. */
+  of: string;
 }
 
 export interface TellingView {
@@ -161,6 +164,35 @@ export interface TraceView {
   /** A card for each account that is or was to be told. */
   telling: TellingView[];
   mend: { text: string; mend: string } | null;
-  /** What sales reads, to be copied. */
-  forSales: string;
+  /** What sales reads first, and the same as text, to be copied. */
+  card: LeadCard & { text: string };
+  /** How far its enquiry was answered; null where there is none. */
+  answered: AnsweredView | null;
+  /** Whether the card can be written into the CRM as a note; null where it cannot. */
+  note: NoteView | null;
+  /** Other enquiries of the same person, the newest first. */
+  others: OtherEnquiry[];
+}
+
+export interface AnsweredView {
+  enquiry: string;
+  company: string;
+  quality: Quality;
+  reason: string;
+  mayChange: boolean;
+}
+
+export interface NoteView {
+  enquiry: string;
+  /** The CRM, as it is called. */
+  crm: string;
+  /** The last one: when it was written or is to be, and whether it says the same. */
+  last: { at: string; state: 'waiting' | 'written' | 'refused' | 'dropped'; answer: string; isSame: boolean } | null;
+}
+
+export interface OtherEnquiry {
+  id: string;
+  form: string;
+  at: string;
+  stage: string;
 }

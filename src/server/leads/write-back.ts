@@ -1,6 +1,7 @@
 import { AvrixError } from '../../core/errors';
 import type { CrmWriteRule } from '../../core/leads/schema';
-import { touchValue } from '../../core/leads/touch-words';
+import { cardNote } from '../../core/leads/card';
+import { touchValue, type TouchValues } from '../../core/leads/touch-words';
 import { planWrites, type LeftField, type PlannedWrite } from '../../core/leads/write-back';
 import type { Release } from '../../core/releases';
 import { now } from '../clock';
@@ -10,8 +11,9 @@ import { inTransaction, insertRows, markWork, plain, type CrmWriteRow, type RowO
 import { newId } from '../ids';
 import { makeLastKnown } from '../last-known';
 import { isRefusal, ServiceAway } from '../platforms/call';
-import { readCampaignNames } from '../plan/queries';
+import type { CampaignNames } from '../plan/campaign-names';
 import type { Releases } from '../releases/releases';
+import { cardOf } from './card';
 import type { KnownDeal } from './deals-of';
 import { storeGone } from './records';
 import type { crmWriteRuns, WrittenField } from './table';
@@ -19,8 +21,8 @@ import { readWritable, type Writable } from './write-facts';
 
 /** How long (ms) the lengths of a CRM's fields are taken as known. */
 const lengthsFor = 10 * 60_000;
-/** And campaigns' names. */
-const namesFor = 10_000;
+/** And a business's name in addresses, and its time zone. */
+const businessFor = 60_000;
 
 /** What is to be written into one deal, and what is left. */
 export interface DealPlan {
@@ -38,20 +40,19 @@ export type WriteBack = ReturnType<typeof makeWriteBack>;
  * Writes into the CRM's records what the rules say. What is to be written is stored first, with what the field held; it is
  * written unless somebody changed the field meanwhile, and every call and answer stays.
  */
-export function makeWriteBack(context: Context, crms: Crms, releases: Releases) {
-  const { db, tables } = context;
+export function makeWriteBack(context: Context, crms: Crms, releases: Releases, campaignNames: CampaignNames) {
+  const { db, tables, config } = context;
+  const linkOf = (key: string, enquiryId: string) => `${config.origin}/b/${key}/leads/${enquiryId}`;
   const lengthsOf = makeLastKnown(async (businessId) => {
     const crm = await crms.of(businessId);
     const fields = crm?.contract.fields ? await crm.ask(crm.contract.fields).catch(() => []) : [];
     return new Map(fields.map(({ name, length }) => [name, length]));
   }, lengthsFor);
 
-  /** Campaigns by their names, in words. */
-  const campaignNames = makeLastKnown(async (businessId): Promise<(campaign: string) => string> => {
-    const rows = await readCampaignNames(db, businessId);
-    const friendly = new Map(rows.map(({ value, label }) => [value.toLowerCase(), label]));
-    return (campaign) => friendly.get(campaign.toLowerCase()) ?? '';
-  }, namesFor);
+  const businessOf = makeLastKnown(
+    async (id) => (await tables.businesses.findOne({ where: { id }, rejectOnEmpty: true })).get({ plain: true }),
+    businessFor,
+  );
 
   /**
    * What rules would write into the records of enquiries.
@@ -64,11 +65,19 @@ export function makeWriteBack(context: Context, crms: Crms, releases: Releases) 
     release: Release,
     rulesOf: (writable: Writable) => readonly CrmWriteRule[] | Promise<readonly CrmWriteRule[]>,
   ): Promise<DealPlan[]> {
-    const [items, lengths, campaignName] = await Promise.all([
+    const [items, lengths, campaignName, business] = await Promise.all([
       readWritable(context, businessId, ids, release),
       lengthsOf.get(businessId),
       campaignNames.get(businessId),
+      businessOf.get(businessId),
     ]);
+    const valueOf = (writable: Writable, { part, swap, touch: which }: CrmWriteRule, touch: TouchValues | null) => {
+      if (part === 'link') return linkOf(business.key, writable.enquiry.id);
+      if (part === 'card') return cardNote(writtenCard(writable, release, business.timeZone, campaignName), '');
+      // The click that the strand is of, which need not be the newest of its touch.
+      if (part === 'click_id' && which === 'enquiry') return touch ? writable.clickId : '';
+      return touch ? touchValue({ part, swap }, touch, release, campaignName) : '';
+    };
     const plans: DealPlan[] = [];
     for (const writable of items) {
       // eslint-disable-next-line no-await-in-loop -- releases are kept in memory
@@ -77,11 +86,7 @@ export function makeWriteBack(context: Context, crms: Crms, releases: Releases) 
         const { writes, left } = planWrites(
           rules,
           writable.facts,
-          (rule, touch) =>
-            // The click that the strand is of, which need not be the newest of its touch.
-            rule.part === 'click_id' && rule.touch === 'enquiry'
-              ? writable.clickId
-              : touchValue(rule, touch, release, campaignName),
+          (rule, touch) => valueOf(writable, rule, touch),
           (field) => writable.stateOf(deal, field, lengths.get(field) ?? null),
         );
         plans.push({ writable, deal, writes, left });
@@ -94,7 +99,7 @@ export function makeWriteBack(context: Context, crms: Crms, releases: Releases) 
   async function queue(
     businessId: string,
     crm: Crm,
-    plans: DealPlan[],
+    plans: { writable: Pick<Writable, 'enquiry'>; deal: KnownDeal; writes: PlannedWrite[] }[],
     cause: CrmWriteRow['cause'],
     byName: string,
     release: Release,
@@ -163,6 +168,7 @@ export function makeWriteBack(context: Context, crms: Crms, releases: Releases) 
       tables.crmWrites.update({ state, answer: answer.slice(0, 500), writtenAt: now() }, { where });
     if (!deal) return void (await end('dropped', 'The CRM has the record no more.'));
     const { contract } = crm;
+    if (row.cause === 'note') return writeNote(crm, row, end);
     if (!contract.write) return void (await end('refused', `${crm.account.name} says no way to write.`));
     const unknown = row.fields.find(({ field }) => !canHold(crm, field));
     if (unknown)
@@ -203,10 +209,27 @@ export function makeWriteBack(context: Context, crms: Crms, releases: Releases) 
       );
   }
 
+  /** Adds a note to a record, known by its row: asked for again, the CRM adds none. */
+  async function writeNote(
+    { contract, account, tell }: Crm,
+    { id, number, fields }: CrmWriteRow,
+    end: (state: CrmWriteRow['state'], answer: string) => Promise<unknown>,
+  ): Promise<void> {
+    if (!contract.note) return void (await end('refused', `${account.name} says no way to add a note.`));
+    try {
+      await tell(contract.note(number, fields[0]!.becomes, id));
+    } catch (error) {
+      if (!isRefusal(error)) throw error;
+      return void (await end('refused', (error as Error).message));
+    }
+    await end('written', '');
+  }
+
   return {
     plan,
     queue,
     canHold,
+    linkOf,
 
     /** The CRM that is read. @throws AVX_CRM_NOT_WRITTEN where none is, or it says no way to write */
     async crmOf(businessId: string): Promise<Crm> {
@@ -247,3 +270,25 @@ export function makeWriteBack(context: Context, crms: Crms, releases: Releases) 
     },
   };
 }
+
+/** The card of an enquiry as far as it is written into a field: as it was when it came, so that it is written once. */
+const writtenCard = (
+  { enquiry, facts, touches }: Writable,
+  release: Release,
+  timeZone: string,
+  campaignName: (campaign: string) => string,
+) =>
+  cardOf(
+    {
+      title: '',
+      person: '',
+      enquiry,
+      orderedAt: null,
+      origin: facts.enquiry,
+      first: touches[0] && touches[0].id !== enquiry.touchId ? touches[0] : null,
+      before: [],
+    },
+    release,
+    timeZone,
+    campaignName,
+  );

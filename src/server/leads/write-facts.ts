@@ -1,6 +1,5 @@
 import { groupBy } from '../../core/group-by';
 import type { FieldState, WrittenFacts } from '../../core/leads/write-back';
-import type { TouchValues } from '../../core/leads/touch-words';
 import type { Release } from '../../core/releases';
 import type { Context } from '../context';
 import { plain, type CrmWriteRow, type EnquiryRow, type TouchRow } from '../db';
@@ -11,6 +10,8 @@ export interface Writable {
   enquiry: EnquiryRow;
   deals: KnownDeal[];
   facts: WrittenFacts;
+  /** Of whoever enquired, the oldest first. */
+  touches: TouchRow[];
   /** The click ID of its strand; '' without one. */
   clickId: string;
   /** What a field of a deal holds. @param length characters that it can hold; null where that is not known */
@@ -58,6 +59,7 @@ export async function readWritable(
             enquiry,
             deals: there,
             facts: { enquiry: all.find(({ id }) => id === enquiry.touchId) ?? null, all },
+            touches: all,
             clickId: (enquiry.strandId && clickIds.get(enquiry.strandId)) || '',
             stateOf: (deal, field, length) => ({
               ...heldIn(deal, field, length, writtenOf.get(deal.id) ?? []),
@@ -92,7 +94,7 @@ async function readTouches(
   { tables }: Context,
   businessId: string,
   enquiries: EnquiryRow[],
-): Promise<(enquiry: EnquiryRow) => (TouchValues & { id: string })[]> {
+): Promise<(enquiry: EnquiryRow) => TouchRow[]> {
   const inherited = enquiries.flatMap(({ visitorId, touchId }) => (visitorId || !touchId ? [] : touchId));
   const heirs = plain(await tables.touches.findAll({ where: { businessId, id: inherited } }));
   const visitorOfTouch = new Map(heirs.map(({ id, visitorId }) => [id, visitorId]));

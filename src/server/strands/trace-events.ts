@@ -1,33 +1,13 @@
-import { movesOf } from '../../core/leads';
+import { movesOf, qualityWords, type Quality } from '../../core/leads';
 import { listed } from '../../core/listed';
 import { contractOf } from '../../core/platforms';
 import { minorDigits, noStages, type Money } from '../../core/outcomes';
 import { quoteValue } from '../../core/quote-value';
 import { originWords, type Release } from '../../core/releases';
 import { clickStrandId, counted, type TraceEvent } from '../../core/strands';
-import { nowMs } from '../clock';
-import type { EnquiryRow } from '../db';
+import type { CrmWriteRow, EnquiryRow } from '../db';
 import type { KnownDeal } from '../leads/deals-of';
 import type { TraceFacts } from './trace-facts';
-
-/** "14 Jan, 09:42" in a time zone; "14 Jan 2026, 09:42" in another year. */
-export function dayWords(ms: number, timeZone: string): string {
-  const parts = new Intl.DateTimeFormat('en-GB', {
-    timeZone,
-    day: 'numeric',
-    month: 'short',
-    year: 'numeric',
-    hour: '2-digit',
-    minute: '2-digit',
-    hourCycle: 'h23',
-  });
-  const [part, now] = [ms, nowMs()].map((at) => {
-    const found = parts.formatToParts(at);
-    return (type: string) => found.find((one) => one.type === type)?.value ?? '';
-  }) as [(type: string) => string, (type: string) => string];
-  const year = part('year') === now('year') ? '' : ` ${part('year')}`;
-  return `${part('day')} ${part('month')}${year}, ${part('hour')}:${part('minute')}`;
-}
 
 /** An amount with its currency, without empty minor units: "£540", "€12.50". */
 export function moneyWords({ minor, currency }: Money): string {
@@ -45,7 +25,7 @@ export function moneyWords({ minor, currency }: Money): string {
 export function traceEvents(facts: TraceFacts, forms: (form: string) => string): TraceEvent[] {
   const { touches, enquiry, order, deals, release, outcomes, reportBacks, attempts, sentOn, strand } = facts;
   const { platforms } = release.content;
-  const events: [number, string, string][] = [];
+  const events: [at: number, text: string, seenBy: string, of?: string][] = [];
   if (enquiry && sentOn) {
     const ad = strand.content ? `, from the ad \`${strand.content}\`` : '';
     events.push([strand.firstAt, `Sent “${enquiry.form}” on ${sentOn.platform}${ad}`, sentOn.platform]);
@@ -78,6 +58,19 @@ export function traceEvents(facts: TraceFacts, forms: (form: string) => string):
   }
   for (const deal of enquiry ? deals : [])
     for (const [at, text] of dealEvents(deal, enquiry!, deals.length > 1, release)) events.push([at, text, 'CRM']);
+  for (const other of facts.others) {
+    const { id, form, sentAt } = other.enquiry;
+    if (form) events.push([sentAt.getTime(), `Sent ${forms(form)}`, 'page', id]);
+    for (const deal of other.deals)
+      for (const [at, text] of dealEvents(deal, other.enquiry, true, release)) events.push([at, text, 'CRM', id]);
+  }
+  if (enquiry?.saidAt) {
+    const reason = enquiry.saidReason ? `: ${enquiry.saidReason}` : '';
+    const text = `Said to be ${qualityWords[enquiry.saidQuality as Quality]}${reason}`;
+    events.push([enquiry.saidAt.getTime(), text, enquiry.saidBy]);
+  }
+  for (const write of facts.writes)
+    events.push([(write.writtenAt ?? write.madeAt).getTime(), writeWords(write), write.byName || 'Avrix']);
   for (const { code, evidence, happenedAt } of outcomes) {
     const at = evidence.kind === 'stage' ? `, at ${evidence.stage}` : '';
     const skipped = evidence.kind === 'stage' && evidence.skipped ? ', its own stage was passed over' : '';
@@ -100,7 +93,22 @@ export function traceEvents(facts: TraceFacts, forms: (form: string) => string):
       ]);
   return events
     .sort((a, b) => a[0] - b[0])
-    .map(([at, text, seenBy]) => ({ at: new Date(at).toISOString(), text, seenBy }));
+    .map(([at, text, seenBy, of = '']) => ({ at: new Date(at).toISOString(), text, seenBy, of }));
+}
+
+/** What was written into the CRM's record, or came of it. */
+function writeWords({ cause, state, answer, fields }: CrmWriteRow): string {
+  const what = cause === 'note' ? 'a note' : listed(fields.map(({ field }) => quoteValue(field)));
+  switch (state) {
+    case 'waiting':
+      return `About to write ${what} in the CRM`;
+    case 'written':
+      return cause === 'repair' ? `Put ${what} back in the CRM` : `Wrote ${what} in the CRM`;
+    case 'refused':
+      return `The CRM did not take ${what}: ${answer}`;
+    case 'dropped':
+      return `Left ${what} in the CRM as it is: ${answer}`;
+  }
 }
 
 /** What happened to a deal in the CRM, at (ms). @param isOneOf whether its enquiry has others, so that it is named */

@@ -9,6 +9,7 @@ import {
   selectRows,
   plain,
   type AttemptRow,
+  type CrmWriteRow,
   type EnquiryRow,
   type LeadRow,
   type OrderRow,
@@ -33,7 +34,12 @@ export interface TraceFacts {
   lead: LeadRow | null;
   /** Of its enquiry, in the order of their progress. */
   deals: KnownDeal[];
+  /** Of whoever enquired or ordered, in all browsers that they enquired from. */
   touches: TouchRow[];
+  /** Other enquiries of the same person, the newest first, with their deals. */
+  others: { enquiry: EnquiryRow; deals: KnownDeal[] }[];
+  /** What was, or is to be, written into the records of its enquiry. */
+  writes: CrmWriteRow[];
   arrival: Hit | null;
   /** The newest hit up to the sending, whose cookie state was in force; of an order that of its arrival. */
   keptHit: Hit | null;
@@ -53,6 +59,9 @@ export interface Traced {
   enquiry: EnquiryRow | null;
   order: OrderRow | null;
 }
+
+/** Other enquiries of one person that are shown. */
+const mostOthers = 20;
 
 /** Reads what is stored of strands and of what came in by them. */
 export function makeTraceFacts(context: Context, releases: Releases) {
@@ -94,6 +103,24 @@ export function makeTraceFacts(context: Context, releases: Releases) {
     return { outcomes, reportBacks, attempts, clickedAt };
   }
 
+  /** Other enquiries of the person whose record an enquiry is of. */
+  async function readOthers(businessId: string, enquiry: EnquiryRow | null, lead: LeadRow | null, release: Release) {
+    if (!enquiry || !lead) return [];
+    const attributes: ['id'] = ['id'];
+    const records = await tables.leads.findAll({ attributes, where: { businessId, personId: lead.personId } });
+    const leadId = plain(records).map(({ id }) => id);
+    const rows = plain(
+      await tables.enquiries.findAll({
+        where: { businessId, leadId, marked: '' },
+        order: [['sentAt', 'DESC']],
+        limit: mostOthers + 1,
+      }),
+    ).filter(({ id }) => id !== enquiry.id);
+    const ids = rows.map(({ id }) => id);
+    const deals = await readDeals(context, businessId, ids, release.content);
+    return rows.map((other) => ({ enquiry: other, deals: deals.get(other.id) ?? [] }));
+  }
+
   return {
     /** The newest order of a strand; null without one. */
     async orderOf(businessId: string, strandId: string): Promise<OrderRow | null> {
@@ -110,15 +137,21 @@ export function makeTraceFacts(context: Context, releases: Releases) {
       const strand = fromStrandRow(strandRow.get({ plain: true }));
       const rows = plain(await tables.hops.findAll({ where: { businessId, strandId } })).map(fromHopRow);
       const subject = enquiry?.id ?? order?.id ?? null;
+      const release = await releases.live(businessId);
+      const found = enquiry?.leadId && (await tables.leads.findOne({ where: { businessId, id: enquiry.leadId } }));
+      const lead = (found && found.get({ plain: true })) || null;
+      const others = await readOthers(businessId, enquiry, lead, release);
       const visitor = enquiry?.visitorId ?? order?.visitorId ?? (strand.visitor === nilId ? null : strand.visitor);
-      const ofVisitor = { businessId, visitorId: visitor ?? nilId };
-      const touches = plain(await tables.touches.findAll({ where: ofVisitor, order: [['at', 'ASC']], limit: 100 }));
+      const visitorId = [visitor, ...others.map((other) => other.enquiry.visitorId)].flatMap((id) => id ?? []);
+      const touches = plain(
+        await tables.touches.findAll({ where: { businessId, visitorId }, order: [['at', 'ASC']], limit: 100 }),
+      );
       // Of several click IDs of one arrival the touch names only the first.
       const ownTouch = touches.find(
-        ({ at, clickId }) => at.getTime() === strand.firstAt || (clickId !== '' && clickId === strand.clickId),
+        (touch) =>
+          touch.visitorId === visitor &&
+          (touch.at.getTime() === strand.firstAt || (touch.clickId !== '' && touch.clickId === strand.clickId)),
       );
-      const lead = enquiry?.leadId && (await tables.leads.findOne({ where: { businessId, id: enquiry.leadId } }));
-      const release = await releases.live(businessId);
       const deals = enquiry
         ? await readDeals(context, businessId, [enquiry.id], release.content)
         : new Map<string, []>();
@@ -129,9 +162,19 @@ export function makeTraceFacts(context: Context, releases: Releases) {
         hops: rows.filter((row) => row.wayIn === 'none' || row.subject === (subject ?? nilId)),
         enquiry,
         order,
-        lead: (lead && lead.get({ plain: true })) || null,
+        lead,
         deals: (enquiry && deals.get(enquiry.id)) ?? [],
         touches,
+        others,
+        writes: enquiry
+          ? plain(
+              await tables.crmWrites.findAll({
+                where: { businessId, enquiryId: enquiry.id },
+                order: [['id', 'ASC']],
+                limit: 100,
+              }),
+            )
+          : [],
         arrival: await readHit(businessId, ownTouch?.hitId ?? null),
         keptHit: await readHit(businessId, enquiry?.hitId ?? ownTouch?.hitId ?? null),
         orderHit: await readHit(businessId, order?.hitId ?? null),

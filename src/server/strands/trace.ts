@@ -15,28 +15,74 @@ import {
 } from '../../core/strands';
 import { waysIn } from '../../core/ways-in';
 import type { Context } from '../context';
-import type { BusinessRow, RoleRow } from '../db';
+import type { Crms } from '../crms/crm';
+import { dayWords } from '../days';
+import type { BusinessRow, EnquiryRow, RoleRow } from '../db';
 import { called } from '../leads/called';
+import type { WriteBack } from '../leads/write-back';
+import type { Membership } from '../people/people';
+import type { CampaignNames } from '../plan/campaign-names';
+import { requireEditor } from '../releases/draft';
 import type { Releases } from '../releases/releases';
 import { tellingViews } from './telling-view';
-import { dayWords, traceEvents } from './trace-events';
+import { traceEvents } from './trace-events';
 import { makeTraceFacts, type TraceFacts, type Traced } from './trace-facts';
+import { leadViews, noteOf, traceCard, type LeadWords } from './trace-lead';
 
 /** Trace: one enquiry's or order's values, hop by hop; or one strand's, where nothing came in. */
-export function makeTraces(context: Context, releases: Releases) {
+export function makeTraces(
+  context: Context,
+  releases: Releases,
+  crms: Crms,
+  campaignNames: CampaignNames,
+  writeBack: WriteBack,
+) {
   const { tables } = context;
   const facts = makeTraceFacts(context, releases);
 
+  const wordsOf = async ({ id, key }: BusinessRow): Promise<LeadWords> => ({
+    campaignName: await campaignNames.get(id),
+    link: (enquiryId) => writeBack.linkOf(key, enquiryId),
+    crm: await crms.of(id),
+  });
   const view = async (business: BusinessRow, role: RoleRow, strandId: string, traced: Traced) =>
-    toView(await facts.read(business.id, strandId, traced), business, role);
+    toView(await facts.read(business.id, strandId, traced), business, role, await wordsOf(business));
+
+  /** @throws AVX_NOT_FOUND, AVX_ENQUIRY_NEW */
+  async function readEnquiry(businessId: string, id: string): Promise<EnquiryRow & { strandId: string }> {
+    const enquiry = (await tables.enquiries.findOne({ where: { businessId, id } }))?.get({ plain: true });
+    if (!enquiry) throw new AvrixError('AVX_NOT_FOUND', { what: 'enquiry' });
+    if (!enquiry.strandId) throw new AvrixError('AVX_ENQUIRY_NEW');
+    return { ...enquiry, strandId: enquiry.strandId };
+  }
 
   return {
     async ofEnquiry(business: BusinessRow, role: RoleRow, id: string): Promise<TraceView> {
-      const row = await tables.enquiries.findOne({ where: { businessId: business.id, id } });
-      const enquiry = row?.get({ plain: true });
-      if (!enquiry) throw new AvrixError('AVX_NOT_FOUND', { what: 'enquiry' });
-      if (!enquiry.strandId) throw new AvrixError('AVX_ENQUIRY_NEW');
+      const enquiry = await readEnquiry(business.id, id);
       return view(business, role, enquiry.strandId, { way: enquiry.wayIn, enquiry, order: null });
+    },
+
+    /**
+     * Has the card of an enquiry written into its record in the CRM as a note.
+     * @throws AVX_ROLE_TOO_SMALL, AVX_NOT_FOUND, AVX_CRM_NO_NOTES, AVX_NOTE_THERE
+     */
+    async writeNote(membership: Membership, byName: string, id: string): Promise<void> {
+      requireEditor(membership);
+      const { business } = membership;
+      const enquiry = await readEnquiry(business.id, id);
+      const known = await facts.read(business.id, enquiry.strandId, { way: enquiry.wayIn, enquiry, order: null });
+      const words = await wordsOf(business);
+      const deal = known.deals.find(({ goneAt }) => goneAt === null);
+      if (!words.crm?.contract.note || !deal) throw new AvrixError('AVX_CRM_NO_NOTES');
+      const text = noteOf(traceCard(known, business.timeZone, false, words.campaignName), words, id);
+      const same = known.writes.find(
+        ({ cause, state, fields }) =>
+          cause === 'note' && (state === 'waiting' || state === 'written') && fields[0]?.becomes === text,
+      );
+      if (same) throw new AvrixError('AVX_NOTE_THERE', { crm: words.crm.account.name });
+      const note = { rule: '', field: '', was: '', becomes: text, cut: null };
+      const plans = [{ writable: { enquiry }, deal, writes: [note] }];
+      await writeBack.queue(business.id, words.crm, plans, 'note', byName, known.release);
     },
 
     /** On the way in by orders with the newest order that it brought. */
@@ -47,7 +93,7 @@ export function makeTraces(context: Context, releases: Releases) {
   };
 }
 
-function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow): TraceView {
+function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow, leadWords: LeadWords): TraceView {
   const { release, strand, enquiry, order, lead } = facts;
   const forms = formWordsOf(release);
   const way = waysIn[facts.way];
@@ -88,7 +134,7 @@ function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow): TraceV
     events: traceEvents(facts, forms),
     telling: tellingViews(facts, role),
     mend: words && words.mend ? { text: words.text, mend: words.mend } : null,
-    forSales: salesWords(facts, order ? `Order ${order.number}` : (company ?? 'Not in the CRM yet'), business.timeZone),
+    ...leadViews(facts, business, role, leadWords, forms),
   };
 }
 
@@ -115,21 +161,4 @@ function ageWords(strand: TraceFacts['strand'], at: Date): string {
   const days = Math.floor((at.getTime() - strand.firstAt) / 86_400_000);
   const after = days === 0 ? 'the same day as' : days === 1 ? '1 day after' : `${days} days after`;
   return `, ${after} the ${strand.kind === 'click' ? 'paid click' : 'tagged landing'}`;
-}
-
-/** The card for sales: who, where from, when, in words. */
-function salesWords({ strand, touches, enquiry, order, release }: TraceFacts, company: string, zone: string): string {
-  const first = touches[0];
-  const lines = [
-    company,
-    `Came from: ${isAlone(strand) ? 'not known' : originWords(release, strand.source, strand.medium)}`,
-    strand.campaign ? `Campaign: ${strand.campaign}` : '',
-    first && first.at.getTime() !== strand.firstAt
-      ? `First seen: ${dayWords(first.at.getTime(), zone)}, ${originWords(release, first.source, first.medium, first.referrer)}`
-      : '',
-    order ? `Ordered: ${dayWords(order.at.getTime(), zone)}` : '',
-    enquiry ? `Asked: ${dayWords(enquiry.sentAt.getTime(), zone)}` : '',
-    enquiry?.stage ? `Stage: ${enquiry.stage}` : '',
-  ];
-  return lines.filter(Boolean).join('\n');
 }

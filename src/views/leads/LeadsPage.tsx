@@ -1,12 +1,14 @@
 import { useState } from 'react';
 import { qualityWords } from '../../core/leads/quality';
 import type { LeadListRow, LeadListView } from '../../core/strands';
+import { Problem } from '../../ui/form/Problem';
 import type { Column } from '../../ui/list/DataTable';
 import { LiveList } from '../../ui/list/ListPage';
 import { Live } from '../../ui/live/Live';
 import { Time } from '../../ui/text/Time';
 import { leadsParts } from './LeadsFrame';
-import { QualityBar, useSayQuality, type Saying } from './QualityBar';
+import { QualityBar } from './QualityBar';
+import { SayQuality, sayingOf, useSayQuality, type Saying } from './SayQuality';
 import { Words } from '../../ui/text/Words';
 
 /** Cells that break only where there is little room. */
@@ -29,15 +31,13 @@ export function LeadsPage(props: Props) {
 }
 
 function Leads({ business, initial, search, seesPeople }: Props) {
-  const say = useSayQuality(business);
+  const { say, error } = useSayQuality(business);
   const [saying, setSaying] = useState<Saying | null>(null);
-  /** Asks for the reason first, where there is one to be picked. */
   const onSay = (next: Saying | null) => {
     setSaying(next);
-    if (next?.isSaid) say.mutate({ ids: [next.lead.id], quality: next.quality, reason: next.reason });
+    if (next) say(next);
   };
-  const sayOf = (quality: Saying['quality']) => (lead: LeadListRow) =>
-    onSay({ lead, quality, reason: '', isSaid: quality === '' || quality === 'answering' });
+  const sayOf = (quality: Saying['quality']) => (lead: LeadListRow) => onSay(sayingOf(lead.id, lead.company, quality));
   const hrefOf = (row: LeadListRow) => `/b/${business}/leads/${row.id}`;
   const columns = (timeZone: string): Column<LeadListRow>[] => [
     {
@@ -56,7 +56,13 @@ function Leads({ business, initial, search, seesPeople }: Props) {
     { id: 'cameFrom', head: 'Came from', className: oneLine, cell: ({ cameFrom }) => cameFrom },
     { id: 'form', head: 'Form', cell: ({ form }) => form },
     { id: 'sentAt', head: 'Enquired', by: true, cell: ({ sentAt }) => <Time iso={sentAt} timeZone={timeZone} /> },
-    { id: 'stage', head: 'Stage', by: true, className: oneLine, cell: (lead) => <Stage lead={lead} /> },
+    {
+      id: 'stage',
+      head: 'Stage',
+      by: true,
+      className: oneLine,
+      cell: (lead) => <Stage lead={lead} {...(initial.mayChange ? { onSay: () => sayOf(null)(lead) } : {})} />,
+    },
     { id: 'standing', head: 'How far its value went', cell: (lead) => <Standing lead={lead} /> },
   ];
   return (
@@ -72,14 +78,15 @@ function Leads({ business, initial, search, seesPeople }: Props) {
         ? { keys: { a: sayOf('answering'), d: sayOf('disqualified'), x: sayOf('no_enquiry'), u: sayOf('') } }
         : {})}
       under={(view) => (
-        <QualityBar
-          business={business}
-          view={view as LeadListView}
-          chosen={new URLSearchParams(search).get('quality') ?? ''}
-          saying={saying}
-          onSay={onSay}
-          error={say.error?.message}
-        />
+        <>
+          <QualityBar
+            business={business}
+            view={view as LeadListView}
+            chosen={new URLSearchParams(search).get('quality') ?? ''}
+          />
+          <Problem text={error} />
+          {saying && <SayQuality saying={saying} onSay={onSay} />}
+        </>
       )}
       parts={leadsParts(business, 'Leads')}
     />
@@ -87,11 +94,18 @@ function Leads({ business, initial, search, seesPeople }: Props) {
 }
 
 /** The stage in the CRM, how far it was answered, and why that was all. */
-function Stage({ lead: { stage, quality, qualityReason } }: { lead: LeadListRow }) {
+function Stage({ lead: { stage, quality, qualityReason }, onSay }: { lead: LeadListRow; onSay?: () => void }) {
+  const weight = quality === 'unanswered' ? 'font-semibold' : 'text-quiet';
   return (
     <>
       {stage},{' '}
-      <span className={quality === 'unanswered' ? 'font-semibold' : 'text-quiet'}>{qualityWords[quality]}</span>
+      {onSay ? (
+        <button type="button" className={`quiet-link cursor-pointer ${weight}`} onClick={onSay}>
+          {qualityWords[quality]}
+        </button>
+      ) : (
+        <span className={weight}>{qualityWords[quality]}</span>
+      )}
       {qualityReason && qualityReason !== stage && <span className="text-quiet">: {qualityReason}</span>}
     </>
   );

@@ -1,12 +1,16 @@
 import { useQuery } from '@tanstack/react-query';
-import type { TellingView, TraceEvent, TraceView } from '../../core/strands';
+import { useState } from 'react';
+import { qualityWords } from '../../core/leads/quality';
+import type { AnsweredView, OtherEnquiry, TellingView, TraceEvent, TraceView } from '../../core/strands';
+import { Problem } from '../../ui/form/Problem';
 import { StationFrame } from '../../ui/frame/StationFrame';
-import { Copy } from '../../ui/text/Copy';
 import { DataTable, type Column } from '../../ui/list/DataTable';
 import { Live, pageRead } from '../../ui/live/Live';
 import { readJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
+import { SayQuality, sayingOf, useSayQuality, type Saying } from '../leads/SayQuality';
+import { LeadCard } from './LeadCard';
 import { ResolveUnsure } from './ResolveUnsure';
 import { TraceTable } from '../../ui/line/TraceTable';
 
@@ -47,7 +51,6 @@ function LiveTrace({ business, api, crumb, initial }: Props) {
           / {trace.crumb}
         </>
       }
-      actions={<Copy text={trace.forSales} words="Copy for sales" byKey />}
     >
       {trace.mend && (
         <p className="border-error mt-4 border-l-3 pl-3">
@@ -57,10 +60,13 @@ function LiveTrace({ business, api, crumb, initial }: Props) {
           <Words text={trace.mend.mend} />
         </p>
       )}
+      {trace.answered && <Answered business={business} answered={trace.answered} />}
       <TraceTable trace={trace} />
       <div className="mt-4 grid grid-cols-1 items-start gap-4 xl:grid-cols-[1.9fr_1fr]">
-        <Happened events={trace.events} timeZone={trace.timeZone} />
-        <div className="grid gap-4">
+        <Happened events={trace.events} business={business} timeZone={trace.timeZone} />
+        <div className="grid min-w-0 gap-4">
+          <LeadCard business={business} trace={trace} />
+          {trace.others.length > 0 && <Others business={business} others={trace.others} timeZone={trace.timeZone} />}
           {trace.telling.map((telling) => (
             <Telling
               key={telling.heading}
@@ -76,7 +82,63 @@ function LiveTrace({ business, api, crumb, initial }: Props) {
   );
 }
 
-function Happened({ events, timeZone }: { events: TraceEvent[]; timeZone: string }) {
+/** How far the enquiry was answered, to be said otherwise. */
+function Answered({ business, answered }: { business: string; answered: AnsweredView }) {
+  const { enquiry, company, quality, reason, mayChange } = answered;
+  const { say, error } = useSayQuality(business);
+  const [saying, setSaying] = useState<Saying | null>(null);
+  const onSay = (next: Saying | null) => {
+    setSaying(next);
+    if (next) say(next);
+  };
+  return (
+    <>
+      <p className="mt-2 flex flex-wrap items-baseline gap-x-3">
+        <span>
+          <span className="font-semibold">{qualityWords[quality].replace(/^./, (first) => first.toUpperCase())}</span>
+          {reason && `: ${reason}`}
+        </span>
+        {mayChange && quality !== 'qualified' && !saying && (
+          <button
+            type="button"
+            className="quiet-link cursor-pointer"
+            onClick={() => onSay(sayingOf(enquiry, company, null))}
+          >
+            Change
+          </button>
+        )}
+      </p>
+      <Problem text={error} />
+      {saying && <SayQuality saying={saying} onSay={onSay} />}
+    </>
+  );
+}
+
+/** Further enquiries of the same person, each with its own trace. */
+function Others({ business, others, timeZone }: { business: string; others: OtherEnquiry[]; timeZone: string }) {
+  return (
+    <section className="sheet p-4" aria-label="Also from them">
+      <h2 className="text-[15px]">Also from them</h2>
+      <ul className="mt-2">
+        {others.map(({ id, form, at, stage }) => (
+          <li key={id} className="grid grid-cols-[auto_1fr] gap-x-3 py-1">
+            <span className="value">
+              <Time iso={at} timeZone={timeZone} />
+            </span>
+            <span>
+              <a href={`/b/${business}/leads/${id}`} className="quiet-link">
+                {form}
+              </a>
+              , <span className="text-quiet">{stage}</span>
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Happened({ events, business, timeZone }: { events: TraceEvent[]; business: string; timeZone: string }) {
   const columns: Column<TraceEvent & { place: number }>[] = [
     {
       id: 'at',
@@ -85,7 +147,23 @@ function Happened({ events, timeZone }: { events: TraceEvent[]; timeZone: string
       className: 'w-40 value',
       cell: ({ at }) => <Time iso={at} timeZone={timeZone} />,
     },
-    { id: 'what', head: 'What happened', cell: ({ text }) => <Words text={text} /> },
+    {
+      id: 'what',
+      head: 'What happened',
+      cell: ({ text, of }) => (
+        <span className={of ? 'text-quiet' : ''}>
+          {of && (
+            <>
+              <a href={`/b/${business}/leads/${of}`} className="quiet-link">
+                Another enquiry
+              </a>
+              :{' '}
+            </>
+          )}
+          <Words text={text} />
+        </span>
+      ),
+    },
     {
       id: 'by',
       head: 'Seen by',

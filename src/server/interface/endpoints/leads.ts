@@ -63,6 +63,9 @@ export const leads: Endpoint[] = [
   readsBy('/leads.csv', leadListSchema, ({ files, leads }, { membership: { business, role }, query, drained }) =>
     files.writeList('leads', leads.all(business, role, { ...query, page: 1 }), leadColumns, drained),
   ),
+  does('/leads/{enquiry}/note', ({ traces }, { membership, person, params }) =>
+    traces.writeNote(membership, person.name, params.enquiry!),
+  ),
   reads('/leads/{enquiry}', ({ traces }, { membership: { business, role }, params }) =>
     traces.ofEnquiry(business, role, params.enquiry!),
   ),
