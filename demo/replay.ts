@@ -13,7 +13,7 @@ export type Visit = Click | PartnerClick | Page | Press;
 export const isVisit = (event: DemoEvent): event is Visit =>
   ['click', 'partner_click', 'page', 'press'].includes(event.kind);
 
-type ServedPage = Pick<PageVisit, 'forms' | 'links' | 'lines' | 'says'>;
+type ServedPage = Pick<PageVisit, 'forms' | 'links' | 'lines' | 'says' | 'hasCode'>;
 
 interface Visitor {
   browser: PretendBrowser;
@@ -37,7 +37,8 @@ export function makeReplay(places: Places, all: DemoEvent[]) {
   const visitors = new Map<number, Visitor>();
   /** How often a browser is still used; one that is used no more is forgotten, with the page that is open in it. */
   const uses = new Map<number, number>();
-  for (const event of all) if ('browser' in event) uses.set(event.browser, (uses.get(event.browser) ?? 0) + 1);
+  for (const event of all)
+    if ('browser' in event && event.browser !== null) uses.set(event.browser, (uses.get(event.browser) ?? 0) + 1);
   const pages = new Map<string, Promise<ServedPage>>();
   const deals = new Map<string, string>();
   let engine: Promise<Engine> | null = null;
@@ -85,7 +86,8 @@ export function makeReplay(places: Places, all: DemoEvent[]) {
       return { href, attributes, text: inside!.replace(/<[^>]*>/g, '').trim() };
     });
     const says = /<script type="application\/json" id="avrix-page">(.*?)<\/script>/s.exec(body)?.[1] ?? '';
-    return { forms, links, says, lines: [...body.matchAll(/<script src=/g)].length };
+    const hasCode = body.includes('class="call-code"');
+    return { forms, links, says, hasCode, lines: [...body.matchAll(/<script src=/g)].length };
   }
   function pageAt(address: string) {
     const { pathname, search } = new URL(address);
@@ -209,6 +211,14 @@ export function makeReplay(places: Places, all: DemoEvent[]) {
       const visitor = visitors.get(browser)!;
       await open(visitor, at, places.larkmoor + location, visitor.address);
       used(browser);
+    },
+    async calls({ browser, says, dialled, caller, seconds }: Extract<DemoEvent, { kind: 'calls' }>) {
+      const code = (says && browser !== null && visitors.get(browser)?.page?.code()) || '';
+      if (browser !== null) used(browser);
+      const form = { 'content-type': 'application/x-www-form-urlencoded' };
+      const body = new URLSearchParams({ dialled, caller, seconds: String(seconds), code }).toString();
+      const { status } = await places.ask(`${places.larkmoor}/switchboard`, form, body);
+      if (status !== 303) throw new Error(`The switchboard did not take a call: ${status}`);
     },
     async rings({ person: { bikes, ...person } }: Extract<DemoEvent, { kind: 'rings' }>) {
       const amounts = { lease_profit: { amount: String(bikes * 180), currency: 'GBP' } };

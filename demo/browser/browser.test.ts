@@ -9,6 +9,7 @@ const visit = (at: number, change: Partial<PageVisit> = {}): PageVisit => ({
   address: 'http://larkmoor.localhost/fleet?x=1',
   referrer: 'http://w.example/',
   lines: 1,
+  hasCode: false,
   says: '',
   links: [{ href: 'tel:+44', text: 'Ring us', attributes: { 'data-desk': 'fleet' } }],
   forms: [{ name: 'ask', fields: [{ name: 'token', type: 'hidden', value: '' }] }],

@@ -9,6 +9,8 @@ export interface PageVisit {
   links: { href: string; text: string; attributes: Record<string, string> }[];
   /** How often the line stands in the page. */
   lines: number;
+  /** Whether a place for the reference code is beside its telephone number. */
+  hasCode: boolean;
   /** What the page says of itself to who reads it, '' where it says nothing. */
   says: string;
 }
@@ -55,6 +57,15 @@ class PretendForm {
   }
 }
 
+/** Where the page shows a visitor's reference code. */
+class PretendCode {
+  readonly tagName = 'B';
+  textContent = '';
+  matches(selector: string): boolean {
+    return selector === '.call-code';
+  }
+}
+
 /** A link of the page. */
 class PretendLink {
   readonly nodeType = 1;
@@ -89,6 +100,8 @@ export interface OpenPage {
   send(form: string, at: number, written?: Record<string, string>): Promise<Record<string, string>>;
   /** Presses the link that leads to an address that begins so; returns where it leads, null where there is none. */
   press(leadsTo: string, at: number): Promise<string | null>;
+  /** Reads the reference code beside the telephone number; '' where the page shows none. */
+  code(): string;
 }
 
 /**
@@ -119,6 +132,7 @@ export class PretendBrowser {
       } while (posts.length + later.length > 0);
     };
     const forms = visit.forms.map(({ name, fields }) => new PretendForm(name, fields));
+    const codes = visit.hasCode ? [new PretendCode()] : [];
     const links = visit.links.map((link) => new PretendLink(link, visit.address));
     const heard: Record<string, ((event: object) => void)[]> = {};
     const { hostname, pathname, protocol } = new URL(visit.address);
@@ -131,7 +145,7 @@ export class PretendBrowser {
         referrer: visit.referrer,
         getElementById: (id: string) => (id === 'avrix-page' && visit.says ? { textContent: visit.says } : null),
         querySelectorAll: (selector: string) =>
-          selector.startsWith('script') ? Array.from({ length: visit.lines }, () => ({})) : forms,
+          selector.startsWith('script') ? Array.from({ length: visit.lines }, () => ({})) : [...forms, ...codes],
       },
       'cookie',
       cookieDocument,
@@ -185,6 +199,7 @@ export class PretendBrowser {
         await happens('click', { composedPath: () => [link] }, at);
         return link.href;
       },
+      code: () => codes[0]?.textContent ?? '',
     };
   }
 

@@ -22,6 +22,7 @@ describe('the demo’s events', () => {
   it('hold both forms, calls, clicks that never land, and a partner’s own spellings', () => {
     const kinds = new Set(events.map((event) => event.kind));
     expect([...kinds].sort()).toEqual([
+      'calls',
       'click',
       'fetches',
       'form',

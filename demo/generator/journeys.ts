@@ -1,4 +1,5 @@
 import { drawArrival } from './channels';
+import { generateCalls } from './calls';
 import { generatePlatformForms } from './platform-forms';
 import { makePeople, type PretendPerson } from './names';
 import { generateRecords } from './records';
@@ -52,6 +53,16 @@ export type DemoEvent =
   | { kind: 'press'; at: number; browser: number; leadsTo: string }
   | { kind: 'form'; at: number; browser: number; path: string; form: string; person: PretendPerson }
   | { kind: 'rings'; at: number; person: PretendPerson }
+  /** Somebody calls; where `says`, with the code that their page shows. Nobody answers a call of 0 seconds. */
+  | {
+      kind: 'calls';
+      at: number;
+      browser: number | null;
+      says: boolean;
+      dialled: string;
+      caller: string;
+      seconds: number;
+    }
   | { kind: 'stage'; at: number; mail: string; stage: string }
   /** Somebody sends a form of the social platform's own. */
   | {
@@ -108,6 +119,7 @@ export function generate(size: DemoSize, end: number, quillsearch: string, seed 
     ...generatePresses(size, end),
     ...generateRecords(size, end),
     ...generatePlatformForms(size, end),
+    ...generateCalls(size, end),
   ]
     .filter((event) => event.at < end)
     .sort((a, b) => a.at - b.at);

@@ -85,6 +85,20 @@ export function larkmoorSetup(
         secrets: { token: places.key('oakledger token'), webhookSecret: places.key('oakledger webhook secret') },
       },
     ],
+    calls: {
+      secret: places.key('larkmoor switchboard secret'),
+      reading: {
+        ...{ calls: '/call', number: '/id', dialled: '/to', caller: '/from' },
+        ...{ startedAt: '/began', seconds: '/seconds', answered: '/answered', reference: '/code' },
+      },
+      numbers: [
+        { number: '01632 960018', name: 'Fleet line', source: '', medium: '', campaign: '', content: '' },
+        {
+          ...{ number: '01632 960027', name: 'Cargo fair flyer', source: 'cargo-fair', medium: 'fair' },
+          ...{ campaign: 'uk-27q1-fleet-winterproof', content: 'flyer' },
+        },
+      ],
+    },
     release: {
       name: 'First set-up',
       note: 'Both fleet forms, FLT-QUAL told to Quillsearch.',
@@ -163,6 +177,7 @@ export function larkmoorSetup(
             { name: 'test-ride', words: 'Ask for a test ride' },
             { name: 'call-back', words: 'Ask for a call back' },
           ],
+          callCodes: [{ element: '.call-code', pages: '/' }],
           orders: [
             {
               name: 'shop',
@@ -239,7 +254,11 @@ export function larkmoorSetup(
             delayMinutes: 0,
           },
         ],
-        qualified: { form: 'FLT-QUAL', order: 'SHP-PAID', ...(places.tessaloop ? { lead_form: 'FLT-QUAL' } : {}) },
+        qualified: {
+          ...{ form: 'FLT-QUAL', order: 'SHP-PAID' },
+          ...(places.tessaloop ? { lead_form: 'FLT-QUAL' } : {}),
+          ...(faults ? { call: 'FLT-QUAL' } : {}),
+        },
       },
     },
   };

@@ -84,6 +84,7 @@ export async function startWorld(options, ends = makeEnds()) {
               STANDINS_FLEET_SCRIPT: `http://t.larkmoor-fleet.localhost:${port}/b/larkmoor.js`,
               STANDINS_BOOKED: `${places.edge}/carry/larkmoor/returned`,
               STANDINS_HOOK: `${places.edge}/hook/larkmoor/oakledger`,
+              STANDINS_CALLS: `${places.edge}/calls/larkmoor`,
             }),
         STANDINS_LAST_DAY: lastDay,
         STANDINS_FAULTS: demo === 'clean' ? 'no' : 'yes',

@@ -35,3 +35,20 @@ export function dayWords(ms: number, timeZone: string): string {
   const year = part('year') === now('year') ? '' : ` ${part('year')}`;
   return `${part('day')} ${part('month')}${year}, ${part('hour')}:${part('minute')}`;
 }
+
+/**
+ * The instant (ms) of a time as clocks of a time zone show it: "2027-02-15 17:00", "2027-02-15T17:00:30", "15/02/2027 17:00",
+ * "15.02.2027 17:00"; null for what is none.
+ */
+export function instantIn(timeZone: string, text: string): number | null {
+  const [, year, month, day, days, months, years, hours, minutes, seconds] =
+    /^(?:(\d{4})-(\d\d?)-(\d\d?)|(\d\d?)[./](\d\d?)[./](\d{4}))[T ]+(\d\d?):(\d\d)(?::(\d\d))?(?:\.\d+)?$/.exec(
+      text.trim(),
+    ) ?? [];
+  if (hours === undefined) return null;
+  const given = [year ?? years, month ?? months, day ?? days, hours, minutes, seconds ?? 0].map(Number);
+  const [y, m, d, h, min, s] = given as [number, number, number, number, number, number];
+  if (m < 1 || m > 12 || d < 1 || d > new Date(Date.UTC(y, m, 0)).getUTCDate() || h > 23 || min > 59 || s > 59)
+    return null;
+  return new TZDate(y, m - 1, d, h, min, s, timeZone).getTime();
+}

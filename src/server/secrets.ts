@@ -34,6 +34,10 @@ export function hashTelephone(key: Buffer, telephone: string): string {
         .digest('hex');
 }
 
+/** Whether a text was sealed with a secret: HMAC-SHA256 in hex, with `sha256=` before it or without. */
+export const isSealedBy = (secret: string, text: string, given: string): boolean =>
+  secret !== '' && sameText(createHmac('sha256', secret).update(text).digest('hex'), given.replace(/^sha256=/, ''));
+
 const passSeal = (key: Buffer, subject: string, nonce: string): string =>
   createHmac('sha256', key).update(`pass\u0000${subject}\u0000${nonce}`).digest('base64url');
 

@@ -32,6 +32,7 @@ import { files } from './files/tables';
 import { makeFind } from './find/find';
 import { makeHttpClient } from './http';
 import { makeInterface } from './interface/answer';
+import { callJob } from './jobs/call';
 import { crmEventJob } from './jobs/crm-event';
 import { crmPollJob } from './jobs/crm-poll';
 import { handOverJob } from './jobs/hand-over';
@@ -65,6 +66,9 @@ import { makeMembers } from './people/members';
 import { makeFollowOrders } from './orders/follow';
 import { makeFollowEnquiries } from './leads/enquiry';
 import { makeAnswersStation } from './leads/answers-station';
+import { makeFollowCall } from './leads/calls/follow';
+import { makeCallsStation } from './leads/calls/station';
+import { makeTakeCalls } from './leads/calls/take';
 import { makeHandOver } from './leads/hand-over';
 import { makeLeadFormsStation } from './leads/lead-forms-station';
 import { makeLeadList } from './leads/list';
@@ -154,6 +158,7 @@ function makeDomainServices(config: Config) {
   const trials = makeTrials(context, draft, connections);
   const callLimit = makeCallLimit();
   const followEnquiries = makeFollowEnquiries(context, releases);
+  const takeCalls = makeTakeCalls(context);
   const campaignNames = makeCampaignNames(context);
   const writeBack = makeWriteBack(context, crms, releases, campaignNames);
   const writes = makeWritesStation(context, crms, releases, draft, writeBack);
@@ -161,6 +166,7 @@ function makeDomainServices(config: Config) {
     visitorJob(makeDeriveVisitors(context, releases)),
     crmPollJob(makeCrmPoll(context, crms, arrivals)),
     leadPullJob(makePullLeads(context, accounts, releases)),
+    callJob(makeFollowCall(context, releases)),
     crmEventJob(crmEvents),
     enquiryJob(followEnquiries),
     handOverJob(makeHandOver(context, crms, releases)),
@@ -236,6 +242,8 @@ function makeDomainServices(config: Config) {
     shortLinkBook,
     pageChecks,
     leads: makeLeadList(context, releases),
+    takeCalls,
+    calls: makeCallsStation(context, releases, draft, changes, takeCalls),
     answers: makeAnswersStation(context, releases, changes, followEnquiries),
     leadForms: makeLeadFormsStation(context, accounts, releases, crms, changes),
     records: makeRecordsStation(context, releases, changes),

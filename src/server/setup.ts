@@ -1,6 +1,9 @@
 /* eslint-disable no-await-in-loop -- one set-up, each part after what it needs */
 import { getDomain } from 'tldts';
 import { z } from 'zod';
+import type { Transaction } from 'sequelize';
+import { dialKey } from '../core/leads/calls';
+import { callNumberSchema, callSettingsSchema } from '../core/leads/calls-view';
 import { currencySchema, timeZoneSchema } from '../core/businesses/schema';
 import { newLinkSchema, tagSetSchema } from '../core/links/schema';
 import { shortLinkSchema } from '../core/links/short-link';
@@ -10,6 +13,7 @@ import { now } from './clock';
 import type { Context } from './context';
 import { inTransaction, markWork } from './db';
 import { newId } from './ids';
+import { readCallSettings } from './leads/calls/settings';
 import type { makeLinks } from './links/links';
 import type { makeLinkBuilder } from './links/making';
 import type { makeShortLinks } from './links/short-links';
@@ -40,6 +44,13 @@ export const setupSchema = z.object({
   tagSets: z.array(tagSetSchema).default([]),
   links: z.array(newLinkSchema).default([]),
   shortLinks: z.array(shortLinkSchema).default([]),
+  calls: z
+    .object({
+      secret: z.string(),
+      reading: callSettingsSchema.shape.reading,
+      numbers: z.array(callNumberSchema.omit({ id: true })),
+    })
+    .optional(),
   release: z.object({ name: z.string().max(120), note: z.string().max(1000), content: releaseContentSchema }),
 });
 export type Setup = z.infer<typeof setupSchema>;
@@ -64,6 +75,23 @@ export function makeSetUpBusiness({ db, tables, config }: Context, releases: Rel
     for (const set of tagSets) await stations.making.saveTagSet(membership, set);
     if (links.length > 0) await stations.links.add(membership, links);
     for (const link of shortLinks) await stations.shortLinks.save(membership, role.personId, null, link);
+  }
+
+  async function makeCalls(businessId: string, calls: NonNullable<Setup['calls']>, transaction: Transaction) {
+    const usual = await readCallSettings({ tables }, businessId);
+    const row = { ...usual, reading: calls.reading, secret: seal(config.secretKey, calls.secret), changedAt: now() };
+    await tables.callSettings.create(row, { transaction });
+    await tables.callNumbers.bulkCreate(
+      calls.numbers.map((number) => ({
+        ...number,
+        businessId,
+        id: newId(),
+        dialKey: dialKey(number.number),
+        madeAt: now(),
+        retiredAt: null,
+      })),
+      { transaction },
+    );
   }
 
   /** @returns the business's ID. @throws where its key is taken */
@@ -105,6 +133,7 @@ export function makeSetUpBusiness({ db, tables, config }: Context, releases: Rel
         .filter((account) => account.key === setup.release.content.crm?.account)
         .map((account) => account.id);
       await markWork(db, 'crm_poll', businessId, crms, now(), transaction);
+      if (setup.calls) await makeCalls(businessId, setup.calls, transaction);
     });
     await releases.make(businessId, setup.release);
     await makeWork(businessId, setup);

@@ -9,6 +9,7 @@ import { toOakledger, toPlainCrm } from './crms';
 import { makeOffice } from './office';
 import { makePages } from './pages';
 import { makeShop } from './shop';
+import { makeSwitchboard } from './switchboard';
 
 /** Profit over a three-year lease that the sales desk expects of one bike, in pounds. */
 const profitOfBike = 180;
@@ -37,8 +38,10 @@ export function makeLarkmoor(surroundings: Surroundings): Standin {
     bellhour: surroundings.originOf('bellhour'),
     fitting: surroundings.originOf('bellhour').replace('bellhour.', 'fitting.bellhour.'),
   });
+  const switchboard = makeSwitchboard(store, surroundings.calls, surroundings.key('larkmoor switchboard secret'));
   const app = new Hono();
   app.route('/office', office.pages(pages.frame));
+  app.route('/switchboard', switchboard.pages(pages.frame));
   app.route('/', makeShop(store, pages.frame));
 
   for (const [path, page] of Object.entries(pages.fixed)) app.get(path, (c) => c.html(page()));
@@ -69,6 +72,10 @@ export function makeLarkmoor(surroundings: Surroundings): Standin {
   }
   // The page moved; whoever moved it forgot what stands behind the question mark.
   app.get('/bakery', (c) => c.redirect(surroundings.faults ? '/fleet' : `/fleet${new URL(c.req.url).search}`, 302));
+  const rest = async () => {
+    await enquiries.rest();
+    await switchboard.rest();
+  };
   app.notFound((c) => c.html(pages.missing(), 404));
-  return { name: 'larkmoor', words: 'Larkmoor, the website', app, rest: enquiries.rest };
+  return { name: 'larkmoor', words: 'Larkmoor, the website', app, rest };
 }

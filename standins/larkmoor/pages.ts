@@ -82,7 +82,10 @@ export function makePages(head: (lines: number) => unknown, forms: Forms, faults
             </nav>
           </header>
           ${body}
-          <footer>Larkmoor Cargo Bikes, 4 Ropewalk, Penmarrow · <a href="tel:+441632960018">01632 960018</a></footer>
+          <footer>
+            Larkmoor Cargo Bikes, 4 Ropewalk, Penmarrow · <a href="tel:+441632960018">01632 960018</a
+            ><small class="say"> Say <b class="call-code">hello</b></small>
+          </footer>
         </body>
       </html>`;
 

@@ -17,6 +17,8 @@ const environmentSchema = z.object({
   STANDINS_FLEET_SCRIPT: z.string().default(''),
   /** Where Bellhour tells of bookings, '' for nowhere. */
   STANDINS_BOOKED: z.string().default(''),
+  /** Where Larkmoor's switchboard tells of calls, '' for nowhere. */
+  STANDINS_CALLS: z.string().default(''),
   /** `no` for a world in which nothing goes wrong. */
   STANDINS_FAULTS: z.enum(['yes', 'no']).default('yes'),
   /** The last day of what is loaded: names and days of the scenario lie around it. */
@@ -31,6 +33,7 @@ export interface Surroundings {
   fleetScript: string;
   booked: string;
   hook: string;
+  calls: string;
   faults: boolean;
   season: Season;
   testSwitch: string | null;
@@ -58,6 +61,7 @@ export function readSurroundings(environment: NodeJS.ProcessEnv): Surroundings {
     fleetScript: env.STANDINS_FLEET_SCRIPT,
     booked: env.STANDINS_BOOKED,
     hook: env.STANDINS_HOOK,
+    calls: env.STANDINS_CALLS,
     faults: env.STANDINS_FAULTS === 'yes',
     season: makeSeason(env.STANDINS_LAST_DAY),
     testSwitch: env.STANDINS_TEST_SWITCH ?? null,

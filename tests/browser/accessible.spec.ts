@@ -83,6 +83,8 @@ const views: [name: string, path: () => string][] = [
   ['CRM', () => '/leads/crm'],
   ['Written back', () => '/leads/writes?new=yes'],
   ['Answers', () => '/leads/answers'],
+  ['Calls', () => '/leads/calls?new=yes'],
+  ['How calls come in', () => '/leads/calls/set-up'],
   ['Lead forms', () => '/leads/forms'],
   ['Repair', () => '/leads/repair'],
   ['Outcomes', () => '/report-backs'],

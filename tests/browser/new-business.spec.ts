@@ -26,6 +26,8 @@ const stations = [
     '/leads/crm',
     '/leads/writes',
     '/leads/answers',
+    '/leads/calls',
+    '/leads/calls/set-up',
     '/leads/forms',
     '/leads/repair',
     '/events',

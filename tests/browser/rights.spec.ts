@@ -81,6 +81,11 @@ const account = {
 };
 const rehearsal = { name: 'X', lines: ['/fleet'] };
 const change = { kind: 'alias', id: 'x', value: null };
+const callReading = { number: '', dialled: '', caller: '', startedAt: '', seconds: '', answered: '', reference: '' };
+const callSettings = {
+  ...{ proof: 'token', header: 'authorization', reading: { ...callReading, calls: '' }, columnsRead: null },
+  ...{ shortest: 20, missedCount: true, sameDays: 7 },
+};
 /** What each would take, so that only the right is missing. */
 const bodies: Record<string, object> = Object.fromEntries(
   Object.entries({
@@ -114,6 +119,25 @@ const bodies: Record<string, object> = Object.fromEntries(
     'page-checks': { urls: [`${places.larkmoor}/shop`] },
     'leads/quality': { ids: [someId], quality: 'answering' },
     'leads/answers/hours': { days: [1], from: '09:00', to: '17:00' },
+    'leads/calls': {
+      dialled: '01632 960018',
+      caller: '',
+      startedAt: '2027-02-15 10:00',
+      minutes: 1,
+      answered: true,
+      reference: '',
+    },
+    'leads/calls/numbers': {
+      id: '',
+      number: '01632 960099',
+      name: 'X',
+      source: '',
+      medium: '',
+      campaign: '',
+      content: '',
+    },
+    'leads/calls/numbers/retire': { id: someId, retired: true },
+    'leads/calls/set-up': callSettings,
     'leads/forms': { account: someId, take: 'all', medium: 'x', handsOver: true, agreed: true },
     'leads/forms/end': { account: someId },
     'leads/forms/links': { account: someId },

@@ -115,7 +115,7 @@ describe('an order after a partner’s click', () => {
     expect(orders.columns.map(({ hop }) => hop)).toEqual(['clicked', 'landed', 'kept', 'ordered', 'told', 'confirmed']);
     expect(countAt(orders, 'confirmed')).toBe(1);
     expect([countAt(forms, 'form_sent'), countAt(forms, 'landed')]).toEqual([0, countAt(orders, 'landed')]);
-    expect(orders.ways).toEqual(['form', 'lead_form', 'order']);
+    expect(orders.ways).toEqual(['form', 'call', 'lead_form', 'order']);
   });
 });
 

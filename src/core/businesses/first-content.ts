@@ -21,6 +21,7 @@ export const firstContent = (ownHosts: string[]): ReleaseContent => ({
     pii: { names: usualPiiNames },
     forms: [],
     orders: [],
+    callCodes: [],
   },
   plan: firstPlan(),
   noCustomer: { networks: [], mailDomains: [], hosts: [] },

@@ -171,6 +171,17 @@ export const orderRuleSchema = z.strictObject({
 });
 export type OrderRule = z.infer<typeof orderRuleSchema>;
 
+/** Where pages show a visitor's reference code (`callCode`). */
+export const callCodeRuleSchema = z.strictObject({
+  element: text(80).regex(
+    /^[a-z]*([.#][A-Za-z_][\w-]*|\[[a-z][\w-]*(="[^"\]\\]*")?\])+$/,
+    'must be an element by its class, ID or attribute, such as .call-code, #code or [data-code]',
+  ),
+  /** How the paths of pages begin. */
+  pages: text(200).regex(/^\//, 'must begin with /'),
+});
+export type CallCodeRule = z.infer<typeof callCodeRuleSchema>;
+
 /** Everything the snippet needs to know of a release. */
 export const captureRulesSchema = z.object({
   keep: keepRuleSchema,
@@ -192,5 +203,6 @@ export const captureRulesSchema = z.object({
   /** Forms that are followed, by name. */
   forms: z.array(z.object({ name: text(120).min(1), words: text(120).min(1, 'must say what people call it') })),
   orders: z.array(orderRuleSchema).max(5, 'must be at most 5').default([]),
+  callCodes: z.array(callCodeRuleSchema).max(20, 'must be at most 20').default([]),
 });
 export type CaptureRules = z.infer<typeof captureRulesSchema>;

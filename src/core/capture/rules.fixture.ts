@@ -61,6 +61,7 @@ export const rules: CaptureRules = {
   tagCarry: [],
   pii: { names: ['email', 'phone'] },
   orders: [],
+  callCodes: [],
   forms: [{ name: 'test-ride', words: 'Ask for a test ride' }],
 };
 

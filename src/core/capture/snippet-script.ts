@@ -19,6 +19,7 @@ export const snippetParts = [
   'hashes',
   'events',
   'orders',
+  'call-code',
 ] as const;
 export type SnippetPart = (typeof snippetParts)[number];
 
@@ -72,7 +73,7 @@ function wiresByPages({ wires }: EventRules, platforms: readonly OwnPlatform[], 
 
 /** Which of the parts a release's rules need. */
 export function partsFor({
-  rules: { elsewhere, forms, orders },
+  rules: { elsewhere, forms, orders, callCodes },
   events,
   wires = [],
   hashes = [],
@@ -88,6 +89,7 @@ export function partsFor({
     wires: wires.length > 0,
     hashes: hashes.length > 0,
     events: cues.length > 0,
+    'call-code': callCodes.length > 0,
   };
   return snippetParts.filter((name) => needs[name]);
 }

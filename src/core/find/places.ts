@@ -26,6 +26,8 @@ export const places: readonly (readonly [words: string, alsoKnownAs: string, pat
   ['Events told', 'events refused waiting destinations', '/events/told'],
   ['Leads', 'enquiries people', '/leads'],
   ['Answers', 'leads quality unanswered disqualified working hours time to first answer', '/leads/answers'],
+  ['Calls', 'leads telephone phone numbers callers missed import', '/leads/calls'],
+  ['How calls come in', 'telephone system webhook secret reference code missed', '/leads/calls/set-up'],
   ['Lead forms', 'leads platforms own forms fetched', '/leads/forms'],
   ['Records', 'leads people merged duplicates shared mailboxes deleted skipped stages', '/leads/records'],
   ['CRM', 'leads mapping stages fields', '/leads/crm'],

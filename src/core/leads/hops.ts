@@ -57,7 +57,11 @@ export function enquiryHops(
     subject: enquiry.id,
     release: enquiry.release,
   } as const;
-  const hops: HopRow[] = [...(isAlone(enquiry.strand) ? unknownHops(enquiry) : []), ...platformHops(enquiry)];
+  const hops: HopRow[] = [
+    ...(isAlone(enquiry.strand) ? unknownHops(enquiry) : []),
+    ...platformHops(enquiry),
+    ...calledHops(enquiry),
+  ];
   if (enquiry.sentOn?.fetchedAt === null) return { hops, again: null };
   if (enquiry.wasNone !== '') {
     const left = { state: 'left', reason: { code: 'no_enquiry', what: enquiry.wasNone }, evidence: 'none' } as const;
@@ -121,6 +125,13 @@ function platformHops({ id, strand, sentAt, sentOn, wayIn, release }: EnquirySta
   ];
 }
 
+/** The hop of a call: that it came is all that there is to it. */
+function calledHops({ id, strand, sentAt, wayIn, release }: EnquiryState): HopRow[] {
+  if (wayIn !== 'call') return [];
+  const row = { strand: strand.id, wayIn, subject: id, outcome: noOutcome, release } as const;
+  return [{ ...row, hop: 'called', state: 'made_it', reason: null, evidence: 'call_list', at: sentAt }];
+}
+
 function unknownHops(enquiry: EnquiryState): HopRow[] {
   const row = {
     strand: enquiry.strand.id,
@@ -137,6 +148,7 @@ function unknownHops(enquiry: EnquiryState): HopRow[] {
     wayIn: 'none',
     subject: nilId,
   }));
+  if (enquiry.wayIn === 'call') return before;
   const form: HopRow = {
     ...row,
     hop: 'form_sent',

@@ -49,12 +49,13 @@ export interface DecidedQuality {
 /**
  * How far an enquiry was answered: qualified once its outcome is reached, else what somebody said of it, else what the CRM
  * says: disqualified where its furthest deal was ended, being answered where a deal was moved on. It was first answered when
- * somebody said so, or when the CRM's record was first moved, whichever was earlier; what is no enquiry is answered by
- * nobody.
+ * somebody said so, when the CRM's record was first moved, or when its call was picked up, whichever was earlier; what is no
+ * enquiry is answered by nobody.
  *
  * @param deals in the order of their progress
  * @param isQualified whether its outcome was reached
  * @param isGone whether a platform kept it no longer, so that nobody can answer it
+ * @param pickedUpAt when (ms) a call of it was answered; null where none was
  */
 export function decideQuality(
   said: SaidQuality,
@@ -62,10 +63,12 @@ export function decideQuality(
   stages: Stages,
   isQualified: boolean,
   isGone = false,
+  pickedUpAt: number | null = null,
 ): DecidedQuality {
   const moves = deals.flatMap(({ record }) =>
     record.stageChanges.filter(({ at }) => at > record.madeAt).map(({ at }) => at),
   );
+  if (pickedUpAt !== null) moves.push(pickedUpAt);
   const movedAt = moves.length > 0 ? Math.min(...moves) : null;
   const byHand = said.answeredAt !== null && (movedAt === null || said.answeredAt <= movedAt);
   const answered = byHand

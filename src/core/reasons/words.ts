@@ -105,7 +105,10 @@ function wordsOf(
       return {
         text: `The CRM’s field \`${reason.read}\` is empty`,
         short: `\`${reason.read}\` empty`,
-        mend: `Look whether the form’s back end passes \`${reason.read}\` on.`,
+        mend:
+          own === 'called'
+            ? `Have \`${reason.read}\` written: nobody types what a call came by. Add a rule in Leads, Written back.`
+            : `Look whether the form’s back end passes \`${reason.read}\` on.`,
       };
     case 'crm_value_changed':
       return {
@@ -254,6 +257,6 @@ export const missingLandings: ReasonWords = {
 /** The station whose node shows a loss: one loss, one place. */
 export function lossStation(to: Hop): 'Links' | 'Capture' | 'Leads' | 'Report-backs' {
   if (to === 'landed' || to === 'clicked') return 'Links';
-  if (to === 'kept' || to === 'form_sent') return 'Capture';
+  if (to === 'kept' || to === 'form_sent' || to === 'called') return 'Capture';
   return to === 'fetched' || to === 'in_crm' ? 'Leads' : 'Report-backs';
 }

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { noCustomerRuleSchema } from '../capture/no-customer';
 import {
+  callCodeRuleSchema,
   captureRulesSchema,
   carryRuleSchema,
   clickIdRuleSchema,
@@ -57,6 +58,7 @@ export const ruleSchemas: Record<RuleKindName, z.ZodType> = {
   fill: fillRuleSchema,
   followed_form: captureRulesSchema.shape.forms.element,
   order: orderRuleSchema,
+  call_code: callCodeRuleSchema,
   reading: readingRuleSchema,
   event: eventRuleSchema,
   wire: wireRuleSchema,

@@ -1,5 +1,6 @@
 import type { ReleaseContent } from '../releases/schema';
 import { alias } from './alias';
+import { callCode } from './call-code';
 import { carry } from './carry';
 import { channel } from './channel';
 import { clickId } from './click-id';
@@ -62,6 +63,7 @@ export const ruleKinds = {
   no_customer: noCustomer,
   followed_form: followedForm,
   order,
+  call_code: callCode,
   reading,
   event,
   wire,

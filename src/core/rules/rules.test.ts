@@ -108,6 +108,7 @@ const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
       maxLength: 2,
     }),
   }),
+  call_code: fc.record({ element: word.map((name) => `.${name}`), pages: word.map((name) => `/${name}`) }),
   no_customer: fc.record({
     networks: fc.array(fc.ipV4(), { maxLength: 3 }),
     mailDomains: fc.array(

@@ -103,6 +103,11 @@ describe('a rule reads as a sentence', () => {
       'Each sending of the form `test-ride` is an enquiry, called “Ask for a test ride”.',
     ),
     says(
+      'call_code',
+      { element: '.call-code', pages: '/fleet' },
+      'Show the reference code in `.call-code` on pages that begin with `/fleet`.',
+    ),
+    says(
       'no_customer',
       { networks: ['203.0.113.0/24'], mailDomains: [], hosts: ['staging.larkmoor.example'] },
       'Not customers: bots, and browsers marked by their link; people who come from `203.0.113.0/24`; what happens on `staging.larkmoor.example`.',

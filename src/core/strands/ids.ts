@@ -14,6 +14,8 @@ export const leadFormStrandId = (lead: string) => idOf('lead form', lead);
 export const platformLeadId = (business: string, account: string, number: string) =>
   idOf('platform lead', business, account, number);
 export const platformLeadToken = (lead: string) => idOf('lead token', lead);
+/** A call, by the telephone system's own number for it. */
+export const callIdOf = (business: string, number: string) => idOf('call', business, number);
 export const enquiryStrandId = (enquiry: string) => idOf('strand', enquiry);
 export const visitIdOf = (firstHit: string) => idOf('visit', firstHit);
 export const touchIdOf = (hit: string) => idOf('touch', hit);

@@ -75,6 +75,7 @@ const atHop: Record<Hop, string> = {
   landed: 'at the landing',
   kept: 'in the cookie',
   form_sent: 'in the form',
+  called: 'at the call',
   sent_there: 'in the platform’s form',
   fetched: 'in what was fetched',
   ordered: 'at the order',
@@ -131,6 +132,7 @@ const followedOf: Record<StrandKind, string> = {
   landing: 'The campaign',
   lead_form: 'This lead',
   enquiry: 'This enquiry',
+  call: 'This call',
   order: 'This order',
 };
 

@@ -78,6 +78,8 @@ function traceOne(value: FollowedValue, input: TraceInput): TraceRow['cells'] {
     landed,
     kept: keptValue(value, input),
     form_sent: sent && sent.value,
+    // A caller says a code, not what it stands for.
+    called: null,
     sent_there: sentThere(value, input.strand),
     fetched: input.isFetched ? sentThere(value, input.strand) : null,
     ordered: input.orderHit ? keptValue(value, { ...input, keptHit: input.orderHit }) : null,

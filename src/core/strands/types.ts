@@ -7,7 +7,7 @@ export type { Mark } from '../capture/no-customer';
 /** Every hop of every way in; which of them a value takes, and in which order, says its way (core/ways-in). */
 export const allHops = [
   ...(['clicked', 'landed', 'kept'] as const),
-  ...(['form_sent', 'sent_there', 'fetched', 'ordered'] as const),
+  ...(['form_sent', 'called', 'sent_there', 'fetched', 'ordered'] as const),
   ...(['in_crm', 'qualified', 'told', 'confirmed'] as const),
 ];
 export type Hop = (typeof allHops)[number];
@@ -17,6 +17,7 @@ export const hopWords: Record<Hop, string> = {
   landed: 'Landed',
   kept: 'Kept',
   form_sent: 'Form sent',
+  called: 'Called',
   sent_there: 'Sent there',
   fetched: 'Fetched',
   ordered: 'Ordered',
@@ -40,7 +41,7 @@ export const stateWords: Record<HopState, string> = {
   unknown: 'not seen here',
 };
 
-export const wayInKinds = ['form', 'lead_form', 'order'] as const;
+export const wayInKinds = ['form', 'call', 'lead_form', 'order'] as const;
 export type WayInKind = (typeof wayInKinds)[number];
 /** What comes in by some way: what hops from its own on, outcomes and report-backs are of. */
 export type SubjectKind = 'enquiry' | 'order';
@@ -62,6 +63,7 @@ export type Evidence =
   | 'cookie_state'
   | 'fill_report'
   | 'platform_list'
+  | 'call_list'
   | 'crm_record'
   | 'outcome'
   | 'answer'
@@ -89,13 +91,14 @@ export interface KnownConsent extends Consent {
 }
 
 /**
- * `lead_form`: of a lead that a platform's own form took, where the platform names no click; `enquiry`, `order`: of one
+ * `lead_form`: of a lead that a platform's own form took, where the platform names no click; `enquiry`, `call`, `order`: of one
  * that no known click or tagged landing brought.
  */
-export type StrandKind = 'click' | 'landing' | 'lead_form' | SubjectKind;
+export type StrandKind = 'click' | 'landing' | 'lead_form' | AloneKind;
+export type AloneKind = 'enquiry' | 'call' | 'order';
 
 /** The strand of an enquiry or order alone: nothing is known of what brought it. @param at ms, when it came in */
-export const aloneStrand = (kind: SubjectKind, id: string, at: number, marked: Mark): Strand => ({
+export const aloneStrand = (kind: AloneKind, id: string, at: number, marked: Mark): Strand => ({
   id,
   kind,
   platform: '',
@@ -111,7 +114,8 @@ export const aloneStrand = (kind: SubjectKind, id: string, at: number, marked: M
 });
 
 /** Whether a strand is that of an enquiry or order alone, of which nobody knows what brought it. */
-export const isAlone = ({ kind }: Pick<Strand, 'kind'>): boolean => kind === 'enquiry' || kind === 'order';
+export const isAlone = ({ kind }: Pick<Strand, 'kind'>): boolean =>
+  kind === 'enquiry' || kind === 'call' || kind === 'order';
 
 /**
  * One click ID (without one: one tagged landing, or one lead of a platform's own form; without either: an enquiry or order

@@ -1,4 +1,4 @@
-import type { Hop, SubjectKind, WayInKind } from '../strands/types';
+import type { AloneKind, Hop, SubjectKind, WayInKind } from '../strands/types';
 
 /** One way for people to come in: which hops a value takes on it, and what it is counted for. */
 export interface WayIn {
@@ -7,6 +7,8 @@ export interface WayIn {
   words: string;
   /** What comes in by it, one row each from `own` on. */
   subject: SubjectKind;
+  /** What kind of strand one is of whom nothing else is known. */
+  alone: AloneKind;
   /** In words, one and many of its subjects. */
   one: string;
   many: string;

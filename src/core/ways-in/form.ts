@@ -6,6 +6,7 @@ export const form: WayIn = {
   kind: 'form',
   words: 'Enquiries by form',
   subject: 'enquiry',
+  alone: 'enquiry',
   one: 'enquiry',
   many: 'enquiries',
   hops: ['clicked', 'landed', 'kept', 'form_sent', 'in_crm', 'qualified', 'told', 'confirmed'],

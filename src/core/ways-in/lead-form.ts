@@ -6,6 +6,7 @@ export const leadForm: WayIn = {
   kind: 'lead_form',
   words: 'Lead forms on platforms',
   subject: 'enquiry',
+  alone: 'enquiry',
   one: 'platform lead',
   many: 'platform leads',
   hops: ['sent_there', 'fetched', 'in_crm', 'qualified', 'told', 'confirmed'],

@@ -6,6 +6,7 @@ export const order: WayIn = {
   kind: 'order',
   words: 'Shop orders',
   subject: 'order',
+  alone: 'order',
   one: 'order',
   many: 'orders',
   hops: ['clicked', 'landed', 'kept', 'ordered', 'told', 'confirmed'],

@@ -66,9 +66,9 @@ export const touches = defineTable('touches', ['businessId', 'id'], {
   landing: text(),
   platform: text(),
   clickId: text(),
-  /** `lead_form`: no arrival, but a lead that a platform's own form took. */
-  because: text<TouchWhy | 'lead_form'>(),
-  pageBecause: text<TouchWhy | 'lead_form'>(),
+  /** `lead_form`: no arrival, but a lead that a platform's own form took; `call`: a call to a number of one source. */
+  because: text<TouchWhy | 'lead_form' | 'call'>(),
+  pageBecause: text<TouchWhy | 'lead_form' | 'call'>(),
   releaseNumber: whole(),
 });
 export type TouchRow = RowOf<typeof touches>;

@@ -3,6 +3,7 @@ import * as businesses from '../businesses/table';
 import * as changes from '../changes/table';
 import * as capture from '../capture/table';
 import * as events from '../events/table';
+import * as calls from '../leads/calls/table';
 import * as leads from '../leads/table';
 import * as links from '../links/table';
 import * as orders from '../orders/table';
@@ -31,6 +32,7 @@ export const definitions = {
   ...capture,
   ...strands,
   ...leads,
+  ...calls,
   ...orders,
   ...events,
   ...outcomes,

@@ -13,6 +13,7 @@ import { work } from './table';
 export const workKinds = [
   'visitor',
   'lead_pull',
+  'call',
   'crm_event',
   'crm_poll',
   'enquiry',

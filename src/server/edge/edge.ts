@@ -11,6 +11,7 @@ import type { makeTakeStopped } from '../capture/stopped-pages';
 import type { makeCountRefusedBody } from '../capture/refused-bodies';
 import { nowMs } from '../clock';
 import type { Config } from '../config';
+import type { makeTakeCalls } from '../leads/calls/take';
 import type { CrmEvents } from '../leads/crm-events';
 import type { Accounts } from '../platforms/accounts';
 import type { Releases } from '../releases/releases';
@@ -37,6 +38,7 @@ interface EdgeServices {
   snippet: ReturnType<typeof makeSnippet>;
   accounts: Accounts;
   crmEvents: CrmEvents;
+  takeCalls: ReturnType<typeof makeTakeCalls>;
   openShortLink: ReturnType<typeof makeOpenShortLink>;
   releases: Releases;
   carried: ReturnType<typeof makeCarried>;
@@ -58,6 +60,7 @@ export function makeEdge(services: EdgeServices) {
     snippet,
     accounts,
     crmEvents,
+    takeCalls,
     openShortLink,
     releases,
     carried,
@@ -219,6 +222,15 @@ export function makeEdge(services: EdgeServices) {
       const body = await readBody(request, hookLimit);
       await crmEvents.take(account, body, header);
       reply(response, 204);
+    },
+
+    /** Calls, as a business's telephone system tells of them. */
+    async calls(request, response, [key]) {
+      if (request.method !== 'POST') throw new AvrixError('AVX_METHOD_WRONG', { fix: 'POST' });
+      const business = await businessOf(key);
+      await limit(request, response);
+      const header = (name: string) => String(request.headers[name] ?? '');
+      replyJson(response, 200, await takeCalls.webhook(business, await readBody(request, hookLimit), header));
     },
 
     async health(_request, response) {

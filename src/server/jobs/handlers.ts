@@ -26,15 +26,10 @@ export function putBack(item: WorkItem, error: unknown): { item: WorkItem; faile
   return { item, failed: (error as Error).message, retryAt };
 }
 
-/**
- * Does one subject after another. What it throws puts that one subject back, the others go on.
- * @param isHopeless whether what was thrown would be thrown again and again
- */
-export function oneByOne(
-  work: (businessId: string, subject: string) => Promise<Date | null>,
-  isHopeless: (error: unknown) => boolean = () => false,
-): Run {
-  const settle = async (item: WorkItem): Promise<JobResult> => {
+/** Does one piece, and says what became of it. */
+const settlingOf =
+  (work: (businessId: string, subject: string) => Promise<Date | null>, isHopeless: (error: unknown) => boolean) =>
+  async (item: WorkItem): Promise<JobResult> => {
     try {
       return { item, again: await work(item.businessId, item.subject) };
     } catch (error) {
@@ -43,6 +38,26 @@ export function oneByOne(
       return isHopeless(error) ? { item, gaveUp: message } : putBack(item, error);
     }
   };
+
+/** Does one subject after the other, in their order, where one builds on another. What it throws puts that one back. */
+export function inOrder(work: (businessId: string, subject: string) => Promise<Date | null>): Run {
+  const settle = settlingOf(work, () => false);
+  return async (items) => {
+    const results: JobResult[] = [];
+    for (const item of items) results.push(await settle(item));
+    return results;
+  };
+}
+
+/**
+ * Does subjects side by side, some at a time. What it throws puts that one subject back, the others go on.
+ * @param isHopeless whether what was thrown would be thrown again and again
+ */
+export function oneByOne(
+  work: (businessId: string, subject: string) => Promise<Date | null>,
+  isHopeless: (error: unknown) => boolean = () => false,
+): Run {
+  const settle = settlingOf(work, isHopeless);
   return async (items) => {
     const results: JobResult[] = [];
     const left = [...items];

@@ -1,5 +1,4 @@
 /* eslint-disable no-await-in-loop -- each page says where the next one is */
-import { createHmac } from 'node:crypto';
 import { readPointer } from '../../core/capture/pointer';
 import { AvrixError } from '../../core/errors';
 import type { ReadRecord } from '../../core/crms';
@@ -14,7 +13,7 @@ import type { Crm } from '../crms/crm';
 import type { Account } from '../platforms/accounts';
 import type { Draft } from '../releases/draft';
 import type { Releases } from '../releases/releases';
-import { sameText, seal, unseal } from '../secrets';
+import { isSealedBy, sameText, seal, unseal } from '../secrets';
 import { storeRecords } from './records';
 
 /** The newest arrivals of an account that are kept as they came. */
@@ -30,11 +29,8 @@ export type CrmArrivals = ReturnType<typeof makeCrmArrivals>;
 type CameBy = CrmArrivalRow['cameBy'];
 
 /** Whether something was sealed with an account's webhook secret: HMAC-SHA256 in hex. */
-export function isSealed({ secrets }: Account, text: string, given: string): boolean {
-  const { webhookSecret } = secrets;
-  if (!webhookSecret) return false;
-  return sameText(createHmac('sha256', webhookSecret).update(text).digest('hex'), given.replace(/^sha256=/, ''));
-}
+export const isSealed = ({ secrets }: Account, text: string, given: string): boolean =>
+  isSealedBy(secrets.webhookSecret ?? '', text, given);
 
 /** Whole records of CRMs that a business describes itself: sent, listed or in a file; read by its own rule. */
 export function makeCrmArrivals(context: Context, releases: Releases, draft: Draft) {

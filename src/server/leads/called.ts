@@ -1,3 +1,5 @@
+import type { WayInKind } from '../../core/strands';
+
 /** What stands in place of who somebody is, for those who may not see people. */
 export const hiddenName = 'name hidden';
 
@@ -7,3 +9,6 @@ export const called = (
   seesPeople: boolean,
   otherwise = 'no name',
 ): string => (seesPeople ? company || name || otherwise : hiddenName);
+
+/** What somebody is called of whom nothing is known but by which way they came in. */
+export const nameless = (wayIn: WayInKind | undefined): string => (wayIn === 'call' ? 'a caller' : 'no name');

@@ -47,7 +47,7 @@ function enquiredWords(
   day: (at: Date) => string,
 ): string {
   // A platform's own form is called as the platform calls it.
-  const words = wayIn === 'form' ? formWordsOf(release)(form) : `“${form}”`;
+  const words = wayIn === 'form' ? formWordsOf(release)(form) : `${wayIn === 'call' ? 'by telephone, ' : ''}“${form}”`;
   const by = form ? words : 'without a form Avrix saw';
   return [day(sentAt), by, visitNumber ? `on visit ${visitNumber}` : ''].filter(Boolean).join(', ');
 }

@@ -26,6 +26,7 @@ import { readTellingHops, writeReportBacks } from '../reportbacks/write';
 import { markMoments } from '../rollups/marks';
 import { replaceHops } from '../strands/replace-hops';
 import { lockStrands } from '../strands/store';
+import { readPickedUp } from './calls/follow';
 import { happeningsOf, readDeals, readPersonOf, type KnownDeal } from './deals-of';
 import { keepHandedOver, readSentOn } from './sent-on';
 import { joinStrands, wasSent, type Joined } from './strands-of';
@@ -88,8 +89,12 @@ export function makeFollowEnquiries(context: Context, releases: Releases) {
         transaction,
       );
       const sentOn = await readSentOn(context, businessId, enquiries, release, transaction);
+      const pickedUp = await readPickedUp(context, businessId, enquiries, transaction);
       for (const enquiry of enquiries)
-        judge(enquiry, deals.get(enquiry.id) ?? [], outcomes.get(enquiry.id)!, release, sentOn.get(enquiry.id));
+        judge(enquiry, deals.get(enquiry.id) ?? [], outcomes.get(enquiry.id)!, release, {
+          isGone: sentOn.get(enquiry.id)?.fetchedAt === null,
+          pickedUpAt: pickedUp.get(enquiry.id) ?? null,
+        });
       await tell(enquiries, deals, joined, outcomes, release, transaction);
       const again = await writeHops(enquiries, deals, joined, outcomes, sentOn, release, transaction);
       const changed = enquiries.flatMap((enquiry) => {
@@ -115,7 +120,7 @@ export function makeFollowEnquiries(context: Context, releases: Releases) {
     deals: KnownDeal[],
     outcomes: OutcomeRow[],
     release: Release,
-    sentOn: SentOn | undefined,
+    { isGone, pickedUpAt }: { isGone: boolean; pickedUpAt: number | null },
   ): void {
     const code = qualifiedOutcome(release, enquiry.wayIn)?.code;
     const { saidQuality, saidReason, saidAnsweredAt, saidAnsweredBy } = enquiry;
@@ -126,8 +131,8 @@ export function makeFollowEnquiries(context: Context, releases: Releases) {
       answeredBy: saidAnsweredBy,
     };
     const isQualified = outcomes.some((outcome) => outcome.code === code);
-    const isGone = sentOn?.fetchedAt === null;
-    const decided = decideQuality(said, deals, release.content.crm?.stages ?? noStages, isQualified, isGone);
+    const stages = release.content.crm?.stages ?? noStages;
+    const decided = decideQuality(said, deals, stages, isQualified, isGone, pickedUpAt);
     enquiry.quality = decided.quality;
     enquiry.qualityReason = decided.reason.slice(0, 80);
     enquiry.answeredAt = decided.answeredAt === null ? null : new Date(decided.answeredAt);
@@ -284,7 +289,7 @@ export function makeFollowEnquiries(context: Context, releases: Releases) {
       businessId,
       enquiries.map(({ id }) => ({ subject: id, strands: [joined.get(id)!.strand.id], alone: enquiryStrandId(id) })),
       hops,
-      ['sent_there', 'fetched', 'in_crm', 'qualified', 'told', 'confirmed'],
+      ['called', 'sent_there', 'fetched', 'in_crm', 'qualified', 'told', 'confirmed'],
       transaction,
     );
     return again;

@@ -4,12 +4,12 @@ import type { Context } from '../context';
 import { selectRows, text, time, uuid } from '../db';
 import { reachedBy } from './record-rows';
 
-/** The enquiry of the platform's lead that a new record is of; null where it is of none. */
+/** The enquiry that a new record is of, of a platform's lead or a call; null where it is of none. */
 export type OpenLeadOf = (read: ReadRecord) => string | null;
 
 /**
- * Leads of platforms' own forms that the CRM has no record of yet, found by email or telephone number: a CRM that gets them
- * from the platform by itself knows no lead token. Each is of one record, the newest that was sent before it.
+ * Leads of platforms' own forms, and callers, that the CRM has no record of yet, found by email or telephone number: a CRM that
+ * gets them by itself, or a person who types them in, knows no lead token. Each is of one record, the newest that came before it.
  */
 export async function readOpenLeads(
   { db, config }: Context,
@@ -21,11 +21,12 @@ export async function readOpenLeads(
   if (hashes.length === 0) return () => null;
   const rows = await selectRows(
     db,
-    { hash: text().of('i.hash'), enquiryId: uuid().of('p.enquiry_id'), sentAt: time().of('p.sent_at') },
-    `FROM identities i JOIN platform_leads p ON p.business_id = i.business_id AND p.lead_id = i.lead_id
-     LEFT JOIN deals d ON d.business_id = p.business_id AND d.enquiry_id = p.enquiry_id
-     WHERE i.business_id = ? AND i.kind IN ('mail', 'telephone') AND i.hash IN (?) AND p.is_test = FALSE AND d.id IS NULL
-     ORDER BY p.sent_at DESC, p.id`,
+    { hash: text().of('i.hash'), enquiryId: uuid().of('e.id'), sentAt: time().of('e.sent_at') },
+    `FROM identities i JOIN enquiries e ON e.business_id = i.business_id AND e.lead_id = i.lead_id
+     LEFT JOIN deals d ON d.business_id = e.business_id AND d.enquiry_id = e.id
+     WHERE i.business_id = ? AND i.kind IN ('mail', 'telephone') AND i.hash IN (?) AND e.way_in IN ('lead_form', 'call')
+       AND e.marked <> 'test' AND d.id IS NULL
+     ORDER BY e.sent_at DESC, e.id`,
     [businessId, hashes],
     transaction,
   );

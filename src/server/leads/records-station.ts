@@ -13,7 +13,7 @@ import { listed } from '../../core/listed';
 import { noStages } from '../../core/outcomes';
 import { mayChange } from '../../core/people/rights';
 import { quoteValue } from '../../core/quote-value';
-import { counted, type Sentence } from '../../core/strands';
+import { counted, nilId, type Sentence } from '../../core/strands';
 import type { Changes } from '../changes/changes';
 import { now } from '../clock';
 import type { Context } from '../context';
@@ -172,7 +172,7 @@ export function makeRecordsStation(context: Context, releases: Releases, changes
         const made = are === 'apart' ? pairs : are === 'joined' ? pairs.slice(0, 1) : [];
         await tables.leadPairs.bulkCreate(made as RowOf<typeof leadPairs>[], { transaction });
         await rejoinPeople(context, businessId, [one, other], transaction);
-        const names = rows.map(({ crmPerson }) => `\`${crmPerson}\``);
+        const names = rows.map((row) => (isCaller(row) ? 'a caller' : `\`${row.crmPerson}\``));
         const words = {
           apart: 'two people',
           joined: 'one person',
@@ -197,11 +197,14 @@ const joinedOf = ({ joinedBy, joinedAt }: LeadRow) => ({
   mayPart: joinedBy !== 'record',
 });
 
+/** Whether nothing is known of somebody but that they called. */
+const isCaller = ({ accountId }: LeadRow): boolean => accountId === nilId;
+
 const toRecord = (row: LeadRow, enquiryId: string, seesPeople: boolean): RecordView => ({
   id: row.id,
-  words: called(row, seesPeople),
+  words: isCaller(row) ? 'a caller' : called(row, seesPeople),
   name: seesPeople && row.name !== row.company ? row.name : '',
-  number: row.crmPerson,
+  number: isCaller(row) ? '' : row.crmPerson,
   enquiryId,
 });
 

@@ -21,7 +21,7 @@ const [mostLookedAt, mostRepaired] = [200, 5000];
 /** Enquiries of which the CRM's record lacks a value that their visit knows. */
 const lostInCrm = `FROM hops h
   JOIN enquiries e ON e.business_id = h.business_id AND e.id = h.subject_id AND e.marked = ''
-  WHERE h.business_id = ? AND h.hop = 'in_crm' AND h.way_in = 'form' AND h.state = 'lost'
+  WHERE h.business_id = ? AND h.hop = 'in_crm' AND h.way_in IN ('form', 'call') AND h.state = 'lost'
     AND JSON_VALUE(h.reason, '$.code') IN (?)`;
 
 /** Values that a record can lack although the visit knows them, as what of a touch they are. */

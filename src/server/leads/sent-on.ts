@@ -44,7 +44,7 @@ export async function readSentOn(
   );
 }
 
-/** What was sent on a platform is kept here only until the CRM has a record of it. */
+/** What was sent on a platform, and who called, is kept here only until the CRM has a record of it. */
 export async function keepHandedOver(
   { tables }: Context,
   businessId: string,
@@ -52,6 +52,9 @@ export async function keepHandedOver(
   deals: ReadonlyMap<string, KnownDeal[]>,
   transaction: Transaction,
 ): Promise<void> {
+  const called = enquiries.filter(({ id, wayIn }) => wayIn === 'call' && deals.get(id)?.[0]).map(({ id }) => id);
+  if (called.length > 0)
+    await tables.calls.update({ caller: null }, { where: { businessId, enquiryId: called }, transaction });
   for (const { id } of enquiries.filter(ofPlatform)) {
     const number = deals.get(id)?.[0]?.number;
     if (number)

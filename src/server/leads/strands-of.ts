@@ -1,5 +1,6 @@
 import { Op, type Transaction } from 'sequelize';
 import type { Release } from '../../core/releases';
+import { waysIn } from '../../core/ways-in';
 import { aloneStrand, clickStrandId, enquiryStrandId, isAlone, type Strand } from '../../core/strands';
 import type { Context } from '../context';
 import { insertRows, plain, type EnquiryRow, type LeadRow, type TouchRow } from '../db';
@@ -68,7 +69,7 @@ export async function joinStrands(
     const isInCrm = dealsOf(enquiry).length > 0;
     const found = isInCrm || wasSent(enquiry) ? findStrand(enquiry, dealsOf(enquiry), release, stored, ofPerson) : null;
     if (!found) own.push(aloneOf(enquiry));
-    const alone = wasSent(enquiry) && isInCrm ? 'lead token' : isInCrm ? 'nothing' : null;
+    const alone = wasSent(enquiry) && isInCrm ? sentBy(enquiry) : isInCrm ? 'nothing' : null;
     // One that no visit sent has no touch of its own: what it inherited before is not its any more.
     const touchId = wasSent(enquiry) ? enquiry.touchId : null;
     joined.set(enquiry.id, found ?? { strand: own.at(-1)!, joinedBy: alone, touchId });
@@ -99,7 +100,7 @@ function findStrand(
 ): Joined | null {
   const { strandId, touchId } = enquiry;
   const sent = wasSent(enquiry) && strandId ? stored.get(strandId) : undefined;
-  if (sent && !isAlone(sent)) return { strand: sent, joinedBy: deals.length > 0 ? 'lead token' : null, touchId };
+  if (sent && !isAlone(sent)) return { strand: sent, joinedBy: deals.length > 0 ? sentBy(enquiry) : null, touchId };
   if (wasSent(enquiry)) return null;
   const clicked = clickStrands(enquiry.businessId, deals, release).flatMap((id) => stored.get(id) ?? [])[0];
   if (clicked) return { strand: clicked, joinedBy: 'click ID', touchId };
@@ -108,8 +109,11 @@ function findStrand(
   return same && strand ? { strand, joinedBy: 'person', touchId: same.touchId } : null;
 }
 
-const aloneOf = ({ id, sentAt, marked }: EnquiryRow): Strand =>
-  aloneStrand('enquiry', enquiryStrandId(id), sentAt.getTime(), marked);
+/** By what the CRM's record of something that was sent is joined to it: nobody types the lead token of a call. */
+const sentBy = ({ wayIn }: EnquiryRow) => (wayIn === 'call' ? 'person' : 'lead token');
+
+const aloneOf = ({ id, sentAt, marked, wayIn }: EnquiryRow): Strand =>
+  aloneStrand(waysIn[wayIn].alone, enquiryStrandId(id), sentAt.getTime(), marked);
 
 /** The touches that strands of clicks began with. */
 async function touchesOf(

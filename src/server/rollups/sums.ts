@@ -54,8 +54,8 @@ export const sums: Sum[] = [
   {
     table: 'touch_days',
     at: 'at',
-    // What platforms' own forms took never arrived on a page.
-    from: "touches WHERE because <> 'lead_form'",
+    // What platforms' own forms took, and calls, never arrived on a page.
+    from: "touches WHERE because NOT IN ('lead_form', 'call')",
     columns: 'landing, source, medium, campaign, content, term, referrer_host, untagged, touches, first_at, last_at',
     select: `landing, source, medium, campaign, content, term, SUBSTRING_INDEX(referrer, '/', 1) AS referrer_host,
       because = 'outside_referrer' AS untagged, COUNT(*), MIN(at), MAX(at)`,

@@ -87,6 +87,7 @@ export function makeStrandPages(context: Context, releases: Releases) {
   /** What came in last, by way in. */
   const latestOn: Record<WayInKind, (...of: [BusinessRow, RoleRow, Release]) => Promise<LatestRow[]>> = {
     form: latestEnquiries('form'),
+    call: latestEnquiries('call'),
     lead_form: latestEnquiries('lead_form'),
     order: ({ id }, _role, release) => listOrders(db, id, release, { limit: mostLatest }),
   };

@@ -65,7 +65,7 @@ export async function countBeside(
       counted: whole().of('(SELECT COUNT(*) FROM counted_landings WHERE business_id = ? AND at >= ? AND at < ?)'),
     },
     `FROM strand_days WHERE ${inDays}`,
-    [waysIn[way].subject, ...periodValues(businessId, period), ...dayValues(businessId, days)],
+    [waysIn[way].alone, ...periodValues(businessId, period), ...dayValues(businessId, days)],
   );
 }
 
@@ -180,7 +180,7 @@ function conditionOf(
   if (!mark) {
     const alone = filter.hop === 'clicked' && filter.state === 'unknown';
     where.push(alone ? 's.kind = ?' : "s.kind IN ('click', 'landing')");
-    if (alone) values.push(waysIn[way].subject);
+    if (alone) values.push(waysIn[way].alone);
   }
   if (reason) {
     where.push("JSON_VALUE(f.reason, '$.code') = ?");

@@ -7,6 +7,8 @@ import { originWords, type Release } from '../../core/releases';
 import { clickStrandId, counted, type TraceEvent } from '../../core/strands';
 import type { CrmWriteRow, EnquiryRow } from '../db';
 import type { KnownDeal } from '../leads/deals-of';
+import type { CallRow } from '../leads/calls/table';
+import { enquiredBy } from '../leads/enquired';
 import type { TraceFacts } from './trace-facts';
 
 /** An amount with its currency, without empty minor units: "£540", "€12.50". */
@@ -31,7 +33,7 @@ export function traceEvents(facts: TraceFacts, forms: (form: string) => string):
     events.push([strand.firstAt, `Sent “${enquiry.form}” on ${sentOn.platform}${ad}`, sentOn.platform]);
     if (sentOn.fetchedAt !== null) events.push([sentOn.fetchedAt, `Fetched from ${sentOn.platform}`, 'Avrix']);
   }
-  for (const touch of touches.filter(({ because }) => because !== 'lead_form')) {
+  for (const touch of touches.filter(({ because }) => because !== 'lead_form' && because !== 'call')) {
     const from = originWords(release, touch.source, touch.medium, touch.referrer);
     const page = touch.landing.replace(/^[^/]+/, '') || '/';
     const how = touch.clickId
@@ -59,11 +61,12 @@ export function traceEvents(facts: TraceFacts, forms: (form: string) => string):
   for (const deal of enquiry ? deals : [])
     for (const [at, text] of dealEvents(deal, enquiry!, deals.length > 1, release)) events.push([at, text, 'CRM']);
   for (const other of facts.others) {
-    const { id, form, sentAt } = other.enquiry;
-    if (form) events.push([sentAt.getTime(), `Sent ${forms(form)}`, 'page', id]);
+    const { id, form, sentAt, wayIn } = other.enquiry;
+    if (form) events.push([sentAt.getTime(), enquiredBy(other.enquiry, forms), seenBy[wayIn], id]);
     for (const deal of other.deals)
       for (const [at, text] of dealEvents(deal, other.enquiry, true, release)) events.push([at, text, 'CRM', id]);
   }
+  for (const call of facts.calls) events.push([call.startedAt.getTime(), callWords(call, enquiry!), 'telephone']);
   if (enquiry?.saidAt) {
     const reason = enquiry.saidReason ? `: ${enquiry.saidReason}` : '';
     const text = `Said to be ${qualityWords[enquiry.saidQuality as Quality]}${reason}`;
@@ -94,6 +97,19 @@ export function traceEvents(facts: TraceFacts, forms: (form: string) => string):
   return events
     .sort((a, b) => a[0] - b[0])
     .map(([at, text, seenBy, of = '']) => ({ at: new Date(at).toISOString(), text, seenBy, of }));
+}
+
+/** Who sees what comes in by a way. */
+const seenBy: Record<EnquiryRow['wayIn'], string> = { form: 'page', lead_form: 'platform', call: 'telephone' };
+
+/** A call of an enquiry, with the code that was said. */
+function callWords({ answered, seconds, reference, found }: CallRow, { form }: EnquiryRow): string {
+  const length = answered
+    ? `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')} minutes`
+    : 'not answered';
+  const said =
+    reference === '' ? '' : `; said ${quoteValue(reference)}${found === 'code' ? '' : ', a code that no visit has'}`;
+  return `Called “${form}”, ${length}${said}`;
 }
 
 /** What was written into the CRM's record, or came of it. */

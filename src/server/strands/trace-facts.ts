@@ -18,6 +18,7 @@ import {
   type TouchRow,
 } from '../db';
 import { hits } from '../capture/table';
+import type { CallRow } from '../leads/calls/table';
 import { readDeals, type KnownDeal } from '../leads/deals-of';
 import { readSentOn } from '../leads/sent-on';
 import type { Releases } from '../releases/releases';
@@ -38,6 +39,8 @@ export interface TraceFacts {
   touches: TouchRow[];
   /** Other enquiries of the same person, the newest first, with their deals. */
   others: { enquiry: EnquiryRow; deals: KnownDeal[] }[];
+  /** Of its enquiry, the oldest first. */
+  calls: CallRow[];
   /** What was, or is to be, written into the records of its enquiry. */
   writes: CrmWriteRow[];
   arrival: Hit | null;
@@ -166,6 +169,16 @@ export function makeTraceFacts(context: Context, releases: Releases) {
         deals: (enquiry && deals.get(enquiry.id)) ?? [],
         touches,
         others,
+        calls:
+          enquiry?.wayIn === 'call'
+            ? plain(
+                await tables.calls.findAll({
+                  where: { businessId, enquiryId: enquiry.id },
+                  order: [['startedAt', 'ASC']],
+                  limit: 100,
+                }),
+              )
+            : [],
         writes: enquiry
           ? plain(
               await tables.crmWrites.findAll({

@@ -5,8 +5,9 @@ import type { TraceView } from '../../core/strands';
 import { isAlone } from '../../core/strands';
 import type { Crm } from '../crms/crm';
 import type { BusinessRow, RoleRow } from '../db';
-import { called } from '../leads/called';
+import { called, nameless } from '../leads/called';
 import { cardOf } from '../leads/card';
+import { enquiredBy } from '../leads/enquired';
 import type { TraceFacts } from './trace-facts';
 
 /** What the lead's page needs besides what is stored of the lead. */
@@ -29,7 +30,7 @@ export function traceCard(
   const title = order
     ? `Order ${order.number}`
     : lead
-      ? called(lead, seesPeople)
+      ? called(lead, seesPeople, nameless(enquiry?.wayIn))
       : enquiry
         ? 'Not in the CRM yet'
         : 'Nobody known yet';
@@ -74,7 +75,7 @@ export function leadViews(
       ? null
       : {
           enquiry: enquiry.id,
-          company: lead ? called(lead, role.seesPeople) : 'This enquiry',
+          company: lead ? called(lead, role.seesPeople, nameless(enquiry.wayIn)) : 'This enquiry',
           quality: enquiry.quality,
           reason: enquiry.qualityReason,
           mayChange: mayChange(role),
@@ -95,7 +96,7 @@ export function leadViews(
       : null,
     others: others.map(({ enquiry: other }) => ({
       id: other.id,
-      form: other.form ? forms(other.form) : 'In the CRM without a form Avrix saw',
+      form: enquiredBy(other, forms),
       at: other.sentAt.toISOString(),
       stage: other.stage ?? 'not in the CRM yet',
     })),

@@ -18,7 +18,8 @@ import type { Context } from '../context';
 import type { Crms } from '../crms/crm';
 import { dayWords } from '../days';
 import type { BusinessRow, EnquiryRow, RoleRow } from '../db';
-import { called } from '../leads/called';
+import { called, nameless } from '../leads/called';
+import { enquiredBy } from '../leads/enquired';
 import type { WriteBack } from '../leads/write-back';
 import type { Membership } from '../people/people';
 import type { CampaignNames } from '../plan/campaign-names';
@@ -104,7 +105,7 @@ function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow, leadWor
     : facts.reportBacks;
   const told = ownReports.find((r) => r.answeredAt !== null);
   const platform = contractOf(told?.platform ?? strand.platform, release.content.platforms)?.words ?? 'the platform';
-  const company = lead ? called(lead, role.seesPeople) : null;
+  const company = lead ? called(lead, role.seesPeople, nameless(enquiry?.wayIn)) : null;
   const stopReason = followed.stop?.state === 'lost' ? followed.stop.reason : null;
   const words = stopReason && reasonWords(stopReason, forms, way);
   const swapOf = (rule: string) => release.content.capture.fill.find(({ id }) => id === rule)?.swap ?? '';
@@ -148,8 +149,7 @@ function underLine(
     return `Ordered on ${dayWords(order.at.getTime(), zone)}${visitWords(order)}${ageWords(strand, order.at)}.`;
   if (!enquiry) return `${strand.kind === 'click' ? 'Clicked' : 'Landed'} ${dayWords(strand.firstAt, zone)}, ${from}.`;
   if (sentOn) return `Sent “${enquiry.form}” on ${sentOn.platform} on ${dayWords(enquiry.sentAt.getTime(), zone)}.`;
-  const form = enquiry.form ? `Sent ${forms(enquiry.form)}` : 'In the CRM without a form Avrix saw';
-  return `${form} on ${dayWords(enquiry.sentAt.getTime(), zone)}${visitWords(enquiry)}${ageWords(strand, enquiry.sentAt)}.`;
+  return `${enquiredBy(enquiry, forms)} on ${dayWords(enquiry.sentAt.getTime(), zone)}${visitWords(enquiry)}${ageWords(strand, enquiry.sentAt)}.`;
 }
 
 const visitWords = ({ visitNumber }: { visitNumber: number | null }) =>

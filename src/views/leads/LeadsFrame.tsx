@@ -1,13 +1,14 @@
 /** The parts of the station Leads. */
 export const leadsParts = (
   business: string,
-  current: 'Leads' | 'Answers' | 'Lead forms' | 'Records' | 'CRM' | 'Written back' | 'Repair',
+  current: 'Leads' | 'Answers' | 'Calls' | 'Lead forms' | 'Records' | 'CRM' | 'Written back' | 'Repair',
 ) => ({
   label: 'Leads',
   home: `/b/${business}/leads`,
   paths: [
     ['Leads', ''],
     ['Answers', '/answers'],
+    ['Calls', '/calls'],
     ['Lead forms', '/forms'],
     ['Records', '/records'],
     ['CRM', '/crm'],

@@ -138,7 +138,7 @@ function Joined({
                   {setPair && record.mayPart && (
                     <button
                       type="button"
-                      className="btn btn-sm btn-ghost"
+                      className="quiet-link cursor-pointer whitespace-nowrap"
                       onClick={() => setPair({ one: person.id, other: record.id, are: 'apart' })}
                     >
                       Keep apart
@@ -181,7 +181,7 @@ function Apart({
             {setPair && (
               <button
                 type="button"
-                className="btn btn-sm btn-ghost"
+                className="quiet-link cursor-pointer whitespace-nowrap"
                 onClick={() => setPair({ one: one.id, other: other.id, are: 'as the rules say' })}
               >
                 Undo
@@ -232,7 +232,7 @@ function Shared({
                   {setPair && people.length === 2 && record === people[1] && (
                     <button
                       type="button"
-                      className="btn btn-sm btn-ghost"
+                      className="quiet-link cursor-pointer whitespace-nowrap"
                       onClick={() => setPair({ one: people[0]!.id, other: record.id, are: 'joined' })}
                     >
                       They are one person

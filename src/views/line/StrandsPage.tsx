@@ -11,6 +11,7 @@ const kindWords: Record<StrandListRow['kind'], string> = {
   landing: 'tagged landing, no click ID',
   lead_form: 'platform lead, no click ID',
   enquiry: 'enquiry alone',
+  call: 'call alone',
   order: 'order alone',
 };
 

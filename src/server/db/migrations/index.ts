@@ -35,6 +35,7 @@ import { crmWrites } from './0035-crm-writes';
 import { longNumbers } from './0036-long-numbers';
 import { platformLeads } from './0037-platform-leads';
 import { quality } from './0038-quality';
+import { calls } from './0039-calls';
 import { pageTellings } from './0029-page-tellings';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
@@ -82,4 +83,5 @@ export const migrations: Migration[] = [
   ...longNumbers,
   ...platformLeads,
   ...quality,
+  ...calls,
 ];

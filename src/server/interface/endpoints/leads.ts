@@ -1,3 +1,9 @@
+import {
+  callGivenSchema,
+  callNumberIdSchema,
+  callNumberSchema,
+  callSettingsSchema,
+} from '../../../core/leads/calls-view';
 import { leadAccountSchema, leadPullSchema } from '../../../core/leads/forms-view';
 import { answersQuerySchema, qualityGivenSchema, workingHoursSchema } from '../../../core/leads/answers-view';
 import { dryRunSchema } from '../../../core/leads/writes-view';
@@ -36,6 +42,20 @@ export const leads: Endpoint[] = [
   takes('/leads/quality', qualityGivenSchema, ({ answers }, { membership, person, body }) =>
     answers.setQuality(membership, person.name, body),
   ),
+  reads('/leads/calls', ({ calls }, { membership }) => calls.view(membership)),
+  takes('/leads/calls', callGivenSchema, ({ calls }, { membership, body }) => calls.add(membership, body)),
+  does('/leads/calls/file', ({ calls }, { membership, request }) => calls.readFile(membership, request)),
+  takes('/leads/calls/numbers', callNumberSchema, ({ calls }, { membership, body }) =>
+    calls.saveNumber(membership, body),
+  ),
+  takes('/leads/calls/numbers/retire', callNumberIdSchema, ({ calls }, { membership, body }) =>
+    calls.retireNumber(membership, body.id, body.retired),
+  ),
+  reads('/leads/calls/set-up', ({ calls }, { membership }) => calls.setUp(membership)),
+  takes('/leads/calls/set-up', callSettingsSchema, ({ calls }, { membership, body }) =>
+    calls.setSettings(membership, body),
+  ),
+  does('/leads/calls/secret', ({ calls }, { membership }) => calls.makeSecret(membership)),
   reads('/leads/forms', ({ leadForms }, { membership }) => leadForms.view(membership)),
   takes('/leads/forms', leadPullSchema, ({ leadForms }, { membership, person, body }) =>
     leadForms.begin(membership, person.name, body),
