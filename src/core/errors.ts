@@ -97,6 +97,22 @@ const catalogue = {
   AVX_CRM_NOT_WRITTEN: [409, 'CRM is not written to', () => 'No CRM is read that says how its records are written to.'],
   AVX_CRM_NO_NOTES: [409, 'CRM takes no notes', () => 'The CRM takes no notes, or has no record of this enquiry.'],
   AVX_NOTE_THERE: [409, 'Note is there already', (o) => `${o.crm} has this note already; it says the same.`],
+  AVX_SEGMENT_CIRCLE: [
+    409,
+    'Segments mean each other',
+    () => 'A segment cannot be made of itself, not by way of others either. Take one of them out of the sentence.',
+  ],
+  AVX_SEGMENT_USED: [409, 'Segment is in use', (o) => `It is part of ${o.by}. Change that first.`],
+  AVX_SEGMENT_CHANGED: [
+    409,
+    'Segment was changed meanwhile',
+    () => 'Somebody changed this segment meanwhile. Look at it anew before you save yours.',
+  ],
+  AVX_BOOK_TOO_LONG: [
+    413,
+    'Workbook would be too long',
+    (o) => `A workbook takes ${o.limit} rows. Export CSV, or narrow the list.`,
+  ],
   AVX_SEAL_OLD: [401, 'Seal is too old', (o) => `The seal is ${o.seconds} seconds old; at most ${o.limit} are taken.`],
   AVX_NOT_UNSURE: [
     409,

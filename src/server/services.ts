@@ -68,6 +68,7 @@ import { makeFollowEnquiries } from './leads/enquiry';
 import { makeAnswersStation } from './leads/answers-station';
 import { makeFollowCall } from './leads/calls/follow';
 import { makeCallsStation } from './leads/calls/station';
+import { makeSegmentsStation } from './leads/segments/station';
 import { makeTakeCalls } from './leads/calls/take';
 import { makeHandOver } from './leads/hand-over';
 import { makeLeadFormsStation } from './leads/lead-forms-station';
@@ -243,6 +244,7 @@ function makeDomainServices(config: Config) {
     pageChecks,
     leads: makeLeadList(context, releases),
     takeCalls,
+    segments: makeSegmentsStation(context, releases, changes),
     calls: makeCallsStation(context, releases, draft, changes, takeCalls),
     answers: makeAnswersStation(context, releases, changes, followEnquiries),
     leadForms: makeLeadFormsStation(context, accounts, releases, crms, changes),

@@ -83,6 +83,7 @@ const views: [name: string, path: () => string][] = [
   ['CRM', () => '/leads/crm'],
   ['Written back', () => '/leads/writes?new=yes'],
   ['Answers', () => '/leads/answers'],
+  ['Segments', () => '/leads/segments?new=yes'],
   ['Calls', () => '/leads/calls?new=yes'],
   ['How calls come in', () => '/leads/calls/set-up'],
   ['Lead forms', () => '/leads/forms'],

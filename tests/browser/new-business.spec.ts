@@ -26,6 +26,7 @@ const stations = [
     '/leads/crm',
     '/leads/writes',
     '/leads/answers',
+    '/leads/segments',
     '/leads/calls',
     '/leads/calls/set-up',
     '/leads/forms',

@@ -79,6 +79,7 @@ test('the line of shop orders counts it at every hop, and its number opens the r
   }).toPass({ timeout: 60_000 });
   await expect(marketer.getByRole('navigation', { name: 'Way in' }).getByRole('link')).toHaveText([
     'Enquiries by form',
+    'Calls',
     'Lead forms on platforms',
     'Shop orders',
   ]);

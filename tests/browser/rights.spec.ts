@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { expect } from '@playwright/test';
+import { freshCondition } from '../../src/core/leads/segments/condition';
 import { endpoints } from '../../src/server/interface/endpoints';
 import { ask, makeOthers, others, owner, places, signInByHand, test } from './world';
 
@@ -42,6 +43,7 @@ const readOnly = new Set(
     'capture/kept-traffic',
     'crm/effect',
     'leads/writes/effect',
+    'leads/segments/effect',
     'outcomes/effect',
     'events/effect',
     'rehearse',
@@ -86,6 +88,7 @@ const callSettings = {
   ...{ proof: 'token', header: 'authorization', reading: { ...callReading, calls: '' }, columnsRead: null },
   ...{ shortest: 20, missedCount: true, sameDays: 7 },
 };
+const segmentMeans = { match: 'all', conditions: [freshCondition('enquired')] };
 /** What each would take, so that only the right is missing. */
 const bodies: Record<string, object> = Object.fromEntries(
   Object.entries({
@@ -119,6 +122,8 @@ const bodies: Record<string, object> = Object.fromEntries(
     'page-checks': { urls: [`${places.larkmoor}/shop`] },
     'leads/quality': { ids: [someId], quality: 'answering' },
     'leads/answers/hours': { days: [1], from: '09:00', to: '17:00' },
+    'leads/segments': { id: '', name: 'X', isShared: true, means: segmentMeans, seen: '' },
+    'leads/segments/retire': { id: someId, retired: true },
     'leads/calls': {
       dialled: '01632 960018',
       caller: '',

@@ -37,6 +37,7 @@ const listed = (quality: Quality | '' = '') =>
     descending: 'yes',
     page: 1,
     quality,
+    segment: '',
   });
 
 describe('an enquiry', () => {
@@ -99,7 +100,7 @@ describe('an enquiry', () => {
 
 describe('the page of answers', () => {
   it('says who waits and how long people waited, in working time, by source, person and hour', async () => {
-    const view = await place.services.answers.view(member, 4);
+    const view = await place.services.answers.view(member, { weeks: 4, segment: '' });
     expect(view.bySource.map(({ key, enquiries }) => [key, enquiries])).toEqual([['Paid search on Quillsearch', 4]]);
     expect(view.bySource[0]).toMatchObject({ answered: 3, waiting: 1 });
     expect(view.byPerson).toMatchObject([{ key: 'moved in the CRM', enquiries: 3 }]);
@@ -118,7 +119,7 @@ describe('the page of answers', () => {
     const reader: Membership = { ...member, role: { ...member.role, role: 'reader' } };
     await expect(place.services.answers.setHours(reader, hours)).rejects.toMatchObject({ code: 'AVX_ROLE_TOO_SMALL' });
     await place.services.answers.setHours(member, hours);
-    const view = await place.services.answers.view(member, 4);
+    const view = await place.services.answers.view(member, { weeks: 4, segment: '' });
     expect(view.hours).toEqual(hours);
     // By the clock on the wall each waited an hour.
     expect(view.bySource[0]!.median).toBeGreaterThanOrEqual(59);

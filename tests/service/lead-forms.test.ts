@@ -158,6 +158,7 @@ describe('leads of a platform’s own forms', () => {
       descending: 'yes',
       page: 1,
       quality: '',
+      segment: '',
     });
     expect(list.total).toBe(2);
   });

@@ -95,8 +95,9 @@ export async function setUpLarkmoor(
 export async function makeEditor(
   services: Services,
   businessId: string,
+  name = 'Anna',
 ): Promise<{ editor: string; member: Membership }> {
-  const editor = await services.people.create('anna@larkmoor.example', 'Anna', 'a long password');
+  const editor = await services.people.create(`${name.toLowerCase()}@larkmoor.example`, name, 'a long password');
   await services.people.grant({
     businessId,
     personId: editor,

@@ -25,6 +25,7 @@ export const places: readonly (readonly [words: string, alsoKnownAs: string, pat
   ['Readings', 'events values', '/events/readings'],
   ['Events told', 'events refused waiting destinations', '/events/told'],
   ['Leads', 'enquiries people', '/leads'],
+  ['Segments', 'leads filter conditions saved shared', '/leads/segments'],
   ['Answers', 'leads quality unanswered disqualified working hours time to first answer', '/leads/answers'],
   ['Calls', 'leads telephone phone numbers callers missed import', '/leads/calls'],
   ['How calls come in', 'telephone system webhook secret reference code missed', '/leads/calls/set-up'],

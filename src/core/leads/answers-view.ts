@@ -23,7 +23,12 @@ export const workingHoursSchema = z
 
 /** For how many weeks back it is looked at. */
 export const answerWeeks = [1, 4, 13] as const;
-export const answersQuerySchema = z.object({ weeks: z.coerce.number().pipe(z.literal(answerWeeks)).catch(4) });
+export const answersQuerySchema = z.object({
+  weeks: z.coerce.number().pipe(z.literal(answerWeeks)).catch(4),
+  /** Those of one segment; '' for all. */
+  segment: z.uuid().or(z.literal('')).catch(''),
+});
+export type AnswersQuery = z.infer<typeof answersQuerySchema>;
 
 /** What became of the enquiries of a campaign. */
 export interface CampaignQuality {
@@ -35,6 +40,9 @@ export interface CampaignQuality {
 export interface AnswersView {
   sentence: Sentence;
   weeks: number;
+  /** The segment that it is narrowed to, '' for none; and those that there are. */
+  segment: string;
+  segments: { id: string; name: string }[];
   bySource: AnswerTimes[];
   byPerson: AnswerTimes[];
   /** By the hour of the day at which they came, from 00 to 23, those at which any did. */

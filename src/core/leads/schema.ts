@@ -74,5 +74,7 @@ export const leadListSchema = listSchema.extend({
   sort: z.enum(['sentAt', 'company', 'stage']).catch('sentAt'),
   /** Those answered so far; '' for all but what was no enquiry. */
   quality: z.enum([...qualities, '']).catch(''),
+  /** Those of one segment; '' for all. */
+  segment: z.uuid().or(z.literal('')).catch(''),
 });
 export type LeadListQuery = z.infer<typeof leadListSchema>;

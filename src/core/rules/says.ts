@@ -11,6 +11,7 @@ import type { ReleaseContent } from '../releases/schema';
 /** What a sentence may offer to choose from: rules beside it, as far as they are at hand. */
 export type Beside = Partial<Pick<ReleaseContent, 'capture' | 'plan' | 'platforms' | 'crm' | 'outcomes' | 'events'>> & {
   accounts?: readonly AccountName[];
+  segments?: readonly { id: string; name: string }[];
 };
 
 type Plain = string | number | boolean;
@@ -44,6 +45,9 @@ export type Offered =
   | 'channels'
   | 'sources'
   | 'mediums'
+  | 'campaigns'
+  | 'stages'
+  | 'outcomes'
   | 'crmFields'
   | 'amounts'
   | 'paths'

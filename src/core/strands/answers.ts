@@ -86,7 +86,17 @@ export const traceAnswerSchema = z.object({
       ),
     }),
   ),
-  events: z.array(z.object({ at: time, text: z.string(), seenBy: z.string() })),
+  events: z.array(
+    z.object({
+      at: time,
+      text: z.string(),
+      seenBy: z.string(),
+      lead: z
+        .uuid()
+        .nullable()
+        .describe('The other enquiry of the same person that it is of; null where it is of this one.'),
+    }),
+  ),
 });
 
 const day = z.iso.date();

@@ -98,6 +98,8 @@ export interface LeadListView {
   sentence: Sentence;
   /** How many there are of each, whatever is looked for. */
   qualities: Partial<Record<Quality, number>>;
+  /** Segments that it can be narrowed to. */
+  segments: { id: string; name: string }[];
   mayChange: boolean;
   rows: LeadListRow[];
   total: number;

@@ -5,6 +5,7 @@ import * as capture from '../capture/table';
 import * as events from '../events/table';
 import * as calls from '../leads/calls/table';
 import * as leads from '../leads/table';
+import * as segments from '../leads/segments/table';
 import * as links from '../links/table';
 import * as orders from '../orders/table';
 import * as outcomes from '../outcomes/table';
@@ -33,6 +34,7 @@ export const definitions = {
   ...strands,
   ...leads,
   ...calls,
+  ...segments,
   ...orders,
   ...events,
   ...outcomes,

@@ -1,7 +1,11 @@
 import { columnsOf, makeRows, readColumn, type GridRow, type LinkPlan } from '../../core/links';
 import { campaignFields, type OutsideCampaign } from '../../core/plan/compare-campaigns';
+import { AvrixError } from '../../core/errors';
 import { readFileBody, readTable, type Table } from './read-table';
 import { listResponse, tableResponse, type TableFormat } from './write-table';
+
+/** Rows that a workbook takes in memory. */
+const mostInBook = 100_000;
 
 /** What stands in files, as rows of a table. */
 export const files = {
@@ -26,6 +30,21 @@ export const files = {
       }
     }
     return listResponse(name, cells());
+  },
+
+  /** The same rows as a workbook, which is written as a whole: no more than `mostInBook` of them. */
+  async writeBook<Row extends object>(
+    name: string,
+    parts: AsyncIterable<Row[]>,
+    columns: Partial<Record<keyof Row & string, string>>,
+  ): Promise<Response> {
+    const wanted = Object.keys(columns) as (keyof Row & string)[];
+    const rows: string[][] = [wanted.map((column) => columns[column]!)];
+    for await (const part of parts) {
+      rows.push(...part.map((row) => wanted.map((column) => String(row[column] ?? ''))));
+      if (rows.length > mostInBook) throw new AvrixError('AVX_BOOK_TOO_LONG', { limit: mostInBook });
+    }
+    return tableResponse(name, 'xlsx', rows);
   },
 
   /** Rows of the grid from a file with the columns `landing` and the plan's tags; `link` alone is read into them. */

@@ -2,7 +2,7 @@ import { TZDate } from '@date-fns/tz';
 import { AvrixError } from '../../core/errors';
 import { groupBy } from '../../core/group-by';
 import { answerTimesBy, minuteWords } from '../../core/leads/answer-times';
-import type { AnswersView, CampaignQuality, QualityGiven } from '../../core/leads/answers-view';
+import type { AnswersQuery, AnswersView, CampaignQuality, QualityGiven } from '../../core/leads/answers-view';
 import {
   makeWorkingTime,
   qualities,
@@ -21,6 +21,7 @@ import { inTransaction, plain, type WorkingHoursRow } from '../db';
 import type { Membership } from '../people/people';
 import { requireEditor } from '../releases/draft';
 import type { Releases } from '../releases/releases';
+import { readNarrowing, readSegments } from './segments/segments';
 import { readAnswered, type AnsweredRow } from './answers-queries';
 import { called } from './called';
 import type { makeFollowEnquiries } from './enquiry';
@@ -41,11 +42,13 @@ export function makeAnswersStation(
   const hoursOf = async (businessId: string): Promise<WorkingHours> =>
     (await tables.workingHours.findOne({ where: { businessId } }))?.get({ plain: true }).hours ?? usualHours;
 
-  async function view({ business, role }: Membership, weeks: number): Promise<AnswersView> {
-    const [rows, hours, release] = await Promise.all([
-      readAnswered(db, business.id, new Date(nowMs() - weeks * week), mostLookedAt),
+  async function view({ business, role }: Membership, { weeks, segment: id }: AnswersQuery): Promise<AnswersView> {
+    const release = await releases.live(business.id);
+    const segment = await readNarrowing(context, business, role, release, id);
+    const [rows, hours, segments] = await Promise.all([
+      readAnswered(db, business.id, new Date(nowMs() - weeks * week), mostLookedAt, segment),
       hoursOf(business.id),
-      releases.live(business.id),
+      readSegments(context, business.id, role.personId),
     ]);
     const working = makeWorkingTime(hours, business.timeZone);
     const enquiries = rows.map((row) => ({
@@ -66,6 +69,10 @@ export function makeAnswersStation(
         waiting.map(({ sentAt }) => working(sentAt, nowMs())),
       ),
       weeks,
+      segment: id,
+      segments: segments
+        .filter(({ retiredAt, id: own }) => retiredAt === null || own === id)
+        .map((one) => ({ id: one.id, name: one.name })),
       bySource: answerTimesBy(enquiries, ({ source }) => source, working),
       byPerson: answerTimesBy(
         enquiries,

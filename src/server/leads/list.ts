@@ -20,27 +20,34 @@ import type { Releases } from '../releases/releases';
 import { inParts, mostInFile, pageSize } from '../lists';
 import { called, nameless } from './called';
 import { readLeadFinding } from './find';
+import { readNarrowing, readSegments } from './segments/segments';
 import { countQualities } from './answers-queries';
 import { countEnquiries, findEnquiries, readEnquiries, type LeadOrder, type LeadQueryRow } from './queries';
 
 /** Enquiries as the Leads station lists them. */
-export function makeLeadList({ db, config }: Context, releases: Releases) {
+export function makeLeadList(context: Context, releases: Releases) {
+  const { db, config } = context;
   return {
     async page(business: BusinessRow, role: RoleRow, query: LeadListQuery): Promise<LeadListView> {
       const part = { limit: pageSize, offset: (query.page - 1) * pageSize };
       const release = await releases.live(business.id);
       const finding = await readLeadFinding(db, business.id, release, query.find, config.secretKey);
-      const { quality } = query;
-      const [ids, { total, lost }, ofEach] = await Promise.all([
-        findEnquiries(db, business.id, orderOf(query, release), finding, role.seesPeople, part, { quality }),
-        countEnquiries(db, business.id, finding, role.seesPeople, quality),
-        countQualities(db, business.id),
+      const segment = await readNarrowing(context, business, role, release, query.segment);
+      const narrowing = { quality: query.quality, segment };
+      const [ids, { total, lost }, ofEach, segments] = await Promise.all([
+        findEnquiries(db, business.id, orderOf(query, release), finding, role.seesPeople, part, narrowing),
+        countEnquiries(db, business.id, finding, role.seesPeople, narrowing),
+        countQualities(db, business.id, segment),
+        readSegments(context, business.id, role.personId),
       ]);
       const rows = await readEnquiries(db, business.id, ids);
       return {
         rows: rows.map((row) => toListRow(row, release, role.seesPeople)),
         total,
-        sentence: leadsSentence(total, lost, query, role),
+        sentence: leadsSentence(total, lost, query, role, segment?.name ?? ''),
+        segments: segments
+          .filter(({ id, retiredAt }) => retiredAt === null || id === query.segment)
+          .map(({ id, name }) => ({ id, name })),
         qualities: ofEach,
         mayChange: mayChange(role),
         pageSize,
@@ -59,7 +66,7 @@ export function makeLeadList({ db, config }: Context, releases: Releases) {
         finding,
         role.seesPeople,
         { limit: mostInFile },
-        { quality: query.quality },
+        { quality: query.quality, segment: await readNarrowing(context, business, role, release, query.segment) },
       );
       yield* inParts(ids, async (part) =>
         (await readEnquiries(db, business.id, part)).map((row) => ({
@@ -83,7 +90,9 @@ function leadsSentence(
   lost: number,
   { find, quality }: LeadListQuery,
   role: RoleRow,
+  segment: string,
 ): LeadListView['sentence'] {
+  if (segment !== '') return segmentSentence(segment, total, lost, { find, quality });
   const under = 'Each opens its trace: the values it came with, hop by hop.';
   if (quality !== '')
     return {
@@ -116,6 +125,30 @@ function leadsSentence(
         ? `None of ${many} lost its value on the way.`
         : `Of ${many}, ${count(lost)} lost ${lost === 1 ? 'its value' : 'their value'} on the way.`,
     under,
+  };
+}
+
+function segmentSentence(
+  segment: string,
+  total: number,
+  lost: number,
+  { find, quality }: Pick<LeadListQuery, 'find' | 'quality'>,
+): LeadListView['sentence'] {
+  const more = [quality === '' ? '' : `is ${qualityTitle[quality]}`, find ? `matches “${find}”` : ''].filter(Boolean);
+  const also = more.length > 0 ? ` that ${more.join(' and ')}` : '';
+  return {
+    title:
+      total === 0
+        ? `No enquiry${also} is in “${segment}” now.`
+        : total === 1
+          ? `1 enquiry${also} is in “${segment}”.`
+          : `${count(total)} enquiries in “${segment}”${more.length > 0 ? `, each of which ${more.join(' and ')}` : ''}.`,
+    under:
+      total === 0
+        ? 'Who is in a segment is looked at anew each time.'
+        : lost === 0
+          ? 'None of them lost its value on the way.'
+          : `${count(lost)} of them lost ${lost === 1 ? 'its value' : 'their values'} on the way.`,
   };
 }
 

@@ -2,6 +2,7 @@ import type { Sequelize } from 'sequelize';
 import { type Read, orNull, pick, selectOne, selectRows, text, uuid, whole } from '../db';
 import type { LeadListQuery } from '../../core/leads';
 import { inOrderOf, type Part } from '../lists';
+import type { SegmentNarrowing } from './segments/segments';
 import { findingCondition, type LeadFinding } from './find';
 import { deals, enquiries, leads, type EnquiryRow } from './table';
 import { isLost, standing, standingJoins } from '../strands/standing';
@@ -37,18 +38,27 @@ function conditionOf(
   businessId: string,
   finding: LeadFinding | null,
   seesPeople: boolean,
-  { wayIn = '', quality = '' }: LeadNarrowing,
+  { wayIn = '', quality = '', segment = null }: LeadNarrowing,
 ) {
-  const ofQuality = quality === 'any' ? '' : quality ? 'AND e.quality = ?' : "AND e.quality <> 'no_enquiry'";
-  const base = `e.business_id = ? AND e.marked = '' ${ofQuality} ${wayIn ? 'AND e.way_in = ?' : ''}`;
-  const own = [businessId, ...(quality && quality !== 'any' ? [quality] : []), ...(wayIn ? [wayIn] : [])];
+  const isAny = quality === 'any' || (quality === '' && segment?.meansNoEnquiry);
+  const ofQuality = isAny ? '' : quality ? 'AND e.quality = ?' : "AND e.quality <> 'no_enquiry'";
+  const [within, withinValues] = segment?.where ?? ['', []];
+  const base = `e.business_id = ? AND e.marked = '' ${ofQuality} ${wayIn ? 'AND e.way_in = ?' : ''}
+    ${within && `AND ${within}`}`;
+  const own = [
+    businessId,
+    ...(quality && quality !== 'any' ? [quality] : []),
+    ...(wayIn ? [wayIn] : []),
+    ...withinValues,
+  ];
   if (!finding) return { where: base, values: own, joins: '' };
   const [where, values] = findingCondition(businessId, finding, seesPeople);
   return { where: `${base} AND (${where})`, values: [...own, ...values], joins: withStrand };
 }
 
-/** Enquiries of one way in alone, or answered so far alone; without `quality` all but what was no enquiry. */
+/** Enquiries of one way in alone, of a segment alone, or answered so far alone; without `quality` all but what was no enquiry. */
 export interface LeadNarrowing {
+  segment?: SegmentNarrowing | null;
   wayIn?: EnquiryRow['wayIn'] | '';
   quality?: LeadListQuery['quality'] | 'any';
 }
@@ -113,13 +123,31 @@ export async function countEnquiries(
   businessId: string,
   finding: LeadFinding | null,
   seesPeople: boolean,
-  quality: LeadListQuery['quality'],
+  narrowing: LeadNarrowing,
 ): Promise<{ total: number; lost: number }> {
-  const { where, values, joins } = conditionOf(businessId, finding, seesPeople, { quality });
+  const { where, values, joins } = conditionOf(businessId, finding, seesPeople, narrowing);
   return selectOne(
     db,
     { total: whole().of('COUNT(*)'), lost: whole().of(`COALESCE(SUM(${isLost}), 0)`) },
     `FROM enquiries e ${joins ? `${joins} ${standingJoins('own')}` : withStanding} WHERE ${where}`,
+    values,
+  );
+}
+
+/** How many enquiries a segment has, and of how many people. */
+export async function countPeople(
+  db: Sequelize,
+  businessId: string,
+  segment: SegmentNarrowing,
+): Promise<{ enquiries: number; people: number }> {
+  const { where, values } = conditionOf(businessId, null, true, { segment });
+  return selectOne(
+    db,
+    {
+      enquiries: whole().of('COUNT(*)'),
+      people: whole().of('COUNT(DISTINCT COALESCE(l.person_id, e.visitor_id, e.id))'),
+    },
+    `FROM enquiries e ${withLead} WHERE ${where}`,
     values,
   );
 }

@@ -1,13 +1,15 @@
 import type { Sequelize } from 'sequelize';
 import type { CrmRecord } from '../../core/leads';
 import { groupBy } from '../../core/group-by';
+import { nilId } from '../../core/strands';
 import { json, pick, selectOne, selectRows, text, uuid, whole } from '../db';
 import { deals, identities, leads, type LeadRow } from './table';
 
 /* Groups and windows that the models cannot say. */
 
-/** Records that are what somebody sent on a platform, not what the CRM keeps: each is of the record that came of it. */
-const isOfPlatform = `EXISTS (SELECT 1 FROM platform_leads p WHERE p.business_id = l.business_id AND p.lead_id = l.id)`;
+/** Records that are what somebody sent on a platform, or a caller, not what the CRM keeps: each is of the record that came of it. */
+const isOfNoCrm = `(l.account_id = '${nilId}'
+  OR EXISTS (SELECT 1 FROM platform_leads p WHERE p.business_id = l.business_id AND p.lead_id = l.id))`;
 
 /** Persons with several records in the CRM, the last joined first, and how many there are. */
 export async function readJoinedPersons(
@@ -16,7 +18,7 @@ export async function readJoinedPersons(
   most: number,
 ): Promise<{ personIds: string[]; total: number }> {
   const joined = `FROM (SELECT DISTINCT person_id FROM leads WHERE business_id = ? AND joined_at IS NOT NULL) j
-    JOIN leads l ON l.business_id = ? AND l.person_id = j.person_id AND NOT ${isOfPlatform}
+    JOIN leads l ON l.business_id = ? AND l.person_id = j.person_id AND NOT ${isOfNoCrm}
     GROUP BY l.person_id HAVING COUNT(*) > 1`;
   const values = [businessId, businessId];
   const [rows, { total }] = await Promise.all([
@@ -37,7 +39,7 @@ export async function readRecordsOf(db: Sequelize, businessId: string, personIds
   return selectRows(
     db,
     pick(leads, Object.keys(leads.columns) as (keyof LeadRow)[], 'l'),
-    `FROM leads l WHERE l.business_id = ? AND l.person_id IN (?) AND NOT ${isOfPlatform}`,
+    `FROM leads l WHERE l.business_id = ? AND l.person_id IN (?) AND NOT ${isOfNoCrm}`,
     [businessId, personIds],
   );
 }

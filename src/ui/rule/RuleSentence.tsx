@@ -40,9 +40,17 @@ export function RuleSentence<Kind extends RuleKindName>({
   ...props
 }: Props<RuleOf<Kind>> & { kind: Kind; className?: string }) {
   const { says } = ruleKinds[kind] as unknown as { says: Piece<RuleOf<Kind>>[] };
+  return <Sentence pieces={says} className={className} {...props} />;
+}
+
+/** Anything that is a sentence of parts, changed in place. */
+export function Sentence<Rule>({
+  className,
+  ...props
+}: Props<Rule> & { pieces: readonly Piece<Rule>[]; className: string }) {
   return (
     <div className={className} data-sentence>
-      <Pieces pieces={says} {...props} />
+      <Pieces {...props} />
     </div>
   );
 }

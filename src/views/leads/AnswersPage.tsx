@@ -13,6 +13,7 @@ import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
 import { sendJson } from '../../ui/text/read';
 import { leadsParts } from './LeadsFrame';
+import { Narrowing } from './Narrowing';
 
 interface Props {
   business: string;
@@ -30,7 +31,8 @@ export function AnswersPage(props: Props) {
 
 function Answers({ business, initial }: Props) {
   const api = `/api/b/${business}/leads/answers`;
-  const view = useView(`${api}?weeks=${initial.weeks}`, initial);
+  const query = new URLSearchParams({ weeks: String(initial.weeks), segment: initial.segment });
+  const view = useView(`${api}?${query}`, initial);
   const here = `/b/${business}/leads/answers`;
   return (
     <StationFrame
@@ -41,7 +43,7 @@ function Answers({ business, initial }: Props) {
           {answerWeeks.map((weeks) => (
             <a
               key={weeks}
-              href={`${here}?weeks=${weeks}`}
+              href={`${here}?${new URLSearchParams({ weeks: String(weeks), ...(view.segment ? { segment: view.segment } : {}) })}`}
               className={weeks === view.weeks ? 'font-semibold underline underline-offset-4' : 'quiet-link'}
               aria-current={weeks === view.weeks ? 'true' : undefined}
             >
@@ -54,6 +56,12 @@ function Answers({ business, initial }: Props) {
       {view.lookedAt !== null && (
         <p className="text-quiet mb-3">Of the newest {count(view.lookedAt)} enquiries of these weeks.</p>
       )}
+      <Narrowing
+        business={business}
+        view={view}
+        search={`?weeks=${view.weeks}&segment=${view.segment}`}
+        path="/leads/answers"
+      />
       <Hours api={api} view={view} />
       <div className="mt-5 grid grid-cols-1 items-start gap-5 xl:grid-cols-2">
         <Times heading="First answer by source" first="Source" rows={view.bySource} />

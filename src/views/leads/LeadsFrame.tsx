@@ -1,12 +1,13 @@
 /** The parts of the station Leads. */
 export const leadsParts = (
   business: string,
-  current: 'Leads' | 'Answers' | 'Calls' | 'Lead forms' | 'Records' | 'CRM' | 'Written back' | 'Repair',
+  current: 'Leads' | 'Segments' | 'Answers' | 'Calls' | 'Lead forms' | 'Records' | 'CRM' | 'Written back' | 'Repair',
 ) => ({
   label: 'Leads',
   home: `/b/${business}/leads`,
   paths: [
     ['Leads', ''],
+    ['Segments', '/segments'],
     ['Answers', '/answers'],
     ['Calls', '/calls'],
     ['Lead forms', '/forms'],

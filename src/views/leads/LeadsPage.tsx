@@ -8,6 +8,7 @@ import { Live } from '../../ui/live/Live';
 import { Time } from '../../ui/text/Time';
 import { leadsParts } from './LeadsFrame';
 import { QualityBar } from './QualityBar';
+import { Narrowing } from './Narrowing';
 import { SayQuality, sayingOf, useSayQuality, type Saying } from './SayQuality';
 import { Words } from '../../ui/text/Words';
 
@@ -85,6 +86,7 @@ function Leads({ business, initial, search, seesPeople }: Props) {
             chosen={new URLSearchParams(search).get('quality') ?? ''}
           />
           <Problem text={error} />
+          <Narrowing business={business} view={view as LeadListView} search={search} />
           {saying && <SayQuality saying={saying} onSay={onSay} />}
         </>
       )}

@@ -23,7 +23,7 @@ export function traceAnswer({ title, under, hops: made, values, events }: TraceV
     title,
     under,
     hops: made,
-    events,
+    events: events.map(({ at, text, seenBy, of }) => ({ at, text, seenBy, lead: of || null })),
     values: values.map(({ value, cells }) => ({
       value,
       at: (Object.entries(cells) as [Hop, TracedValue][]).map(([hop, cell]) => ({ hop, ...cell })),

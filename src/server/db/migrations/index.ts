@@ -36,6 +36,7 @@ import { longNumbers } from './0036-long-numbers';
 import { platformLeads } from './0037-platform-leads';
 import { quality } from './0038-quality';
 import { calls } from './0039-calls';
+import { segments } from './0040-segments';
 import { pageTellings } from './0029-page-tellings';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
@@ -84,4 +85,5 @@ export const migrations: Migration[] = [
   ...platformLeads,
   ...quality,
   ...calls,
+  ...segments,
 ];

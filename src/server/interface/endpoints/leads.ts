@@ -8,6 +8,7 @@ import { leadAccountSchema, leadPullSchema } from '../../../core/leads/forms-vie
 import { answersQuerySchema, qualityGivenSchema, workingHoursSchema } from '../../../core/leads/answers-view';
 import { dryRunSchema } from '../../../core/leads/writes-view';
 import { pairSchema } from '../../../core/leads/records-view';
+import { segmentEffectSchema, segmentGivenSchema, segmentRetireSchema } from '../../../core/leads/segments/schema';
 import { leadListSchema } from '../../../core/leads/schema';
 import { does, reads, readsBy, takes, type Endpoint } from '../endpoint';
 
@@ -34,13 +35,23 @@ export const leads: Endpoint[] = [
     records.setPair(membership, person.name, body),
   ),
   readsBy('/leads/answers', answersQuerySchema, ({ answers }, { membership, query }) =>
-    answers.view(membership, query.weeks),
+    answers.view(membership, query),
   ),
   takes('/leads/answers/hours', workingHoursSchema, ({ answers }, { membership, body }) =>
     answers.setHours(membership, body),
   ),
   takes('/leads/quality', qualityGivenSchema, ({ answers }, { membership, person, body }) =>
     answers.setQuality(membership, person.name, body),
+  ),
+  reads('/leads/segments', ({ segments }, { membership }) => segments.view(membership)),
+  takes('/leads/segments', segmentGivenSchema, ({ segments }, { membership, person, body }) =>
+    segments.save(membership, person.name, body),
+  ),
+  takes('/leads/segments/effect', segmentEffectSchema, ({ segments }, { membership, body }) =>
+    segments.effect(membership, body.id, body.means),
+  ),
+  takes('/leads/segments/retire', segmentRetireSchema, ({ segments }, { membership, body }) =>
+    segments.retire(membership, body.id, body.retired),
   ),
   reads('/leads/calls', ({ calls }, { membership }) => calls.view(membership)),
   takes('/leads/calls', callGivenSchema, ({ calls }, { membership, body }) => calls.add(membership, body)),
@@ -85,6 +96,9 @@ export const leads: Endpoint[] = [
   ),
   does('/leads/{enquiry}/note', ({ traces }, { membership, person, params }) =>
     traces.writeNote(membership, person.name, params.enquiry!),
+  ),
+  readsBy('/leads.xlsx', leadListSchema, ({ files, leads }, { membership: { business, role }, query }) =>
+    files.writeBook('leads', leads.all(business, role, { ...query, page: 1 }), leadColumns),
   ),
   reads('/leads/{enquiry}', ({ traces }, { membership: { business, role }, params }) =>
     traces.ofEnquiry(business, role, params.enquiry!),

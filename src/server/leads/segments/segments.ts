@@ -1,0 +1,72 @@
+import { noStages } from '../../../core/outcomes';
+import { meansNoEnquiry, type SegmentMeans } from '../../../core/leads/segments/condition';
+import type { Release } from '../../../core/releases';
+import { nowMs } from '../../clock';
+import type { Context } from '../../context';
+import { plain, type BusinessRow, type RoleRow } from '../../db';
+import { AvrixError } from '../../../core/errors';
+import { compileSegment, type Compiled, type Compiling } from './condition-sql';
+import type { SegmentRow } from './table';
+
+/** Whose enquiries a list is narrowed to: a condition over `enquiries e`, and whether those of nobody are meant too. */
+export interface SegmentNarrowing {
+  name: string;
+  where: Compiled;
+  meansNoEnquiry: boolean;
+}
+
+/** Segments of a business that somebody may see: their own, and those that are shared. */
+export async function readSegments(
+  { tables }: Pick<Context, 'tables'>,
+  businessId: string,
+  personId: string,
+): Promise<SegmentRow[]> {
+  const rows = plain(
+    await tables.segments.findAll({
+      where: { businessId },
+      order: [
+        ['name', 'ASC'],
+        ['id', 'ASC'],
+      ],
+    }),
+  );
+  return rows.filter(({ isShared, ownerId }) => isShared || ownerId === personId);
+}
+
+/** What segments are compiled with, as they and the release are now. @param all every segment, those that are made of others */
+export const compilingOf = (
+  business: Pick<BusinessRow, 'id' | 'timeZone'>,
+  { content }: Release,
+  all: readonly Pick<SegmentRow, 'id' | 'means'>[],
+): Compiling => {
+  const meansOf = new Map(all.map(({ id, means }) => [id, means]));
+  return {
+    businessId: business.id,
+    timeZone: business.timeZone,
+    now: nowMs(),
+    stages: content.crm?.stages ?? noStages,
+    meansOf: (id) => meansOf.get(id) ?? null,
+  };
+};
+
+/** What a list is narrowed to by some conditions. @throws AVX_SEGMENT_CIRCLE */
+export const narrowingOf = (name: string, means: SegmentMeans, compiling: Compiling, id = ''): SegmentNarrowing => ({
+  name,
+  where: compileSegment(compiling, means, id === '' ? [] : [id]),
+  meansNoEnquiry: meansNoEnquiry(means),
+});
+
+/** What a list is narrowed to by a segment; null for none. @throws AVX_NOT_FOUND, AVX_SEGMENT_CIRCLE */
+export async function readNarrowing(
+  context: Pick<Context, 'tables'>,
+  business: BusinessRow,
+  role: RoleRow,
+  release: Release,
+  id: string,
+): Promise<SegmentNarrowing | null> {
+  if (id === '') return null;
+  const all = await readSegments(context, business.id, role.personId);
+  const found = all.find((row) => row.id === id);
+  if (!found) throw new AvrixError('AVX_NOT_FOUND', { what: 'segment' });
+  return narrowingOf(found.name, found.means, compilingOf(business, release, all), found.id);
+}

@@ -1,0 +1,48 @@
+/** The segment that a page of leads is narrowed to, to be chosen; the rest of its address stays. */
+export function Narrowing({
+  business,
+  view,
+  search,
+  path = '/leads',
+}: {
+  business: string;
+  view: { segments: { id: string; name: string }[] };
+  search: string;
+  path?: string;
+}) {
+  const query = new URLSearchParams(search);
+  const current = query.get('segment') ?? '';
+  const go = (segment: string) => {
+    const next = new URLSearchParams(location.search);
+    next.delete('page');
+    if (segment === '') next.delete('segment');
+    else next.set('segment', segment);
+    location.assign(`/b/${business}${path}${next.size > 0 ? `?${next}` : ''}`);
+  };
+  return (
+    <p className="mt-3 flex flex-wrap items-baseline gap-x-3 gap-y-1">
+      <label>
+        <span className="text-quiet mr-2">Segment</span>
+        <select className="field w-auto" value={current} onChange={(event) => go(event.target.value)}>
+          <option value="">every lead</option>
+          {view.segments.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </select>
+      </label>
+      <a
+        href={`/b/${business}/leads/segments${current ? `?segment=${current}` : view.segments.length === 0 ? '?new=yes' : ''}`}
+        className="quiet-link"
+      >
+        {current ? 'Change it' : view.segments.length === 0 ? 'Make a segment' : 'All segments'}
+      </a>
+      {path === '/leads' && (
+        <a href={`/api/b/${business}/leads.xlsx?${query}`} className="quiet-link" download>
+          Export XLSX
+        </a>
+      )}
+    </p>
+  );
+}
