@@ -109,7 +109,7 @@ const condition = [
     choice(
       'quality',
       'How far answered',
-      qualities.map((one): Option => [one, qualityWords[one]]),
+      qualities.map((one): Option => [one, one === 'no_enquiry' ? 'marked as no enquiry' : qualityWords[one]]),
     ),
   ),
   when(is('outcome', 'no_outcome'), list('values', 'Outcomes', 'an outcome', { offers: 'outcomes' })),

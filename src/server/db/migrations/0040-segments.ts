@@ -18,4 +18,9 @@ export const segments: Migration[] = [
       PRIMARY KEY (business_id, id),
       KEY by_owner (business_id, owner_id))`,
   },
+  {
+    name: '0040-touches-in-order',
+    sql: `ALTER TABLE touches DROP KEY IF EXISTS by_visitor,
+      ADD KEY IF NOT EXISTS by_visitor_in_order (business_id, visitor_id, at)`,
+  },
 ];
