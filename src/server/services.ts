@@ -73,6 +73,7 @@ import { makeTakeCalls } from './leads/calls/take';
 import { makeHandOver } from './leads/hand-over';
 import { makeLeadFormsStation } from './leads/lead-forms-station';
 import { makeLeadList } from './leads/list';
+import { makePersonExport } from './leads/person-export';
 import { makePullLeads } from './leads/pull-leads';
 import { makeRecordsStation } from './leads/records-station';
 import { makeRepairStation } from './leads/repair-station';
@@ -246,6 +247,7 @@ function makeDomainServices(config: Config) {
     takeCalls,
     segments: makeSegmentsStation(context, releases, changes),
     calls: makeCallsStation(context, releases, draft, changes, takeCalls),
+    personExport: makePersonExport(context),
     answers: makeAnswersStation(context, releases, changes, followEnquiries),
     leadForms: makeLeadFormsStation(context, accounts, releases, crms, changes),
     records: makeRecordsStation(context, releases, changes),

@@ -144,3 +144,23 @@ async function personTwice(): Promise<[string, string]> {
   await settle();
   return [one.deal, other.deal];
 }
+
+it('gives all that is stored of its person as a file, to nobody who may not see people', async () => {
+  const [deal] = await personTwice();
+  const id = await enquiryOf(deal);
+  const answer = await place.services.personExport.ofEnquiry(member, id);
+  expect(answer.headers.get('content-disposition')).toMatch(/^attachment; filename="person-[0-9a-f-]+\.json"$/);
+  const all = (await answer.json()) as Record<string, { visitorId: string; id: string }[]>;
+  expect(all.cut).toEqual([]);
+  expect([all.records!.length, all.enquiries!.length, all.deals!.length]).toEqual([2, 2, 2]);
+  const visitors = all.enquiries!.map(({ visitorId }) => visitorId).sort();
+  for (const rows of ['visits', 'touches', 'hits'] as const)
+    expect([...new Set(all[rows]!.map(({ visitorId }) => visitorId))].sort()).toEqual(visitors);
+  const stored = await rowsOf<{ n: number }>(place.db, 'SELECT COUNT(*) AS n FROM hits WHERE visitor_id IN (?)', [
+    visitors,
+  ]);
+  expect(all.hits).toHaveLength(Number(stored[0]!.n));
+  expect(JSON.stringify(all)).not.toContain(larkmoor.id);
+  const blind = { ...member, role: { ...member.role, seesPeople: false } };
+  await expect(place.services.personExport.ofEnquiry(blind, id)).rejects.toThrow('see people');
+});

@@ -182,6 +182,7 @@ export interface AnsweredView {
   quality: Quality;
   reason: string;
   mayChange: boolean;
+  seesPeople: boolean;
 }
 
 export interface NoteView {

@@ -79,6 +79,7 @@ export function leadViews(
           quality: enquiry.quality,
           reason: enquiry.qualityReason,
           mayChange: mayChange(role),
+          seesPeople: role.seesPeople,
         },
     note: takesNotes
       ? {

@@ -159,12 +159,14 @@ function List({ business, view }: { business: string; view: CallsView }) {
       id: 'cameFrom',
       head: 'Came from',
       by: ({ cameFrom }) => cameFrom,
-      cell: ({ cameFrom, found }) => (
+      cell: ({ cameFrom, found, enquiryId }) => (
         <>
-          {cameFrom || (found === 'unknown code' ? '' : 'not known')}{' '}
-          <span className={found === 'unknown code' ? 'text-error' : 'text-quiet text-[13px]'}>
-            {foundWords[found]}
-          </span>
+          {enquiryId && (cameFrom || (found === 'unknown code' ? '' : 'not known'))}{' '}
+          {(enquiryId || found === 'unknown code') && (
+            <span className={found === 'unknown code' ? 'text-error' : 'text-quiet text-[13px]'}>
+              {foundWords[found]}
+            </span>
+          )}
         </>
       ),
     },
@@ -190,7 +192,7 @@ function List({ business, view }: { business: string; view: CallsView }) {
         columns={columns}
         start={{ by: 'startedAt', descending: true }}
         finds={{
-          what: 'calls',
+          what: 'Caller, number, source',
           label: 'Find a call',
           in: ({ words, line, cameFrom, became, found }) =>
             [words, line, cameFrom, becameWords[became], foundWords[found]].join(' '),

@@ -204,7 +204,7 @@ function Fetched({ business, view }: { business: string; view: LeadFormsView }) 
       columns={columns}
       start={{ by: 'sentAt', descending: true }}
       finds={{
-        what: 'leads',
+        what: 'Company, form, campaign',
         label: 'Find a lead',
         in: ({ words, number, form, ad, campaign, place, state }) =>
           [words, number, form, ad, campaign, place, stateWords[state]].join(' '),

@@ -216,14 +216,16 @@ function Editor({
           </p>
         )}
       </section>
-      <Effect
-        business={business}
-        api={api}
-        id={stored?.id ?? ''}
-        means={written.means}
-        isChanged={value !== null}
-        timeZone={view.timeZone}
-      />
+      <div className="lg:col-start-2 xl:col-start-auto">
+        <Effect
+          business={business}
+          api={api}
+          id={stored?.id ?? ''}
+          means={written.means}
+          isChanged={value !== null}
+          timeZone={view.timeZone}
+        />
+      </div>
     </>
   );
 }

@@ -6,7 +6,13 @@ import { sendJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
 
 /** What sales reads first: copied with one key, or written into the CRM as a note. */
-export function LeadCard({ business, trace: { card, note, timeZone } }: { business: string; trace: TraceView }) {
+export function LeadCard({
+  business,
+  trace: { card, note, answered, timeZone },
+}: {
+  business: string;
+  trace: TraceView;
+}) {
   const client = useQueryClient();
   const write = useMutation({
     mutationFn: (enquiry: string) => sendJson(`/api/b/${business}/leads/${enquiry}/note`, {}),
@@ -37,6 +43,13 @@ export function LeadCard({ business, trace: { card, note, timeZone } }: { busine
           </button>
         )}
       </div>
+      {answered?.seesPeople && (
+        <p className="mt-3">
+          <a href={`/api/b/${business}/leads/${answered.enquiry}/person.json`} className="quiet-link" download>
+            Export all that is stored of this person
+          </a>
+        </p>
+      )}
       {note?.last && <LastNote note={note} timeZone={timeZone} />}
       <Problem text={write.error?.message} />
     </section>

@@ -100,6 +100,9 @@ export const leads: Endpoint[] = [
   readsBy('/leads.xlsx', leadListSchema, ({ files, leads }, { membership: { business, role }, query }) =>
     files.writeBook('leads', leads.all(business, role, { ...query, page: 1 }), leadColumns),
   ),
+  reads('/leads/{enquiry}/person.json', ({ personExport }, { membership, params }) =>
+    personExport.ofEnquiry(membership, params.enquiry!),
+  ),
   reads('/leads/{enquiry}', ({ traces }, { membership: { business, role }, params }) =>
     traces.ofEnquiry(business, role, params.enquiry!),
   ),
