@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Deal } from './deals';
-import { decideQuality, type SaidQuality } from './quality';
+import { byTelephone, decideQuality, type SaidQuality } from './quality';
 
 const stages = { inOrder: ['Asked', 'Spoken', 'Fleet assessed'], ended: ['Not this time'] };
 const made = Date.UTC(2027, 1, 1, 9);
@@ -59,6 +59,20 @@ describe('how far an enquiry was answered', () => {
       answeredAt: made + hour,
       answeredBy: '',
     });
+  });
+
+  it('by telephone was answered as it was picked up, unless somebody had answered before', () => {
+    const at = made + hour;
+    expect(decideQuality(nothing, [], stages, false, false, at)).toEqual({
+      quality: 'answering',
+      reason: '',
+      answeredAt: at,
+      answeredBy: byTelephone,
+    });
+    const said = { ...nothing, answeredAt: made, answeredBy: 'Maud' };
+    expect(decideQuality(said, [], stages, false, false, at)).toMatchObject({ answeredAt: made, answeredBy: 'Maud' });
+    const moved = [deal(['Spoken', made + 2 * hour])];
+    expect(decideQuality(nothing, moved, stages, false, false, at)).toMatchObject({ answeredBy: byTelephone });
   });
 
   it('is disqualified with the reason that was picked, else with the stage that ended its deal', () => {

@@ -38,6 +38,9 @@ export interface SaidQuality {
   answeredBy: string;
 }
 
+/** By whom a call was answered that was picked up: telephone systems do not say it. */
+export const byTelephone = 'on the telephone';
+
 export interface DecidedQuality {
   quality: Quality;
   reason: string;
@@ -68,12 +71,14 @@ export function decideQuality(
   const moves = deals.flatMap(({ record }) =>
     record.stageChanges.filter(({ at }) => at > record.madeAt).map(({ at }) => at),
   );
-  if (pickedUpAt !== null) moves.push(pickedUpAt);
-  const movedAt = moves.length > 0 ? Math.min(...moves) : null;
-  const byHand = said.answeredAt !== null && (movedAt === null || said.answeredAt <= movedAt);
-  const answered = byHand
-    ? { answeredAt: said.answeredAt, answeredBy: said.answeredBy }
-    : { answeredAt: movedAt, answeredBy: '' };
+  const answers: [at: number | null, by: string][] = [
+    // What somebody said comes first of those at the same moment.
+    [said.answeredAt, said.answeredBy],
+    [moves.length > 0 ? Math.min(...moves) : null, ''],
+    [pickedUpAt, byTelephone],
+  ];
+  const [first] = answers.filter(([at]) => at !== null).sort(([one], [other]) => one! - other!);
+  const answered = { answeredAt: first?.[0] ?? null, answeredBy: first?.[1] ?? '' };
   const [furthest] = deals;
   if (isQualified) return { quality: 'qualified', reason: '', ...answered };
   if (said.quality === 'no_enquiry')
