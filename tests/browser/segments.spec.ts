@@ -77,6 +77,7 @@ test('it is duplicated under a name of its own, made part of another, and not re
   await page.getByLabel('What is looked at, condition 1').selectOption('not_segment');
   await page.getByLabel('Segment, condition 1').selectOption('“Quillsearch this winter, copy”');
   await page.getByRole('button', { name: 'Save segment' }).click();
+  await expect(list.getByRole('link', { name: 'Without the copy' })).toBeVisible();
   await list.getByRole('link', { name: 'Quillsearch this winter, copy' }).click();
   await expect(page.getByText('Part of “Without the copy”.')).toBeVisible();
   await page.getByRole('button', { name: 'Retire' }).click();

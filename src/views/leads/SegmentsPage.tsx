@@ -115,18 +115,23 @@ function Editor({
   const written = value ?? (stored ? writtenOf(stored) : fresh);
   const edit = (part: Partial<Written>) => set({ ...written, ...part });
   const isWhole = written.means.conditions.every(isComplete);
-  const done = async (id: string) => {
-    saved();
-    set(null);
-    setProblem('');
-    await client.invalidateQueries({ queryKey: [api] });
-    open.pick(id);
-  };
   const save = useMutation({
     mutationFn: (given: Written & { id: string }) => sendJson<{ id: string }>(api, given),
-    onSuccess: ({ id }) => done(id),
+    onSuccess: () => {
+      saved();
+      return client.invalidateQueries({ queryKey: [api] });
+    },
     onError: (error) => setProblem(error.message),
   });
+  /** Saves it, and opens it; whoever went on to another meanwhile stays there. */
+  const keep = (given: Written & { id: string }) =>
+    save.mutate(given, {
+      onSuccess: ({ id }) => {
+        set(null);
+        setProblem('');
+        open.pick(id);
+      },
+    });
   const retire = useMutation({
     mutationFn: () => sendJson<SegmentsView>(`${api}/retire`, { id: stored!.id, retired: !stored!.isRetired }),
     onSuccess: (next) => {
@@ -141,7 +146,7 @@ function Editor({
     const nameOf = (n: number) => `${written.name}, copy${n > 1 ? ` ${n}` : ''}`;
     let n = 1;
     while (names.has(nameOf(n))) n += 1;
-    save.mutate({ ...written, id: '', name: nameOf(n), seen: '' });
+    keep({ ...written, id: '', name: nameOf(n), seen: '' });
   };
   const disabled = !view.mayMake || save.isPending;
   const others = view.segments.filter(({ id, isRetired }) => id !== stored?.id && !isRetired);
@@ -175,7 +180,7 @@ function Editor({
                 type="button"
                 className="button button-strong"
                 disabled={disabled || value === null || !isWhole || written.name.trim() === ''}
-                onClick={() => save.mutate({ ...written, id: stored?.id ?? '' })}
+                onClick={() => keep({ ...written, id: stored?.id ?? '' })}
               >
                 Save segment
               </button>
