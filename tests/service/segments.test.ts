@@ -377,6 +377,12 @@ describe('segments that are kept', () => {
     const query = { find: '', sort: 'sentAt', descending: 'yes', page: 1, quality: '', segment: id } as const;
     const { business, role } = other.member;
     await expect(place.services.leads.page(business, role, query)).rejects.toThrow();
+    // A shared one that is made of it means the same for everybody.
+    const made = meaning({ about: 'segment', segment: id });
+    const shared = await save({ name: 'Made of my own', means: made });
+    const page = await place.services.leads.page(business, role, { ...query, segment: shared.id });
+    expect(page.total).toBe(countOf(partner));
+    expect(page.total).toBeGreaterThan(0);
     const reader = { ...member, role: { ...member.role, role: 'reader' as const } };
     await expect(
       place.services.segments.save(reader, 'Maud', { id: '', name: 'R', means: partner, isShared: true, seen: '' }),

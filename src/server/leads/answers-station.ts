@@ -21,7 +21,7 @@ import { inTransaction, plain, type WorkingHoursRow } from '../db';
 import type { Membership } from '../people/people';
 import { requireEditor } from '../releases/draft';
 import type { Releases } from '../releases/releases';
-import { readNarrowing, readSegments } from './segments/segments';
+import { readChoices, readNarrowing } from './segments/segments';
 import { readAnswered, type AnsweredRow } from './answers-queries';
 import { called } from './called';
 import type { makeFollowEnquiries } from './enquiry';
@@ -48,7 +48,7 @@ export function makeAnswersStation(
     const [rows, hours, segments] = await Promise.all([
       readAnswered(db, business.id, new Date(nowMs() - weeks * week), mostLookedAt, segment),
       hoursOf(business.id),
-      readSegments(context, business.id, role.personId),
+      readChoices(context, business.id, role.personId, id),
     ]);
     const working = makeWorkingTime(hours, business.timeZone);
     const enquiries = rows.map((row) => ({
@@ -70,9 +70,7 @@ export function makeAnswersStation(
       ),
       weeks,
       segment: id,
-      segments: segments
-        .filter(({ retiredAt, id: own }) => retiredAt === null || own === id)
-        .map((one) => ({ id: one.id, name: one.name })),
+      segments,
       bySource: answerTimesBy(enquiries, ({ source }) => source, working),
       byPerson: answerTimesBy(
         enquiries,

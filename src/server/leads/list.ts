@@ -20,7 +20,7 @@ import type { Releases } from '../releases/releases';
 import { inParts, mostInFile, pageSize } from '../lists';
 import { called, nameless } from './called';
 import { readLeadFinding } from './find';
-import { readNarrowing, readSegments } from './segments/segments';
+import { readChoices, readNarrowing } from './segments/segments';
 import { countQualities } from './answers-queries';
 import { countEnquiries, findEnquiries, readEnquiries, type LeadOrder, type LeadQueryRow } from './queries';
 
@@ -38,16 +38,14 @@ export function makeLeadList(context: Context, releases: Releases) {
         findEnquiries(db, business.id, orderOf(query, release), finding, role.seesPeople, part, narrowing),
         countEnquiries(db, business.id, finding, role.seesPeople, narrowing),
         countQualities(db, business.id, segment),
-        readSegments(context, business.id, role.personId),
+        readChoices(context, business.id, role.personId, query.segment),
       ]);
       const rows = await readEnquiries(db, business.id, ids);
       return {
         rows: rows.map((row) => toListRow(row, release, role.seesPeople)),
         total,
         sentence: leadsSentence(total, lost, query, role, segment?.name ?? ''),
-        segments: segments
-          .filter(({ id, retiredAt }) => retiredAt === null || id === query.segment)
-          .map(({ id, name }) => ({ id, name })),
+        segments,
         qualities: ofEach,
         mayChange: mayChange(role),
         pageSize,

@@ -36,6 +36,8 @@ interface Props<Row> {
   columns: (timeZone: string) => Column<Row>[];
   /** Where a row leads; missing where it leads nowhere. */
   hrefOf?: (row: Row) => string;
+  /** Whether the same rows are there as a workbook too. */
+  hasBook?: boolean;
   /** What further keys do with the marked row. */
   keys?: RowKeys<Row>;
   /** The other parts of the station it is of. */
@@ -65,6 +67,7 @@ export function LiveList<Row extends { id: string }>({
   finds,
   columns,
   hrefOf,
+  hasBook = false,
   keys,
   parts,
 }: Props<Row>) {
@@ -96,6 +99,11 @@ export function LiveList<Row extends { id: string }>({
           <a href={`${api}.csv?${query}`} className="button" download>
             Export CSV
           </a>
+          {hasBook && (
+            <a href={`${api}.xlsx?${query}`} className="button" download>
+              Export XLSX
+            </a>
+          )}
         </div>
       }
     >

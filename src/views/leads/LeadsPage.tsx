@@ -72,6 +72,7 @@ function Leads({ business, initial, search, seesPeople }: Props) {
       initial={initial}
       search={search}
       usualSort="sentAt"
+      hasBook
       finds={seesPeople ? 'Company, name, email, telephone, source' : 'Source, campaign, click ID'}
       columns={columns}
       hrefOf={hrefOf}

@@ -10,8 +10,7 @@ export function Narrowing({
   search: string;
   path?: string;
 }) {
-  const query = new URLSearchParams(search);
-  const current = query.get('segment') ?? '';
+  const current = new URLSearchParams(search).get('segment') ?? '';
   const go = (segment: string) => {
     const next = new URLSearchParams(location.search);
     next.delete('page');
@@ -38,11 +37,6 @@ export function Narrowing({
       >
         {current ? 'Change it' : view.segments.length === 0 ? 'Make a segment' : 'All segments'}
       </a>
-      {path === '/leads' && (
-        <a href={`/api/b/${business}/leads.xlsx?${query}`} className="quiet-link" download>
-          Export XLSX
-        </a>
-      )}
     </p>
   );
 }

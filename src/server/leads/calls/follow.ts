@@ -133,13 +133,13 @@ export function makeFollowCall(context: Context, releases: Releases) {
   ): Promise<KnownConsent | null> {
     const [hit] = await selectRows(
       db,
-      pick(hits, ['body']),
+      pick(hits, ['at', 'body']),
       `FROM hits FORCE INDEX (by_visitor) WHERE business_id = ? AND visitor_id = ?
          AND JSON_EXISTS(body, '$.consent') ORDER BY id DESC LIMIT 1`,
       [businessId, visitorId],
       transaction,
     );
-    return hit?.body.consent ? { ...hit.body.consent, at: hit.body.at } : null;
+    return hit?.body.consent ? { ...hit.body.consent, at: hit.at.getTime() } : null;
   }
 
   async function earlierOf(call: CallRow, sameDays: number, transaction: Transaction): Promise<string | null> {

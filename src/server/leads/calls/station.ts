@@ -127,7 +127,7 @@ export function makeCallsStation(
         readPagesSeen(db, business.id, since),
       ]);
       const { proof, header, reading, columnsRead, shortest, missedCount, sameDays, lastAt, lastProblem } = settings;
-      const sent: unknown = settings.lastSent ? readSent(config.secretKey, settings.lastSent) : null;
+      const sent: unknown = settings.lastSent ? unseal(config.secretKey, settings.lastSent) : null;
       return {
         sentence: setUpSentence(settings, live.capture.callCodes.length, edited.capture.callCodes.length),
         address: `${config.edgeOrigin}/calls/${business.key}`,
@@ -260,15 +260,6 @@ function readingFor(names: string[], before: CallReading | null): CallReading {
     }));
   if (missing) throw fieldsWrong([missing, ...others]);
   return columns;
-}
-
-function readSent(key: Buffer, sent: Buffer): unknown {
-  try {
-    return JSON.parse(String(unseal(key, sent)));
-  } catch {
-    // It was cut where it was long.
-    return null;
-  }
 }
 
 function toView(row: NewestCall, release: Release, seesPeople: boolean, key: Buffer): CallView {

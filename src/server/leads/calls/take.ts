@@ -13,7 +13,7 @@ import type { CallRow, CallSettingsRow } from './table';
 /** Calls that one body may hold, and that are stored in one transaction. */
 const [mostInBody, atOnce] = [1000, 500];
 /** What was sent last is kept as it came up to so many bytes. */
-const largestKept = 3000;
+const largestKept = 3500;
 
 /** What became of calls that were sent or stood in a file. */
 export interface TakenCalls {
@@ -128,11 +128,12 @@ export function makeTakeCalls(context: Context) {
         });
       const { taken } = await store(business.id, calls, 'webhook');
       const [first] = refused;
-      const sent = JSON.stringify(documents[0] ?? document).slice(0, largestKept);
+      const sent = documents[0] ?? document;
+      const fits = Buffer.byteLength(JSON.stringify(sent)) <= largestKept;
       await tables.callSettings.update(
         {
           lastAt: now(),
-          lastSent: seal(config.secretKey, sent),
+          lastSent: fits ? seal(config.secretKey, sent) : null,
           lastProblem: first ? `${first.was}. ${first.fix}`.slice(0, 500) : '',
         },
         { where: { businessId: business.id } },

@@ -15,22 +15,35 @@ export interface SegmentNarrowing {
   meansNoEnquiry: boolean;
 }
 
-/** Segments of a business that somebody may see: their own, and those that are shared. */
-export async function readSegments(
+/** Every segment of a business: one that is shared may be made of one that only its owner sees. */
+export const readAllSegments = async (
   { tables }: Pick<Context, 'tables'>,
   businessId: string,
+): Promise<SegmentRow[]> => {
+  const order: [string, string][] = [
+    ['name', 'ASC'],
+    ['id', 'ASC'],
+  ];
+  return plain(await tables.segments.findAll({ where: { businessId }, order }));
+};
+
+/** Whether somebody sees a segment: their own, and those that are shared. */
+export const isSeenBy =
+  (personId: string) =>
+  ({ isShared, ownerId }: SegmentRow): boolean =>
+    isShared || ownerId === personId;
+
+/** Segments that lists can be narrowed to, for somebody. @param current stays there when it is retired */
+export async function readChoices(
+  context: Pick<Context, 'tables'>,
+  businessId: string,
   personId: string,
-): Promise<SegmentRow[]> {
-  const rows = plain(
-    await tables.segments.findAll({
-      where: { businessId },
-      order: [
-        ['name', 'ASC'],
-        ['id', 'ASC'],
-      ],
-    }),
-  );
-  return rows.filter(({ isShared, ownerId }) => isShared || ownerId === personId);
+  current: string,
+): Promise<{ id: string; name: string }[]> {
+  return (await readAllSegments(context, businessId))
+    .filter(isSeenBy(personId))
+    .filter(({ id, retiredAt }) => retiredAt === null || id === current)
+    .map(({ id, name }) => ({ id, name }));
 }
 
 /** What segments are compiled with, as they and the release are now. @param all every segment, those that are made of others */
@@ -65,8 +78,8 @@ export async function readNarrowing(
   id: string,
 ): Promise<SegmentNarrowing | null> {
   if (id === '') return null;
-  const all = await readSegments(context, business.id, role.personId);
-  const found = all.find((row) => row.id === id);
+  const all = await readAllSegments(context, business.id);
+  const found = all.filter(isSeenBy(role.personId)).find((row) => row.id === id);
   if (!found) throw new AvrixError('AVX_NOT_FOUND', { what: 'segment' });
   return narrowingOf(found.name, found.means, compilingOf(business, release, all), found.id);
 }

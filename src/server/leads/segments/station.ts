@@ -19,7 +19,7 @@ import type { Releases } from '../../releases/releases';
 import { toListRow } from '../list';
 import { countPeople, findEnquiries, readEnquiries, readRecordNames } from '../queries';
 import { segmentsBehind } from './condition-sql';
-import { compilingOf, narrowingOf, readSegments } from './segments';
+import { compilingOf, isSeenBy, narrowingOf, readAllSegments } from './segments';
 import type { SegmentRow } from './table';
 
 const mostShown = 5;
@@ -32,12 +32,12 @@ export function makeSegmentsStation(context: Context, releases: Releases, change
 
   async function view({ business, role }: Membership): Promise<SegmentsView> {
     const [all, release, offers] = await Promise.all([
-      readSegments(context, business.id, role.personId),
+      readAllSegments(context, business.id),
       releases.live(business.id),
       readOffers(business.id, business.timeZone),
     ]);
     const names = { segments: all.map(({ id, name }) => ({ id, name })) };
-    const segments = all.map((row): SegmentView => ({
+    const segments = all.filter(isSeenBy(role.personId)).map((row): SegmentView => ({
       id: row.id,
       name: row.name,
       means: row.means,
@@ -89,8 +89,8 @@ export function makeSegmentsStation(context: Context, releases: Releases, change
 
   /** @throws AVX_NOT_FOUND */
   async function rowOf({ business, role }: Membership, id: string): Promise<{ row: SegmentRow; all: SegmentRow[] }> {
-    const all = await readSegments(context, business.id, role.personId);
-    const row = all.find((one) => one.id === id);
+    const all = await readAllSegments(context, business.id);
+    const row = all.filter(isSeenBy(role.personId)).find((one) => one.id === id);
     if (!row) throw new AvrixError('AVX_NOT_FOUND', { what: 'segment' });
     return { row, all };
   }
@@ -111,10 +111,7 @@ export function makeSegmentsStation(context: Context, releases: Releases, change
 
     /** Whom conditions mean now. @throws AVX_SEGMENT_CIRCLE */
     async effect({ business, role }: Membership, id: string, means: SegmentMeans): Promise<SegmentEffectView> {
-      const [release, all] = await Promise.all([
-        releases.live(business.id),
-        readSegments(context, business.id, role.personId),
-      ]);
+      const [release, all] = await Promise.all([releases.live(business.id), readAllSegments(context, business.id)]);
       const segment = narrowingOf('', means, compilingOf(business, release, all), id);
       const order = { sort: 'sentAt', descending: 'yes' } as const;
       const [counts, ids] = await Promise.all([
@@ -139,11 +136,12 @@ export function makeSegmentsStation(context: Context, releases: Releases, change
     async save(membership: Membership, byName: string, given: SegmentGiven): Promise<{ id: string }> {
       requireEditor(membership);
       const { business, role } = membership;
-      const all = await readSegments(context, business.id, role.personId);
-      const before = all.find(({ id }) => id === given.id);
+      const all = await readAllSegments(context, business.id);
+      const seen = all.filter(isSeenBy(role.personId));
+      const before = seen.find(({ id }) => id === given.id);
       if (given.id !== '' && !before) throw new AvrixError('AVX_NOT_FOUND', { what: 'segment' });
       if (before && before.changedAt.toISOString() !== given.seen) throw new AvrixError('AVX_SEGMENT_CHANGED');
-      const taken = all.some(({ id, name }) => id !== given.id && name.toLowerCase() === given.name.toLowerCase());
+      const taken = seen.some(({ id, name }) => id !== given.id && name.toLowerCase() === given.name.toLowerCase());
       if (taken)
         throw fieldsWrong([
           { field: 'name', was: `there is a segment “${given.name}” already`, fix: 'Give it another name.' },
