@@ -36,3 +36,6 @@ export function writePointer(document: unknown, pointer: string, value: unknown)
 
 const isEmptyObject = (document: unknown): boolean =>
   typeof document === 'object' && document !== null && Object.keys(document).length === 0;
+
+/** A name as a part of a pointer. */
+export const escapeToken = (name: string): string => name.replace(/~/g, '~0').replace(/\//g, '~1');

@@ -1,4 +1,4 @@
-import { readPointer } from '../capture/pointer';
+import { escapeToken, readPointer } from '../capture/pointer';
 import { readInstant } from '../crms/own/record';
 
 /** What is read of a call that a telephone system tells of. */
@@ -105,6 +105,10 @@ function secondsOf(text: string): number | null {
   return text.split(':').reduce((sum, part) => sum * 60 + Number(part), 0);
 }
 
+/** How long a call was, in minutes and seconds: "3:05". */
+export const callLength = (seconds: number): string =>
+  `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}`;
+
 /** Names that parts of calls usually have, without what separates their words; the first that is there is taken. */
 const usualNames: Record<CallPart, RegExp> = {
   number: /^(call)?(id|uuid|ref|number|no)$/,
@@ -120,8 +124,7 @@ const usualNames: Record<CallPart, RegExp> = {
 export function guessCallReading(names: readonly string[]): CallReading {
   const plain = (name: string) => name.toLowerCase().replace(/[^a-z0-9]/g, '');
   const found = (part: CallPart) => names.find((name) => usualNames[part].test(plain(name)));
-  const pointer = (name: string | undefined) =>
-    name === undefined ? '' : `/${name.replace(/~/g, '~0').replace(/\//g, '~1')}`;
+  const pointer = (name: string | undefined) => (name === undefined ? '' : `/${escapeToken(name)}`);
   return Object.fromEntries(callParts.map((part) => [part, pointer(found(part))])) as CallReading;
 }
 

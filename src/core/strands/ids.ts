@@ -10,10 +10,11 @@ export const clickStrandId = (business: string, platform: string, clickId: strin
   idOf('click', business, platform, clickId);
 export const landingStrandId = (touch: string) => idOf('landing', touch);
 export const leadFormStrandId = (lead: string) => idOf('lead form', lead);
-/** A lead of a platform's own form, by its number there; and the lead token that its record in the CRM carries. */
+/** A lead of a platform's own form, by its number there. */
 export const platformLeadId = (business: string, account: string, number: string) =>
   idOf('platform lead', business, account, number);
-export const platformLeadToken = (lead: string) => idOf('lead token', lead);
+/** The lead token of what no page sent: of a platform's lead, or a call, by its ID. */
+export const madeLeadToken = (of: string) => idOf('lead token', of);
 /** A call, by the telephone system's own number for it. */
 export const callIdOf = (business: string, number: string) => idOf('call', business, number);
 export const enquiryStrandId = (enquiry: string) => idOf('strand', enquiry);

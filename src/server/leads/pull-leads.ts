@@ -9,7 +9,7 @@ import {
   leadFormStrandId,
   leadIdOf,
   platformLeadId,
-  platformLeadToken,
+  madeLeadToken,
   touchIdOf,
   type KnownConsent,
   type Strand,
@@ -129,7 +129,7 @@ export function makePullLeads(context: Context, accounts: Accounts, releases: Re
     const { businessId, id: accountId } = account;
     const { number, form, ad, place, answers, isTest, clickId } = lead;
     const id = platformLeadId(businessId, accountId, number);
-    const token = platformLeadToken(id);
+    const token = madeLeadToken(id);
     const leadId = leadIdOf(businessId, accountId, number);
     const sentAt = new Date(lead.sentAt);
     const source = account.settings.source ?? account.kind;

@@ -1,4 +1,5 @@
 import { movesOf, qualityWords, type Quality } from '../../core/leads';
+import { callLength } from '../../core/leads/calls';
 import { listed } from '../../core/listed';
 import { contractOf } from '../../core/platforms';
 import { minorDigits, noStages, type Money } from '../../core/outcomes';
@@ -104,9 +105,7 @@ const seenBy: Record<EnquiryRow['wayIn'], string> = { form: 'page', lead_form: '
 
 /** A call of an enquiry, with the code that was said. */
 function callWords({ answered, seconds, reference, found }: CallRow, { form }: EnquiryRow): string {
-  const length = answered
-    ? `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')} minutes`
-    : 'not answered';
+  const length = answered ? `${callLength(seconds)} minutes` : 'not answered';
   const said =
     reference === '' ? '' : `; said ${quoteValue(reference)}${found === 'code' ? '' : ', a code that no visit has'}`;
   return `Called “${form}”, ${length}${said}`;

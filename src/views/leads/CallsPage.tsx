@@ -1,4 +1,5 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { callLength } from '../../core/leads/calls';
 import type { CallsView, CallView } from '../../core/leads/calls-view';
 import { count, counted } from '../../core/strands';
 import { useOpen } from '../../ui/address/useOpen';
@@ -116,8 +117,6 @@ const foundWords: Record<CallView['found'], string> = {
   'unknown code': 'no visit has the code that was said',
 };
 
-const lengthOf = (seconds: number) => `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}`;
-
 function List({ business, view }: { business: string; view: CallsView }) {
   const columns: Column<CallView>[] = [
     {
@@ -148,7 +147,7 @@ function List({ business, view }: { business: string; view: CallsView }) {
         <>
           {line},{' '}
           {answered ? (
-            <span className="whitespace-nowrap tabular-nums">{lengthOf(seconds)}</span>
+            <span className="whitespace-nowrap tabular-nums">{callLength(seconds)}</span>
           ) : (
             <span className="font-semibold whitespace-nowrap">not answered</span>
           )}

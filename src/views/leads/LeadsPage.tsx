@@ -1,4 +1,3 @@
-import { useState } from 'react';
 import { qualityWords } from '../../core/leads/quality';
 import type { LeadListRow, LeadListView } from '../../core/strands';
 import { Problem } from '../../ui/form/Problem';
@@ -32,12 +31,7 @@ export function LeadsPage(props: Props) {
 }
 
 function Leads({ business, initial, search, seesPeople }: Props) {
-  const { say, error } = useSayQuality(business);
-  const [saying, setSaying] = useState<Saying | null>(null);
-  const onSay = (next: Saying | null) => {
-    setSaying(next);
-    if (next) say(next);
-  };
+  const { saying, onSay, error } = useSayQuality(business);
   const sayOf = (quality: Saying['quality']) => (lead: LeadListRow) => onSay(sayingOf(lead.id, lead.company, quality));
   const hrefOf = (row: LeadListRow) => `/b/${business}/leads/${row.id}`;
   const columns = (timeZone: string): Column<LeadListRow>[] => [

@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useEffect, type ReactNode } from 'react';
+import { useEffect, useState, type ReactNode } from 'react';
 import { qualityReasons, qualityWords, type SetQuality } from '../../core/leads/quality';
 import { Key } from '../../ui/keys/Key';
 import { isPlainKey } from '../../ui/keys/plain-key';
@@ -25,7 +25,7 @@ export const sayingOf = (enquiry: string, company: string, quality: Saying['qual
   isSaid: quality === '' || quality === 'answering',
 });
 
-/** Says of enquiries how far they were answered. */
+/** What is being said of how far an enquiry was answered, and what says it. */
 export function useSayQuality(business: string) {
   const client = useQueryClient();
   const { mutate, error } = useMutation({
@@ -33,10 +33,14 @@ export function useSayQuality(business: string) {
       sendJson(`/api/b/${business}/leads/quality`, given),
     onSuccess: () => client.invalidateQueries(),
   });
+  const [saying, setSaying] = useState<Saying | null>(null);
   return {
+    saying,
     error: error?.message,
-    say: ({ enquiry, quality, reason, isSaid }: Saying) => {
-      if (isSaid && quality !== null) mutate({ ids: [enquiry], quality, reason });
+    onSay: (next: Saying | null) => {
+      setSaying(next);
+      if (next?.isSaid && next.quality !== null)
+        mutate({ ids: [next.enquiry], quality: next.quality, reason: next.reason });
     },
   };
 }

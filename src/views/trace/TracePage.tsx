@@ -1,5 +1,4 @@
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
 import { qualityWords } from '../../core/leads/quality';
 import type { AnsweredView, OtherEnquiry, TellingView, TraceEvent, TraceView } from '../../core/strands';
 import { Problem } from '../../ui/form/Problem';
@@ -9,7 +8,7 @@ import { Live, pageRead } from '../../ui/live/Live';
 import { readJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
-import { SayQuality, sayingOf, useSayQuality, type Saying } from '../leads/SayQuality';
+import { SayQuality, sayingOf, useSayQuality } from '../leads/SayQuality';
 import { LeadCard } from './LeadCard';
 import { ResolveUnsure } from './ResolveUnsure';
 import { TraceTable } from '../../ui/line/TraceTable';
@@ -85,12 +84,7 @@ function LiveTrace({ business, api, crumb, initial }: Props) {
 /** How far the enquiry was answered, to be said otherwise. */
 function Answered({ business, answered }: { business: string; answered: AnsweredView }) {
   const { enquiry, company, quality, reason, mayChange } = answered;
-  const { say, error } = useSayQuality(business);
-  const [saying, setSaying] = useState<Saying | null>(null);
-  const onSay = (next: Saying | null) => {
-    setSaying(next);
-    if (next) say(next);
-  };
+  const { saying, onSay, error } = useSayQuality(business);
   return (
     <>
       <p className="mt-2 flex flex-wrap items-baseline gap-x-3">

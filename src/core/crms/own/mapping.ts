@@ -1,4 +1,4 @@
-import { pointerName } from '../../capture/pointer';
+import { escapeToken, pointerName } from '../../capture/pointer';
 import { followedValues, valueWords } from '../../leads/values';
 import type { RecordReading } from '../schema';
 
@@ -14,8 +14,6 @@ export interface ExampleLine {
   /** The value as it is read; null where the line is a bracket. */
   value: string | null;
 }
-
-const escapeToken = (key: string): string => key.replace(/~/g, '~0').replace(/\//g, '~1');
 
 /** The most lines of an example that are shown. */
 const mostLines = 300;

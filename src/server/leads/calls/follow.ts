@@ -8,7 +8,7 @@ import {
   landingStrandId,
   leadIdOf,
   nilId,
-  platformLeadToken,
+  madeLeadToken,
   touchIdOf,
   type KnownConsent,
 } from '../../../core/strands';
@@ -167,7 +167,7 @@ export function makeFollowCall(context: Context, releases: Releases) {
     const { businessId } = call;
     const person = call.callerHash || call.id;
     const leadId = leadIdOf(businessId, nilId, person);
-    const token = platformLeadToken(call.id);
+    const token = madeLeadToken(call.id);
     const id = enquiryIdOf(businessId, token);
     const lead: LeadRow = {
       businessId,
