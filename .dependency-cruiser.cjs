@@ -17,7 +17,7 @@ module.exports = {
         'No framework, database or network in core; Zod stands in schema files and platforms only; small pure libraries are named.',
       from: { path: '^src/core', pathNot: '\\.(test|fixture)\\.ts$' },
       to: {
-        path: '^(node:|fs|http|net)|node_modules/(?!zod|uuid|date-fns|@date-fns/tz|fastest-levenshtein|papaparse|currency-codes|re2js|safe-regex2|url-template|parse5|@noble/hashes)',
+        path: '^(node:|fs|http|net)|node_modules/(?!zod|uuid|date-fns|@date-fns/tz|fastest-levenshtein|papaparse|currency-codes|re2js|safe-regex2|url-template|parse5|liquidjs|@noble/hashes)',
       },
     },
     {

@@ -7,7 +7,7 @@ import { inRoot } from './lib/paths.mjs';
 import { freePorts } from './lib/ports.mjs';
 import { endOnSignal, makeEnds } from './lib/program.mjs';
 import { main, say } from './lib/say.mjs';
-import { standins, startWorld } from './lib/world.mjs';
+import { standinPorts, startWorld } from './lib/world.mjs';
 
 const folder = inRoot('docs', 'screenshots');
 const lastDay = '2027-02-15';
@@ -28,7 +28,7 @@ await main(async () => {
       {
         dataDir,
         port,
-        standinsPort: await freePorts(port + 10, standins.length),
+        standinsPort: await freePorts(port + 10, standinPorts),
         demo: 'demo',
         lastDay,
         testSwitch: randomBytes(16).toString('hex'),

@@ -11,6 +11,7 @@ import { freePorts } from './lib/ports.mjs';
 import { endOnSignal, makeEnds } from './lib/program.mjs';
 import { main, say } from './lib/say.mjs';
 import { loadTestWorld } from './lib/test-worlds.mjs';
+import { standinPorts } from './lib/world.mjs';
 
 /*
  * `npm test` runs everything. `npm test -- plan links` runs the tests whose files are named so; `npm test -- service`
@@ -76,12 +77,15 @@ function countsOf(file, ok) {
   return { passed, failed: ok || failed > 0 ? failed : 1 };
 }
 
+/** Of an application and the stand-ins. */
+const portsOfWorld = 1 + standinPorts;
+
 async function makeWorlds() {
-  const first = await freePorts(4700, workers * 20);
+  const first = await freePorts(4700, workers * portsOfWorld);
   return Array.from({ length: workers }, (_, slot) => ({
     folder: join(dataDir, `world-${slot + 1}`),
-    port: first + slot * 20,
-    standinsPort: first + slot * 20 + 10,
+    port: first + slot * portsOfWorld,
+    standinsPort: first + slot * portsOfWorld + 1,
     testSwitch: randomBytes(16).toString('hex'),
     ownerPassword: randomBytes(9).toString('hex'),
   }));

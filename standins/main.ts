@@ -4,6 +4,7 @@ import { atTime, setClock } from './shared/clock';
 import type { Standin } from './shared/standin';
 import { readSurroundings, type Surroundings } from './shared/surroundings';
 import { makeBellhour } from './bellhour';
+import { makeBrindlepost } from './brindlepost';
 import { makeLarkmoor } from './larkmoor';
 import { makeLarkmoorFleet } from './larkmoor/fleet';
 import { makeMeterhall } from './meterhall';
@@ -38,6 +39,7 @@ function testDoor(surroundings: Surroundings, standins: Standin[]): Hono {
 }
 
 const surroundings = readSurroundings(process.env);
+const brindlepost = makeBrindlepost(surroundings);
 const standins = [
   makeLarkmoor(surroundings),
   makeQuillsearch(surroundings),
@@ -49,6 +51,7 @@ const standins = [
   makePlainCrm(surroundings),
   makeMeterhall(surroundings),
   makeTessaloop(surroundings),
+  brindlepost,
 ];
 const servers = standins.map(({ name, app }) => {
   const front = new Hono().route('/_test', testDoor(surroundings, standins)).route('/', app);
@@ -69,7 +72,7 @@ const servers = standins.map(({ name, app }) => {
   });
   return new Promise((resolve) => server.once('listening', resolve));
 });
-await Promise.all(servers);
+await Promise.all([...servers, brindlepost.listen()]);
 process.send?.('ready');
 process.once('SIGTERM', () => process.exit(0));
 process.on('SIGINT', () => undefined);

@@ -2,7 +2,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { inRoot } from './paths.mjs';
 import { Stop } from './say.mjs';
-import { standins } from './world.mjs';
+import { standinHosts } from './world.mjs';
 
 /** What a program beside a running `npm start` works with: its database, its key, and what it may call. */
 export function besideApplication({ env } = process) {
@@ -14,10 +14,9 @@ export function besideApplication({ env } = process) {
     return readFileSync(file, 'utf8').trim();
   };
   const standinsPort = existsSync(join(application, 'standins-port')) ? Number(from('standins-port')) : 0;
-  const hosts = standins.map((name, i) => `${name}.localhost:${standinsPort + i}`);
   return {
     AVRIX_DATABASE_URL: env.AVRIX_DATABASE_URL || from('database-url'),
     AVRIX_SECRET_KEY: env.AVRIX_SECRET_KEY || from('secret-key'),
-    AVRIX_PRIVATE_HOSTS: env.AVRIX_PRIVATE_HOSTS || (standinsPort ? hosts.join(',') : ''),
+    AVRIX_PRIVATE_HOSTS: env.AVRIX_PRIVATE_HOSTS || (standinsPort ? standinHosts(standinsPort).join(',') : ''),
   };
 }

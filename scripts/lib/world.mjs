@@ -9,8 +9,11 @@ import { say, Stop } from './say.mjs';
 
 export const standins = [
   ...['larkmoor', 'quillsearch', 'oakledger', 'larkmoor-fleet', 'bellhour', 'wrenwick'],
-  ...['plain-ads', 'plain-crm', 'meterhall', 'tessaloop'],
+  ...['plain-ads', 'plain-crm', 'meterhall', 'tessaloop', 'brindlepost'],
 ];
+/** Hosts of the stand-ins, whose ports are neighbours: each has a page, and Brindlepost takes emails at the last one. */
+export const standinHosts = (port) => [...standins, 'brindlepost'].map((name, i) => `${name}.localhost:${port + i}`);
+export const standinPorts = standins.length + 1;
 
 /** Where everything answers. */
 function placesOf(port, standinsPort) {
@@ -49,7 +52,7 @@ export async function startWorld(options, ends = makeEnds()) {
   const places = placesOf(port, standinsPort);
   // What the demo's accounts and page checks ask lies inside this machine: the stand-ins, and our own edge.
   const edge = ['avrix-edge', 't.larkmoor'].map((name) => `${name}.localhost:${port}`);
-  const privateHosts = [...standins.map((name) => new URL(places[name]).host), ...edge];
+  const privateHosts = [...standinHosts(standinsPort), ...edge];
 
   const startApplication = (switchText) =>
     startProgram(
@@ -85,6 +88,7 @@ export async function startWorld(options, ends = makeEnds()) {
               STANDINS_BOOKED: `${places.edge}/carry/larkmoor/returned`,
               STANDINS_HOOK: `${places.edge}/hook/larkmoor/oakledger`,
               STANDINS_CALLS: `${places.edge}/calls/larkmoor`,
+              STANDINS_REPLIES: `${places.edge}/replies/larkmoor`,
             }),
         STANDINS_LAST_DAY: lastDay,
         STANDINS_FAULTS: demo === 'clean' ? 'no' : 'yes',

@@ -108,6 +108,23 @@ const catalogue = {
     'Segment was changed meanwhile',
     () => 'Somebody changed this segment meanwhile. Look at it anew before you save yours.',
   ],
+  AVX_ROUTINE_CHANGED: [
+    409,
+    'Routine was changed meanwhile',
+    () => 'Somebody changed this routine meanwhile. Look at it anew before you save yours.',
+  ],
+  AVX_MAIL_CHANGED: [
+    409,
+    'Email was changed meanwhile',
+    () => 'Somebody changed this email meanwhile. Look at it anew before you save yours.',
+  ],
+  AVX_MAIL_USED: [409, 'Email is in use', (o) => `It is sent by ${o.by}. Change that first.`],
+  AVX_MAIL_NOT_SET_UP: [
+    409,
+    'No mail server is known',
+    () => 'Say on “How emails are sent” which mail server sends them.',
+  ],
+  AVX_MAIL_NOT_TAKEN: [502, 'The mail server did not take it', (o) => `The mail server answered: ${o.answer}`],
   AVX_BOOK_TOO_LONG: [
     413,
     'Workbook would be too long',

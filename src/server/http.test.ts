@@ -2,7 +2,8 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { networkInterfaces } from 'node:os';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { makeHttpClient, NotSent } from './http';
+import { makeHttpClient } from './http';
+import { NotSent } from './reachable';
 
 let server: Server;
 let port: number;

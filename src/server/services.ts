@@ -40,6 +40,7 @@ import { leadPullJob } from './jobs/lead-pull';
 import { crmWriteJob } from './jobs/crm-write';
 import { enquiryJob } from './jobs/enquiry';
 import { orderJob } from './jobs/order';
+import { routineLookJob, routineStepJob, routineTakeJob } from './jobs/routine';
 import { linkCheckJob } from './jobs/link-check';
 import { pageCheckJob } from './jobs/page-check';
 import { eventTellingJob } from './jobs/event-telling';
@@ -77,8 +78,20 @@ import { makePersonExport } from './leads/person-export';
 import { makePullLeads } from './leads/pull-leads';
 import { makeRecordsStation } from './leads/records-station';
 import { makeRepairStation } from './leads/repair-station';
+import { makeAct } from './leads/routines/acts';
+import { makeRuns } from './leads/routines/runs';
+import { makeRoutinesStation } from './leads/routines/station';
+import { makeStepOn } from './leads/routines/step';
+import { makeTakeLeads } from './leads/routines/take';
+import { makeTryRoutine } from './leads/routines/try';
+import { makeSayQuality } from './leads/say-quality';
 import { makeWriteBack } from './leads/write-back';
 import { makeWritesStation } from './leads/writes-station';
+import { makeMailStation } from './mail/station';
+import { makeTakeReply } from './mail/replies';
+import { makeSendMail } from './mail/smtp';
+import { makeStopPage } from './mail/stop-page';
+import { makeMailTemplates } from './mail/templates';
 import { makeNotLive } from './releases/not-live';
 import { makePeople } from './people/people';
 import { makeTokens } from './people/tokens';
@@ -99,6 +112,7 @@ import { makeChannels } from './plan/channel-service';
 import { makeSources } from './plan/sources';
 import { makePlan } from './plan/plan';
 import { makePlanShare } from './plan/share';
+import { makeReachable } from './reachable';
 import { makeRealWalk } from './rehearsals/real-walk';
 import { makeRehearsals } from './rehearsals/rehearsals';
 import { makeKnownWorld } from './rehearsals/world';
@@ -159,11 +173,16 @@ function makeDomainServices(config: Config) {
   const catalogues = makeCatalogues(context, accounts, draft);
   const trials = makeTrials(context, draft, connections);
   const callLimit = makeCallLimit();
-  const followEnquiries = makeFollowEnquiries(context, releases);
+  const takeLeads = makeTakeLeads(context, releases);
+  const followEnquiries = makeFollowEnquiries(context, releases, takeLeads);
+  const say = makeSayQuality(context, followEnquiries);
+  const sendMail = makeSendMail(makeReachable(config.privateHosts));
   const takeCalls = makeTakeCalls(context);
   const campaignNames = makeCampaignNames(context);
   const writeBack = makeWriteBack(context, crms, releases, campaignNames);
   const writes = makeWritesStation(context, crms, releases, draft, writeBack);
+  const act = makeAct(context, crms, campaignNames, writeBack, sendMail, say, callLimit);
+  const tryRoutine = makeTryRoutine(context, releases, crms, campaignNames);
   const jobs = [
     visitorJob(makeDeriveVisitors(context, releases)),
     crmPollJob(makeCrmPoll(context, crms, arrivals)),
@@ -174,6 +193,9 @@ function makeDomainServices(config: Config) {
     handOverJob(makeHandOver(context, crms, releases)),
     crmWriteJob(writeBack),
     orderJob(makeFollowOrders(context, releases)),
+    routineTakeJob(takeLeads),
+    routineLookJob(takeLeads),
+    routineStepJob(makeStepOn(context, releases, act)),
     reportBackJob(makeTell(context, accounts, releases, callLimit)),
     eventTellingJob(makeTellEvents(context, accounts, releases, callLimit)),
     platformReportJob(makeReadReport(context, accounts, releases)),
@@ -246,9 +268,15 @@ function makeDomainServices(config: Config) {
     leads: makeLeadList(context, releases),
     takeCalls,
     segments: makeSegmentsStation(context, releases, changes),
+    routines: makeRoutinesStation(context, releases, changes, takeLeads, tryRoutine),
+    runs: makeRuns(context),
+    mailTemplates: makeMailTemplates(context, releases, changes, campaignNames, sendMail),
+    mailSetUp: makeMailStation(context, changes, sendMail),
+    takeReply: makeTakeReply(context),
+    stopPage: makeStopPage(context),
     calls: makeCallsStation(context, releases, draft, changes, takeCalls),
     personExport: makePersonExport(context),
-    answers: makeAnswersStation(context, releases, changes, followEnquiries),
+    answers: makeAnswersStation(context, releases, changes, say),
     leadForms: makeLeadFormsStation(context, accounts, releases, crms, changes),
     records: makeRecordsStation(context, releases, changes),
     writes,

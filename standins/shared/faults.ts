@@ -62,6 +62,8 @@ export function makeFaults(store: Store) {
     /** True where it is to refuse some of what this call brings. */
     isChoosy: (c: Context) => asked(c).kind === 'choosy',
     middleware,
+    /** What was set on the page. */
+    setting,
     /** Takes the form of the page; returns what is wrong with it, or null. */
     set(given: Record<string, unknown>): string | null {
       const parsed = settingSchema.safeParse(given);

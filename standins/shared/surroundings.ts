@@ -19,6 +19,8 @@ const environmentSchema = z.object({
   STANDINS_BOOKED: z.string().default(''),
   /** Where Larkmoor's switchboard tells of calls, '' for nowhere. */
   STANDINS_CALLS: z.string().default(''),
+  /** Where Brindlepost passes replies on to, '' for nowhere. */
+  STANDINS_REPLIES: z.string().default(''),
   /** `no` for a world in which nothing goes wrong. */
   STANDINS_FAULTS: z.enum(['yes', 'no']).default('yes'),
   /** The last day of what is loaded: names and days of the scenario lie around it. */
@@ -29,11 +31,14 @@ const environmentSchema = z.object({
 /** What the stand-ins are told about the world around them. */
 export interface Surroundings {
   ports: Record<StandinName, number>;
+  /** Where Brindlepost takes emails, beside its page. */
+  smtpPort: number;
   script: string;
   fleetScript: string;
   booked: string;
   hook: string;
   calls: string;
+  replies: string;
   faults: boolean;
   season: Season;
   testSwitch: string | null;
@@ -47,7 +52,7 @@ export interface Surroundings {
 
 export const standinNames = [
   ...(['larkmoor', 'quillsearch', 'oakledger', 'larkmoor-fleet', 'bellhour', 'wrenwick'] as const),
-  ...(['plain-ads', 'plain-crm', 'meterhall', 'tessaloop'] as const),
+  ...(['plain-ads', 'plain-crm', 'meterhall', 'tessaloop', 'brindlepost'] as const),
 ] as const;
 export type StandinName = (typeof standinNames)[number];
 
@@ -57,11 +62,13 @@ export function readSurroundings(environment: NodeJS.ProcessEnv): Surroundings {
   const ports = Object.fromEntries(standinNames.map((name, i) => [name, env.STANDINS_PORT + i]));
   return {
     ports: ports as Record<StandinName, number>,
+    smtpPort: env.STANDINS_PORT + standinNames.length,
     script: env.STANDINS_SCRIPT,
     fleetScript: env.STANDINS_FLEET_SCRIPT,
     booked: env.STANDINS_BOOKED,
     hook: env.STANDINS_HOOK,
     calls: env.STANDINS_CALLS,
+    replies: env.STANDINS_REPLIES,
     faults: env.STANDINS_FAULTS === 'yes',
     season: makeSeason(env.STANDINS_LAST_DAY),
     testSwitch: env.STANDINS_TEST_SWITCH ?? null,

@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { serve } from '@hono/node-server';
 import { freePorts } from '../../scripts/lib/ports.mjs';
+import { makeBrindlepost } from '../../standins/brindlepost';
 import { makeOakledger } from '../../standins/oakledger';
 import { makeQuillsearch } from '../../standins/quillsearch';
 import { makeTessaloop } from '../../standins/tessaloop';
@@ -17,21 +18,22 @@ export interface Webhook {
   seal: string;
 }
 
-/** Oakledger, Quillsearch, Tessaloop and Wrenwick as they ship, on ports of their own. */
+/** Brindlepost, Oakledger, Quillsearch, Tessaloop and Wrenwick as they ship, on ports of their own. */
 export async function startOutside() {
   const folder = mkdtempSync(join(tmpdir(), 'outside-'));
-  const base = await freePorts(5600 + 100 * Number(process.env.VITEST_POOL_ID ?? 0), 11);
+  const base = await freePorts(5600 + 100 * Number(process.env.VITEST_POOL_ID ?? 0), 13);
   const around = readSurroundings({
     STANDINS_PORT: String(base),
     STANDINS_DATA: folder,
     STANDINS_SECRET: 's'.repeat(20),
-    STANDINS_HOOK: `http://avrix-edge.localhost:${base + 10}/hook`,
+    STANDINS_HOOK: `http://avrix-edge.localhost:${base + 12}/hook`,
   });
   const webhooks: Webhook[] = [];
   const oakledger = makeOakledger(around);
   const quillsearch = makeQuillsearch(around);
   const wrenwick = makeWrenwick(around);
   const tessaloop = makeTessaloop(around);
+  const brindlepost = makeBrindlepost(around);
   const listening = (server: { once(name: 'listening', done: () => void): unknown }) =>
     new Promise<void>((resolve) => server.once('listening', resolve));
   const servers = [
@@ -49,9 +51,9 @@ export async function startOutside() {
         seal: header('oakledger-seal'),
       });
       response.writeHead(204).end();
-    }).listen(base + 10, '127.0.0.1'),
+    }).listen(base + 12, '127.0.0.1'),
   ] as Server[];
-  await Promise.all(servers.map(listening));
+  await Promise.all([...servers.map(listening), brindlepost.listen()]);
 
   return {
     around,
@@ -63,6 +65,7 @@ export async function startOutside() {
         body: new URLSearchParams({ kind, seconds: String(seconds) }),
       });
     },
+    brindlepost,
     oakledger,
     quillsearch,
     wrenwick,
@@ -75,12 +78,16 @@ export async function startOutside() {
       tessaloop: around.originOf('tessaloop'),
       key: around.key,
     },
-    hosts: (['quillsearch', 'oakledger', 'wrenwick', 'tessaloop'] as const)
-      .map((name) => `${name}.localhost:${around.ports[name]}`)
-      .join(','),
+    hosts: [
+      ...(['quillsearch', 'oakledger', 'wrenwick', 'tessaloop'] as const).map(
+        (name) => `${name}.localhost:${around.ports[name]}`,
+      ),
+      `brindlepost.localhost:${around.smtpPort}`,
+    ].join(','),
     end() {
       setClock(null);
       for (const server of servers) server.close();
+      brindlepost.close();
       rmSync(folder, { recursive: true });
     },
   };

@@ -81,6 +81,8 @@ interface CrmBase {
   writable?: string[] | undefined;
   /** Adds a note to a record; one with the same key is not added twice. Missing where it takes none. */
   note?: ((deal: string, text: string, key: string) => OutgoingRequest) | undefined;
+  /** Moves a record to a stage. Missing where none is moved from here. */
+  move?: ((deal: string, stage: string) => OutgoingRequest) | undefined;
   /** Makes a record with its person, and reads its number from the answer. Missing where it makes none. */
   make?: ((person: NewPerson, fields: Record<string, string>) => Question<string>) | undefined;
   /** Takes a record out for good. Missing where it takes none out. */

@@ -16,15 +16,14 @@ const day = 86_400_000;
 /** Gives the minutes of working time between two moments (ms). */
 export type WorkingTime = (from: number, to: number) => number;
 
-/**
- * Working time in a time zone: what comes on a Friday evening and is answered on Monday at five past nine took five
- * minutes. A day on which clocks are put forward or back has the hours it has. Each day is reckoned once.
- */
-export function makeWorkingTime(hours: WorkingHours, timeZone: string): WorkingTime {
+/** When (ms) a day opens and closes; both the same on one on which nobody works. @param n days since 1970 */
+type OpenOn = (n: number) => readonly [open: number, close: number];
+
+/** Opening times in a time zone. A day on which clocks are put forward or back has the hours it has. Each day is reckoned once. */
+export function makeOpenOn(hours: WorkingHours, timeZone: string): OpenOn {
   const [[openHour, openMinute], [closeHour, closeMinute]] = [clock(hours.from), clock(hours.to)];
   const known = new Map<number, readonly [open: number, close: number]>();
-  /** When (ms) a day opens and closes; nothing of one on which nobody works. @param n days since 1970 */
-  const openOn = (n: number): readonly [open: number, close: number] => {
+  return (n) => {
     const before = known.get(n);
     if (before) return before;
     const date = new Date(n * day);
@@ -37,6 +36,14 @@ export function makeWorkingTime(hours: WorkingHours, timeZone: string): WorkingT
     known.set(n, found);
     return found;
   };
+}
+
+/**
+ * Working time in a time zone: what comes on a Friday evening and is answered on Monday at five past nine took five
+ * minutes.
+ */
+export function makeWorkingTime(hours: WorkingHours, timeZone: string): WorkingTime {
+  const openOn = makeOpenOn(hours, timeZone);
   return (from, to) => {
     if (to <= from) return 0;
     let total = 0;

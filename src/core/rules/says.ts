@@ -12,6 +12,8 @@ import type { ReleaseContent } from '../releases/schema';
 export type Beside = Partial<Pick<ReleaseContent, 'capture' | 'plan' | 'platforms' | 'crm' | 'outcomes' | 'events'>> & {
   accounts?: readonly AccountName[];
   segments?: readonly { id: string; name: string }[];
+  /** Emails that are written down. */
+  mails?: readonly { id: string; name: string }[];
 };
 
 type Plain = string | number | boolean;
@@ -54,6 +56,7 @@ export type Offered =
   | 'elements'
   | 'wordsPressed'
   | 'links'
+  | 'people'
   | 'pageSays';
 
 /** One of a few words. */

@@ -5,6 +5,8 @@ import * as capture from '../capture/table';
 import * as events from '../events/table';
 import * as calls from '../leads/calls/table';
 import * as leads from '../leads/table';
+import * as routines from '../leads/routines/table';
+import * as mail from '../mail/table';
 import * as segments from '../leads/segments/table';
 import * as links from '../links/table';
 import * as orders from '../orders/table';
@@ -34,6 +36,8 @@ export const definitions = {
   ...strands,
   ...leads,
   ...calls,
+  ...routines,
+  ...mail,
   ...segments,
   ...orders,
   ...events,

@@ -13,6 +13,8 @@ import { nowMs } from '../clock';
 import type { Config } from '../config';
 import type { makeTakeCalls } from '../leads/calls/take';
 import type { CrmEvents } from '../leads/crm-events';
+import type { makeTakeReply } from '../mail/replies';
+import type { makeStopPage } from '../mail/stop-page';
 import type { Accounts } from '../platforms/accounts';
 import type { Releases } from '../releases/releases';
 import { readBody } from './bodies';
@@ -29,6 +31,7 @@ const pageLimit = 32 * 1024;
 const tooLarge = 'a page sent more than 32 KB at once';
 const hookLimit = 64 * 1024;
 const landingLimit = 2048;
+const mailLimit = 2 ** 20;
 const script = { 'content-type': 'text/javascript; charset=utf-8', 'access-control-allow-origin': '*' };
 
 interface EdgeServices {
@@ -39,6 +42,8 @@ interface EdgeServices {
   accounts: Accounts;
   crmEvents: CrmEvents;
   takeCalls: ReturnType<typeof makeTakeCalls>;
+  takeReply: ReturnType<typeof makeTakeReply>;
+  stopPage: ReturnType<typeof makeStopPage>;
   openShortLink: ReturnType<typeof makeOpenShortLink>;
   releases: Releases;
   carried: ReturnType<typeof makeCarried>;
@@ -61,6 +66,8 @@ export function makeEdge(services: EdgeServices) {
     accounts,
     crmEvents,
     takeCalls,
+    takeReply,
+    stopPage,
     openShortLink,
     releases,
     carried,
@@ -231,6 +238,22 @@ export function makeEdge(services: EdgeServices) {
       await limit(request, response);
       const header = (name: string) => String(request.headers[name] ?? '');
       replyJson(response, 200, await takeCalls.webhook(business, await readBody(request, hookLimit), header));
+    },
+
+    /** Emails that came back, as a business's mail system passes them on. */
+    async replies(request, response, [key]) {
+      if (request.method !== 'POST') throw new AvrixError('AVX_METHOD_WRONG', { fix: 'POST' });
+      const business = await businessOf(key);
+      await limit(request, response);
+      const proof = String(request.headers.authorization ?? '');
+      replyJson(response, 200, await takeReply(business.id, await readBody(request, mailLimit), proof));
+    },
+
+    /** Where people stop emails. */
+    async stop(request, response, [key, token]) {
+      const business = await businessOf(key);
+      await limit(request, response);
+      await stopPage(request, response, business, token ?? '');
     },
 
     async health(_request, response) {

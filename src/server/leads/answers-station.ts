@@ -24,19 +24,14 @@ import type { Releases } from '../releases/releases';
 import { readChoices, readNarrowing } from './segments/segments';
 import { readAnswered, type AnsweredRow } from './answers-queries';
 import { called } from './called';
-import type { makeFollowEnquiries } from './enquiry';
+import type { SayQuality } from './say-quality';
 
 /** Enquiries that are looked at, the newest. */
 const mostLookedAt = 20_000;
 const week = 7 * 86_400_000;
 
 /** Who answers enquiries and how fast, what became of them, and what somebody says of one. */
-export function makeAnswersStation(
-  context: Context,
-  releases: Releases,
-  changes: Changes,
-  follow: ReturnType<typeof makeFollowEnquiries>,
-) {
+export function makeAnswersStation(context: Context, releases: Releases, changes: Changes, say: SayQuality) {
   const { db, tables } = context;
 
   const hoursOf = async (businessId: string): Promise<WorkingHours> =>
@@ -98,38 +93,18 @@ export function makeAnswersStation(
     async setQuality(membership: Membership, byName: string, { ids, quality, reason }: QualityGiven): Promise<void> {
       requireEditor(membership);
       const { business, role } = membership;
-      const where = { businessId: business.id, id: ids };
-      const rows = plain(await tables.enquiries.findAll({ where }));
-      if (rows.length === 0) throw new AvrixError('AVX_NOT_FOUND', { what: 'enquiry' });
-      const isAnswer = quality === 'answering' || quality === 'disqualified';
-      const said = quality === '' ? { saidBy: '', saidAt: null } : { saidBy: byName, saidAt: now() };
-      await inTransaction(db, async (transaction) => {
-        await tables.enquiries.update(
-          {
-            ...said,
-            saidQuality: quality,
-            saidReason: quality === '' || quality === 'answering' ? '' : reason || 'no reason given',
-          },
-          { where, transaction },
-        );
-        if (quality === '')
-          await tables.enquiries.update({ saidAnsweredAt: null, saidAnsweredBy: '' }, { where, transaction });
-        // The first answer stays the first one.
-        if (isAnswer)
-          await tables.enquiries.update(
-            { saidAnsweredAt: now(), saidAnsweredBy: byName },
-            { where: { ...where, saidAnsweredAt: null }, transaction },
-          );
+      const given = { ids, quality, reason };
+      const rows = await say(business.id, byName, given, async (found, transaction) => {
         const leads = plain(
           await tables.leads.findAll({
-            where: { businessId: business.id, id: rows.flatMap(({ leadId }) => leadId ?? []) },
+            where: { businessId: business.id, id: found.flatMap(({ leadId }) => leadId ?? []) },
             transaction,
           }),
         );
         await changes.note(
           business.id,
           role.personId,
-          rows.map((row) => {
+          found.map((row) => {
             const lead = leads.find(({ id }) => id === row.leadId);
             return {
               kind: 'lead' as const,
@@ -141,10 +116,7 @@ export function makeAnswersStation(
           transaction,
         );
       });
-      await follow(
-        business.id,
-        rows.map(({ id }) => id),
-      );
+      if (rows === 0) throw new AvrixError('AVX_NOT_FOUND', { what: 'enquiry' });
     },
 
     /** @throws AVX_ROLE_TOO_SMALL */

@@ -28,6 +28,7 @@ import { replaceHops } from '../strands/replace-hops';
 import { lockStrands } from '../strands/store';
 import { readPickedUp } from './calls/follow';
 import { happeningsOf, readDeals, readPersonOf, type KnownDeal } from './deals-of';
+import type { TakeLeads } from './routines/take';
 import { keepHandedOver, readSentOn } from './sent-on';
 import { joinStrands, wasSent, type Joined } from './strands-of';
 
@@ -38,7 +39,7 @@ const followed = [
 ] as const;
 
 /** Follows enquiries from the CRM on: joins each to its strand, counts its outcomes once, writes their report-backs. */
-export function makeFollowEnquiries(context: Context, releases: Releases) {
+export function makeFollowEnquiries(context: Context, releases: Releases, routines: Pick<TakeLeads, 'mark'>) {
   const { db, tables } = context;
 
   /** @returns when to follow each again because time alone changes a state, or null */
@@ -105,6 +106,11 @@ export function makeFollowEnquiries(context: Context, releases: Releases) {
       });
       await insertRows(tables.enquiries, changed, [...followed], transaction);
       await markWrites(enquiries, deals, release, transaction);
+      await routines.mark(
+        businessId,
+        enquiries.map(({ id }) => id),
+        transaction,
+      );
       await followHeirs(
         businessId,
         changed.filter(wasSent).flatMap(({ id, leadId }) => [leadId, before.get(id)!.leadId]),

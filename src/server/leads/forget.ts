@@ -12,6 +12,8 @@ export async function forgetEnquiries(
 ): Promise<void> {
   const { tables } = context;
   await tables.hops.destroy({ where: { businessId, subjectId: ids }, transaction });
+  await tables.routineRuns.destroy({ where: { businessId, enquiryId: ids }, transaction });
+  await tables.routineActs.destroy({ where: { businessId, enquiryId: ids }, transaction });
   await tables.enquiries.destroy({ where: { businessId, id: ids }, transaction });
   await dropAlone(context, businessId, ids.map(enquiryStrandId), transaction);
 }

@@ -1,11 +1,13 @@
 /* eslint-disable no-await-in-loop -- deals that come to name another enquiry are few */
-import type { Transaction } from 'sequelize';
+import { Op, type Transaction } from 'sequelize';
 import type { ReadRecord } from '../../core/crms';
+import { leadIdOf } from '../../core/strands';
 import { now } from '../clock';
 import type { Context } from '../context';
 import { insertRows, markWork, plain, selectRows, text, type DealRow } from '../db';
 import type { Releases } from '../releases/releases';
 import { forgetEnquiries } from './forget';
+import { seal } from '../secrets';
 import { readOpenLeads } from './open-leads';
 import { storeIdentities, type Known } from './people';
 import { recordRows, type NewEnquiry, type RecordRows, type Source } from './record-rows';
@@ -51,7 +53,27 @@ export async function storeRecords(
   for (const { from, to } of rows.moved) await moveTold(context, businessId, from, to, transaction);
   await forgetLeft(context, businessId, rows.moved, transaction);
   await storeIdentities(context, businessId, await onlyKnown(context, businessId, rows, transaction), transaction);
+  if (!isWhole) await keepAddresses(context, source, read, transaction);
   await followDeals(db, businessId, deals, transaction);
+}
+
+/** Keeps email addresses of a CRM that cannot be asked for them, encrypted, while routines are in use. */
+async function keepAddresses(
+  { tables, config }: Context,
+  { businessId, id: accountId }: Source,
+  read: ReadRecord[],
+  transaction: Transaction,
+): Promise<void> {
+  const inUse = { businessId, state: { [Op.ne]: 'retired' as const } };
+  if ((await tables.routines.count({ where: inUse, transaction })) === 0) return;
+  const rows = read
+    .filter(({ mail }) => mail !== '')
+    .map(({ record, mail }) => ({
+      businessId,
+      leadId: leadIdOf(businessId, accountId, record.person),
+      mail: seal(config.secretKey, mail),
+    }));
+  await insertRows(tables.leadAddresses, rows, ['mail'], transaction);
 }
 
 /** What was counted, told and written under an enquiry goes on under another: its deal has come to name that one's token. */
@@ -65,6 +87,8 @@ async function moveTold(
   await tables.outcomes.update({ subjectId: to }, { where: { businessId, subjectId: from }, transaction });
   await tables.reportBacks.update({ subjectId: to }, { where: { businessId, subjectId: from }, transaction });
   await tables.crmWrites.update({ enquiryId: to }, { where: { businessId, enquiryId: from }, transaction });
+  await tables.routineRuns.update({ enquiryId: to }, { where: { businessId, enquiryId: from }, transaction });
+  await tables.routineActs.update({ enquiryId: to }, { where: { businessId, enquiryId: from }, transaction });
 }
 
 /** Enquiries that no form sent and that no deal belongs to any more. */

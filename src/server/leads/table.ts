@@ -169,7 +169,7 @@ export const platformLeads = defineTable('platform_leads', ['businessId', 'id'],
 });
 export type PlatformLeadRow = RowOf<typeof platformLeads>;
 
-/** Fields of one record that were, or are to be, written by one call; a note is one field without a name. */
+/** Fields of one record that were, or are to be, written by one call; a note, or a stage, is one field without a name. */
 export const crmWrites = defineTable('crm_writes', ['businessId', 'id'], {
   businessId: uuid(),
   id: uuid(),
@@ -178,7 +178,7 @@ export const crmWrites = defineTable('crm_writes', ['businessId', 'id'], {
   dealId: uuid(),
   /** The record's number in the CRM. */
   number: text(),
-  cause: text<'rule' | 'repair' | 'note'>(),
+  cause: text<'rule' | 'repair' | 'note' | 'routine' | 'stage'>(),
   fields: json<WrittenField[]>(),
   /** What the fields held when the record was read back after it; null where it was not yet. */
   found: json<Record<string, string>>().nullable(),

@@ -169,6 +169,7 @@ export function makeWriteBack(context: Context, crms: Crms, releases: Releases, 
     if (!deal) return void (await end('dropped', 'The CRM has the record no more.'));
     const { contract } = crm;
     if (row.cause === 'note') return writeNote(crm, row, end);
+    if (row.cause === 'stage') return moveRecord(crm, row, end);
     if (!contract.write) return void (await end('refused', `${crm.account.name} says no way to write.`));
     const unknown = row.fields.find(({ field }) => !canHold(crm, field));
     if (unknown)
@@ -218,6 +219,27 @@ export function makeWriteBack(context: Context, crms: Crms, releases: Releases, 
     if (!contract.note) return void (await end('refused', `${account.name} says no way to add a note.`));
     try {
       await tell(contract.note(number, fields[0]!.becomes, id));
+    } catch (error) {
+      if (!isRefusal(error)) throw error;
+      return void (await end('refused', (error as Error).message));
+    }
+    await end('written', '');
+  }
+
+  /** Moves a record on, unless somebody moved it meanwhile. */
+  async function moveRecord(
+    { contract, account, ask, tell }: Crm,
+    { number, fields }: CrmWriteRow,
+    end: (state: CrmWriteRow['state'], answer: string) => Promise<unknown>,
+  ): Promise<void> {
+    const { was, becomes } = fields[0]!;
+    if (!contract.move) return void (await end('refused', `${account.name} says no way to move a record.`));
+    try {
+      const read = contract.gives === 'numbers' ? await ask(contract.record(number)) : null;
+      if (read && !('record' in read)) return void (await end('dropped', `It was merged into \`${read.mergedInto}\`.`));
+      if (read && read.record.stage !== was && read.record.stage !== becomes)
+        return void (await end('dropped', `It was moved to ${read.record.stage} meanwhile.`));
+      if (read?.record.stage !== becomes) await tell(contract.move(number, becomes));
     } catch (error) {
       if (!isRefusal(error)) throw error;
       return void (await end('refused', (error as Error).message));

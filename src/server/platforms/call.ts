@@ -3,7 +3,7 @@ import { nowMs } from '../clock';
 import type { Answer, Authorised, OutgoingRequest } from '../../core/outgoing';
 import { readJson } from '../../core/platforms/read-json';
 import type { Context } from '../context';
-import { NotSent } from '../http';
+import { NotSent } from '../reachable';
 import type { Account } from './accounts';
 
 /** An outside service did not do what was asked: too many calls, an error of its own, or no answer at all. */

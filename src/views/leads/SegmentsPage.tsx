@@ -216,9 +216,7 @@ function Editor({
           <Problem text={problem || undefined} />
         </div>
         {stored && stored.usedBy.length > 0 && (
-          <p className="text-quiet px-5 pb-4 text-[13px]">
-            Part of {listed(stored.usedBy.map((name) => `“${name}”`))}.
-          </p>
+          <p className="text-quiet px-5 pb-4 text-[13px]">Part of {listed(stored.usedBy)}.</p>
         )}
       </section>
       <div className="lg:col-start-2 xl:col-start-auto">

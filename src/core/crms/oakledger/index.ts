@@ -48,6 +48,7 @@ export const oakledger: AskedCrm = {
     },
   },
   write: (deal, fields) => ({ method: 'POST', path: `${at(deal)}/fields`, body: { fields } }),
+  move: (deal, stage) => ({ method: 'POST', path: `${at(deal)}/stage`, body: { stage } }),
   note: (deal, text, key) => ({ method: 'POST', path: `${at(deal)}/notes`, body: { key, text } }),
   make: ({ name, ...person }, fields) => ({
     // It wants everybody to have a name.

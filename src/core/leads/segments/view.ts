@@ -13,7 +13,7 @@ export interface SegmentView {
   isRetired: boolean;
   changedAt: string;
   mayChange: boolean;
-  /** Others that are made of it. */
+  /** Others, and routines, that are made of it, each in words. */
   usedBy: string[];
 }
 

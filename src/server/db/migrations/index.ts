@@ -37,6 +37,7 @@ import { platformLeads } from './0037-platform-leads';
 import { quality } from './0038-quality';
 import { calls } from './0039-calls';
 import { segments } from './0040-segments';
+import { routines } from './0041-routines';
 import { pageTellings } from './0029-page-tellings';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
@@ -86,4 +87,5 @@ export const migrations: Migration[] = [
   ...quality,
   ...calls,
   ...segments,
+  ...routines,
 ];

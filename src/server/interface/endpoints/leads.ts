@@ -8,6 +8,22 @@ import { leadAccountSchema, leadPullSchema } from '../../../core/leads/forms-vie
 import { answersQuerySchema, qualityGivenSchema, workingHoursSchema } from '../../../core/leads/answers-view';
 import { dryRunSchema } from '../../../core/leads/writes-view';
 import { pairSchema } from '../../../core/leads/records-view';
+import {
+  mailGivenSchema,
+  mailRetireSchema,
+  mailSettingsSchema,
+  mailShowSchema,
+  mailStopEndSchema,
+  mailStopSchema,
+  mailTestSchema,
+  routineDoSchema,
+  routineGivenSchema,
+  routineRunSchema,
+  routineRunsSchema,
+  routineTakesSchema,
+  routineTrySchema,
+  unsureSchema,
+} from '../../../core/leads/routines/schema';
 import { segmentEffectSchema, segmentGivenSchema, segmentRetireSchema } from '../../../core/leads/segments/schema';
 import { leadListSchema } from '../../../core/leads/schema';
 import { does, reads, readsBy, takes, type Endpoint } from '../endpoint';
@@ -52,6 +68,51 @@ export const leads: Endpoint[] = [
   ),
   takes('/leads/segments/retire', segmentRetireSchema, ({ segments }, { membership, body }) =>
     segments.retire(membership, body.id, body.retired),
+  ),
+  reads('/leads/routines', ({ routines }, { membership }) => routines.view(membership)),
+  takes('/leads/routines', routineGivenSchema, ({ routines }, { membership, body }) => routines.save(membership, body)),
+  takes('/leads/routines/act', routineDoSchema, ({ routines }, { membership, body }) => routines.act(membership, body)),
+  takes('/leads/routines/effect', routineTakesSchema, ({ routines }, { membership, body }) =>
+    routines.effect(membership, body.takes),
+  ),
+  takes('/leads/routines/try', routineTrySchema, ({ routines }, { membership, body }) =>
+    routines.tryOn(membership, body),
+  ),
+  readsBy('/leads/routines/runs', routineRunsSchema, ({ runs }, { membership, query }) =>
+    runs.read(membership, query.id),
+  ),
+  takes('/leads/routines/runs/end', routineRunSchema, ({ runs }, { membership, person, body }) =>
+    runs.letGo(membership, person.name, body.run),
+  ),
+  takes('/leads/routines/unsure', unsureSchema, ({ runs }, { membership, person, body }) =>
+    runs.resolveUnsure(membership, person.name, body.act, body.arrived),
+  ),
+  reads('/leads/emails', ({ mailTemplates }, { membership }) => mailTemplates.view(membership)),
+  takes('/leads/emails', mailGivenSchema, ({ mailTemplates }, { membership, body }) =>
+    mailTemplates.save(membership, body),
+  ),
+  takes('/leads/emails/retire', mailRetireSchema, ({ mailTemplates }, { membership, body }) =>
+    mailTemplates.retire(membership, body.id, body.retired),
+  ),
+  takes('/leads/emails/show', mailShowSchema, ({ mailTemplates }, { membership, body }) =>
+    mailTemplates.show(membership, body),
+  ),
+  takes('/leads/emails/try', mailShowSchema, ({ mailTemplates }, { membership, person, body }) =>
+    mailTemplates.sendToMe(membership, person.mail, body),
+  ),
+  reads('/leads/emails/set-up', ({ mailSetUp }, { membership }) => mailSetUp.view(membership)),
+  takes('/leads/emails/set-up', mailSettingsSchema, ({ mailSetUp }, { membership, body }) =>
+    mailSetUp.save(membership, body),
+  ),
+  takes('/leads/emails/set-up/try', mailTestSchema, ({ mailSetUp }, { membership, body }) =>
+    mailSetUp.test(membership, body.to),
+  ),
+  does('/leads/emails/secret', ({ mailSetUp }, { membership }) => mailSetUp.makeSecret(membership)),
+  takes('/leads/emails/stops', mailStopSchema, ({ mailSetUp }, { membership, person, body }) =>
+    mailSetUp.addStop(membership, person.name, body.address),
+  ),
+  takes('/leads/emails/stops/end', mailStopEndSchema, ({ mailSetUp }, { membership, body }) =>
+    mailSetUp.endStop(membership, body.hash),
   ),
   reads('/leads/calls', ({ calls }, { membership }) => calls.view(membership)),
   takes('/leads/calls', callGivenSchema, ({ calls }, { membership, body }) => calls.add(membership, body)),

@@ -18,6 +18,7 @@ import { requireEditor } from '../../releases/draft';
 import type { Releases } from '../../releases/releases';
 import { toListRow } from '../list';
 import { countPeople, findEnquiries, readEnquiries, readRecordNames } from '../queries';
+import { readRoutineUse } from '../routines/users';
 import { segmentsBehind } from './condition-sql';
 import { compilingOf, isSeenBy, narrowingOf, readAllSegments } from './segments';
 import type { SegmentRow } from './table';
@@ -31,10 +32,11 @@ export function makeSegmentsStation(context: Context, releases: Releases, change
   const { db, tables } = context;
 
   async function view({ business, role }: Membership): Promise<SegmentsView> {
-    const [all, release, offers] = await Promise.all([
+    const [all, release, offers, routines] = await Promise.all([
       readAllSegments(context, business.id),
       releases.live(business.id),
       readOffers(business.id, business.timeZone),
+      readRoutineUse(context, business.id),
     ]);
     const names = { segments: all.map(({ id, name }) => ({ id, name })) };
     const segments = all.filter(isSeenBy(role.personId)).map((row): SegmentView => ({
@@ -47,7 +49,10 @@ export function makeSegmentsStation(context: Context, releases: Releases, change
       isRetired: row.retiredAt !== null,
       changedAt: row.changedAt.toISOString(),
       mayChange: mayChange(role),
-      usedBy: all.filter(({ means }) => segmentsIn(means).includes(row.id)).map(({ name }) => name),
+      usedBy: [
+        ...all.filter(({ means }) => segmentsIn(means).includes(row.id)).map(({ name }) => `“${name}”`),
+        ...routines.filter(({ segments: of }) => of.includes(row.id)).map(({ name }) => `the routine “${name}”`),
+      ],
     }));
     const { content } = release;
     return {
@@ -177,7 +182,10 @@ export function makeSegmentsStation(context: Context, releases: Releases, change
     async retire(membership: Membership, id: string, retired: boolean): Promise<SegmentsView> {
       requireEditor(membership);
       const { row, all } = await rowOf(membership, id);
-      const users = all.filter((one) => one.retiredAt === null && segmentsIn(one.means).includes(id));
+      const users = [
+        ...all.filter((one) => one.retiredAt === null && segmentsIn(one.means).includes(id)),
+        ...(await readRoutineUse(context, row.businessId)).filter(({ segments: of }) => of.includes(id)),
+      ];
       if (retired && users.length > 0)
         throw new AvrixError('AVX_SEGMENT_USED', { by: users.map(({ name }) => `“${name}”`).join(', ') });
       await inTransaction(db, async (transaction) => {
