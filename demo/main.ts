@@ -1,3 +1,4 @@
+import { emailDays } from './generator/emails';
 import { generate, type DemoEvent } from './generator/journeys';
 import { sizes } from './generator/sizes';
 import { readPlaces } from './places';
@@ -9,6 +10,8 @@ import { larkmoorWork } from './setup/work';
 const day = 86_400_000;
 /** Days that come to rest together, as long as they are longer ago than the last ones anyone looks at. */
 const oldDaysTogether = 7;
+/** What happens at a desk that emails may follow. */
+const writesNow: DemoEvent['kind'][] = ['form', 'starts_routines', 'writes_back'];
 /** Sums of days are written when all days are there: nobody reads them before. */
 const sums = ['roll_up'];
 
@@ -40,6 +43,10 @@ async function load(): Promise<void> {
     await places.ask(`${places.quillsearch}/account/outcomes`, form, `code=${code}`);
 
   const replay = makeReplay(places, events);
+  const restAt = async (at: number) => {
+    await replay.handOver(at);
+    await places.avrix('rest', { later: sums });
+  };
   const days: Days[] = [];
   for (let from = begin; from < end; from = days.at(-1)!.end) {
     const isOld = end - from > (size.latelyDays + oldDaysTogether) * day;
@@ -48,9 +55,12 @@ async function load(): Promise<void> {
   await replay.visits(days[0]!.visits);
   let done = 0;
   for (const [i, today] of days.entries()) {
+    const isLately = end - today.end < emailDays * day;
     for (const event of today.desk) {
       await moveTo(event.at);
       await replay.desk(event);
+      // Emails go out as their time comes.
+      if (isLately && writesNow.includes(event.kind)) await restAt(event.at + 1);
     }
     await replay.handOver(today.end);
     await moveTo(today.end);

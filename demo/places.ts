@@ -62,6 +62,9 @@ export function readPlaces(environment: NodeJS.ProcessEnv) {
     wrenwick: standin('wrenwick', 5),
     meterhall: standin('meterhall', 8),
     tessaloop: standin('tessaloop', 9),
+    brindlepost: standin('brindlepost', 10),
+    /** Where Brindlepost takes emails. */
+    smtp: { host: 'brindlepost.localhost', port: env.DEMO_STANDINS_PORT + 11 },
     key,
     ask,
     avrix: (name: string, body: object = {}) => door(`${edge}/_test/${name}`, 'avrix-test-switch', body),

@@ -237,6 +237,19 @@ export function makeReplay(places: Places, all: DemoEvent[]) {
         ...(test ? { test: 'on' } : {}),
       });
     },
+    async starts_routines() {
+      await places.avrix('routines', { business: 'larkmoor' });
+    },
+    async writes_back({ text }: Extract<DemoEvent, { kind: 'writes_back' }>) {
+      const { letters } = JSON.parse((await places.ask(`${places.brindlepost}/letters.json`)).body) as {
+        letters: { id: string; to: string }[];
+      };
+      const newest = letters.filter(({ to }) => !to.endsWith('@larkmoor.example')).at(-1);
+      if (!newest) return;
+      const form = { 'content-type': 'application/x-www-form-urlencoded' };
+      const body = new URLSearchParams({ kind: 'reply', text }).toString();
+      await places.ask(`${places.brindlepost}/letters/${newest.id}/answer`, form, body);
+    },
     async fetches() {
       await places.avrix('leadForms', {
         business: 'larkmoor',

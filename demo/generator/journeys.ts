@@ -1,5 +1,6 @@
 import { drawArrival } from './channels';
 import { generateCalls } from './calls';
+import { generateEmails } from './emails';
 import { generatePlatformForms } from './platform-forms';
 import { makePeople, type PretendPerson } from './names';
 import { generateRecords } from './records';
@@ -74,6 +75,10 @@ export type DemoEvent =
       test: boolean;
       person: PretendPerson;
     }
+  /** From now on leads get emails. */
+  | { kind: 'starts_routines'; at: number }
+  /** Whoever got the newest email writes back. */
+  | { kind: 'writes_back'; at: number; text: string }
   /** From now on what such forms take is fetched. */
   | { kind: 'fetches'; at: number }
   /** Sales says what a deal brings, in pounds. */
@@ -120,6 +125,7 @@ export function generate(size: DemoSize, end: number, quillsearch: string, seed 
     ...generateRecords(size, end),
     ...generatePlatformForms(size, end),
     ...generateCalls(size, end),
+    ...generateEmails(end),
   ]
     .filter((event) => event.at < end)
     .sort((a, b) => a.at - b.at);

@@ -1,5 +1,6 @@
 import type { Places } from '../places';
 import { larkmoorEvents } from './events';
+import { larkmoorMail } from './mail';
 import { larkmoorPlan } from './plan';
 
 const fill = (field: string, reading: string, forms: string[] = [], swap = '') => ({
@@ -22,6 +23,7 @@ export function larkmoorSetup(
     wrenwick?: string;
     meterhall?: string;
     tessaloop?: string;
+    smtp?: { host: string; port: number };
   },
   faults = true,
 ) {
@@ -99,6 +101,7 @@ export function larkmoorSetup(
         },
       ],
     },
+    ...(places.smtp ? { mail: larkmoorMail(places.smtp, places.key) } : {}),
     release: {
       name: 'First set-up',
       note: 'Both fleet forms, FLT-QUAL told to Quillsearch.',

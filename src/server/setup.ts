@@ -8,6 +8,8 @@ import { currencySchema, timeZoneSchema } from '../core/businesses/schema';
 import { newLinkSchema, tagSetSchema } from '../core/links/schema';
 import { shortLinkSchema } from '../core/links/short-link';
 import { campaignSchema } from '../core/plan/campaign';
+import { mailSettingsSchema } from '../core/leads/routines/mail-set-up-schema';
+import { mailGivenSchema, routineMeansSchema } from '../core/leads/routines/schema';
 import { releaseContentSchema } from '../core/releases/schema';
 import { now } from './clock';
 import type { Context } from './context';
@@ -49,6 +51,15 @@ export const setupSchema = z.object({
       secret: z.string(),
       reading: callSettingsSchema.shape.reading,
       numbers: z.array(callNumberSchema.omit({ id: true })),
+    })
+    .optional(),
+  /** Emails and routines, which are not started. */
+  mail: z
+    .object({
+      settings: mailSettingsSchema.extend({ password: z.string() }),
+      repliesSecret: z.string(),
+      mails: z.array(mailGivenSchema.pick({ name: true, subject: true, text: true }).extend({ id: z.uuid() })),
+      routines: z.array(z.object({ name: z.string(), means: routineMeansSchema })),
     })
     .optional(),
   release: z.object({ name: z.string().max(120), note: z.string().max(1000), content: releaseContentSchema }),
@@ -94,6 +105,44 @@ export function makeSetUpBusiness({ db, tables, config }: Context, releases: Rel
     );
   }
 
+  async function makeMail(businessId: string, mail: NonNullable<Setup['mail']>, transaction: Transaction) {
+    const { password, ...settings } = mail.settings;
+    await tables.mailSettings.create(
+      {
+        businessId,
+        ...settings,
+        password: seal(config.secretKey, password),
+        repliesSecret: seal(config.secretKey, mail.repliesSecret),
+        lastReplyAt: null,
+        changedAt: now(),
+      },
+      { transaction },
+    );
+    const made = { businessId, madeAt: now(), changedAt: now() };
+    await tables.mailTemplates.bulkCreate(
+      mail.mails.map(({ id, name, subject, text }) => ({
+        ...made,
+        id,
+        name,
+        body: { subject, text, html: '' },
+        retiredAt: null,
+      })),
+      { transaction },
+    );
+    await tables.routines.bulkCreate(
+      mail.routines.map(({ name, means }) => ({
+        ...made,
+        id: newId(),
+        name,
+        means,
+        state: 'draft' as const,
+        startedAt: null,
+        unbrakedUntil: null,
+      })),
+      { transaction },
+    );
+  }
+
   /** @returns the business's ID. @throws where its key is taken */
   return async function setUpBusiness(setup: Setup): Promise<string> {
     const businessId = newId();
@@ -134,6 +183,7 @@ export function makeSetUpBusiness({ db, tables, config }: Context, releases: Rel
         .map((account) => account.id);
       await markWork(db, 'crm_poll', businessId, crms, now(), transaction);
       if (setup.calls) await makeCalls(businessId, setup.calls, transaction);
+      if (setup.mail) await makeMail(businessId, setup.mail, transaction);
     });
     await releases.make(businessId, setup.release);
     await makeWork(businessId, setup);

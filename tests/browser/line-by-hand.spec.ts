@@ -1,5 +1,5 @@
 import { expect, type BrowserContext, type Page } from '@playwright/test';
-import { home, places, setEvening, signIn, test } from './world';
+import { enquire, home, places, setEvening, signIn, test } from './world';
 
 /** One visitor's browser through the whole of it; the tests build on each other. */
 test.describe.configure({ mode: 'serial' });
@@ -19,16 +19,6 @@ async function figures(page: Page): Promise<Record<string, number>> {
     counts[hop] = Number((await row.getByRole('cell').first().textContent())!.replace(',', ''));
   }
   return counts;
-}
-
-async function ask(page: Page, form: { path: string; button: string }, company: string): Promise<void> {
-  await page.goto(places.larkmoor + form.path);
-  await page.getByLabel('Your name').fill('Anna Lamb');
-  await page.getByLabel('Business').fill(company);
-  await page.getByLabel('Email').fill(`anna@${company.toLowerCase().replace(/\W+/g, '-')}.example`);
-  await page.getByLabel('How many bikes').fill('12');
-  await page.getByRole('button', { name: form.button }).click();
-  await expect(page.getByRole('heading', { name: 'Thank you, we have it' })).toBeVisible();
 }
 
 /** Opens the deal of a company in Oakledger. */
@@ -95,7 +85,7 @@ test('2. first-party cookies on the registrable domain keep it; another page, a 
 
 test('3. the form carries it into the CRM, with the lead token, and Avrix joins the enquiry to the visit', async () => {
   const page = await visitor.newPage();
-  await ask(page, { path: '/fleet', button: 'Ask for a test ride' }, 'Walking Loaf');
+  await enquire(page, { path: '/fleet', button: 'Ask for a test ride' }, 'Walking Loaf');
   await openDeal(page, 'Walking Loaf');
   const field = (name: string) => page.getByRole('row', { name: new RegExp(`^${name} `) });
   await expect(field('click_id')).toContainText(qsid);
@@ -161,7 +151,7 @@ test('the second form’s click ID dies in the CRM: the break is shown and its c
   await page.goto(places.quillsearch);
   await page.getByRole('link', { name: 'Deliveries do not stop for rain' }).click();
   await expect(page.locator('[name=click_id]')).toHaveValue(/^Qs/);
-  await ask(page, { path: '/fleet/call-back', button: 'Call me back' }, 'Petal Errand');
+  await enquire(page, { path: '/fleet/call-back', button: 'Call me back' }, 'Petal Errand');
   await openTrace(marketer, 'Petal Errand');
   await expect(marketer.getByRole('heading', { name: 'The click ID stopped at the CRM.' })).toBeVisible();
   await expect(marketer.getByText('rename the hidden field')).toBeVisible();

@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { expect } from '@playwright/test';
+import { freshRoutine, freshStep } from '../../src/core/leads/routines/routine';
 import { freshCondition } from '../../src/core/leads/segments/condition';
 import { endpoints } from '../../src/server/interface/endpoints';
 import { ask, makeOthers, others, owner, places, signInByHand, test } from './world';
@@ -44,6 +45,9 @@ const readOnly = new Set(
     'crm/effect',
     'leads/writes/effect',
     'leads/segments/effect',
+    'leads/routines/effect',
+    'leads/routines/try',
+    'leads/emails/show',
     'outcomes/effect',
     'events/effect',
     'rehearse',
@@ -88,6 +92,10 @@ const callSettings = {
   ...{ proof: 'token', header: 'authorization', reading: { ...callReading, calls: '' }, columnsRead: null },
   ...{ shortest: 20, missedCount: true, sameDays: 7 },
 };
+const routineMeans = {
+  ...freshRoutine(someId),
+  steps: [{ ...freshStep(someId), does: 'quality' as const }],
+};
 const segmentMeans = { match: 'all', conditions: [freshCondition('enquired')] };
 /** What each would take, so that only the right is missing. */
 const bodies: Record<string, object> = Object.fromEntries(
@@ -124,6 +132,30 @@ const bodies: Record<string, object> = Object.fromEntries(
     'leads/answers/hours': { days: [1], from: '09:00', to: '17:00' },
     'leads/segments': { id: '', name: 'X', isShared: true, means: segmentMeans, seen: '' },
     'leads/segments/retire': { id: someId, retired: true },
+    'leads/routines': { id: '', name: 'X', means: routineMeans, seen: '' },
+    'leads/routines/act': { id: someId, what: 'pause', those: false },
+    'leads/routines/effect': { takes: routineMeans.takes },
+    'leads/routines/try': { means: routineMeans, enquiry: 'Bakery' },
+    'leads/routines/runs/end': { run: someId },
+    'leads/routines/unsure': { act: someId, arrived: true },
+    'leads/emails': { id: '', name: 'X', subject: 'X', text: 'X', html: '', seen: '' },
+    'leads/emails/retire': { id: someId, retired: true },
+    'leads/emails/show': { subject: 'X', text: 'X', html: '' },
+    'leads/emails/try': { subject: 'X', text: 'X', html: '' },
+    'leads/emails/set-up': {
+      host: 'smtp.larkmoor.example',
+      port: 587,
+      security: 'starttls',
+      user: '',
+      password: null,
+      fromName: 'X',
+      fromAddress: 'x@larkmoor.example',
+      replyTo: '',
+      perMinute: 60,
+    },
+    'leads/emails/set-up/try': { to: 'x@larkmoor.example' },
+    'leads/emails/stops': { address: 'x@oriel.example' },
+    'leads/emails/stops/end': { hash: '0'.repeat(64) },
     'leads/calls': {
       dialled: '01632 960018',
       caller: '',
@@ -192,6 +224,8 @@ test.beforeAll(async () => {
   enquiry = (JSON.parse(await list('leads')) as { rows: { id: string }[] }).rows[0]!.id;
   const { accounts } = JSON.parse(await list('connections')) as { accounts: { id: string; kind: string }[] };
   accountId = accounts[0]!.id;
+  const { routines } = JSON.parse(await list('leads/routines')) as { routines: { id: string }[] };
+  queries['leads/routines/runs'] = `?id=${routines[0]!.id}`;
   queries['leads/forms/links'] = `?account=${accounts.find(({ kind }) => kind === 'tessaloop')!.id}`;
   strand = (JSON.parse(await list('strands?hop=kept')) as { rows: { id: string }[] }).rows[0]!.id;
 });

@@ -44,6 +44,7 @@ export const places = {
   plainCrm: at('plain-crm', standins + 7),
   meterhall: at('meterhall', standins + 8),
   tessaloop: at('tessaloop', standins + 9),
+  brindlepost: at('brindlepost', standins + 10),
 };
 export const home = `${places.avrix}/b/larkmoor`;
 export const owner = { mail: 'owner@larkmoor.example', password: ownerPassword };
@@ -203,4 +204,15 @@ export function hitsOf(page: Page): Hit[] {
     if (body) hits.push(...(JSON.parse(body) as { hits: Hit[] }).hits);
   });
   return hits;
+}
+
+/** Sends a form of Larkmoor's as a visitor does. */
+export async function enquire(page: Page, form: { path: string; button: string }, company: string): Promise<void> {
+  await page.goto(places.larkmoor + form.path);
+  await page.getByLabel('Your name').fill('Anna Lamb');
+  await page.getByLabel('Business').fill(company);
+  await page.getByLabel('Email').fill(`anna@${company.toLowerCase().replace(/\W+/g, '-')}.example`);
+  await page.getByLabel('How many bikes').fill('12');
+  await page.getByRole('button', { name: form.button }).click();
+  await expect(page.getByRole('heading', { name: 'Thank you, we have it' })).toBeVisible();
 }

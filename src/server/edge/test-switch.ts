@@ -34,7 +34,8 @@ const personSchema = z.object({
  * replay. There is no such door unless the process was started with a switch, and it opens only to who knows it.
  */
 export function makeTestSwitch(services: Services) {
-  const { config, runner, spoolWriter, setUpBusiness, businesses, people, collect, accounts, leadForms } = services;
+  const { config, runner, spoolWriter, setUpBusiness, businesses, people, collect, accounts, leadForms, routines } =
+    services;
   const doors: Record<string, (body: unknown) => Promise<object | void>> = {
     async clock(body) {
       const { at, paused } = z.object({ at: z.number().nullable(), paused: z.boolean().optional() }).parse(body);
@@ -65,6 +66,15 @@ export function makeTestSwitch(services: Services) {
       if (!found) throw new Error(`no account ${account} of ${business}`);
       const owner = await people.anOwner(known);
       if (owner) await leadForms.begin(owner, owner.name, { ...given, account: found.id });
+    },
+    /** Starts a business's routines, as one of its owners does. */
+    async routines(body) {
+      const known = await businesses.byKey(z.object({ business: z.string() }).parse(body).business);
+      const owner = known && (await people.anOwner(known));
+      if (!owner) throw new Error('no business with an owner');
+      for (const { id, state } of (await routines.view(owner)).routines)
+        // eslint-disable-next-line no-await-in-loop -- few, one after the other
+        if (state === 'draft') await routines.act(owner, { id, what: 'start', those: false });
     },
     async person(body) {
       const { mail, password, business, role, seesPeople, seesMoney } = personSchema.parse(body);

@@ -1,5 +1,5 @@
 import { AvrixError } from '../../core/errors';
-import type { MailSettingsGiven } from '../../core/leads/routines/schema';
+import type { MailSettingsGiven } from '../../core/leads/routines/mail-set-up-schema';
 import type { MailSetUpView, MailStopView } from '../../core/leads/routines/view';
 import { mayChange } from '../../core/people/rights';
 import { counted, type Sentence } from '../../core/strands';

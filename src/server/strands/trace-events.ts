@@ -75,6 +75,8 @@ export function traceEvents(facts: TraceFacts, forms: (form: string) => string):
   }
   for (const write of facts.writes)
     events.push([(write.writtenAt ?? write.madeAt).getTime(), writeWords(write), write.byName || 'Avrix']);
+  for (const { at, text, routine, enquiryId } of facts.routineEvents)
+    events.push([at, text, `routine “${routine}”`, enquiryId === enquiry?.id ? '' : enquiryId]);
   for (const { code, evidence, happenedAt } of outcomes) {
     const at = evidence.kind === 'stage' ? `, at ${evidence.stage}` : '';
     const skipped = evidence.kind === 'stage' && evidence.skipped ? ', its own stage was passed over' : '';
@@ -111,8 +113,23 @@ function callWords({ answered, seconds, reference, found }: CallRow, { form }: E
   return `Called “${form}”, ${length}${said}`;
 }
 
+/** That a routine moved the record on, or what came of it. */
+function stageWords(state: CrmWriteRow['state'], answer: string, stage: string): string {
+  switch (state) {
+    case 'waiting':
+      return `About to be moved to ${stage} in the CRM`;
+    case 'written':
+      return `Moved to ${stage} in the CRM from here`;
+    case 'refused':
+      return `The CRM did not move it to ${stage}: ${answer}`;
+    case 'dropped':
+      return `Left where it is in the CRM: ${answer}`;
+  }
+}
+
 /** What was written into the CRM's record, or came of it. */
 function writeWords({ cause, state, answer, fields }: CrmWriteRow): string {
+  if (cause === 'stage') return stageWords(state, answer, fields[0]!.becomes);
   const what = cause === 'note' ? 'a note' : listed(fields.map(({ field }) => quoteValue(field)));
   switch (state) {
     case 'waiting':

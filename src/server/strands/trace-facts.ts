@@ -23,6 +23,7 @@ import { readDeals, type KnownDeal } from '../leads/deals-of';
 import { readSentOn } from '../leads/sent-on';
 import type { Releases } from '../releases/releases';
 import { fromHopRow, fromStrandRow } from './store';
+import { readRoutineEvents, type RoutineEvent } from './trace-routines';
 
 /** All that is stored about one strand and, where there is one, its enquiry or order. */
 export interface TraceFacts {
@@ -43,6 +44,8 @@ export interface TraceFacts {
   calls: CallRow[];
   /** What was, or is to be, written into the records of its enquiry. */
   writes: CrmWriteRow[];
+  /** What routines did with its enquiry, and with the others of the person. */
+  routineEvents: RoutineEvent[];
   arrival: Hit | null;
   /** The newest hit up to the sending, whose cookie state was in force; of an order that of its arrival. */
   keptHit: Hit | null;
@@ -188,6 +191,10 @@ export function makeTraceFacts(context: Context, releases: Releases) {
               }),
             )
           : [],
+        routineEvents: await readRoutineEvents(context, businessId, [
+          ...(enquiry ? [enquiry.id] : []),
+          ...others.map((other) => other.enquiry.id),
+        ]),
         arrival: await readHit(businessId, ownTouch?.hitId ?? null),
         keptHit: await readHit(businessId, enquiry?.hitId ?? ownTouch?.hitId ?? null),
         orderHit: await readHit(businessId, order?.hitId ?? null),

@@ -1,13 +1,24 @@
 /** The parts of the station Leads. */
 export const leadsParts = (
   business: string,
-  current: 'Leads' | 'Segments' | 'Answers' | 'Calls' | 'Lead forms' | 'Records' | 'CRM' | 'Written back' | 'Repair',
+  current:
+    | 'Leads'
+    | 'Segments'
+    | 'Routines'
+    | 'Answers'
+    | 'Calls'
+    | 'Lead forms'
+    | 'Records'
+    | 'CRM'
+    | 'Written back'
+    | 'Repair',
 ) => ({
   label: 'Leads',
   home: `/b/${business}/leads`,
   paths: [
     ['Leads', ''],
     ['Segments', '/segments'],
+    ['Routines', '/routines'],
     ['Answers', '/answers'],
     ['Calls', '/calls'],
     ['Lead forms', '/forms'],

@@ -6,10 +6,10 @@ const takes = partsOf<Takes>();
 const tidy = (text: string) => text.trim();
 
 const segmentOptions =
-  (none: string) =>
+  (none: string, words: (name: string) => string) =>
   ({ segments = [] }: Beside): readonly Option[] => [
     ['', none],
-    ...segments.map(({ id, name }): Option => [id, `“${name}”`]),
+    ...segments.map(({ id, name }): Option => [id, words(name)]),
   ];
 const noSegment = { words: () => 'a segment that is not there' };
 
@@ -24,11 +24,24 @@ export const takesPieces = [
   ' ',
   takes.when(({ on }) => on === 'form', takes.list('forms', 'Forms', 'whichever it is', { offers: 'forms' })),
   takes.when(({ on }) => on === 'stage', takes.list('stages', 'Stages', 'a stage', { offers: 'stages' })),
-  takes.when(({ on }) => on === 'segment', takes.choice('segment', 'Segment', segmentOptions('a segment'), noSegment)),
+  takes.when(
+    ({ on }) => on === 'segment',
+    takes.choice(
+      'segment',
+      'Segment',
+      segmentOptions('a segment', (name) => `“${name}”`),
+      noSegment,
+    ),
+  ),
   takes.said(
     ({ also }) => also !== '',
-    ', of ',
-    takes.choice('also', 'Only those of the segment', segmentOptions('any segment'), noSegment),
+    ', ',
+    takes.choice(
+      'also',
+      'Only those of the segment',
+      segmentOptions('whichever segment they are in', (name) => `of the segment “${name}” alone`),
+      noSegment,
+    ),
   ),
   '. Takes ',
   takes.choice('once', 'How often', [
@@ -91,7 +104,7 @@ export const stepPieces = [
       {
         before: ', but ',
         between: ', ',
-        add: 'another email for a form …',
+        add: 'another for a form',
         fresh: () => ({ form: '', mail: '' }),
         least: 0,
         most: 20,

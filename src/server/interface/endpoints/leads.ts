@@ -9,13 +9,15 @@ import { answersQuerySchema, qualityGivenSchema, workingHoursSchema } from '../.
 import { dryRunSchema } from '../../../core/leads/writes-view';
 import { pairSchema } from '../../../core/leads/records-view';
 import {
-  mailGivenSchema,
-  mailRetireSchema,
   mailSettingsSchema,
-  mailShowSchema,
   mailStopEndSchema,
   mailStopSchema,
   mailTestSchema,
+} from '../../../core/leads/routines/mail-set-up-schema';
+import {
+  mailGivenSchema,
+  mailRetireSchema,
+  mailShowSchema,
   routineDoSchema,
   routineGivenSchema,
   routineRunSchema,
