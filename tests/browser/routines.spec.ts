@@ -8,7 +8,7 @@ test.beforeEach(async ({ page, context }) => {
 });
 
 const testRide = { path: '/fleet', button: 'Ask for a test ride' };
-const callBack = { path: '/fleet/call-back', button: 'Ask for a call back' };
+const callBack = { path: '/fleet/call-back', button: 'Call me back' };
 
 /** Opens the newest email to somebody at Brindlepost, once it is there. */
 async function openLetter(page: Page, to: string, subject: string): Promise<void> {
@@ -76,11 +76,11 @@ test('a routine is written line by line, tried on one lead, started, and waits i
   await open(page, '/leads/emails?new=yes');
   await page.getByLabel('What it is called').fill('Loading guide');
   await page.getByLabel('Subject').fill('A guide for {{ company }}');
-  await page.getByLabel('Text', { exact: true }).fill('Hello {{ nickname }}');
+  await page.getByRole('textbox', { name: 'Text', exact: true }).fill('Hello {{ nickname }}');
   await expect(page.getByRole('region', { name: 'How it reads' })).toContainText('nothing is known as {{ nickname }}');
-  await page.getByLabel('Text', { exact: true }).fill('Hello ');
+  await page.getByRole('textbox', { name: 'Text', exact: true }).fill('Hello ');
   await page.getByRole('button', { name: 'first_name' }).click();
-  await expect(page.getByLabel('Text', { exact: true })).toHaveValue('Hello {{ first_name }}');
+  await expect(page.getByRole('textbox', { name: 'Text', exact: true })).toHaveValue('Hello {{ first_name }}');
   await expect(page.getByRole('region', { name: 'How it reads' })).toContainText('A guide for');
   await page.getByRole('button', { name: 'Save email' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('4 emails');

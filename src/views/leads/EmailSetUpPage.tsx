@@ -33,7 +33,7 @@ export function EmailSetUpPage(props: Props) {
 
 function EmailSetUp({ business, initial }: Props) {
   const api = `/api/b/${business}/leads/emails`;
-  const view = useView(`${api}/set-up`, initial);
+  const view = useView(`${api}/set-up`, initial, 5000);
   return (
     <StationFrame
       sentence={view.sentence}

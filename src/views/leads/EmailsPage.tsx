@@ -37,7 +37,7 @@ export function EmailsPage(props: Props) {
 
 function Emails({ business, initial, search }: Props) {
   const api = `/api/b/${business}/leads/emails`;
-  const view = useView(api, initial);
+  const view = useView(api, initial, 5000);
   const open = useOpen('email', search);
   const used = view.mails.filter(({ isRetired }) => !isRetired);
   const retired = view.mails.filter(({ isRetired }) => isRetired);

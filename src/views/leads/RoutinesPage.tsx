@@ -55,7 +55,7 @@ export function RoutinesPage(props: Props) {
 
 function Routines({ business, initial, search }: Props) {
   const api = `/api/b/${business}/leads/routines`;
-  const view = useView(api, initial);
+  const view = useView(api, initial, 5000);
   const open = useOpen('routine', search);
   const used = view.routines.filter(({ state }) => state !== 'retired');
   const retired = view.routines.filter(({ state }) => state === 'retired');
