@@ -71,6 +71,7 @@ import { makeFollowCall } from './leads/calls/follow';
 import { makeCallsStation } from './leads/calls/station';
 import { makeSegmentsStation } from './leads/segments/station';
 import { makeTakeCalls } from './leads/calls/take';
+import { makeErase } from './leads/erasing/erase';
 import { makeHandOver } from './leads/hand-over';
 import { makeLeadFormsStation } from './leads/lead-forms-station';
 import { makeLeadList } from './leads/list';
@@ -182,6 +183,7 @@ function makeDomainServices(config: Config) {
   const writeBack = makeWriteBack(context, crms, releases, campaignNames);
   const writes = makeWritesStation(context, crms, releases, draft, writeBack);
   const act = makeAct(context, crms, campaignNames, writeBack, sendMail, say, callLimit);
+  const spoolWriter = makeSpoolWriter(context, spool, releases);
   const tryRoutine = makeTryRoutine(context, releases, crms, campaignNames);
   const jobs = [
     visitorJob(makeDeriveVisitors(context, releases)),
@@ -233,7 +235,7 @@ function makeDomainServices(config: Config) {
     collect,
     reportBacks: makeReportBacks(context),
     spool,
-    spoolWriter: makeSpoolWriter(context, spool, releases),
+    spoolWriter,
     draft,
     linkPlanOf,
     trials,
@@ -276,6 +278,7 @@ function makeDomainServices(config: Config) {
     stopPage: makeStopPage(context),
     calls: makeCallsStation(context, releases, draft, changes, takeCalls),
     personExport: makePersonExport(context),
+    erase: makeErase(context, changes, spool, spoolWriter),
     answers: makeAnswersStation(context, releases, changes, say),
     leadForms: makeLeadFormsStation(context, accounts, releases, crms, changes),
     records: makeRecordsStation(context, releases, changes),

@@ -171,6 +171,7 @@ function makeOne(n: number): Made {
       saidAt: null,
       saidAnsweredAt: null,
       saidAnsweredBy: '',
+      erasedAt: null,
     },
   };
 }

@@ -5,6 +5,7 @@ import * as capture from '../capture/table';
 import * as events from '../events/table';
 import * as calls from '../leads/calls/table';
 import * as leads from '../leads/table';
+import * as erasing from '../leads/erasing/table';
 import * as routines from '../leads/routines/table';
 import * as mail from '../mail/table';
 import * as segments from '../leads/segments/table';
@@ -36,6 +37,7 @@ export const definitions = {
   ...strands,
   ...leads,
   ...calls,
+  ...erasing,
   ...routines,
   ...mail,
   ...segments,

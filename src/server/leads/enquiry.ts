@@ -50,7 +50,7 @@ export function makeFollowEnquiries(context: Context, releases: Releases, routin
       await lockStrands(db, businessId, await knownStrands(businessId, ids, transaction), transaction);
       const enquiries = plain(
         await tables.enquiries.findAll({
-          where: { businessId, id: ids },
+          where: { businessId, id: ids, erasedAt: null },
           order: [['id', 'ASC']],
           transaction,
           lock: transaction.LOCK.UPDATE,

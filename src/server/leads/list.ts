@@ -18,7 +18,7 @@ import type { Context } from '../context';
 import type { BusinessRow, RoleRow } from '../db';
 import type { Releases } from '../releases/releases';
 import { inParts, mostInFile, pageSize } from '../lists';
-import { called, nameless } from './called';
+import { called, erasedName, nameless } from './called';
 import { readLeadFinding } from './find';
 import { readChoices, readNarrowing } from './segments/segments';
 import { countQualities } from './answers-queries';
@@ -180,7 +180,11 @@ export function toListRow(row: LeadQueryRow, release: Release, seesPeople: boole
   return {
     id: row.id,
     name: seesPeople ? (row.name ?? '') : '',
-    company: row.company === null ? 'not in the CRM yet' : called(row, seesPeople, nameless(row.wayIn)),
+    company: row.erasedAt
+      ? erasedName
+      : row.company === null
+        ? 'not in the CRM yet'
+        : called(row, seesPeople, nameless(row.wayIn)),
     cameFrom: known ? originWords(release, row.source!, row.medium ?? '', row.referrer ?? '') : 'not known',
     form: release.content.capture.forms.find((f) => f.name === row.form)?.words ?? (row.form || 'no form seen'),
     sentAt: row.sentAt.toISOString(),

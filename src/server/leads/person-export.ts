@@ -4,12 +4,14 @@ import type { Context } from '../context';
 import { plain } from '../db';
 import type { Membership } from '../people/people';
 import { unseal } from '../secrets';
+import { mostOfPerson, readPerson } from './person';
 
 /** Rows of one kind that an export holds; more are said to be missing. */
-const mostRows = 20_000;
+const mostRows = mostOfPerson;
 
 /** All that is stored of one person, as a file: what they may be given when they ask for it. */
-export function makePersonExport({ tables, config }: Context) {
+export function makePersonExport(context: Context) {
+  const { tables, config } = context;
   /** Rows as they are stored, without the business that all are of. */
   const without = <Row extends { businessId: string }>(rows: Row[]): Omit<Row, 'businessId'>[] =>
     rows.map(({ businessId: _, ...row }) => row);
@@ -25,23 +27,13 @@ export function makePersonExport({ tables, config }: Context) {
     async ofEnquiry({ business, role }: Membership, id: string): Promise<Response> {
       if (!role.seesPeople) throw new AvrixError('AVX_ROLE_TOO_SMALL', { right: 'see people' });
       const businessId = business.id;
-      const enquiry = (await tables.enquiries.findOne({ where: { businessId, id } }))?.get({ plain: true });
-      if (!enquiry) throw new AvrixError('AVX_NOT_FOUND', { what: 'enquiry' });
-      const lead = enquiry.leadId
-        ? (await tables.leads.findOne({ where: { businessId, id: enquiry.leadId } }))?.get({ plain: true })
-        : undefined;
-      const records = lead
-        ? plain(await tables.leads.findAll({ where: { businessId, personId: lead.personId }, limit: mostRows }))
-        : [];
+      const { lead, records, enquiries: own, visitorIds: visitorId } = await readPerson(context, businessId, id);
       const leadId = records.map((row) => row.id);
-      const [enquiries, identities, deals] = await Promise.all([
-        leadId.length > 0 ? tables.enquiries.findAll({ where: { businessId, leadId }, limit: mostRows }) : [],
+      const [identities, deals] = await Promise.all([
         tables.identities.findAll({ where: { businessId, leadId }, limit: mostRows }),
         tables.deals.findAll({ where: { businessId, leadId }, limit: mostRows }),
       ]);
-      const own = leadId.length > 0 ? plain(enquiries) : [enquiry];
       const enquiryId = own.map((row) => row.id);
-      const visitorId = [...new Set(own.flatMap((row) => row.visitorId ?? []))];
       const ofVisitors = { where: { businessId, visitorId }, limit: mostRows };
       const [calls, sentOn, writes, visits, touches, hits, orders, events] = await Promise.all([
         tables.calls.findAll({ where: { businessId, enquiryId }, limit: mostRows }),
@@ -83,7 +75,7 @@ export function makePersonExport({ tables, config }: Context) {
       return new Response(JSON.stringify(body, null, 1), {
         headers: {
           'content-type': 'application/json; charset=utf-8',
-          'content-disposition': `attachment; filename="person-${lead?.personId ?? enquiry.id}.json"`,
+          'content-disposition': `attachment; filename="person-${lead?.personId ?? id}.json"`,
         },
       });
     },

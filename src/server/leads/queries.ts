@@ -13,7 +13,7 @@ import { touches } from '../capture/table';
 const listed = {
   ...pick(
     enquiries,
-    ['id', 'form', 'sentAt', 'stage', 'strandId', 'wayIn', 'quality', 'qualityReason', 'answeredAt'],
+    ['id', 'form', 'sentAt', 'stage', 'strandId', 'wayIn', 'quality', 'qualityReason', 'answeredAt', 'erasedAt'],
     'e',
   ),
   crmDeal: deals.columns.number.of('d.number').nullable(),

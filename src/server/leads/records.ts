@@ -1,11 +1,13 @@
 /* eslint-disable no-await-in-loop -- deals that come to name another enquiry are few */
 import { Op, type Transaction } from 'sequelize';
 import type { ReadRecord } from '../../core/crms';
+import type { Release } from '../../core/releases';
 import { leadIdOf } from '../../core/strands';
 import { now } from '../clock';
 import type { Context } from '../context';
 import { insertRows, markWork, plain, selectRows, text, type DealRow } from '../db';
 import type { Releases } from '../releases/releases';
+import { readErased } from './erasing/marks';
 import { forgetEnquiries } from './forget';
 import { seal } from '../secrets';
 import { readOpenLeads } from './open-leads';
@@ -22,14 +24,15 @@ export async function storeRecords(
   context: Context,
   releases: Releases,
   source: Source,
-  read: ReadRecord[],
+  arrived: ReadRecord[],
   isWhole: boolean,
   transaction: Transaction,
 ): Promise<void> {
-  if (read.length === 0) return;
   const { db, tables, config } = context;
   const { businessId } = source;
   const release = await releases.live(businessId);
+  const read = await withoutErased(context, source, arrived, release, transaction);
+  if (read.length === 0) return;
   const known = await lockDeals(
     context,
     source,
@@ -55,6 +58,23 @@ export async function storeRecords(
   await storeIdentities(context, businessId, await onlyKnown(context, businessId, rows, transaction), transaction);
   if (!isWhole) await keepAddresses(context, source, read, transaction);
   await followDeals(db, businessId, deals, transaction);
+}
+
+/** Records that are not of somebody who was erased: by their number, or by the lead token that they carry. */
+async function withoutErased(
+  context: Context,
+  { businessId, id }: Source,
+  read: ReadRecord[],
+  { content }: Release,
+  transaction: Transaction,
+): Promise<ReadRecord[]> {
+  const numberOf = ({ record }: ReadRecord) => `${id} ${record.deal}`;
+  const tokenOf = ({ record }: ReadRecord) => record.fields[content.crm?.leadTokenField ?? ''] ?? '';
+  const [deals, tokens] = [
+    await readErased(context, businessId, 'deal', read.map(numberOf), transaction),
+    await readErased(context, businessId, 'token', read.map(tokenOf).filter(Boolean), transaction),
+  ];
+  return read.filter((one) => !deals.has(numberOf(one)) && !tokens.has(tokenOf(one)));
 }
 
 /** Keeps email addresses of a CRM that cannot be asked for them, encrypted, while routines are in use. */

@@ -109,6 +109,8 @@ export const enquiries = defineTable('enquiries', ['businessId', 'id'], {
   /** The first time that somebody said it was answered. */
   saidAnsweredAt: time().nullable(),
   saidAnsweredBy: text(),
+  /** When its person was erased: it counts on, and is followed no more. */
+  erasedAt: time().nullable(),
 });
 export type EnquiryRow = RowOf<typeof enquiries>;
 

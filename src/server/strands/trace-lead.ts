@@ -5,7 +5,7 @@ import type { TraceView } from '../../core/strands';
 import { isAlone } from '../../core/strands';
 import type { Crm } from '../crms/crm';
 import type { BusinessRow, RoleRow } from '../db';
-import { called, nameless } from '../leads/called';
+import { called, erasedName, nameless } from '../leads/called';
 import { cardOf } from '../leads/card';
 import { enquiredBy } from '../leads/enquired';
 import type { TraceFacts } from './trace-facts';
@@ -29,11 +29,13 @@ export function traceCard(
   const came = order?.at ?? enquiry?.sentAt ?? null;
   const title = order
     ? `Order ${order.number}`
-    : lead
-      ? called(lead, seesPeople, nameless(enquiry?.wayIn))
-      : enquiry
-        ? 'Not in the CRM yet'
-        : 'Nobody known yet';
+    : enquiry?.erasedAt
+      ? erasedName
+      : lead
+        ? called(lead, seesPeople, nameless(enquiry?.wayIn))
+        : enquiry
+          ? 'Not in the CRM yet'
+          : 'Nobody known yet';
   return cardOf(
     {
       title,
@@ -71,16 +73,17 @@ export function leadViews(
   const takesNotes = words.crm?.contract.note && deals.some(({ goneAt }) => goneAt === null) && mayChange(role);
   return {
     card: shown,
-    answered: enquiry.marked
-      ? null
-      : {
-          enquiry: enquiry.id,
-          company: lead ? called(lead, role.seesPeople, nameless(enquiry.wayIn)) : 'This enquiry',
-          quality: enquiry.quality,
-          reason: enquiry.qualityReason,
-          mayChange: mayChange(role),
-          seesPeople: role.seesPeople,
-        },
+    answered:
+      enquiry.marked || enquiry.erasedAt
+        ? null
+        : {
+            enquiry: enquiry.id,
+            company: lead ? called(lead, role.seesPeople, nameless(enquiry.wayIn)) : 'This enquiry',
+            quality: enquiry.quality,
+            reason: enquiry.qualityReason,
+            mayChange: mayChange(role),
+            seesPeople: role.seesPeople,
+          },
     note: takesNotes
       ? {
           enquiry: enquiry.id,

@@ -1,5 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import type { NoteView, TraceView } from '../../core/strands';
+import { Confirm } from '../../ui/form/Confirm';
 import { Problem } from '../../ui/form/Problem';
 import { Copy } from '../../ui/text/Copy';
 import { sendJson } from '../../ui/text/read';
@@ -16,6 +17,10 @@ export function LeadCard({
   const client = useQueryClient();
   const write = useMutation({
     mutationFn: (enquiry: string) => sendJson(`/api/b/${business}/leads/${enquiry}/note`, {}),
+    onSuccess: () => client.invalidateQueries(),
+  });
+  const erase = useMutation({
+    mutationFn: (enquiry: string) => sendJson<{ words: string }>(`/api/b/${business}/leads/${enquiry}/erase`, {}),
     onSuccess: () => client.invalidateQueries(),
   });
   const isThere = note?.last?.isSame && (note.last.state === 'waiting' || note.last.state === 'written');
@@ -50,6 +55,21 @@ export function LeadCard({
           </a>
         </p>
       )}
+      {answered?.seesPeople && answered.mayChange && (
+        <div className="mt-3">
+          <Confirm
+            words="Erase this person"
+            question={`Erase ${card.title}?`}
+            does="Erase for good"
+            onConfirm={() => erase.mutate(answered.enquiry)}
+          >
+            Their records, deals, calls, emails, visits and click IDs go for good, in all their enquiries. What they
+            brought stays counted, without them. The CRM keeps its own record: erase it there too.
+          </Confirm>
+        </div>
+      )}
+      {erase.data && <p role="status">Erased: {erase.data.words}.</p>}
+      <Problem text={erase.error?.message} />
       {note?.last && <LastNote note={note} timeZone={timeZone} />}
       <Problem text={write.error?.message} />
     </section>

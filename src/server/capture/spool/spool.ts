@@ -17,6 +17,8 @@ interface Segment {
   synced: number;
   /** Bytes the writer is done with. */
   done: number;
+  /** When it was begun, by this process's own clock (ms). */
+  begunAt: number;
 }
 
 interface Waiting {
@@ -41,7 +43,7 @@ export function openSpool(folder: string) {
   const segments: Segment[] = readdirSync(folder)
     .filter((name) => name.endsWith('.spool'))
     .sort()
-    .map((name) => ({ file: join(folder, name), handle: null, synced: Infinity, done: 0 }));
+    .map((name) => ({ file: join(folder, name), handle: null, synced: Infinity, done: 0, begunAt: 0 }));
   let last = Number(/(\d+)\.spool$/.exec(segments.at(-1)?.file ?? '')?.[1] ?? 0);
   let active: Segment | null = null;
   let queue: Waiting[] = [];
@@ -51,7 +53,7 @@ export function openSpool(folder: string) {
   async function begin(): Promise<Segment> {
     last += 1;
     const file = join(folder, `${String(last).padStart(12, '0')}.spool`);
-    active = { file, handle: await open(file, 'ax', 0o600), synced: 0, done: 0 };
+    active = { file, handle: await open(file, 'ax', 0o600), synced: 0, done: 0, begunAt: performance.now() };
     segments.push(active);
     return active;
   }
@@ -135,6 +137,14 @@ export function openSpool(folder: string) {
       });
     },
     take,
+    /**
+     * Closes the file that is being written, so that it is gone once the writer is done with it; what comes goes to the next.
+     * @param age only where it was begun so long (ms) ago
+     */
+    async turn(age = 0): Promise<void> {
+      await sync();
+      if (active && performance.now() - active.begunAt >= age) await finish(active);
+    },
     async close(): Promise<void> {
       await sync();
       if (active) await finish(active);

@@ -6,6 +6,7 @@ import { now } from '../../clock';
 import type { Context } from '../../context';
 import { errorNumber, insertRows, inTransaction, markWork } from '../../db';
 import { newId } from '../../ids';
+import { readErased } from '../../leads/erasing/marks';
 import { log } from '../../log';
 import { storeForms } from '../store-forms';
 
@@ -76,8 +77,20 @@ export async function storeHits(context: Context, hits: SpooledHit[]): Promise<v
 const refusals = new Set([1048, 1264, 1292, 1366, 1406, 4025]);
 const isRefusal = (error: unknown) => refusals.has(errorNumber(error) ?? 0);
 
-async function insertHits(context: Context, hits: SpooledHit[], transaction: Transaction): Promise<void> {
+/** Hits that are not from before their visitor was erased; what a browser sends of later visits is kept. */
+async function withoutErased(context: Context, hits: SpooledHit[], transaction: Transaction): Promise<SpooledHit[]> {
+  const gone = new Map<string, number>();
+  for (const [business, visitors] of visitorsOf(hits))
+    for (const [visitor, at] of await readErased(context, business, 'visitor', visitors, transaction))
+      gone.set(`${business} ${visitor}`, at);
+  return gone.size === 0
+    ? hits
+    : hits.filter(({ business, hit, at }) => at > (gone.get(`${business} ${hit.visitor}`) ?? -Infinity));
+}
+
+async function insertHits(context: Context, given: SpooledHit[], transaction: Transaction): Promise<void> {
   const { db, tables } = context;
+  const hits = await withoutErased(context, given, transaction);
   const own = hits.filter((row) => !row.foreign);
   await insertRows(
     tables.hits,

@@ -15,6 +15,8 @@ const recordsWhilePressed = 50;
 const partsAtATime = 3;
 const betweenLooks = 50;
 const whileAway = 1000;
+/** What is in the database leaves the disk after so long (ms), however little it is. */
+const longestKept = 600_000;
 /** Records a millisecond from which on that is so: a fifth of what one process can answer. */
 const pressedFrom = 0.3;
 /** It then rests this many times as long as it works: answers come first. */
@@ -62,8 +64,10 @@ export function makeSpoolWriter(context: Context, spool: Spool, releases: Releas
     while (!stopped) {
       try {
         const before = { at: performance.now(), appended: spool.appended() };
-        if (!(await step(pressed ? recordsWhilePressed : recordsAtOnce))) await wait(betweenLooks);
-        else if (pressed) await wait(restWhilePressed * (performance.now() - before.at));
+        if (!(await step(pressed ? recordsWhilePressed : recordsAtOnce))) {
+          await spool.turn(longestKept);
+          await wait(betweenLooks);
+        } else if (pressed) await wait(restWhilePressed * (performance.now() - before.at));
         const milliseconds = performance.now() - before.at;
         pressed = (spool.appended() - before.appended) / milliseconds > pressedFrom;
       } catch (error) {

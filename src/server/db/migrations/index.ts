@@ -38,6 +38,7 @@ import { quality } from './0038-quality';
 import { calls } from './0039-calls';
 import { segments } from './0040-segments';
 import { routines } from './0041-routines';
+import { erasures } from './0042-erasures';
 import { pageTellings } from './0029-page-tellings';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
@@ -88,4 +89,5 @@ export const migrations: Migration[] = [
   ...calls,
   ...segments,
   ...routines,
+  ...erasures,
 ];

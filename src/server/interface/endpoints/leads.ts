@@ -160,6 +160,7 @@ export const leads: Endpoint[] = [
   does('/leads/{enquiry}/note', ({ traces }, { membership, person, params }) =>
     traces.writeNote(membership, person.name, params.enquiry!),
   ),
+  does('/leads/{enquiry}/erase', ({ erase }, { membership, params }) => erase.ofEnquiry(membership, params.enquiry!)),
   readsBy('/leads.xlsx', leadListSchema, ({ files, leads }, { membership: { business, role }, query }) =>
     files.writeBook('leads', leads.all(business, role, { ...query, page: 1 }), leadColumns),
   ),

@@ -7,6 +7,7 @@ import type { Context } from '../../context';
 import { instantIn } from '../../days';
 import { inTransaction, insertRows, markWork, plain } from '../../db';
 import { hashTelephone, isSealedBy, sameText, seal, unseal } from '../../secrets';
+import { readErased } from '../erasing/marks';
 import { readCallSettings } from './settings';
 import type { CallRow, CallSettingsRow } from './table';
 
@@ -44,8 +45,16 @@ export function makeTakeCalls(context: Context) {
     return { taken };
   }
 
-  const storePart = (businessId: string, calls: Call[], cameBy: CallRow['cameBy']): Promise<number> =>
+  const storePart = (businessId: string, given: Call[], cameBy: CallRow['cameBy']): Promise<number> =>
     inTransaction(db, async (transaction) => {
+      const erased = await readErased(
+        context,
+        businessId,
+        'call',
+        given.map(({ number }) => number),
+        transaction,
+      );
+      const calls = given.filter(({ number }) => !erased.has(number));
       const id = [...new Set(calls.map(({ number }) => callIdOf(businessId, number)))];
       const stored = plain(await tables.calls.findAll({ where: { businessId, id }, transaction, lock: true }));
       const rows = new Map(stored.map((row) => [row.id, row]));
