@@ -73,6 +73,8 @@ import { makeSegmentsStation } from './leads/segments/station';
 import { makeTakeCalls } from './leads/calls/take';
 import { makeErase } from './leads/erasing/erase';
 import { makeHandOver } from './leads/hand-over';
+import { makeImportsStation } from './leads/imports/station';
+import { makeTakeImport } from './leads/imports/take';
 import { makeLeadFormsStation } from './leads/lead-forms-station';
 import { makeLeadList } from './leads/list';
 import { makePersonExport } from './leads/person-export';
@@ -280,6 +282,7 @@ function makeDomainServices(config: Config) {
     personExport: makePersonExport(context),
     erase: makeErase(context, changes, spool, spoolWriter),
     answers: makeAnswersStation(context, releases, changes, say),
+    imports: makeImportsStation(context, releases, crms, changes, makeTakeImport(context, releases)),
     leadForms: makeLeadFormsStation(context, accounts, releases, crms, changes),
     records: makeRecordsStation(context, releases, changes),
     writes,

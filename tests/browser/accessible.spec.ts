@@ -84,6 +84,7 @@ const views: [name: string, path: () => string][] = [
   ['Written back', () => '/leads/writes?new=yes'],
   ['Answers', () => '/leads/answers'],
   ['Segments', () => '/leads/segments?new=yes'],
+  ['Bring leads in', () => '/leads/import'],
   ['Routines', () => '/leads/routines'],
   ['A new routine', () => '/leads/routines?new=yes'],
   ['Emails', () => '/leads/emails'],

@@ -26,6 +26,7 @@ const stations = [
     '/leads/crm',
     '/leads/writes',
     '/leads/answers',
+    '/leads/import',
     '/leads/segments',
     '/leads/routines',
     '/leads/emails',

@@ -132,6 +132,22 @@ const bodies: Record<string, object> = Object.fromEntries(
     'leads/answers/hours': { days: [1], from: '09:00', to: '17:00' },
     'leads/segments': { id: '', name: 'X', isShared: true, means: segmentMeans, seen: '' },
     'leads/segments/retire': { id: someId, retired: true },
+    'leads/import': {
+      list: 'X',
+      handsOver: 'no',
+      agreed: 'no',
+      platform: '',
+      name: 'X',
+      company: 'X',
+      mail: '',
+      telephone: '',
+      enquiredAt: '',
+      source: '',
+      medium: '',
+      campaign: '',
+      content: '',
+      clickId: '',
+    },
     'leads/routines': { id: '', name: 'X', means: routineMeans, seen: '' },
     'leads/routines/act': { id: someId, what: 'pause', those: false },
     'leads/routines/effect': { takes: routineMeans.takes },
@@ -205,6 +221,7 @@ const queries: Record<string, string> = {
   'crm/offers': '?account=oakledger',
   'events/catalogue': '?account=quillsearch',
   find: '?text=bakery',
+  'leads/import/file': '?list=X&handsOver=no&agreed=no&platform=',
 };
 const cookies: Record<string, string> = {};
 const address = ({ path }: Walked, key: string) =>

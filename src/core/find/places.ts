@@ -25,6 +25,7 @@ export const places: readonly (readonly [words: string, alsoKnownAs: string, pat
   ['Readings', 'events values', '/events/readings'],
   ['Events told', 'events refused waiting destinations', '/events/told'],
   ['Leads', 'enquiries people', '/leads'],
+  ['Bring leads in', 'leads import csv list fair by hand add', '/leads/import'],
   ['Segments', 'leads filter conditions saved shared', '/leads/segments'],
   ['Routines', 'leads follow up emails automation reminders', '/leads/routines'],
   ['Emails', 'leads routines letters templates', '/leads/emails'],

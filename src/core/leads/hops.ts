@@ -61,6 +61,7 @@ export function enquiryHops(
     ...(isAlone(enquiry.strand) ? unknownHops(enquiry) : []),
     ...platformHops(enquiry),
     ...calledHops(enquiry),
+    ...importedHops(enquiry),
   ];
   if (enquiry.sentOn?.fetchedAt === null) return { hops, again: null };
   if (enquiry.wasNone !== '') {
@@ -132,6 +133,13 @@ function calledHops({ id, strand, sentAt, wayIn, release }: EnquiryState): HopRo
   return [{ ...row, hop: 'called', state: 'made_it', reason: null, evidence: 'call_list', at: sentAt }];
 }
 
+/** The hop of a lead that somebody brought in. */
+function importedHops({ id, strand, sentAt, wayIn, release }: EnquiryState): HopRow[] {
+  if (wayIn !== 'import') return [];
+  const row = { strand: strand.id, wayIn, subject: id, outcome: noOutcome, release } as const;
+  return [{ ...row, hop: 'imported', state: 'made_it', reason: null, evidence: 'import_list', at: sentAt }];
+}
+
 function unknownHops(enquiry: EnquiryState): HopRow[] {
   const row = {
     strand: enquiry.strand.id,
@@ -148,7 +156,7 @@ function unknownHops(enquiry: EnquiryState): HopRow[] {
     wayIn: 'none',
     subject: nilId,
   }));
-  if (enquiry.wayIn === 'call') return before;
+  if (enquiry.wayIn === 'call' || enquiry.wayIn === 'import') return before;
   const form: HopRow = {
     ...row,
     hop: 'form_sent',

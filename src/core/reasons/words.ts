@@ -258,5 +258,5 @@ export const missingLandings: ReasonWords = {
 export function lossStation(to: Hop): 'Links' | 'Capture' | 'Leads' | 'Report-backs' {
   if (to === 'landed' || to === 'clicked') return 'Links';
   if (to === 'kept' || to === 'form_sent' || to === 'called') return 'Capture';
-  return to === 'fetched' || to === 'in_crm' ? 'Leads' : 'Report-backs';
+  return to === 'fetched' || to === 'imported' || to === 'in_crm' ? 'Leads' : 'Report-backs';
 }

@@ -44,7 +44,7 @@ export const lineAnswerSchema = z.object({
 
 export const strandAnswerSchema = z.object({
   id: z.uuid(),
-  kind: z.enum(['click', 'landing', 'lead_form', 'enquiry', 'call', 'order']),
+  kind: z.enum(['click', 'landing', 'lead_form', 'enquiry', 'call', 'import', 'order']),
   platform: z.string(),
   clickId: z.string(),
   firstAt: time,

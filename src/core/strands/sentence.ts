@@ -78,6 +78,7 @@ const atHop: Record<Hop, string> = {
   called: 'at the call',
   sent_there: 'in the platform’s form',
   fetched: 'in what was fetched',
+  imported: 'in the list',
   ordered: 'at the order',
   in_crm: 'in the CRM',
   qualified: 'in the CRM',
@@ -133,6 +134,7 @@ const followedOf: Record<StrandKind, string> = {
   lead_form: 'This lead',
   enquiry: 'This enquiry',
   call: 'This call',
+  import: 'This lead',
   order: 'This order',
 };
 

@@ -82,6 +82,7 @@ function traceOne(value: FollowedValue, input: TraceInput): TraceRow['cells'] {
     called: null,
     sent_there: sentThere(value, input.strand),
     fetched: input.isFetched ? sentThere(value, input.strand) : null,
+    imported: input.way.kind === 'import' ? sentThere(value, input.strand) : null,
     ordered: input.orderHit ? keptValue(value, { ...input, keptHit: input.orderHit }) : null,
     in_crm: crmValue(value, input),
     qualified: null,

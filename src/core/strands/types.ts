@@ -7,7 +7,7 @@ export type { Mark } from '../capture/no-customer';
 /** Every hop of every way in; which of them a value takes, and in which order, says its way (core/ways-in). */
 export const allHops = [
   ...(['clicked', 'landed', 'kept'] as const),
-  ...(['form_sent', 'called', 'sent_there', 'fetched', 'ordered'] as const),
+  ...(['form_sent', 'called', 'sent_there', 'fetched', 'imported', 'ordered'] as const),
   ...(['in_crm', 'qualified', 'told', 'confirmed'] as const),
 ];
 export type Hop = (typeof allHops)[number];
@@ -20,6 +20,7 @@ export const hopWords: Record<Hop, string> = {
   called: 'Called',
   sent_there: 'Sent there',
   fetched: 'Fetched',
+  imported: 'Imported',
   ordered: 'Ordered',
   in_crm: 'In CRM',
   qualified: 'Qualified',
@@ -41,7 +42,7 @@ export const stateWords: Record<HopState, string> = {
   unknown: 'not seen here',
 };
 
-export const wayInKinds = ['form', 'call', 'lead_form', 'order'] as const;
+export const wayInKinds = ['form', 'call', 'lead_form', 'import', 'order'] as const;
 export type WayInKind = (typeof wayInKinds)[number];
 /** What comes in by some way: what hops from its own on, outcomes and report-backs are of. */
 export type SubjectKind = 'enquiry' | 'order';
@@ -64,6 +65,7 @@ export type Evidence =
   | 'fill_report'
   | 'platform_list'
   | 'call_list'
+  | 'import_list'
   | 'crm_record'
   | 'outcome'
   | 'answer'
@@ -91,11 +93,11 @@ export interface KnownConsent extends Consent {
 }
 
 /**
- * `lead_form`: of a lead that a platform's own form took, where the platform names no click; `enquiry`, `call`, `order`: of one
+ * `lead_form`: of a lead that a platform's own form took, where the platform names no click; `enquiry`, `call`, `import`, `order`: of one
  * that no known click or tagged landing brought.
  */
 export type StrandKind = 'click' | 'landing' | 'lead_form' | AloneKind;
-export type AloneKind = 'enquiry' | 'call' | 'order';
+export type AloneKind = 'enquiry' | 'call' | 'import' | 'order';
 
 /** The strand of an enquiry or order alone: nothing is known of what brought it. @param at ms, when it came in */
 export const aloneStrand = (kind: AloneKind, id: string, at: number, marked: Mark): Strand => ({

@@ -2,6 +2,7 @@ import type { WayInKind } from '../strands/types';
 import { call } from './call';
 import type { WayIn } from './contract';
 import { form } from './form';
+import { imported } from './import';
 import { leadForm } from './lead-form';
 import { order } from './order';
 
@@ -11,4 +12,4 @@ export type { WayIn } from './contract';
 export const beginsElsewhere = ({ hops, own }: WayIn): boolean => hops[0] === own;
 
 /** Every way in there is, by its kind; a further one is a file and a line here. */
-export const waysIn: Record<WayInKind, WayIn> = { form, call, lead_form: leadForm, order };
+export const waysIn: Record<WayInKind, WayIn> = { form, call, lead_form: leadForm, import: imported, order };

@@ -66,9 +66,9 @@ export const touches = defineTable('touches', ['businessId', 'id'], {
   landing: text(),
   platform: text(),
   clickId: text(),
-  /** `lead_form`: no arrival, but a lead that a platform's own form took; `call`: a call to a number of one source. */
-  because: text<TouchWhy | 'lead_form' | 'call'>(),
-  pageBecause: text<TouchWhy | 'lead_form' | 'call'>(),
+  /** `lead_form`: no arrival, but a lead that a platform's own form took; `call`: a call to a number of one source; `import`: a row of a list. */
+  because: text<TouchWhy | 'lead_form' | 'call' | 'import'>(),
+  pageBecause: text<TouchWhy | 'lead_form' | 'call' | 'import'>(),
   releaseNumber: whole(),
 });
 export type TouchRow = RowOf<typeof touches>;

@@ -41,6 +41,16 @@ export const readsBy = <Q extends z.ZodType | null>(
 /** Answers a POST without a body of JSON: it takes none, or a file. */
 export const does = (path: string, run: Run<null, null>): Endpoint => takes(path, null, run as never);
 
+/** Answers a POST that sends a file, with a query that says what it is. */
+export const takesFileBy = <Q extends z.ZodType>(path: string, query: Q, run: Run<z.output<Q>, null>): Endpoint => ({
+  method: 'post',
+  path,
+  query,
+  body: null,
+  status: 200,
+  run: run as Endpoint['run'],
+});
+
 /**
  * Answers a POST that sends JSON.
  * @param status of an answer that says something

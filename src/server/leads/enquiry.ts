@@ -295,7 +295,7 @@ export function makeFollowEnquiries(context: Context, releases: Releases, routin
       businessId,
       enquiries.map(({ id }) => ({ subject: id, strands: [joined.get(id)!.strand.id], alone: enquiryStrandId(id) })),
       hops,
-      ['called', 'sent_there', 'fetched', 'in_crm', 'qualified', 'told', 'confirmed'],
+      ['called', 'sent_there', 'fetched', 'imported', 'in_crm', 'qualified', 'told', 'confirmed'],
       transaction,
     );
     return again;

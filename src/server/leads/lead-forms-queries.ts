@@ -1,4 +1,5 @@
 import type { Sequelize } from 'sequelize';
+import { nilId } from '../../core/strands';
 import { orNull, pick, selectOne, selectRows, whole, type Read } from '../db';
 import { leads, platformLeads } from './table';
 
@@ -13,7 +14,7 @@ export type Totals = Read<typeof totals>;
 
 /** How many leads platforms' own forms took, and what became of them. */
 export const readTotals = (db: Sequelize, businessId: string): Promise<Totals> =>
-  selectOne(db, totals, 'FROM platform_leads WHERE business_id = ?', [businessId]);
+  selectOne(db, totals, 'FROM platform_leads WHERE business_id = ? AND account_id <> ?', [businessId, nilId]);
 
 const newest = {
   ...pick(
@@ -34,6 +35,6 @@ export const readNewestLeads = (db: Sequelize, businessId: string, most: number)
     db,
     newest,
     `FROM platform_leads p LEFT JOIN leads l ON l.business_id = p.business_id AND l.id = p.lead_id
-     WHERE p.business_id = ? ORDER BY p.sent_at DESC, p.id LIMIT ?`,
-    [businessId, most],
+     WHERE p.business_id = ? AND p.account_id <> ? ORDER BY p.sent_at DESC, p.id LIMIT ?`,
+    [businessId, nilId, most],
   );

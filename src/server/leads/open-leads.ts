@@ -24,7 +24,7 @@ export async function readOpenLeads(
     { hash: text().of('i.hash'), enquiryId: uuid().of('e.id'), sentAt: time().of('e.sent_at') },
     `FROM identities i JOIN enquiries e ON e.business_id = i.business_id AND e.lead_id = i.lead_id
      LEFT JOIN deals d ON d.business_id = e.business_id AND d.enquiry_id = e.id
-     WHERE i.business_id = ? AND i.kind IN ('mail', 'telephone') AND i.hash IN (?) AND e.way_in IN ('lead_form', 'call')
+     WHERE i.business_id = ? AND i.kind IN ('mail', 'telephone') AND i.hash IN (?) AND e.way_in IN ('lead_form', 'call', 'import')
        AND e.marked <> 'test' AND d.id IS NULL
      ORDER BY e.sent_at DESC, e.id`,
     [businessId, hashes],

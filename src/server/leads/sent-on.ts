@@ -55,7 +55,7 @@ export async function keepHandedOver(
   const called = enquiries.filter(({ id, wayIn }) => wayIn === 'call' && deals.get(id)?.[0]).map(({ id }) => id);
   if (called.length > 0)
     await tables.calls.update({ caller: null }, { where: { businessId, enquiryId: called }, transaction });
-  for (const { id } of enquiries.filter(ofPlatform)) {
+  for (const { id } of enquiries.filter(({ wayIn }) => wayIn === 'lead_form' || wayIn === 'import')) {
     const number = deals.get(id)?.[0]?.number;
     if (number)
       // eslint-disable-next-line no-await-in-loop -- each names a record of its own, once

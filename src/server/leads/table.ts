@@ -143,7 +143,7 @@ export const leadPulls = defineTable('lead_pulls', ['businessId', 'accountId'], 
 });
 export type LeadPullRow = RowOf<typeof leadPulls>;
 
-/** What people sent with platforms' own forms. */
+/** What people sent with platforms' own forms; and, without an account, leads that somebody brought in from a list. */
 export const platformLeads = defineTable('platform_leads', ['businessId', 'id'], {
   businessId: uuid(),
   id: uuid(),

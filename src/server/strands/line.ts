@@ -89,6 +89,7 @@ export function makeStrandPages(context: Context, releases: Releases) {
     form: latestEnquiries('form'),
     call: latestEnquiries('call'),
     lead_form: latestEnquiries('lead_form'),
+    import: latestEnquiries('import'),
     order: ({ id }, _role, release) => listOrders(db, id, release, { limit: mostLatest }),
   };
 

@@ -34,7 +34,9 @@ export function traceEvents(facts: TraceFacts, forms: (form: string) => string):
     events.push([strand.firstAt, `Sent “${enquiry.form}” on ${sentOn.platform}${ad}`, sentOn.platform]);
     if (sentOn.fetchedAt !== null) events.push([sentOn.fetchedAt, `Fetched from ${sentOn.platform}`, 'Avrix']);
   }
-  for (const touch of touches.filter(({ because }) => because !== 'lead_form' && because !== 'call')) {
+  for (const touch of touches.filter(
+    ({ because }) => because !== 'lead_form' && because !== 'call' && because !== 'import',
+  )) {
     const from = originWords(release, touch.source, touch.medium, touch.referrer);
     const page = touch.landing.replace(/^[^/]+/, '') || '/';
     const how = touch.clickId
@@ -44,6 +46,8 @@ export function traceEvents(facts: TraceFacts, forms: (form: string) => string):
     const differs = touch.because === touch.pageBecause ? '' : '; the page had decided otherwise';
     events.push([touch.at.getTime(), how + passedOver + differs, 'page']);
   }
+  if (enquiry?.wayIn === 'import')
+    events.push([enquiry.sentAt.getTime(), `Brought in from “${enquiry.form}”`, 'a list']);
   if (order) events.push([order.at.getTime(), `Ordered, number \`${order.number}\``, 'page']);
   if (enquiry?.hitId) {
     // Several rules may look for one field, and rules for all forms look for fields that this one never had.
@@ -103,7 +107,12 @@ export function traceEvents(facts: TraceFacts, forms: (form: string) => string):
 }
 
 /** Who sees what comes in by a way. */
-const seenBy: Record<EnquiryRow['wayIn'], string> = { form: 'page', lead_form: 'platform', call: 'telephone' };
+const seenBy: Record<EnquiryRow['wayIn'], string> = {
+  form: 'page',
+  lead_form: 'platform',
+  call: 'telephone',
+  import: 'a list',
+};
 
 /** A call of an enquiry, with the code that was said. */
 function callWords({ answered, seconds, reference, found }: CallRow, { form }: EnquiryRow): string {

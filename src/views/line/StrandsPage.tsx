@@ -12,6 +12,7 @@ const kindWords: Record<StrandListRow['kind'], string> = {
   lead_form: 'platform lead, no click ID',
   enquiry: 'enquiry alone',
   call: 'call alone',
+  import: 'imported, no click ID',
   order: 'order alone',
 };
 

@@ -4,6 +4,7 @@ import {
   callNumberSchema,
   callSettingsSchema,
 } from '../../../core/leads/calls-view';
+import { importGivenSchema, importHowSchema } from '../../../core/leads/imports-view';
 import { leadAccountSchema, leadPullSchema } from '../../../core/leads/forms-view';
 import { answersQuerySchema, qualityGivenSchema, workingHoursSchema } from '../../../core/leads/answers-view';
 import { dryRunSchema } from '../../../core/leads/writes-view';
@@ -28,7 +29,7 @@ import {
 } from '../../../core/leads/routines/schema';
 import { segmentEffectSchema, segmentGivenSchema, segmentRetireSchema } from '../../../core/leads/segments/schema';
 import { leadListSchema } from '../../../core/leads/schema';
-import { does, reads, readsBy, takes, type Endpoint } from '../endpoint';
+import { does, reads, readsBy, takes, takesFileBy, type Endpoint } from '../endpoint';
 
 const leadColumns = {
   company: 'company',
@@ -130,6 +131,11 @@ export const leads: Endpoint[] = [
     calls.setSettings(membership, body),
   ),
   does('/leads/calls/secret', ({ calls }, { membership }) => calls.makeSecret(membership)),
+  reads('/leads/import', ({ imports }, { membership }) => imports.view(membership)),
+  takes('/leads/import', importGivenSchema, ({ imports }, { membership, body }) => imports.add(membership, body)),
+  takesFileBy('/leads/import/file', importHowSchema, ({ imports }, { membership, query, request }) =>
+    imports.readFile(membership, query, request),
+  ),
   reads('/leads/forms', ({ leadForms }, { membership }) => leadForms.view(membership)),
   takes('/leads/forms', leadPullSchema, ({ leadForms }, { membership, person, body }) =>
     leadForms.begin(membership, person.name, body),

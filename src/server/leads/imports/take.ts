@@ -1,0 +1,219 @@
+/* eslint-disable no-await-in-loop -- bounded parts, in order */
+import { mailDomainOf } from '../../../core/capture/no-customer';
+import type { ImportedLead } from '../../../core/leads/imports';
+import type { ImportHow } from '../../../core/leads/imports-view';
+import {
+  clickStrandId,
+  enquiryIdOf,
+  enquiryStrandId,
+  leadIdOf,
+  madeLeadToken,
+  nilId,
+  platformLeadId,
+  touchIdOf,
+  type KnownConsent,
+  type Strand,
+} from '../../../core/strands';
+import { now } from '../../clock';
+import type { Context } from '../../context';
+import {
+  insertRows,
+  inTransaction,
+  markWork,
+  plain,
+  type EnquiryRow,
+  type LeadRow,
+  type PlatformLeadRow,
+  type TouchRow,
+} from '../../db';
+import type { Releases } from '../../releases/releases';
+import { seal, sha256 } from '../../secrets';
+import { toStrandRow } from '../../strands/store';
+import { readErased } from '../erasing/marks';
+import { storeIdentities } from '../people';
+import { reachedBy, recordNumbers } from '../record-rows';
+
+const atOnce = 500;
+
+/** What became of leads that were brought in. */
+export interface TakenImport {
+  taken: number;
+  known: number;
+  erased: number;
+}
+
+/**
+ * Takes leads in that somebody brings: each is an enquiry with a person, and the touch that its row names. One that is brought in
+ * again is known by its key; nothing of it is changed.
+ */
+export function makeTakeImport(context: Context, releases: Releases) {
+  const { db, tables, config } = context;
+
+  /** What is kept of one lead. */
+  function rowsOf(businessId: string, how: ImportHow, lead: ImportedLead, releaseNumber: number) {
+    const { name, company, mail, telephone, source, medium, campaign, content, term, clickId } = lead;
+    const id = platformLeadId(businessId, nilId, `${how.list} ${lead.key}`);
+    const token = madeLeadToken(id);
+    const enquiryId = enquiryIdOf(businessId, token);
+    const leadId = leadIdOf(businessId, nilId, id);
+    const sentAt = new Date(lead.enquiredAt);
+    const clickedAt = lead.clickedAt ?? lead.enquiredAt;
+    const platform = clickId === '' ? '' : how.platform;
+    const origin = { source, medium, campaign, content, utmId: '' };
+    const isClick = clickId !== '' && platform !== '';
+    const strand: Strand = {
+      ...origin,
+      id: isClick ? clickStrandId(businessId, platform, clickId) : enquiryStrandId(enquiryId),
+      kind: isClick ? 'click' : 'import',
+      platform,
+      clickId: isClick ? clickId : '',
+      firstAt: isClick ? clickedAt : lead.enquiredAt,
+      visitor: id,
+      marked: '',
+    };
+    const isOriginKnown = isClick || [source, medium, campaign, content, term].some((one) => one !== '');
+    const touch: TouchRow | null = isOriginKnown
+      ? {
+          ...origin,
+          businessId,
+          id: touchIdOf(id),
+          visitorId: id,
+          visitId: id,
+          hitId: id,
+          at: new Date(clickedAt),
+          term,
+          referrer: '',
+          landing: '',
+          platform,
+          clickId: strand.clickId,
+          because: 'import',
+          pageBecause: 'import',
+          releaseNumber,
+        }
+      : null;
+    const person: LeadRow = {
+      businessId,
+      id: leadId,
+      accountId: nilId,
+      crmPerson: sha256(id),
+      name,
+      company,
+      companyId: null,
+      mailDomain: mailDomainOf(mail),
+      madeAt: sentAt,
+      personId: leadId,
+      joinedBy: '',
+      joinedAt: null,
+    };
+    const consent: KnownConsent = { measurement: 'yes', advertising: 'yes', at: lead.enquiredAt };
+    const enquiry: Partial<EnquiryRow> = {
+      businessId,
+      id: enquiryId,
+      leadToken: token,
+      leadId,
+      strandId: isClick ? strand.id : null,
+      touchId: touch?.id ?? null,
+      visitorId: id,
+      form: how.list,
+      page: '',
+      sentAt,
+      fields: [],
+      marked: '',
+      consent: how.agreed === 'yes' ? consent : null,
+      releaseNumber,
+      wayIn: 'import',
+    };
+    const kept: PlatformLeadRow = {
+      businessId,
+      id,
+      accountId: nilId,
+      number: '',
+      leadId,
+      enquiryId,
+      form: how.list,
+      ad: content,
+      campaign,
+      place: '',
+      sentAt,
+      fetchedAt: now(),
+      isTest: false,
+      answers: mail === '' && telephone === '' ? null : seal(config.secretKey, { name, company, mail, telephone }),
+      handed: how.handsOver === 'yes' && mail !== '' ? 'waiting' : 'no',
+      askedAt: null,
+      answer: '',
+      deal: '',
+    };
+    const identities = [...recordNumbers(nilId, [sha256(id)]), ...reachedBy(config.secretKey, { mail, telephone })];
+    return { token, strand: isClick ? strand : null, touch, person, enquiry, kept, known: { leadId, identities } };
+  }
+
+  /** @returns how many were new, known already, or of somebody who was erased */
+  return async function takeImport(businessId: string, how: ImportHow, leads: ImportedLead[]): Promise<TakenImport> {
+    const total: TakenImport = { taken: 0, known: 0, erased: 0 };
+    const { number } = await releases.live(businessId);
+    const byId = new Map(leads.map((lead) => rowsOf(businessId, how, lead, number)).map((row) => [row.kept.id, row]));
+    total.known += leads.length - byId.size;
+    const all = [...byId.values()];
+    for (let from = 0; from < all.length; from += atOnce) {
+      const part = all.slice(from, from + atOnce);
+      const done = await inTransaction(db, async (transaction) => {
+        const id = part.map(({ kept }) => kept.id);
+        const there = new Set(
+          plain(await tables.platformLeads.findAll({ attributes: ['id'], where: { businessId, id }, transaction })).map(
+            (row) => row.id,
+          ),
+        );
+        const tokens = part.map(({ token }) => token);
+        const gone = await readErased(context, businessId, 'token', tokens, transaction);
+        const fresh = part.filter(({ kept, token }) => !there.has(kept.id) && !gone.has(token));
+        const strands = fresh.flatMap(({ strand }) => strand ?? []);
+        await insertRows(
+          tables.strands,
+          strands.map((strand) => toStrandRow(businessId, strand)),
+          [],
+          transaction,
+        );
+        await insertRows(
+          tables.touches,
+          fresh.flatMap(({ touch }) => touch ?? []),
+          [],
+          transaction,
+        );
+        await insertRows(
+          tables.leads,
+          fresh.map(({ person }) => person),
+          [],
+          transaction,
+        );
+        await insertRows(
+          tables.enquiries,
+          fresh.map(({ enquiry }) => enquiry),
+          [],
+          transaction,
+        );
+        await insertRows(
+          tables.platformLeads,
+          fresh.map(({ kept }) => kept),
+          [],
+          transaction,
+        );
+        await storeIdentities(
+          context,
+          businessId,
+          fresh.map(({ known }) => known),
+          transaction,
+        );
+        await markWork(db, 'enquiry', businessId, fresh.map(({ enquiry }) => enquiry.id!).sort(), now(), transaction);
+        const waiting = fresh.filter(({ kept }) => kept.handed === 'waiting').map(({ kept }) => kept.id);
+        await markWork(db, 'hand_over', businessId, waiting, now(), transaction);
+        // An erased one's row is there no less: only its token says who it was.
+        const erased = part.filter(({ token }) => gone.has(token)).length;
+        return { taken: fresh.length, erased, known: part.length - fresh.length - erased };
+      });
+      total.taken += done.taken;
+      total.known += done.known;
+      total.erased += done.erased;
+    }
+    return total;
+  };
+}
