@@ -86,6 +86,7 @@ async function takeAll(places, password) {
   await take(page, 'trace-lost');
   await take(page, 'leads', `${home}/leads?segment=${await makeSegment(page)}`);
   await take(page, 'calls', `${home}/leads/calls`);
+  await take(page, 'routine', `${home}/leads/routines`);
   await visit(`${home}/leads/forms`);
   await page.getByRole('button', { name: /^Add tags to / }).waitFor();
   await take(page, 'lead-forms');
@@ -167,9 +168,6 @@ async function takeAll(places, password) {
   await visit(`${home}/connections/platforms?new=yes`);
   await describePlatform(page);
   await take(page, 'own-platform');
-  await visit(`${home}/connections/crms?new=yes`);
-  await describeCrm(page);
-  await take(page, 'own-crm');
   await take(page, 'outcomes', `${home}/report-backs`);
 
   await chrome.close();
@@ -208,20 +206,6 @@ async function describePlatform(page) {
   await page.getByLabel('Where the list of rows is').fill('/conversions');
   await page.getByLabel('Place 1', { exact: true }).fill('/click/id');
   await page.evaluate(() => scrollTo(0, 0));
-}
-
-/** A CRM as somebody describes it by one example. */
-async function describeCrm(page) {
-  await page.getByLabel('What people call it').fill('Plain CRM');
-  const record = {
-    ...{ number: 1042, stage: 'Measured', updated: '2027-02-14T10:00:00.000Z', firm: 'Reed Parcel', value: 540 },
-    contact: { name: 'Bo Reed', email: 'bo@reed.example' },
-    extra: { click_id: 'p1f0a22c9', avx_lead: '019bc41a-0c43-73b6-aa70-6ce7ae64bc50' },
-  };
-  await page.getByLabel('An example of a record').fill(JSON.stringify(record));
-  await page.getByRole('button', { name: /^Read \d+ values/ }).click();
-  await page.getByRole('list', { name: 'Values of a record' }).scrollIntoViewIfNeeded();
-  await page.evaluate(() => scrollTo(0, scrollY + document.querySelector('textarea').getBoundingClientRect().top - 90));
 }
 
 /** Walks lines in the dock. */

@@ -34,7 +34,9 @@ describe('the demo’s events', () => {
       'rings',
       'sends_there',
       'stage',
+      'starts_routines',
       'values',
+      'writes_back',
     ]);
     expect(events.some((event) => event.kind === 'click' && !event.lands)).toBe(true);
     const queries = events.flatMap((event) => (event.kind === 'page' ? [event.query] : [])).join();

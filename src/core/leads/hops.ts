@@ -156,7 +156,7 @@ function unknownHops(enquiry: EnquiryState): HopRow[] {
     wayIn: 'none',
     subject: nilId,
   }));
-  if (enquiry.wayIn === 'call' || enquiry.wayIn === 'import') return before;
+  if (enquiry.wayIn === 'call') return before;
   const form: HopRow = {
     ...row,
     hop: 'form_sent',

@@ -39,5 +39,6 @@ export const companyIdOf = (business: string, account: string, number: string, n
   number !== ''
     ? idOf('company', business, account, number)
     : idOf('company by name', business, account, name.normalize('NFKC').replace(/\s+/g, ' ').trim().toLowerCase());
+export const importStrandId = (lead: string) => idOf('import', lead);
 /** What a routine does with a lead at one step. */
 export const routineActId = (run: string, step: string) => idOf('routine act', run, step);

@@ -93,11 +93,11 @@ export interface KnownConsent extends Consent {
 }
 
 /**
- * `lead_form`: of a lead that a platform's own form took, where the platform names no click; `enquiry`, `call`, `import`, `order`: of one
+ * `lead_form`: of a lead that a platform's own form took, where the platform names no click; `import`: of a lead that somebody brought in; `enquiry`, `call`, `order`: of one
  * that no known click or tagged landing brought.
  */
-export type StrandKind = 'click' | 'landing' | 'lead_form' | AloneKind;
-export type AloneKind = 'enquiry' | 'call' | 'import' | 'order';
+export type StrandKind = 'click' | 'landing' | 'lead_form' | 'import' | AloneKind;
+export type AloneKind = 'enquiry' | 'call' | 'order';
 
 /** The strand of an enquiry or order alone: nothing is known of what brought it. @param at ms, when it came in */
 export const aloneStrand = (kind: AloneKind, id: string, at: number, marked: Mark): Strand => ({

@@ -6,7 +6,7 @@ export const imported: WayIn = {
   kind: 'import',
   words: 'Imported leads',
   subject: 'enquiry',
-  alone: 'import',
+  alone: 'enquiry',
   one: 'imported lead',
   many: 'imported leads',
   hops: ['imported', 'in_crm', 'qualified', 'told', 'confirmed'],

@@ -55,7 +55,7 @@ export const sums: Sum[] = [
     table: 'touch_days',
     at: 'at',
     // What platforms' own forms took, and calls, never arrived on a page.
-    from: "touches WHERE because NOT IN ('lead_form', 'call')",
+    from: "touches WHERE because NOT IN ('lead_form', 'call', 'import')",
     columns: 'landing, source, medium, campaign, content, term, referrer_host, untagged, touches, first_at, last_at',
     select: `landing, source, medium, campaign, content, term, SUBSTRING_INDEX(referrer, '/', 1) AS referrer_host,
       because = 'outside_referrer' AS untagged, COUNT(*), MIN(at), MAX(at)`,

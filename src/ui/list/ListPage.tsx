@@ -38,6 +38,8 @@ interface Props<Row> {
   hrefOf?: (row: Row) => string;
   /** Whether the same rows are there as a workbook too. */
   hasBook?: boolean;
+  /** What else can be done with the list, beside its exports. */
+  also?: ReactNode;
   /** What further keys do with the marked row. */
   keys?: RowKeys<Row>;
   /** The other parts of the station it is of. */
@@ -68,6 +70,7 @@ export function LiveList<Row extends { id: string }>({
   columns,
   hrefOf,
   hasBook = false,
+  also,
   keys,
   parts,
 }: Props<Row>) {
@@ -104,6 +107,7 @@ export function LiveList<Row extends { id: string }>({
               Export XLSX
             </a>
           )}
+          {also}
         </div>
       }
     >

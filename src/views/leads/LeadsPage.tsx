@@ -86,6 +86,13 @@ function Leads({ business, initial, search, seesPeople }: Props) {
         </>
       )}
       parts={leadsParts(business, 'Leads')}
+      also={
+        initial.mayChange && (
+          <a href={`/b/${business}/leads/import`} className="button">
+            Bring leads in
+          </a>
+        )
+      }
     />
   );
 }

@@ -5,7 +5,7 @@ import type { ImportHow } from '../../../core/leads/imports-view';
 import {
   clickStrandId,
   enquiryIdOf,
-  enquiryStrandId,
+  importStrandId,
   leadIdOf,
   madeLeadToken,
   nilId,
@@ -63,7 +63,7 @@ export function makeTakeImport(context: Context, releases: Releases) {
     const isClick = clickId !== '' && platform !== '';
     const strand: Strand = {
       ...origin,
-      id: isClick ? clickStrandId(businessId, platform, clickId) : enquiryStrandId(enquiryId),
+      id: isClick ? clickStrandId(businessId, platform, clickId) : importStrandId(id),
       kind: isClick ? 'click' : 'import',
       platform,
       clickId: isClick ? clickId : '',
@@ -111,7 +111,7 @@ export function makeTakeImport(context: Context, releases: Releases) {
       id: enquiryId,
       leadToken: token,
       leadId,
-      strandId: isClick ? strand.id : null,
+      strandId: strand.id,
       touchId: touch?.id ?? null,
       visitorId: id,
       form: how.list,
@@ -144,7 +144,15 @@ export function makeTakeImport(context: Context, releases: Releases) {
       deal: '',
     };
     const identities = [...recordNumbers(nilId, [sha256(id)]), ...reachedBy(config.secretKey, { mail, telephone })];
-    return { token, strand: isClick ? strand : null, touch, person, enquiry, kept, known: { leadId, identities } };
+    return {
+      token,
+      strand,
+      touch,
+      person,
+      enquiry,
+      kept,
+      known: { leadId, identities },
+    };
   }
 
   /** @returns how many were new, known already, or of somebody who was erased */
@@ -166,10 +174,9 @@ export function makeTakeImport(context: Context, releases: Releases) {
         const tokens = part.map(({ token }) => token);
         const gone = await readErased(context, businessId, 'token', tokens, transaction);
         const fresh = part.filter(({ kept, token }) => !there.has(kept.id) && !gone.has(token));
-        const strands = fresh.flatMap(({ strand }) => strand ?? []);
         await insertRows(
           tables.strands,
-          strands.map((strand) => toStrandRow(businessId, strand)),
+          fresh.map(({ strand }) => toStrandRow(businessId, strand)),
           [],
           transaction,
         );
