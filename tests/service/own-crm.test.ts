@@ -4,6 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { freePorts } from '../../scripts/lib/ports.mjs';
 import type { OwnCrm } from '../../src/core/crms/schema';
 import { AvrixError } from '../../src/core/errors';
+import { freshRoutine, freshStep } from '../../src/core/leads/routines/routine';
 import { nothingRead } from '../../src/core/rules/own-crm';
 import { setClock } from '../../src/server/clock';
 import type { Membership, SignedIn } from '../../src/server/people/people';
@@ -353,4 +354,29 @@ describe('a record of a CRM that says how it is written to', () => {
     } as never);
     return leadToken;
   }
+});
+
+describe('a routine', () => {
+  it('writes to whom a record named, whose address is kept only while a routine is in use', async () => {
+    const member = members[1]!;
+    const { mailTemplates, routines } = place.services;
+    const kept = () => rowsOf<{ n: number }>(place.db, 'SELECT COUNT(*) AS n FROM lead_addresses');
+    await send(1, { record: record(70, 'New', 50) });
+    await rest();
+    expect(await kept()).toEqual([{ n: 0 }]);
+    const given = { name: 'Hello', subject: 'Hello', text: 'Hello {{ company }}', html: '', id: '', seen: '' };
+    const { id: mail } = await mailTemplates.save(member, given);
+    const stepId = idAt(noon, 1);
+    const means = { ...freshRoutine(stepId), steps: [{ ...freshStep(stepId), mail }] };
+    const { id } = await routines.save(member, { id: '', name: 'Hello', means, seen: '' });
+    await send(1, { record: record(71, 'New', 55) });
+    await rest();
+    const tried = await routines.tryOn(member, { means, enquiry: 'p71@bakery.example' });
+    expect(tried.steps[0]!.mail).toMatchObject({ to: 'p71@bakery.example', text: expect.stringContaining('Firm 71') });
+    // No text of the address is in the database.
+    const [row] = await rowsOf<{ mail: Buffer }>(place.db, 'SELECT mail FROM lead_addresses');
+    expect(row!.mail.toString('latin1')).not.toContain('p71');
+    await routines.act(member, { id, what: 'retire', those: false });
+    expect(await kept()).toEqual([{ n: 0 }]);
+  });
 });

@@ -35,7 +35,8 @@ export function makePersonExport(context: Context) {
       ]);
       const enquiryId = own.map((row) => row.id);
       const ofVisitors = { where: { businessId, visitorId }, limit: mostRows };
-      const [calls, sentOn, writes, visits, touches, hits, orders, events] = await Promise.all([
+      const [acts, calls, sentOn, writes, visits, touches, hits, orders, events] = await Promise.all([
+        tables.routineActs.findAll({ where: { businessId, enquiryId }, limit: mostRows }),
         tables.calls.findAll({ where: { businessId, enquiryId }, limit: mostRows }),
         tables.platformLeads.findAll({ where: { businessId, enquiryId }, limit: mostRows }),
         tables.crmWrites.findAll({ where: { businessId, enquiryId }, limit: mostRows }),
@@ -60,6 +61,7 @@ export function makePersonExport(context: Context) {
         calls: without(plain(calls)).map((call) => ({ ...call, caller: opened(call.caller) })),
         sentOnPlatforms: without(plain(sentOn)).map((one) => ({ ...one, answers: opened(one.answers) })),
         deals: without(plain(deals)),
+        doneByRoutines: without(plain(acts)).map((act) => ({ ...act, sent: opened(act.sent) })),
         writtenToCrm: without(plain(writes)),
         outcomes: without(plain(outcomes)),
         reportBacks: without(plain(reportBacks)),

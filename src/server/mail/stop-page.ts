@@ -1,14 +1,12 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { AvrixError } from '../../core/errors';
+import { escapeHtml } from '../../core/escape-html';
 import { now } from '../clock';
 import type { Context } from '../context';
 import { inTransaction } from '../db';
 import { reply } from '../edge/reply';
 import { stopMail } from './stops';
 import { readUnsubscribe } from './unsubscribe';
-
-const escapeHtml = (text: string): string =>
-  text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;');
 
 /** A page that needs nothing else, in the language of the emails' own line. */
 const page = (title: string, body: string): string => `<!doctype html>

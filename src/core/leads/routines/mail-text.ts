@@ -1,4 +1,5 @@
 import { Liquid } from 'liquidjs';
+import { escapeHtml } from '../../escape-html';
 
 /** What an email can say of whoever it goes to, by the names that stand in its text. */
 export const mailFacts = {
@@ -59,9 +60,6 @@ export function writeMail(template: MailTemplate, facts: MailFacts): WrittenMail
 
 const withEnd = (text: string, link: string, end: (link: string) => string): string =>
   text.includes(link) ? text : text + end(link);
-
-const escapeHtml = (text: string): string =>
-  text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;');
 
 /** Plain text as HTML: paragraphs where lines are empty, addresses as links. */
 function htmlOf(text: string): string {

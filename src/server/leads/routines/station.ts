@@ -1,3 +1,4 @@
+import { Op } from 'sequelize';
 import { AvrixError, fieldsWrong } from '../../../core/errors';
 import { nextStep, type Takes } from '../../../core/leads/routines/routine';
 import type { RoutineDo, RoutineGiven } from '../../../core/leads/routines/schema';
@@ -148,6 +149,12 @@ export function makeRoutinesStation(
     }
   }
 
+  /** Addresses are kept only while routines are in use. */
+  async function forgetAddresses(businessId: string): Promise<void> {
+    const inUse = await tables.routines.count({ where: { businessId, state: { [Op.ne]: 'retired' as const } } });
+    if (inUse === 0) await tables.leadAddresses.destroy({ where: { businessId } });
+  }
+
   const markLook = ({ businessId, id }: RoutineRow) => markWork(db, 'routine_look', businessId, [id], now());
 
   /** Sets how a routine stands, and keeps who did. */
@@ -288,6 +295,7 @@ export function makeRoutinesStation(
             { state: 'let_go', why: 'the routine was retired', endedAt: now(), dueAt: null },
             { where: { businessId: row.businessId, routineId: id, state: 'going' } },
           );
+          await forgetAddresses(row.businessId);
           break;
         case 'use_again':
           if (row.state === 'retired')
