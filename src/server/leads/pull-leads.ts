@@ -17,14 +17,13 @@ import {
 import type { Question } from '../../core/outgoing';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
-import { insertRows, inTransaction, markWork, type EnquiryRow, type LeadRow, type TouchRow } from '../db';
+import { inTransaction, type EnquiryRow, type LeadRow, type TouchRow } from '../db';
 import type { Account, Accounts } from '../platforms/accounts';
 import { askAccount } from '../platforms/call';
 import type { Releases } from '../releases/releases';
 import { seal } from '../secrets';
-import { toStrandRow } from '../strands/store';
-import { storeIdentities } from './people';
 import { reachedBy, recordNumbers } from './record-rows';
+import { storeSent } from './store-sent';
 import type { LeadPullRow, PlatformLeadRow } from './table';
 
 /** How long (ms) until the platform is asked again. */
@@ -82,46 +81,7 @@ export function makePullLeads(context: Context, accounts: Accounts, releases: Re
     const { businessId } = account;
     const release = await releases.live(businessId);
     const rows = leads.map((lead) => rowsOf(account, pull, lead, release.number));
-    await insertRows(
-      tables.strands,
-      rows.map(({ strand }) => toStrandRow(businessId, strand)),
-      [],
-      transaction,
-    );
-    await insertRows(
-      tables.touches,
-      rows.map(({ touch }) => touch),
-      [],
-      transaction,
-    );
-    await insertRows(
-      tables.leads,
-      rows.map(({ person }) => person),
-      [],
-      transaction,
-    );
-    await insertRows(
-      tables.enquiries,
-      rows.map(({ enquiry }) => enquiry),
-      [],
-      transaction,
-    );
-    await insertRows(
-      tables.platformLeads,
-      rows.map(({ lead }) => lead),
-      [],
-      transaction,
-    );
-    await storeIdentities(
-      context,
-      businessId,
-      rows.map(({ known }) => known),
-      transaction,
-    );
-    const enquiryIds = rows.map(({ enquiry }) => enquiry.id!).sort();
-    await markWork(db, 'enquiry', businessId, enquiryIds, now(), transaction);
-    const waiting = rows.filter(({ lead }) => lead.handed === 'waiting').map(({ lead }) => lead.id);
-    await markWork(db, 'hand_over', businessId, waiting, now(), transaction);
+    await storeSent(context, businessId, rows, transaction);
   }
 
   /** What is kept of one lead. Of one whose answers the platform kept no longer it is kept that it was sent. */
@@ -177,7 +137,7 @@ export function makePullLeads(context: Context, accounts: Accounts, releases: Re
       joinedAt: null,
     };
     const consent: KnownConsent = { measurement: 'yes', advertising: 'yes', at: lead.sentAt };
-    const enquiry: Partial<EnquiryRow> = {
+    const enquiry: Partial<EnquiryRow> & { id: string } = {
       businessId,
       id: enquiryIdOf(businessId, token),
       leadToken: token,
@@ -200,7 +160,7 @@ export function makePullLeads(context: Context, accounts: Accounts, releases: Re
       accountId,
       number,
       leadId,
-      enquiryId: enquiry.id!,
+      enquiryId: enquiry.id,
       form,
       ad: ad.slice(0, 200),
       campaign,

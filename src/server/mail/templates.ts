@@ -14,6 +14,7 @@ import { called } from '../leads/called';
 import { readRecordNames } from '../leads/queries';
 import { countSent } from '../leads/routines/queries';
 import { readRoutineUse } from '../leads/routines/users';
+import { refuseTakenName } from '../leads/taken-name';
 import { factsOf, readWhom } from '../leads/routines/whom';
 import type { Membership } from '../people/people';
 import type { CampaignNames } from '../plan/campaign-names';
@@ -121,10 +122,7 @@ export function makeMailTemplates(
       const before = all.find(({ id }) => id === given.id);
       if (given.id !== '' && !before) throw new AvrixError('AVX_NOT_FOUND', { what: 'email' });
       if (before && before.changedAt.toISOString() !== given.seen) throw new AvrixError('AVX_MAIL_CHANGED');
-      if (all.some(({ id, name }) => id !== given.id && name.toLowerCase() === given.name.toLowerCase()))
-        throw fieldsWrong([
-          { field: 'name', was: `there is an email “${given.name}” already`, fix: 'Give it another name.' },
-        ]);
+      refuseTakenName(all, given, 'an email');
       const row: MailTemplateRow = {
         businessId: business.id,
         id: before?.id ?? newId(),

@@ -9,6 +9,7 @@ import { DataTable, type Column } from '../../ui/list/DataTable';
 import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
 import { FileButton } from '../../ui/files/FileButton';
+import { RefusedRows } from '../../ui/files/RefusedRows';
 import { sendFile } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
 import { AddCall } from './AddCall';
@@ -89,16 +90,7 @@ function FileAnswer({ file: { taken, known, refused } }: { file: CallFile }) {
       {counted(taken, 'call was', 'calls were')} imported
       {known > 0 && `, ${count(known)} known already`}
       {refused.length > 0 && `, ${count(refused.length)} not`}.
-      {refused.length > 0 && (
-        <ul className="text-error mt-1">
-          {refused.slice(0, 20).map(({ row, was, fix }) => (
-            <li key={row}>
-              {row}: {was}. {fix}
-            </li>
-          ))}
-          {refused.length > 20 && <li>and {count(refused.length - 20)} more</li>}
-        </ul>
-      )}
+      <RefusedRows refused={refused} />
     </div>
   );
 }

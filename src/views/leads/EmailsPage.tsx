@@ -1,11 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useRef, useState } from 'react';
+import { useRef } from 'react';
 import type { MailShown, MailsView, MailView } from '../../core/leads/routines/view';
 import { listed } from '../../core/listed';
 import { counted } from '../../core/strands';
 import { useOpen, type Open } from '../../ui/address/useOpen';
 import { Problem } from '../../ui/form/Problem';
-import { useWritten } from '../../ui/form/useWritten';
+import { useKept } from '../../ui/form/useKept';
 import { StationFrame } from '../../ui/frame/StationFrame';
 import { PickList } from '../../ui/list/PickList';
 import { Live } from '../../ui/live/Live';
@@ -90,35 +90,16 @@ function Emails({ business, initial, search }: Props) {
 
 function Editor({ api, view, stored, open }: { api: string; view: MailsView; stored: MailView | null; open: Open }) {
   const client = useQueryClient();
-  const { value, set, saved } = useWritten<Written | null>(`email ${stored?.id ?? ''}`, null, (one) => one === null);
-  const [problem, setProblem] = useState('');
+  const { value, set, isSaving, problem, setProblem, keep, copy } = useKept<Written>(
+    `email ${stored?.id ?? ''}`,
+    api,
+    open,
+    view.mails.map((one) => one.name),
+  );
   const textRef = useRef<HTMLTextAreaElement>(null);
   const written: Written = value ?? (stored ? { ...stored, seen: stored.changedAt } : fresh);
   const { name, subject, text, html, seen } = written;
   const edit = (part: Partial<Written>) => set({ name, subject, text, html, seen, ...part });
-  const save = useMutation({
-    mutationFn: (given: Written & { id: string }) => sendJson<{ id: string }>(api, given),
-    onSuccess: () => {
-      saved();
-      return client.invalidateQueries();
-    },
-    onError: (error) => setProblem(error.message),
-  });
-  const keep = (given: Written & { id: string }) =>
-    save.mutate(given, {
-      onSuccess: ({ id }) => {
-        set(null);
-        setProblem('');
-        open.pick(id);
-      },
-    });
-  const copy = () => {
-    const names = new Set(view.mails.map((one) => one.name));
-    const nameOf = (n: number) => `${name}, copy${n > 1 ? ` ${n}` : ''}`;
-    let n = 1;
-    while (names.has(nameOf(n))) n += 1;
-    keep({ id: '', name: nameOf(n), subject, text, html, seen: '' });
-  };
   const retire = useMutation({
     mutationFn: () => sendJson<MailsView>(`${api}/retire`, { id: stored!.id, retired: !stored!.isRetired }),
     onSuccess: (next) => {
@@ -138,7 +119,7 @@ function Editor({ api, view, stored, open }: { api: string; view: MailsView; sto
       area?.setSelectionRange(at + piece.length, at + piece.length);
     });
   };
-  const disabled = !view.mayChange || save.isPending || (stored?.isRetired ?? false);
+  const disabled = !view.mayChange || isSaving || (stored?.isRetired ?? false);
   const isWhole = [name, subject, text].every((one) => one.trim() !== '');
   return (
     <div className="grid grid-cols-1 items-start gap-4 xl:grid-cols-[1fr_1fr]">
@@ -232,7 +213,12 @@ function Editor({ api, view, stored, open }: { api: string; view: MailsView; sto
           )}
           {stored && view.mayChange && (
             <>
-              <button type="button" className="quiet-link cursor-pointer" onClick={copy} disabled={!isWhole}>
+              <button
+                type="button"
+                className="quiet-link cursor-pointer"
+                onClick={() => copy({ name, subject, text, html, seen })}
+                disabled={!isWhole}
+              >
                 Duplicate
               </button>
               <button type="button" className="quiet-link cursor-pointer" onClick={() => retire.mutate()}>

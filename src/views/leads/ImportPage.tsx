@@ -5,6 +5,7 @@ import { importGivenSchema, type ImportedFile, type ImportsView } from '../../co
 import { listed } from '../../core/listed';
 import { count, counted } from '../../core/strands';
 import { FileButton } from '../../ui/files/FileButton';
+import { RefusedRows } from '../../ui/files/RefusedRows';
 import { Field } from '../../ui/form/Field';
 import { Problem } from '../../ui/form/Problem';
 import { useAppForm } from '../../ui/form/useAppForm';
@@ -163,16 +164,7 @@ function Answer({ file: { taken, known, erased, notRead, refused } }: { file: Im
           {notRead.length === 1 ? 'was' : 'were'} not read.
         </p>
       )}
-      {refused.length > 0 && (
-        <ul className="text-error mt-1">
-          {refused.slice(0, 20).map(({ row, was, fix }) => (
-            <li key={row}>
-              {row}: {was}. {fix}
-            </li>
-          ))}
-          {refused.length > 20 && <li>and {count(refused.length - 20)} more</li>}
-        </ul>
-      )}
+      <RefusedRows refused={refused} />
     </div>
   );
 }

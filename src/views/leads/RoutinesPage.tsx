@@ -1,4 +1,3 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { v4 } from 'uuid';
 import { freshRoutine, missingInStep, missingInTakes, type RoutineMeans } from '../../core/leads/routines/routine';
@@ -7,14 +6,13 @@ import type { RoutineState, RoutinesView, RoutineView } from '../../core/leads/r
 import { count } from '../../core/strands';
 import { useOpen, type Open } from '../../ui/address/useOpen';
 import { Problem } from '../../ui/form/Problem';
-import { useWritten } from '../../ui/form/useWritten';
+import { useKept } from '../../ui/form/useKept';
 import { StationFrame } from '../../ui/frame/StationFrame';
 import { PickList } from '../../ui/list/PickList';
 import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
 import { NewRule } from '../../ui/rule/RuleStation';
 import { Sentence } from '../../ui/rule/RuleSentence';
-import { sendJson } from '../../ui/text/read';
 import { leadsParts } from './LeadsFrame';
 import { RoutineDoes } from './RoutineDoes';
 import { RoutineEffect } from './RoutineEffect';
@@ -119,40 +117,18 @@ function Editor({
   stored: RoutineView | null;
   open: Open;
 }) {
-  const client = useQueryClient();
   const [fresh] = useState<Written>(() => ({ name: '', means: freshRoutine(v4()), seen: '' }));
-  const { value, set, saved } = useWritten<Written | null>(`routine ${stored?.id ?? ''}`, null, (one) => one === null);
-  const [problem, setProblem] = useState('');
+  const { value, set, isSaving, problem, keep, copy } = useKept<Written>(
+    `routine ${stored?.id ?? ''}`,
+    api,
+    open,
+    view.routines.map(({ name }) => name),
+  );
   const written = value ?? (stored ? { name: stored.name, means: stored.means, seen: stored.changedAt } : fresh);
   const { means } = written;
   const edit = (part: Partial<RoutineMeans>) => set({ ...written, means: { ...means, ...part } });
-  const save = useMutation({
-    mutationFn: (given: Written & { id: string }) => sendJson<{ id: string }>(api, given),
-    onSuccess: () => {
-      saved();
-      return client.invalidateQueries();
-    },
-    onError: (error) => setProblem(error.message),
-  });
-  /** Saves it, and opens it; whoever went on to another meanwhile stays there. */
-  const keep = (given: Written & { id: string }) =>
-    save.mutate(given, {
-      onSuccess: ({ id }) => {
-        set(null);
-        setProblem('');
-        open.pick(id);
-      },
-    });
-  /** A copy with a name of its own, which is kept at once and not started. */
-  const copy = () => {
-    const names = new Set(view.routines.map(({ name }) => name));
-    const nameOf = (n: number) => `${written.name}, copy${n > 1 ? ` ${n}` : ''}`;
-    let n = 1;
-    while (names.has(nameOf(n))) n += 1;
-    keep({ id: '', name: nameOf(n), means, seen: '' });
-  };
   const missing = [missingInTakes(means.takes), ...means.steps.map(missingInStep)].find(Boolean) ?? '';
-  const disabled = !view.mayChange || save.isPending || stored?.state === 'retired';
+  const disabled = !view.mayChange || isSaving || stored?.state === 'retired';
   const sentence = { beside: { segments: view.segments, mails: view.mails }, disabled, offers: view.offers };
   return (
     <div className="grid grid-cols-1 items-start gap-4 xl:grid-cols-[1fr_330px]">
@@ -205,7 +181,12 @@ function Editor({
             </button>
           )}
           {stored && view.mayChange && (
-            <button type="button" className="quiet-link cursor-pointer" onClick={copy} disabled={missing !== ''}>
+            <button
+              type="button"
+              className="quiet-link cursor-pointer"
+              onClick={() => copy(written)}
+              disabled={missing !== ''}
+            >
               Duplicate
             </button>
           )}

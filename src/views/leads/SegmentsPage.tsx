@@ -1,5 +1,4 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
 import { freshCondition, isComplete, type SegmentMeans } from '../../core/leads/segments/condition';
 import { segmentPieces } from '../../core/leads/segments/sentence';
 import type { SegmentEffectView, SegmentsView, SegmentView } from '../../core/leads/segments/view';
@@ -7,7 +6,7 @@ import { listed } from '../../core/listed';
 import { count, counted } from '../../core/strands';
 import { useOpen, type Open } from '../../ui/address/useOpen';
 import { Problem } from '../../ui/form/Problem';
-import { useWritten } from '../../ui/form/useWritten';
+import { useKept } from '../../ui/form/useKept';
 import { StationFrame } from '../../ui/frame/StationFrame';
 import { PickList } from '../../ui/list/PickList';
 import { Live } from '../../ui/live/Live';
@@ -106,32 +105,15 @@ function Editor({
   open: Open;
 }) {
   const client = useQueryClient();
-  const { value, set, saved } = useWritten<Written | null>(
+  const { value, set, isSaving, problem, setProblem, keep, copy } = useKept<Written>(
     `segment ${stored?.id ?? ''}`,
-    null,
-    (written) => written === null,
+    api,
+    open,
+    view.segments.map(({ name }) => name),
   );
-  const [problem, setProblem] = useState('');
   const written = value ?? (stored ? writtenOf(stored) : fresh);
   const edit = (part: Partial<Written>) => set({ ...written, ...part });
   const isWhole = written.means.conditions.every(isComplete);
-  const save = useMutation({
-    mutationFn: (given: Written & { id: string }) => sendJson<{ id: string }>(api, given),
-    onSuccess: () => {
-      saved();
-      return client.invalidateQueries({ queryKey: [api] });
-    },
-    onError: (error) => setProblem(error.message),
-  });
-  /** Saves it, and opens it; whoever went on to another meanwhile stays there. */
-  const keep = (given: Written & { id: string }) =>
-    save.mutate(given, {
-      onSuccess: ({ id }) => {
-        set(null);
-        setProblem('');
-        open.pick(id);
-      },
-    });
   const retire = useMutation({
     mutationFn: () => sendJson<SegmentsView>(`${api}/retire`, { id: stored!.id, retired: !stored!.isRetired }),
     onSuccess: (next) => {
@@ -140,15 +122,7 @@ function Editor({
     },
     onError: (error) => setProblem(error.message),
   });
-  /** A copy with a name of its own, which is kept at once. */
-  const copy = () => {
-    const names = new Set(view.segments.map(({ name }) => name));
-    const nameOf = (n: number) => `${written.name}, copy${n > 1 ? ` ${n}` : ''}`;
-    let n = 1;
-    while (names.has(nameOf(n))) n += 1;
-    keep({ ...written, id: '', name: nameOf(n), seen: '' });
-  };
-  const disabled = !view.mayMake || save.isPending;
+  const disabled = !view.mayMake || isSaving;
   const others = view.segments.filter(({ id, isRetired }) => id !== stored?.id && !isRetired);
   return (
     <>
@@ -203,7 +177,12 @@ function Editor({
           )}
           {stored && view.mayMake && (
             <>
-              <button type="button" className="quiet-link cursor-pointer" onClick={copy} disabled={!isWhole}>
+              <button
+                type="button"
+                className="quiet-link cursor-pointer"
+                onClick={() => copy(written)}
+                disabled={!isWhole}
+              >
                 Duplicate
               </button>
               <button type="button" className="quiet-link cursor-pointer" onClick={() => retire.mutate()}>

@@ -16,22 +16,12 @@ import {
 } from '../../../core/strands';
 import { now } from '../../clock';
 import type { Context } from '../../context';
-import {
-  insertRows,
-  inTransaction,
-  markWork,
-  plain,
-  type EnquiryRow,
-  type LeadRow,
-  type PlatformLeadRow,
-  type TouchRow,
-} from '../../db';
+import { inTransaction, plain, type EnquiryRow, type LeadRow, type PlatformLeadRow, type TouchRow } from '../../db';
 import type { Releases } from '../../releases/releases';
 import { seal, sha256 } from '../../secrets';
-import { toStrandRow } from '../../strands/store';
 import { readErased } from '../erasing/marks';
-import { storeIdentities } from '../people';
 import { reachedBy, recordNumbers } from '../record-rows';
+import { storeSent } from '../store-sent';
 
 const atOnce = 500;
 
@@ -106,7 +96,7 @@ export function makeTakeImport(context: Context, releases: Releases) {
       joinedAt: null,
     };
     const consent: KnownConsent = { measurement: 'yes', advertising: 'yes', at: lead.enquiredAt };
-    const enquiry: Partial<EnquiryRow> = {
+    const enquiry: Partial<EnquiryRow> & { id: string } = {
       businessId,
       id: enquiryId,
       leadToken: token,
@@ -150,7 +140,7 @@ export function makeTakeImport(context: Context, releases: Releases) {
       touch,
       person,
       enquiry,
-      kept,
+      lead: kept,
       known: { leadId, identities },
     };
   }
@@ -159,13 +149,13 @@ export function makeTakeImport(context: Context, releases: Releases) {
   return async function takeImport(businessId: string, how: ImportHow, leads: ImportedLead[]): Promise<TakenImport> {
     const total: TakenImport = { taken: 0, known: 0, erased: 0 };
     const { number } = await releases.live(businessId);
-    const byId = new Map(leads.map((lead) => rowsOf(businessId, how, lead, number)).map((row) => [row.kept.id, row]));
+    const byId = new Map(leads.map((lead) => rowsOf(businessId, how, lead, number)).map((row) => [row.lead.id, row]));
     total.known += leads.length - byId.size;
     const all = [...byId.values()];
     for (let from = 0; from < all.length; from += atOnce) {
       const part = all.slice(from, from + atOnce);
       const done = await inTransaction(db, async (transaction) => {
-        const id = part.map(({ kept }) => kept.id);
+        const id = part.map(({ lead }) => lead.id);
         const there = new Set(
           plain(await tables.platformLeads.findAll({ attributes: ['id'], where: { businessId, id }, transaction })).map(
             (row) => row.id,
@@ -173,46 +163,8 @@ export function makeTakeImport(context: Context, releases: Releases) {
         );
         const tokens = part.map(({ token }) => token);
         const gone = await readErased(context, businessId, 'token', tokens, transaction);
-        const fresh = part.filter(({ kept, token }) => !there.has(kept.id) && !gone.has(token));
-        await insertRows(
-          tables.strands,
-          fresh.map(({ strand }) => toStrandRow(businessId, strand)),
-          [],
-          transaction,
-        );
-        await insertRows(
-          tables.touches,
-          fresh.flatMap(({ touch }) => touch ?? []),
-          [],
-          transaction,
-        );
-        await insertRows(
-          tables.leads,
-          fresh.map(({ person }) => person),
-          [],
-          transaction,
-        );
-        await insertRows(
-          tables.enquiries,
-          fresh.map(({ enquiry }) => enquiry),
-          [],
-          transaction,
-        );
-        await insertRows(
-          tables.platformLeads,
-          fresh.map(({ kept }) => kept),
-          [],
-          transaction,
-        );
-        await storeIdentities(
-          context,
-          businessId,
-          fresh.map(({ known }) => known),
-          transaction,
-        );
-        await markWork(db, 'enquiry', businessId, fresh.map(({ enquiry }) => enquiry.id!).sort(), now(), transaction);
-        const waiting = fresh.filter(({ kept }) => kept.handed === 'waiting').map(({ kept }) => kept.id);
-        await markWork(db, 'hand_over', businessId, waiting, now(), transaction);
+        const fresh = part.filter(({ lead, token }) => !there.has(lead.id) && !gone.has(token));
+        await storeSent(context, businessId, fresh, transaction);
         // An erased one's row is there no less: only its token says who it was.
         const erased = part.filter(({ token }) => gone.has(token)).length;
         return { taken: fresh.length, erased, known: part.length - fresh.length - erased };

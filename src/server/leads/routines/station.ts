@@ -1,5 +1,5 @@
 import { Op } from 'sequelize';
-import { AvrixError, fieldsWrong } from '../../../core/errors';
+import { AvrixError } from '../../../core/errors';
 import { nextStep, type Takes } from '../../../core/leads/routines/routine';
 import type { RoutineDo, RoutineGiven } from '../../../core/leads/routines/schema';
 import { routineLines } from '../../../core/leads/routines/sentence';
@@ -17,6 +17,7 @@ import { requireEditor } from '../../releases/draft';
 import type { Releases } from '../../releases/releases';
 import { toListRow } from '../list';
 import { readEnquiries, readRecordNames } from '../queries';
+import { refuseTakenName } from '../taken-name';
 import { isSeenBy, readAllSegments } from '../segments/segments';
 import { countMeant, countRuns, findMeant } from './queries';
 import type { RoutineRow } from './table';
@@ -217,10 +218,7 @@ export function makeRoutinesStation(
       const before = all.find(({ id }) => id === given.id);
       if (given.id !== '' && !before) throw new AvrixError('AVX_NOT_FOUND', { what: 'routine' });
       if (before && before.changedAt.toISOString() !== given.seen) throw new AvrixError('AVX_ROUTINE_CHANGED');
-      if (all.some(({ id, name }) => id !== given.id && name.toLowerCase() === given.name.toLowerCase()))
-        throw fieldsWrong([
-          { field: 'name', was: `there is a routine “${given.name}” already`, fix: 'Give it another name.' },
-        ]);
+      refuseTakenName(all, given, 'a routine');
       const row: RoutineRow = {
         businessId: business.id,
         id: before?.id ?? newId(),

@@ -1,4 +1,4 @@
-import { AvrixError, fieldsWrong } from '../../../core/errors';
+import { AvrixError } from '../../../core/errors';
 import { segmentsIn, type SegmentMeans } from '../../../core/leads/segments/condition';
 import type { SegmentGiven } from '../../../core/leads/segments/schema';
 import { segmentPieces } from '../../../core/leads/segments/sentence';
@@ -19,6 +19,7 @@ import type { Releases } from '../../releases/releases';
 import { toListRow } from '../list';
 import { countPeople, findEnquiries, readEnquiries, readRecordNames } from '../queries';
 import { readRoutineUse } from '../routines/users';
+import { refuseTakenName } from '../taken-name';
 import { segmentsBehind } from './condition-sql';
 import { compilingOf, isSeenBy, narrowingOf, readAllSegments } from './segments';
 import type { SegmentRow } from './table';
@@ -146,11 +147,7 @@ export function makeSegmentsStation(context: Context, releases: Releases, change
       const before = seen.find(({ id }) => id === given.id);
       if (given.id !== '' && !before) throw new AvrixError('AVX_NOT_FOUND', { what: 'segment' });
       if (before && before.changedAt.toISOString() !== given.seen) throw new AvrixError('AVX_SEGMENT_CHANGED');
-      const taken = seen.some(({ id, name }) => id !== given.id && name.toLowerCase() === given.name.toLowerCase());
-      if (taken)
-        throw fieldsWrong([
-          { field: 'name', was: `there is a segment “${given.name}” already`, fix: 'Give it another name.' },
-        ]);
+      refuseTakenName(seen, given, 'a segment');
       const meansOf = new Map(all.map(({ id, means }) => [id, means]));
       segmentsBehind(given.id, given.means, (id) => meansOf.get(id) ?? null);
       const id = given.id || newId();
