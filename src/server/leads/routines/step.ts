@@ -1,5 +1,4 @@
 /* eslint-disable no-await-in-loop -- what somebody had done again is one act, as a rule */
-import type { Transaction } from 'sequelize';
 import { nextStep, type Step } from '../../../core/leads/routines/routine';
 import type { DueAfter } from '../../../core/leads/routines/waits';
 import { makeDueAfter } from '../../../core/leads/routines/waits';
@@ -8,7 +7,7 @@ import { routineActId } from '../../../core/strands';
 import { usualHours } from '../../../core/leads';
 import { now, nowMs } from '../../clock';
 import type { Context } from '../../context';
-import { inTransaction, insertRows, markWork, plain, type BusinessRow } from '../../db';
+import { inTransaction, insertRows, plain, type BusinessRow } from '../../db';
 import type { Release } from '../../../core/releases';
 import type { Releases } from '../../releases/releases';
 import type { Act } from './acts';
@@ -61,10 +60,10 @@ export async function readDueAfter(
 export function makeStepOn(context: Context, releases: Releases, act: Act) {
   const { db, tables } = context;
 
-  async function end(run: RunRow, state: 'done' | 'let_go', why: string, transaction: Transaction | null = null) {
+  async function end(run: RunRow, state: 'done' | 'let_go', why: string): Promise<null> {
     await tables.routineRuns.update(
       { state, why: why.slice(0, 200), endedAt: now(), dueAt: null },
-      { where: { businessId: run.businessId, id: run.id, state: 'going' }, transaction },
+      { where: { businessId: run.businessId, id: run.id, state: 'going' } },
     );
     return null;
   }
@@ -147,11 +146,12 @@ export function makeStepOn(context: Context, releases: Releases, act: Act) {
     return { ...ended, after: ended.after ?? Math.min(Math.max(minute, waitedFor), day / 4) };
   }
 
-  /** Does once more what somebody had done again, whether the lead is still in the routine or not. */
-  async function doAgain(run: RunRow): Promise<void> {
+  /** Does once more what somebody had done again, whether the lead is still in the routine or not. @returns when to try again */
+  async function doAgain(run: RunRow): Promise<Date | null> {
     const { businessId } = run;
     const acts = plain(await tables.routineActs.findAll({ where: { businessId, runId: run.id, state: 'again' } }));
-    if (acts.length === 0) return;
+    if (acts.length === 0) return null;
+    let again: Date | null = null;
     const { routine, business, release, whom } = await readFor(run);
     for (const { id, stepId } of acts) {
       const step = routine?.means.steps.find((one) => one.id === stepId);
@@ -159,16 +159,14 @@ export function makeStepOn(context: Context, releases: Releases, act: Act) {
       const answer = 'The step is there no more.';
       if (done === undefined)
         await tables.routineActs.update({ state: 'left_out', answer }, { where: { businessId, id } });
-      if (done?.state === 'later')
-        await markWork(db, 'routine_step', businessId, [run.id], new Date(nowMs() + done.after!));
+      if (done?.state === 'later') again = new Date(nowMs() + done.after!);
     }
+    return again;
   }
 
-  /** Takes a lead on by what is due of it. @returns when the next step is due; null where none is, or it is let go */
-  return async function stepOn(businessId: string, runId: string): Promise<Date | null> {
-    const run = (await tables.routineRuns.findOne({ where: { businessId, id: runId } }))?.get({ plain: true });
-    if (!run) return null;
-    await doAgain(run);
+  /** Does the next step where it is due. @returns when the one after it is; null where none is, or the lead is let go */
+  async function goOn(run: RunRow): Promise<Date | null> {
+    const { businessId, id: runId } = run;
     if (run.state !== 'going') return null;
     const { routine, business, release, whom } = await readFor(run);
     // While it is paused everybody stays where they are; one that takes too many at once goes on with those that it has.
@@ -199,5 +197,13 @@ export function makeStepOn(context: Context, releases: Releases, act: Act) {
     await tables.routineRuns.update({ lastStep: step.id, stepsDone, lastAt: now(), dueAt, why: '' }, { where });
     if (next) return dueAt;
     return end(run, 'done', '');
+  }
+
+  /** Takes a lead on by what is due of it. @returns when to look again; null where nothing is to come */
+  return async function stepOn(businessId: string, runId: string): Promise<Date | null> {
+    const run = (await tables.routineRuns.findOne({ where: { businessId, id: runId } }))?.get({ plain: true });
+    if (!run) return null;
+    const times = [await doAgain(run), await goOn(run)].flatMap((at) => at ?? []);
+    return times.length === 0 ? null : new Date(Math.min(...times.map((at) => at.getTime())));
   };
 }
