@@ -79,8 +79,8 @@ export function traceEvents(facts: TraceFacts, forms: (form: string) => string):
   }
   for (const write of facts.writes)
     events.push([(write.writtenAt ?? write.madeAt).getTime(), writeWords(write), write.byName || 'Avrix']);
-  for (const { at, text, routine, enquiryId } of facts.routineEvents)
-    events.push([at, text, `routine “${routine}”`, enquiryId === enquiry?.id ? '' : enquiryId]);
+  for (const { at, text, seenBy: by, enquiryId } of facts.routineEvents)
+    events.push([at, text, by, enquiryId === enquiry?.id ? '' : enquiryId]);
   for (const { code, evidence, happenedAt } of outcomes) {
     const at = evidence.kind === 'stage' ? `, at ${evidence.stage}` : '';
     const skipped = evidence.kind === 'stage' && evidence.skipped ? ', its own stage was passed over' : '';

@@ -7,7 +7,7 @@ export interface RoutineEvent {
   /** ms. */
   at: number;
   text: string;
-  routine: string;
+  seenBy: 'routine' | 'email';
   enquiryId: string;
 }
 
@@ -33,7 +33,7 @@ export async function readRoutineEvents(
     }),
   ]);
   const [told, ended] = [plain(acts), plain(runs)];
-  const id = [...new Set([...told, ...ended].map(({ routineId }) => routineId))];
+  const id = [...new Set(told.map(({ routineId }) => routineId))];
   const names = new Map(
     plain(await tables.routines.findAll({ attributes: ['id', 'name'], where: { businessId, id } })).map((row) => [
       row.id,
@@ -43,13 +43,15 @@ export async function readRoutineEvents(
   return [
     ...told.flatMap((act): RoutineEvent[] => {
       const text = wordsOf(act);
-      const routine = names.get(act.routineId) ?? '';
-      return text === '' ? [] : [{ at: act.at.getTime(), text, routine, enquiryId: act.enquiryId }];
+      const by = `, by “${names.get(act.routineId) ?? ''}”`;
+      return text === ''
+        ? []
+        : [{ at: act.at.getTime(), text: text + by, seenBy: 'routine', enquiryId: act.enquiryId }];
     }),
-    ...ended.map((run) => ({
+    ...ended.map((run): RoutineEvent => ({
       at: (run.endedAt ?? run.lastAt).getTime(),
       text: answers[run.why]!,
-      routine: names.get(run.routineId) ?? '',
+      seenBy: 'email',
       enquiryId: run.enquiryId,
     })),
   ];

@@ -190,7 +190,7 @@ function Editor({
               Duplicate
             </button>
           )}
-          {value !== null && missing !== '' && <span className="text-quiet">It does not say {missing} yet.</span>}
+          {value !== null && missing !== '' && <span className="text-quiet">Still to say: {missing}.</span>}
         </div>
         <div className="px-5 pb-1">
           <Problem text={problem || undefined} />
