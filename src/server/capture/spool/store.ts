@@ -6,7 +6,7 @@ import { now } from '../../clock';
 import type { Context } from '../../context';
 import { errorNumber, insertRows, inTransaction, markWork } from '../../db';
 import { newId } from '../../ids';
-import { readErased } from '../../leads/erasing/marks';
+import { readErasedVisitors } from '../../leads/erasing/marks';
 import { log } from '../../log';
 import { storeForms } from '../store-forms';
 
@@ -81,7 +81,7 @@ const isRefusal = (error: unknown) => refusals.has(errorNumber(error) ?? 0);
 async function withoutErased(context: Context, hits: SpooledHit[], transaction: Transaction): Promise<SpooledHit[]> {
   const gone = new Map<string, number>();
   for (const [business, visitors] of visitorsOf(hits))
-    for (const [visitor, at] of await readErased(context, business, 'visitor', visitors, transaction))
+    for (const [visitor, at] of await readErasedVisitors(context, business, visitors, transaction))
       gone.set(`${business} ${visitor}`, at);
   return gone.size === 0
     ? hits
