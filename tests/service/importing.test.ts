@@ -74,6 +74,12 @@ describe('A list', () => {
     expect(await listOf('Older list')).toMatchObject({ leads: 2, inCrm: 0 });
   });
 
+  it('names its click IDs as not read where nobody says whose they are, and takes those of known platforms alone', async () => {
+    const text = 'email,click_id\nkit@vale.example,Qs1';
+    expect(await bring(text, { list: 'Whose' })).toMatchObject({ taken: 1, notRead: ['click_id'] });
+    await expect(bring(text, { list: 'Whose', platform: 'nobody' })).rejects.toMatchObject({ code: 'AVX_FIELD_WRONG' });
+  });
+
   it('is refused as a whole where no column says who somebody is', async () => {
     await expect(bring('colour,size\nred,1')).rejects.toMatchObject({ code: 'AVX_FIELD_WRONG' });
   });

@@ -1,5 +1,5 @@
 import { AvrixError, fieldsWrong } from '../../core/errors';
-import { mailFacts, writeMail, type MailTemplate } from '../../core/leads/routines/mail-text';
+import { mailFacts, tryWriteMail, type MailTemplate } from '../../core/leads/routines/mail-text';
 import type { MailGiven } from '../../core/leads/routines/schema';
 import type { MailShown, MailsView, MailView } from '../../core/leads/routines/view';
 import { listed } from '../../core/listed';
@@ -92,13 +92,10 @@ export function makeMailTemplates(
     };
     const facts = whom ? factsOf(whom, business, release, await campaignNames.get(business.id), link) : madeUp;
     const of = whom ? called(whom.lead ?? { company: '', name: '' }, true) : 'somebody made up';
-    try {
-      return { ...writeMail(template, facts), of };
-    } catch (error) {
-      throw fieldsWrong([
-        { field: 'text', was: (error as Error).message.split(', ')[0]!, fix: 'Change what is written there.' },
-      ]);
-    }
+    const written = tryWriteMail(template, facts);
+    if ('problem' in written)
+      throw fieldsWrong([{ field: 'text', was: written.problem, fix: 'Change what is written there.' }]);
+    return { ...written, of };
   }
 
   const note = (

@@ -95,7 +95,7 @@ function FromFile({ api, view }: { api: string; view: ImportsView }) {
         </label>
         {view.crm && (
           <Choose
-            words={`Make records in ${view.crm}`}
+            words={`Make records in ${view.crm}, of those with an email`}
             value={how.handsOver}
             options={yesNo}
             onChange={(handsOver) => set({ handsOver })}

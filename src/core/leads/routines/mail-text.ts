@@ -58,6 +58,15 @@ export function writeMail(template: MailTemplate, facts: MailFacts): WrittenMail
   };
 }
 
+/** The same, where a text that cannot be written is said in place of it. */
+export function tryWriteMail(template: MailTemplate, facts: MailFacts): WrittenMail | { problem: string } {
+  try {
+    return writeMail(template, facts);
+  } catch (error) {
+    return { problem: `the email cannot be written: ${(error as Error).message.split(', ')[0]!}` };
+  }
+}
+
 const withEnd = (text: string, link: string, end: (link: string) => string): string =>
   text.includes(link) ? text : text + end(link);
 

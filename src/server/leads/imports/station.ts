@@ -64,6 +64,19 @@ export function makeImportsStation(
     };
   }
 
+  /** @throws AVX_FIELD_WRONG where no click ID of the platform is kept */
+  async function refuseUnknownPlatform(businessId: string, platform: string): Promise<void> {
+    const { clickIds } = (await releases.live(businessId)).content.capture.keep;
+    if (platform !== '' && !clickIds.some((one) => one.platform === platform))
+      throw fieldsWrong([
+        {
+          field: 'platform',
+          was: `no click ID of “${platform}” is kept`,
+          fix: `Use one of ${listed(clickIds.map((one) => one.platform)) || 'those that Kept has'}.`,
+        },
+      ]);
+  }
+
   const note = ({ business, role }: Membership, list: string, taken: number) =>
     inTransaction(db, (transaction) =>
       changes.note(
@@ -89,6 +102,11 @@ export function makeImportsStation(
       const read = readImport(columns, cells, timeIn(business.timeZone), nowMs());
       if (!read.ok) throw fieldsWrong([{ field: read.field, was: read.was, fix: read.fix }]);
       const { list, handsOver, agreed, platform } = given;
+      await refuseUnknownPlatform(business.id, platform);
+      if (given.clickId !== '' && platform === '')
+        throw fieldsWrong([
+          { field: 'platform', was: 'it does not say whose click ID it is', fix: 'Choose the platform.' },
+        ]);
       const { taken } = await takeImport(business.id, { list, handsOver, agreed, platform }, [read.lead]);
       if (taken === 0)
         throw fieldsWrong([
@@ -112,6 +130,9 @@ export function makeImportsStation(
       const { rows, problems } = await readTable(await readFileBody(request), []);
       const names = Object.keys(rows[0]?.cells ?? {});
       const { columns, notRead } = readImportColumns(names);
+      await refuseUnknownPlatform(business.id, how.platform);
+      // Without its platform a click ID is nobody's.
+      if (columns.clickId !== '' && how.platform === '') notRead.push(columns.clickId);
       if (columns.mail === '' && columns.telephone === '' && (columns.name === '' || columns.company === ''))
         throw fieldsWrong([
           {

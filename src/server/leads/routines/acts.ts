@@ -1,5 +1,5 @@
 import { mailFor, type Doing as DoingKind } from '../../../core/leads/routines/routine';
-import { writeMail } from '../../../core/leads/routines/mail-text';
+import { tryWriteMail } from '../../../core/leads/routines/mail-text';
 import { cardNote } from '../../../core/leads/card';
 import { qualityWords } from '../../../core/leads';
 import { noStages } from '../../../core/outcomes';
@@ -75,7 +75,8 @@ export function makeAct(
     if (await isStopped(context, business.id, mailHash)) return leftOut('wants no emails');
     const link = unsubscribeLink(config, business.key, actId);
     const campaignName = await campaignNames.get(business.id);
-    const written = writeMail(body, factsOf(whom, business, release, campaignName, link));
+    const written = tryWriteMail(body, factsOf(whom, business, release, campaignName, link));
+    if ('problem' in written) return { state: 'refused', answer: written.problem };
     const mail = {
       ...written,
       ...senderOf(settings, actId),

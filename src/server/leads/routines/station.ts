@@ -236,7 +236,11 @@ export function makeRoutinesStation(
       const takesOthers = before && JSON.stringify(before.means.takes) !== JSON.stringify(row.means.takes);
       if (isOn && takesOthers) await takeLeads.passOver(row);
       await inTransaction(db, async (transaction) => {
-        await tables.routines.upsert(row, { transaction });
+        // How it stands may change meanwhile, and is not what is saved here.
+        const { businessId, id, name, means, changedAt } = row;
+        if (before)
+          await tables.routines.update({ name, means, changedAt }, { where: { businessId, id }, transaction });
+        else await tables.routines.create(row, { transaction });
         await note(membership, row.name, before ? lines(before) : '', lines(row), transaction);
       });
       takeLeads.forget(business.id);

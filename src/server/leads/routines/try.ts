@@ -2,7 +2,7 @@
 import { AvrixError, fieldsWrong } from '../../../core/errors';
 import { mailFor, type RoutineMeans, type Step } from '../../../core/leads/routines/routine';
 import { stepPieces } from '../../../core/leads/routines/sentence';
-import { writeMail } from '../../../core/leads/routines/mail-text';
+import { tryWriteMail } from '../../../core/leads/routines/mail-text';
 import type { TriedView } from '../../../core/leads/routines/view';
 import type { Beside } from '../../../core/rules/says';
 import { sayPieces } from '../../../core/rules/says';
@@ -59,7 +59,8 @@ export function makeTryRoutine(context: Context, releases: Releases, crms: Crms,
     if (!template) return { problem: 'No email is there for the form.', mail: null };
     const link = `${config.edgeOrigin}/stop/${business.key}/…`;
     const facts = factsOf(whom, business, release, await campaignNames.get(business.id), link);
-    const written = writeMail(template.get({ plain: true }).body, facts);
+    const written = tryWriteMail(template.get({ plain: true }).body, facts);
+    if ('problem' in written) return { problem: `${written.problem}.`, mail: null };
     const isStopping = to !== '' && (await isStopped(context, business.id, hashMail(config.secretKey, to)));
     const problem = isStopping
       ? 'They want no emails.'
