@@ -5,6 +5,7 @@ import { listed } from '../../core/listed';
 import { counted } from '../../core/strands';
 import { useOpen, type Open } from '../../ui/address/useOpen';
 import { Problem } from '../../ui/form/Problem';
+import { KeptBar } from '../../ui/form/KeptBar';
 import { useKept } from '../../ui/form/useKept';
 import { StationFrame } from '../../ui/frame/StationFrame';
 import { PickList } from '../../ui/list/PickList';
@@ -119,8 +120,11 @@ function Editor({ api, view, stored, open }: { api: string; view: MailsView; sto
       area?.setSelectionRange(at + piece.length, at + piece.length);
     });
   };
-  const disabled = !view.mayChange || isSaving || (stored?.isRetired ?? false);
+  const own: Written = { name, subject, text, html, seen };
+  const mayEdit = view.mayChange && !stored?.isRetired;
+  const disabled = !mayEdit || isSaving;
   const isWhole = [name, subject, text].every((one) => one.trim() !== '');
+  const canSave = !disabled && value !== null && isWhole;
   return (
     <div className="grid grid-cols-1 items-start gap-4 xl:grid-cols-[1fr_1fr]">
       <section className="sheet" aria-label={stored?.name ?? 'New email'}>
@@ -195,41 +199,19 @@ function Editor({ api, view, stored, open }: { api: string; view: MailsView; sto
             />
           </details>
         </div>
-        <div className="border-base-300 flex flex-wrap items-center gap-3 border-t px-5 py-3">
-          {view.mayChange && !stored?.isRetired && (
-            <button
-              type="button"
-              className="button button-strong"
-              disabled={disabled || value === null || !isWhole}
-              onClick={() => keep({ name, subject, text, html, seen, id: stored?.id ?? '' })}
-            >
-              Save email
-            </button>
-          )}
-          {value !== null && (
-            <button type="button" className="quiet-link cursor-pointer" onClick={() => set(null)}>
-              Undo
-            </button>
-          )}
+        <KeptBar
+          save="Save email"
+          onSave={mayEdit ? (canSave ? () => keep({ ...own, id: stored?.id ?? '' }) : null) : undefined}
+          onUndo={value === null ? null : () => set(null)}
+          onCopy={stored && view.mayChange ? (isWhole ? () => copy(own) : null) : undefined}
+          problem={problem}
+        >
           {stored && view.mayChange && (
-            <>
-              <button
-                type="button"
-                className="quiet-link cursor-pointer"
-                onClick={() => copy({ name, subject, text, html, seen })}
-                disabled={!isWhole}
-              >
-                Duplicate
-              </button>
-              <button type="button" className="quiet-link cursor-pointer" onClick={() => retire.mutate()}>
-                {stored.isRetired ? 'Use again' : 'Retire'}
-              </button>
-            </>
+            <button type="button" className="quiet-link cursor-pointer" onClick={() => retire.mutate()}>
+              {stored.isRetired ? 'Use again' : 'Retire'}
+            </button>
           )}
-        </div>
-        <div className="px-5 pb-2">
-          <Problem text={problem || undefined} />
-        </div>
+        </KeptBar>
         {stored && (
           <p className="text-quiet px-5 pb-4 text-[13px]">
             {stored.usedBy.length > 0

@@ -5,7 +5,7 @@ import { letGoPieces, takesPieces } from '../../core/leads/routines/sentence';
 import type { RoutineState, RoutinesView, RoutineView } from '../../core/leads/routines/view';
 import { count } from '../../core/strands';
 import { useOpen, type Open } from '../../ui/address/useOpen';
-import { Problem } from '../../ui/form/Problem';
+import { KeptBar } from '../../ui/form/KeptBar';
 import { useKept } from '../../ui/form/useKept';
 import { StationFrame } from '../../ui/frame/StationFrame';
 import { PickList } from '../../ui/list/PickList';
@@ -128,7 +128,9 @@ function Editor({
   const { means } = written;
   const edit = (part: Partial<RoutineMeans>) => set({ ...written, means: { ...means, ...part } });
   const missing = [missingInTakes(means.takes), ...means.steps.map(missingInStep)].find(Boolean) ?? '';
-  const disabled = !view.mayChange || isSaving || stored?.state === 'retired';
+  const mayEdit = view.mayChange && stored?.state !== 'retired';
+  const disabled = !mayEdit || isSaving;
+  const canSave = !disabled && value !== null && missing === '' && written.name.trim() !== '';
   const sentence = { beside: { segments: view.segments, mails: view.mails }, disabled, offers: view.offers };
   return (
     <div className="grid grid-cols-1 items-start gap-4 xl:grid-cols-[1fr_330px]">
@@ -164,37 +166,15 @@ function Editor({
           onEdit={(letGo) => edit({ letGo })}
           {...sentence}
         />
-        <div className="border-base-300 flex flex-wrap items-center gap-3 border-t px-5 py-3">
-          {view.mayChange && stored?.state !== 'retired' && (
-            <button
-              type="button"
-              className="button button-strong"
-              disabled={disabled || value === null || missing !== '' || written.name.trim() === ''}
-              onClick={() => keep({ ...written, id: stored?.id ?? '' })}
-            >
-              Save routine
-            </button>
-          )}
-          {value !== null && (
-            <button type="button" className="quiet-link cursor-pointer" onClick={() => set(null)}>
-              Undo
-            </button>
-          )}
-          {stored && view.mayChange && (
-            <button
-              type="button"
-              className="quiet-link cursor-pointer"
-              onClick={() => copy(written)}
-              disabled={missing !== ''}
-            >
-              Duplicate
-            </button>
-          )}
+        <KeptBar
+          save="Save routine"
+          onSave={mayEdit ? (canSave ? () => keep({ ...written, id: stored?.id ?? '' }) : null) : undefined}
+          onUndo={value === null ? null : () => set(null)}
+          onCopy={stored && view.mayChange ? (missing === '' ? () => copy(written) : null) : undefined}
+          problem={problem}
+        >
           {value !== null && missing !== '' && <span className="text-quiet">Still to say: {missing}.</span>}
-        </div>
-        <div className="px-5 pb-1">
-          <Problem text={problem || undefined} />
-        </div>
+        </KeptBar>
         {stored && <RoutineDoes api={api} view={view} stored={stored} isWritten={value !== null} means={means} />}
       </section>
       <RoutineEffect business={business} api={api} view={view} means={means} />

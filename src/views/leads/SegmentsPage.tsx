@@ -5,7 +5,7 @@ import type { SegmentEffectView, SegmentsView, SegmentView } from '../../core/le
 import { listed } from '../../core/listed';
 import { count, counted } from '../../core/strands';
 import { useOpen, type Open } from '../../ui/address/useOpen';
-import { Problem } from '../../ui/form/Problem';
+import { KeptBar } from '../../ui/form/KeptBar';
 import { useKept } from '../../ui/form/useKept';
 import { StationFrame } from '../../ui/frame/StationFrame';
 import { PickList } from '../../ui/list/PickList';
@@ -123,6 +123,7 @@ function Editor({
     onError: (error) => setProblem(error.message),
   });
   const disabled = !view.mayMake || isSaving;
+  const canSave = !disabled && value !== null && isWhole && written.name.trim() !== '';
   const others = view.segments.filter(({ id, isRetired }) => id !== stored?.id && !isRetired);
   return (
     <>
@@ -147,53 +148,31 @@ function Editor({
           disabled={disabled}
           offers={view.offers}
         />
-        <div className="border-base-300 flex flex-wrap items-center gap-3 border-t px-5 py-3">
+        <KeptBar
+          save="Save segment"
+          onSave={view.mayMake ? (canSave ? () => keep({ ...written, id: stored?.id ?? '' }) : null) : undefined}
+          onUndo={value === null ? null : () => set(null)}
+          onCopy={stored && view.mayMake ? (isWhole ? () => copy(written) : null) : undefined}
+          problem={problem}
+        >
           {view.mayMake && (
-            <>
-              <button
-                type="button"
-                className="button button-strong"
-                disabled={disabled || value === null || !isWhole || written.name.trim() === ''}
-                onClick={() => keep({ ...written, id: stored?.id ?? '' })}
-              >
-                Save segment
-              </button>
-              <label className="flex items-center gap-2">
-                <input
-                  type="checkbox"
-                  className="checkbox"
-                  checked={written.isShared}
-                  disabled={disabled}
-                  onChange={(event) => edit({ isShared: event.target.checked })}
-                />
-                Everybody sees it
-              </label>
-            </>
-          )}
-          {value !== null && (
-            <button type="button" className="quiet-link cursor-pointer" onClick={() => set(null)}>
-              Undo
-            </button>
+            <label className="flex items-center gap-2">
+              <input
+                type="checkbox"
+                className="checkbox"
+                checked={written.isShared}
+                disabled={disabled}
+                onChange={(event) => edit({ isShared: event.target.checked })}
+              />
+              Everybody sees it
+            </label>
           )}
           {stored && view.mayMake && (
-            <>
-              <button
-                type="button"
-                className="quiet-link cursor-pointer"
-                onClick={() => copy(written)}
-                disabled={!isWhole}
-              >
-                Duplicate
-              </button>
-              <button type="button" className="quiet-link cursor-pointer" onClick={() => retire.mutate()}>
-                {stored.isRetired ? 'Use again' : 'Retire'}
-              </button>
-            </>
+            <button type="button" className="quiet-link cursor-pointer" onClick={() => retire.mutate()}>
+              {stored.isRetired ? 'Use again' : 'Retire'}
+            </button>
           )}
-        </div>
-        <div className="px-5 pb-1">
-          <Problem text={problem || undefined} />
-        </div>
+        </KeptBar>
         {stored && stored.usedBy.length > 0 && (
           <p className="text-quiet px-5 pb-4 text-[13px]">Part of {listed(stored.usedBy)}.</p>
         )}
