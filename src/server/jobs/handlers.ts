@@ -70,6 +70,31 @@ export function oneByOne(
 }
 
 /**
+ * Does subjects side by side, after what they need was read for some of them together: for few enough that it is still so
+ * when a slow service is told the last of them.
+ */
+export function readTogether(
+  begin: (businessId: string, subjects: string[]) => Promise<(subject: string) => Promise<Date | null>>,
+): Run {
+  return async (items, held) => {
+    const results: JobResult[] = [];
+    for (let from = 0; from < items.length; from += 2 * atATime) {
+      const part = await held.still(items.slice(from, from + 2 * atATime));
+      if (part.length === 0) continue;
+      const subjects = part.map(({ subject }) => subject);
+      try {
+        const work = await begin(part[0]!.businessId, subjects);
+        results.push(...(await oneByOne((_businessId, subject) => work(subject))(part, held)));
+      } catch (error) {
+        log.warn({ kind: part[0]!.kind, subjects: part.length, error: (error as Error).message }, 'work put back');
+        results.push(...part.map((item) => putBack(item, error)));
+      }
+    }
+    return results;
+  };
+}
+
+/**
  * Does many subjects of a business at once, faster than one by one. Where that throws, each subject is tried alone, so
  * that one that cannot be done does not hold up the others.
  */

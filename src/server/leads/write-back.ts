@@ -1,4 +1,5 @@
 import { AvrixError } from '../../core/errors';
+import { groupBy } from '../../core/group-by';
 import type { CrmWriteRule } from '../../core/leads/schema';
 import { cardNote } from '../../core/leads/card';
 import { touchValue, type TouchValues } from '../../core/leads/touch-words';
@@ -8,16 +9,16 @@ import { now } from '../clock';
 import type { Context } from '../context';
 import type { Crm, Crms } from '../crms/crm';
 import { inTransaction, insertRows, markWork, plain, type CrmWriteRow, type RowOf } from '../db';
+import { makeGathered } from '../gathered';
 import { newId } from '../ids';
 import { makeLastKnown } from '../last-known';
-import { isRefusal, ServiceAway } from '../platforms/call';
 import type { CampaignNames } from '../plan/campaign-names';
 import type { Releases } from '../releases/releases';
 import { cardOf } from './card';
-import type { KnownDeal } from './deals-of';
-import { storeGone } from './records';
-import type { crmWriteRuns, WrittenField } from './table';
+import { readDeals, type KnownDeal } from './deals-of';
+import type { crmWriteRuns } from './table';
 import { readWritable, type Writable } from './write-facts';
+import { writeRecord, type WriteEnd } from './write-records';
 
 /** How long (ms) the lengths of a CRM's fields are taken as known. */
 const lengthsFor = 10 * 60_000;
@@ -31,9 +32,6 @@ export interface DealPlan {
   writes: PlannedWrite[];
   left: LeftField[];
 }
-/** Whether a field can be written into: a CRM that is described by hand knows those that are described. */
-const canHold = ({ contract: { writable } }: Crm, field: string): boolean => writable?.includes(field) ?? true;
-
 export type WriteBack = ReturnType<typeof makeWriteBack>;
 
 /**
@@ -150,107 +148,52 @@ export function makeWriteBack(context: Context, crms: Crms, releases: Releases, 
   type Run = RowOf<typeof crmWriteRuns>;
 
   /** Keeps what fields held when their record was read back after they were written. */
-  async function noteFound(businessId: string, enquiryId: string, items: Writable[]): Promise<void> {
-    const rows = plain(await tables.crmWrites.findAll({ where: { businessId, enquiryId, state: 'written' } }));
-    for (const row of rows.filter(({ found }) => found === null)) {
-      const deal = items.flatMap(({ deals }) => deals).find(({ id }) => id === row.dealId);
-      if (!deal || deal.record.changedAt < row.writtenAt!.getTime()) continue;
-      const found = Object.fromEntries(row.fields.map(({ field }) => [field, deal.record.fields[field] ?? '']));
-      // eslint-disable-next-line no-await-in-loop -- one or two of an enquiry
-      await tables.crmWrites.update({ found }, { where: { businessId, id: row.id } });
+  async function noteFound(businessId: string, ids: string[], deals: ReadonlyMap<string, KnownDeal>): Promise<void> {
+    const rows = await tables.crmWrites.findAll({
+      where: { businessId, enquiryId: ids, state: 'written', found: null },
+    });
+    for (const { id, dealId, fields, writtenAt } of plain(rows)) {
+      const record = deals.get(dealId)?.record;
+      if (!record || record.changedAt < writtenAt!.getTime()) continue;
+      const found = Object.fromEntries(fields.map(({ field }) => [field, record.fields[field] ?? '']));
+      // eslint-disable-next-line no-await-in-loop -- those few that were written since
+      await tables.crmWrites.update({ found }, { where: { businessId, id } });
     }
   }
 
-  /** Writes one row's fields, unless somebody changed one of them since. @throws ServiceAway where it has to be tried again */
-  async function writeRow(crm: Crm, row: CrmWriteRow, deal: KnownDeal | undefined): Promise<void> {
-    const where = { businessId: row.businessId, id: row.id };
-    const end = (state: CrmWriteRow['state'], answer: string) =>
-      tables.crmWrites.update({ state, answer: answer.slice(0, 500), writtenAt: now() }, { where });
-    if (!deal) return void (await end('dropped', 'The CRM has the record no more.'));
-    const { contract } = crm;
-    if (row.cause === 'note') return writeNote(crm, row, end);
-    if (row.cause === 'stage') return moveRecord(crm, row, end);
-    if (!contract.write) return void (await end('refused', `${crm.account.name} says no way to write.`));
-    const unknown = row.fields.find(({ field }) => !canHold(crm, field));
-    if (unknown)
-      return void (await end('refused', `${crm.account.name} has no place described for \`${unknown.field}\`.`));
-    const fields = Object.fromEntries(row.fields.map(({ field, becomes }) => [field, becomes]));
-    try {
-      // As it is at this moment, where the CRM can be asked: what was typed a minute ago is not known here yet.
-      const read = contract.gives === 'numbers' ? await crm.ask(contract.record(row.number)) : { record: deal.record };
-      if (!('record' in read)) return void (await end('dropped', `It was merged into \`${read.mergedInto}\`.`));
-      const differs = row.fields.filter(({ field, was }) => (read.record.fields[field] ?? '') !== was);
-      // Written by a call whose answer never came, perhaps cut to the field's length.
-      const isThere = ({ field, becomes }: WrittenField) =>
-        (read.record.fields[field] ?? '') !== '' && becomes.startsWith(read.record.fields[field]!);
-      const changed = differs.find((one) => !isThere(one));
-      if (changed) return void (await end('dropped', `\`${changed.field}\` was changed there meanwhile.`));
-      if (differs.length < row.fields.length) await crm.tell(contract.write(row.number, fields));
-    } catch (error) {
-      if (!isRefusal(error)) throw error;
-      await end('refused', (error as Error).message);
-      if (error instanceof ServiceAway && ['404', '410'].includes(error.status))
-        await inTransaction(db, (transaction) =>
-          storeGone(
-            context,
-            { businessId: row.businessId, id: row.accountId },
-            row.number,
-            { at: now(), mergedInto: '' },
-            transaction,
-          ),
+  /** Queues what the live rules have written now into the records of enquiries for which nothing waits. */
+  async function queueByRules(
+    businessId: string,
+    crm: Crm,
+    ids: string[],
+    deals: ReadonlyMap<string, KnownDeal>,
+    release: Release,
+  ): Promise<void> {
+    // Before anything is planned: what a CRM made of a value is not written again and again.
+    await noteFound(businessId, ids, deals);
+    const runs = plain(await tables.crmWriteRuns.findAll({ where: { businessId }, order: [['madeAt', 'DESC']] }));
+    const plans = await plan(businessId, ids, release, (writable) => ownRules(writable, release, runs));
+    const byName = ({ writable }: DealPlan) =>
+      runs.find(({ madeAt }) => madeAt >= writable.enquiry.sentAt)?.byName ?? '';
+    for (const [name, own] of groupBy(plans, byName))
+      // eslint-disable-next-line no-await-in-loop -- one for each who had rules written, mostly one
+      await queue(businessId, crm, own, 'rule', name, release);
+  }
+
+  /** Ends what was written, or was not: many in one statement. */
+  const storeEnds = (businessId: string) =>
+    makeGathered<{ id: string; end: WriteEnd }>(async (items) => {
+      for (const own of groupBy(items, ({ end }) => `${end.state} ${end.answer}`).values())
+        // eslint-disable-next-line no-await-in-loop -- one for each answer, mostly one
+        await tables.crmWrites.update(
+          { ...own[0]!.end, writtenAt: now() },
+          { where: { businessId, id: own.map(({ id }) => id) } },
         );
-      return;
-    }
-    await end('written', '');
-    // A CRM that cannot be asked for its record has what it was told.
-    if (crm.contract.gives === 'records')
-      await tables.deals.update(
-        { record: { ...deal.record, fields: { ...deal.record.fields, ...fields } } },
-        { where: { businessId: row.businessId, id: deal.id } },
-      );
-  }
-
-  /** Adds a note to a record, known by its row: asked for again, the CRM adds none. */
-  async function writeNote(
-    { contract, account, tell }: Crm,
-    { id, number, fields }: CrmWriteRow,
-    end: (state: CrmWriteRow['state'], answer: string) => Promise<unknown>,
-  ): Promise<void> {
-    if (!contract.note) return void (await end('refused', `${account.name} says no way to add a note.`));
-    try {
-      await tell(contract.note(number, fields[0]!.becomes, id));
-    } catch (error) {
-      if (!isRefusal(error)) throw error;
-      return void (await end('refused', (error as Error).message));
-    }
-    await end('written', '');
-  }
-
-  /** Moves a record on, unless somebody moved it meanwhile. */
-  async function moveRecord(
-    { contract, account, ask, tell }: Crm,
-    { number, fields }: CrmWriteRow,
-    end: (state: CrmWriteRow['state'], answer: string) => Promise<unknown>,
-  ): Promise<void> {
-    const { was, becomes } = fields[0]!;
-    if (!contract.move) return void (await end('refused', `${account.name} says no way to move a record.`));
-    try {
-      const read = contract.gives === 'numbers' ? await ask(contract.record(number)) : null;
-      if (read && !('record' in read)) return void (await end('dropped', `It was merged into \`${read.mergedInto}\`.`));
-      if (read && read.record.stage !== was && read.record.stage !== becomes)
-        return void (await end('dropped', `It was moved to ${read.record.stage} meanwhile.`));
-      if (read?.record.stage !== becomes) await tell(contract.move(number, becomes));
-    } catch (error) {
-      if (!isRefusal(error)) throw error;
-      return void (await end('refused', (error as Error).message));
-    }
-    await end('written', '');
-  }
+    });
 
   return {
     plan,
     queue,
-    canHold,
     linkOf,
 
     /** The CRM that is read. @throws AVX_CRM_NOT_WRITTEN where none is, or it says no way to write */
@@ -260,35 +203,34 @@ export function makeWriteBack(context: Context, crms: Crms, releases: Releases, 
       return crm;
     },
 
-    /** Writes what waits for an enquiry, and what its rules have written now. @returns null: nothing is due again by itself */
-    async run(businessId: string, enquiryId: string): Promise<null> {
+    /**
+     * Queues what the live rules have written now for enquiries, and writes what waits for them.
+     * @returns writes what waited for one of them; null: nothing of it is due again by itself
+     */
+    async begin(businessId: string, enquiryIds: string[]): Promise<(enquiryId: string) => Promise<null>> {
       const crm = await crms.of(businessId);
-      if (!crm) return null;
+      if (!crm) return async () => null;
       const release = await releases.live(businessId);
-      const items = await readWritable(context, businessId, [enquiryId], release);
-      // Before anything is planned: what a CRM made of a value is not written again and again.
-      await noteFound(businessId, enquiryId, items);
-      const waiting = await tables.crmWrites.findAll({
-        where: { businessId, enquiryId, state: 'waiting' },
-        order: [['id', 'ASC']],
-      });
-      if (waiting.length === 0) {
-        const runs = plain(await tables.crmWriteRuns.findAll({ where: { businessId }, order: [['madeAt', 'DESC']] }));
-        const plans = await plan(businessId, [enquiryId], release, (writable) => ownRules(writable, release, runs));
-        const came = items[0]?.enquiry.sentAt;
-        const byName = runs.find(({ madeAt }) => came !== undefined && madeAt >= came)?.byName ?? '';
-        await queue(businessId, crm, plans, 'rule', byName, release);
+      const where = { businessId, enquiryId: enquiryIds, state: 'waiting' as const };
+      const [known, rows] = await Promise.all([
+        readDeals(context, businessId, enquiryIds, release.content),
+        tables.crmWrites.findAll({ where, order: [['id', 'ASC']] }),
+      ]);
+      const there = [...known.values()].flat().filter(({ goneAt }) => goneAt === null);
+      const deals = new Map(there.map((deal) => [deal.id, deal]));
+      const waiting = groupBy(plain(rows), ({ enquiryId }) => enquiryId);
+      const planned = enquiryIds.filter((id) => !waiting.has(id));
+      if (planned.length > 0) await queueByRules(businessId, crm, planned, deals, release);
+      const store = storeEnds(businessId);
+      return async (enquiryId) => {
+        for (const row of waiting.get(enquiryId) ?? []) {
+          // eslint-disable-next-line no-await-in-loop -- one call after the other, in their order
+          const end = await writeRecord(context, crm, row, deals.get(row.dealId));
+          // eslint-disable-next-line no-await-in-loop -- the next is written once this is known to be
+          await store({ id: row.id, end });
+        }
         return null;
-      }
-      const deals = items.flatMap((one) => one.deals);
-      for (const row of plain(waiting))
-        // eslint-disable-next-line no-await-in-loop -- one call after the other, in their order
-        await writeRow(
-          crm,
-          row,
-          deals.find(({ id }) => id === row.dealId),
-        );
-      return null;
+      };
     },
   };
 }

@@ -18,6 +18,7 @@ import type { Releases } from '../releases/releases';
 import { dryRun } from './dry-run';
 import { readRecordNames } from './queries';
 import type { WriteBack } from './write-back';
+import { canHold } from './write-records';
 import { readWriteLog } from './write-log';
 
 /** The newest enquiries that rules are tried on. */
@@ -81,7 +82,7 @@ export function makeWritesStation(
       return changed.flatMap((rule): NotLiveView['findings'] => {
         const sentence = `“${ruleSentence('crm_write', rule, content)}”`;
         const cut = cutOf.get(rule.id);
-        const unknown = rule.fields.find((field) => crm && !writeBack.canHold(crm, field));
+        const unknown = rule.fields.find((field) => crm && !canHold(crm, field));
         return [
           ...(cut
             ? [

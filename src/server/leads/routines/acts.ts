@@ -18,6 +18,7 @@ import type { CampaignNames } from '../../plan/campaign-names';
 import { cardOf } from '../card';
 import type { SayQuality } from '../say-quality';
 import type { WriteBack } from '../write-back';
+import { canHold } from '../write-records';
 import type { Doing, Done } from './step';
 import { addressOf, factsOf } from './whom';
 
@@ -167,7 +168,7 @@ export function makeAct(
     const { stage } = deal.record;
     const { inOrder, ended } = release.content.crm?.stages ?? noStages;
     const isMove = step.does === 'stage';
-    if (isMove ? !contract.move : !contract.write || !writeBack.canHold(crm, step.field))
+    if (isMove ? !contract.move : !contract.write || !canHold(crm, step.field))
       return leftOut(`${account.name} says no way to ${isMove ? 'move a record' : `write ${quoteValue(step.field)}`}`);
     const was = isMove ? stage : (deal.record.fields[step.field] ?? '');
     if (isMove && (ended.includes(stage) || inOrder.indexOf(stage) >= inOrder.indexOf(step.stage)))

@@ -1,0 +1,96 @@
+import type { Context } from '../context';
+import type { Crm } from '../crms/crm';
+import { now } from '../clock';
+import { inTransaction, type CrmWriteRow } from '../db';
+import { isRefusal, ServiceAway } from '../platforms/call';
+import type { KnownDeal } from './deals-of';
+import { storeGone } from './records';
+import type { WrittenField } from './table';
+
+/** What became of what was to be written, and what the CRM or a check before it said. */
+export interface WriteEnd {
+  state: Exclude<CrmWriteRow['state'], 'waiting'>;
+  answer: string;
+}
+const written: WriteEnd = { state: 'written', answer: '' };
+const refused = (answer: string): WriteEnd => ({ state: 'refused', answer: answer.slice(0, 500) });
+const dropped = (answer: string): WriteEnd => ({ state: 'dropped', answer: answer.slice(0, 500) });
+
+/** Whether a field can be written into: a CRM that is described by hand knows those that are described. */
+export const canHold = ({ contract: { writable } }: Crm, field: string): boolean => writable?.includes(field) ?? true;
+
+/**
+ * Writes into one record of the CRM what was stored for it, unless somebody changed it there meanwhile.
+ * @param deal its record as it is known; undefined where the CRM has it no more
+ * @throws ServiceAway where it has to be tried again
+ */
+export async function writeRecord(
+  context: Context,
+  crm: Crm,
+  row: CrmWriteRow,
+  deal: KnownDeal | undefined,
+): Promise<WriteEnd> {
+  if (!deal) return dropped('The CRM has the record no more.');
+  try {
+    if (row.cause === 'note') return await writeNote(crm, row);
+    if (row.cause === 'stage') return await moveRecord(crm, row);
+    return await writeFields(context, crm, row, deal);
+  } catch (error) {
+    if (!isRefusal(error)) throw error;
+    if (error instanceof ServiceAway && ['404', '410'].includes(error.status) && row.cause !== 'note')
+      await inTransaction(context.db, (transaction) =>
+        storeGone(
+          context,
+          { businessId: row.businessId, id: row.accountId },
+          row.number,
+          { at: now(), mergedInto: '' },
+          transaction,
+        ),
+      );
+    return refused((error as Error).message);
+  }
+}
+
+async function writeFields({ tables }: Context, crm: Crm, row: CrmWriteRow, deal: KnownDeal): Promise<WriteEnd> {
+  const { contract, account } = crm;
+  if (!contract.write) return refused(`${account.name} says no way to write.`);
+  const unknown = row.fields.find(({ field }) => !canHold(crm, field));
+  if (unknown) return refused(`${account.name} has no place described for \`${unknown.field}\`.`);
+  const fields = Object.fromEntries(row.fields.map(({ field, becomes }) => [field, becomes]));
+  // As it is at this moment, where the CRM can be asked: what was typed a minute ago is not known here yet.
+  const read = contract.gives === 'numbers' ? await crm.ask(contract.record(row.number)) : { record: deal.record };
+  if (!('record' in read)) return dropped(`It was merged into \`${read.mergedInto}\`.`);
+  const differs = row.fields.filter(({ field, was }) => (read.record.fields[field] ?? '') !== was);
+  // Written by a call whose answer never came, perhaps cut to the field's length.
+  const isThere = ({ field, becomes }: WrittenField) =>
+    (read.record.fields[field] ?? '') !== '' && becomes.startsWith(read.record.fields[field]!);
+  const changed = differs.find((one) => !isThere(one));
+  if (changed) return dropped(`\`${changed.field}\` was changed there meanwhile.`);
+  if (differs.length < row.fields.length) await crm.tell(contract.write(row.number, fields));
+  // A CRM that cannot be asked for its record has what it was told.
+  if (contract.gives === 'records')
+    await tables.deals.update(
+      { record: { ...deal.record, fields: { ...deal.record.fields, ...fields } } },
+      { where: { businessId: row.businessId, id: deal.id } },
+    );
+  return written;
+}
+
+/** Adds a note to a record, known by its row: asked for again, the CRM adds none. */
+async function writeNote({ contract, account, tell }: Crm, { id, number, fields }: CrmWriteRow): Promise<WriteEnd> {
+  if (!contract.note) return refused(`${account.name} says no way to add a note.`);
+  await tell(contract.note(number, fields[0]!.becomes, id));
+  return written;
+}
+
+/** Moves a record on, unless somebody moved it meanwhile. */
+async function moveRecord({ contract, account, ask, tell }: Crm, { number, fields }: CrmWriteRow): Promise<WriteEnd> {
+  const { was, becomes } = fields[0]!;
+  if (!contract.move) return refused(`${account.name} says no way to move a record.`);
+  const read = contract.gives === 'numbers' ? await ask(contract.record(number)) : null;
+  if (read && !('record' in read)) return dropped(`It was merged into \`${read.mergedInto}\`.`);
+  if (read && read.record.stage !== was && read.record.stage !== becomes)
+    return dropped(`It was moved to ${read.record.stage} meanwhile.`);
+  if (read?.record.stage !== becomes) await tell(contract.move(number, becomes));
+  return written;
+}
