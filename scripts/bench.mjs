@@ -12,7 +12,7 @@ import { main, say, Stop } from './lib/say.mjs';
 import { startWorld } from './lib/world.mjs';
 
 /** What runs against a bare counterpart, in this order. `npm run bench -- writer` runs one. */
-const against = ['snippet', 'addresses', 'events', 'page', 'writer', 'report-backs', 'leads', 'collect', 'short-link'];
+const against = ['snippet', 'addresses', 'events', 'page', 'writer', 'report-backs', 'write-backs', 'leads', 'collect', 'short-link'];
 const lastDay = '2027-02-15';
 const firstDay = '2026-01-16';
 const mail = 'owner@larkmoor.example';

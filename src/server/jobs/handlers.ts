@@ -15,6 +15,9 @@ const atATime = 6;
 /** Into how many parts a batch is divided, so that one is worked out while the database stores another. */
 const partsAtATime = 3;
 
+/** How long (ms) what was read for many subjects together is taken to be so still. */
+const readHolds = 10_000;
+
 /** The wait (ms) after the database could not do it, such as where others held the same rows for long: that soon passes. */
 const afterDatabase = 2_000;
 
@@ -49,6 +52,18 @@ export function inOrder(work: (businessId: string, subject: string) => Promise<D
   };
 }
 
+/** Takes items off a list side by side, some at a time, until none is left or it is to take no more. */
+async function sideBySide(
+  left: WorkItem[],
+  take: (item: WorkItem) => Promise<void>,
+  goesOn: () => boolean = () => true,
+): Promise<void> {
+  const hand = async () => {
+    for (let item = goesOn() && left.shift(); item; item = goesOn() && left.shift()) await take(item);
+  };
+  await Promise.all(Array.from({ length: atATime }, hand));
+}
+
 /**
  * Does subjects side by side, some at a time. What it throws puts that one subject back, the others go on.
  * @param isHopeless whether what was thrown would be thrown again and again
@@ -60,34 +75,47 @@ export function oneByOne(
   const settle = settlingOf(work, isHopeless);
   return async (items) => {
     const results: JobResult[] = [];
-    const left = [...items];
-    const next = async () => {
-      for (let item = left.shift(); item; item = left.shift()) results.push(await settle(item));
-    };
-    await Promise.all(Array.from({ length: atATime }, next));
+    await sideBySide([...items], async (item) => void results.push(await settle(item)));
     return results;
   };
 }
 
+/** Work on subjects for which everything was read together. */
+export interface Begun {
+  /** Does one. What it throws puts that one back. */
+  work(subject: string): Promise<Date | null>;
+  /** Stores what became of all that were done. What it throws puts all of them back. */
+  store(): Promise<void>;
+}
+
 /**
- * Does subjects side by side, after what they need was read for some of them together: for few enough that it is still so
- * when a slow service is told the last of them.
+ * Does subjects side by side, after what they need was read for all of them together. What was read holds for ten seconds:
+ * what is not begun by then, because a service is slow, is read again, if it is still held.
  */
-export function readTogether(
-  begin: (businessId: string, subjects: string[]) => Promise<(subject: string) => Promise<Date | null>>,
-): Run {
-  return async (items, held) => {
+export function readTogether(begin: (businessId: string, subjects: string[]) => Promise<Begun>): Run {
+  return async (items, { still }) => {
     const results: JobResult[] = [];
-    for (let from = 0; from < items.length; from += 2 * atATime) {
-      const part = await held.still(items.slice(from, from + 2 * atATime));
-      if (part.length === 0) continue;
-      const subjects = part.map(({ subject }) => subject);
+    for (let left = [...items]; left.length > 0; left = await still(left)) {
+      const held = [...left];
       try {
-        const work = await begin(part[0]!.businessId, subjects);
-        results.push(...(await oneByOne((_businessId, subject) => work(subject))(part, held)));
+        const begun = await begin(
+          held[0]!.businessId,
+          held.map(({ subject }) => subject),
+        );
+        const settle = settlingOf(
+          (_businessId, subject) => begun.work(subject),
+          () => false,
+        );
+        const readAt = performance.now();
+        const isFresh = () => performance.now() - readAt < readHolds;
+        const settled: JobResult[] = [];
+        await sideBySide(left, async (item) => void settled.push(await settle(item)), isFresh);
+        await begun.store();
+        results.push(...settled);
       } catch (error) {
-        log.warn({ kind: part[0]!.kind, subjects: part.length, error: (error as Error).message }, 'work put back');
-        results.push(...part.map((item) => putBack(item, error)));
+        log.warn({ kind: held[0]!.kind, subjects: held.length, error: (error as Error).message }, 'work put back');
+        results.push(...held.map((item) => putBack(item, error)));
+        left = [];
       }
     }
     return results;

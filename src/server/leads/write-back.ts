@@ -9,7 +9,7 @@ import { now } from '../clock';
 import type { Context } from '../context';
 import type { Crm, Crms } from '../crms/crm';
 import { inTransaction, insertRows, markWork, plain, type CrmWriteRow, type RowOf } from '../db';
-import { makeGathered } from '../gathered';
+import type { Begun } from '../jobs/handlers';
 import { newId } from '../ids';
 import { makeLastKnown } from '../last-known';
 import type { CampaignNames } from '../plan/campaign-names';
@@ -180,16 +180,15 @@ export function makeWriteBack(context: Context, crms: Crms, releases: Releases, 
       await queue(businessId, crm, own, 'rule', name, release);
   }
 
-  /** Ends what was written, or was not: many in one statement. */
-  const storeEnds = (businessId: string) =>
-    makeGathered<{ id: string; end: WriteEnd }>(async (items) => {
-      for (const own of groupBy(items, ({ end }) => `${end.state} ${end.answer}`).values())
-        // eslint-disable-next-line no-await-in-loop -- one for each answer, mostly one
-        await tables.crmWrites.update(
-          { ...own[0]!.end, writtenAt: now() },
-          { where: { businessId, id: own.map(({ id }) => id) } },
-        );
-    });
+  /** Stores what became of rows, those with the same answer in one statement. */
+  async function storeEnds(businessId: string, ends: readonly { id: string; end: WriteEnd }[]): Promise<void> {
+    for (const own of groupBy(ends, ({ end }) => `${end.state} ${end.answer}`).values())
+      // eslint-disable-next-line no-await-in-loop -- one for each answer, mostly one
+      await tables.crmWrites.update(
+        { ...own[0]!.end, writtenAt: now() },
+        { where: { businessId, id: own.map(({ id }) => id) } },
+      );
+  }
 
   return {
     plan,
@@ -204,12 +203,13 @@ export function makeWriteBack(context: Context, crms: Crms, releases: Releases, 
     },
 
     /**
-     * Queues what the live rules have written now for enquiries, and writes what waits for them.
-     * @returns writes what waited for one of them; null: nothing of it is due again by itself
+     * Queues what the live rules have written now for enquiries, and reads what waits for them.
+     * @returns how what waits for one of them is written. What became of it is stored for all together: a call that is
+     * made again after a crash finds what it wrote.
      */
-    async begin(businessId: string, enquiryIds: string[]): Promise<(enquiryId: string) => Promise<null>> {
+    async begin(businessId: string, enquiryIds: string[]): Promise<Begun> {
       const crm = await crms.of(businessId);
-      if (!crm) return async () => null;
+      if (!crm) return { work: async () => null, store: async () => undefined };
       const release = await releases.live(businessId);
       const where = { businessId, enquiryId: enquiryIds, state: 'waiting' as const };
       const [known, rows] = await Promise.all([
@@ -221,15 +221,15 @@ export function makeWriteBack(context: Context, crms: Crms, releases: Releases, 
       const waiting = groupBy(plain(rows), ({ enquiryId }) => enquiryId);
       const planned = enquiryIds.filter((id) => !waiting.has(id));
       if (planned.length > 0) await queueByRules(businessId, crm, planned, deals, release);
-      const store = storeEnds(businessId);
-      return async (enquiryId) => {
-        for (const row of waiting.get(enquiryId) ?? []) {
-          // eslint-disable-next-line no-await-in-loop -- one call after the other, in their order
-          const end = await writeRecord(context, crm, row, deals.get(row.dealId));
-          // eslint-disable-next-line no-await-in-loop -- the next is written once this is known to be
-          await store({ id: row.id, end });
-        }
-        return null;
+      const ends: { id: string; end: WriteEnd }[] = [];
+      return {
+        async work(enquiryId) {
+          for (const row of waiting.get(enquiryId) ?? [])
+            // eslint-disable-next-line no-await-in-loop -- one call after the other, in their order
+            ends.push({ id: row.id, end: await writeRecord(context, crm, row, deals.get(row.dealId)) });
+          return null;
+        },
+        store: () => storeEnds(businessId, ends),
       };
     },
   };
