@@ -12,7 +12,18 @@ import { main, say, Stop } from './lib/say.mjs';
 import { startWorld } from './lib/world.mjs';
 
 /** What runs against a bare counterpart, in this order. `npm run bench -- writer` runs one. */
-const against = ['snippet', 'addresses', 'events', 'page', 'writer', 'report-backs', 'write-backs', 'leads', 'collect', 'short-link'];
+const against = [
+  'snippet',
+  'addresses',
+  'events',
+  'page',
+  'writer',
+  'report-backs',
+  'write-backs',
+  'leads',
+  'collect',
+  'short-link',
+];
 const lastDay = '2027-02-15';
 const firstDay = '2026-01-16';
 const mail = 'owner@larkmoor.example';
@@ -51,7 +62,7 @@ await main(async () => {
   await needBuild();
   const asked = process.argv.slice(2).filter((argument) => argument !== '--json');
   await bundle({
-    entryPoints: [...against, 'line', 'pages', 'bare-collector', 'bare-redirect'].map((name) =>
+    entryPoints: [...against, 'line', 'pages', 'bare-collector', 'bare-redirect', 'bare-crm'].map((name) =>
       inRoot('bench', `${name}.ts`),
     ),
     outdir: inRoot('dist', 'bench'),

@@ -97,7 +97,7 @@ it('lists what the same person asked before, and shows it in one timeline', asyn
 
 it('is led to from the record by a link that a rule writes, and carries the card as text', async () => {
   const write = (id: string, part: CrmWriteRule['part'], field: string): CrmWriteRule => ({
-    ...{ id, part, touch: 'enquiry', swap: '', fields: [field], when: 'empty' },
+    ...{ id, part, reading: '', touch: 'enquiry', swap: '', fields: [field], when: 'empty' },
   });
   const { content } = await place.services.releases.live(larkmoor.id);
   move(time + 1000);

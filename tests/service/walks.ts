@@ -68,6 +68,8 @@ interface Walk {
   advertising?: 'yes' | 'no';
   /** The release under which the pages ran. */
   release?: number;
+  /** What the event of the form takes along. */
+  reads?: Record<string, string>;
 }
 
 /** An ad's click, a landing, a form and its deal in the CRM. */
@@ -78,6 +80,7 @@ export async function ask({
   reaches = true,
   advertising,
   release = 1,
+  reads,
 }: Walk = {}) {
   const n = (visitors += 1);
   const { headers } = await outside.quillsearch.app.request('/click/uk-27q1-fleet-winterproof.hill-video');
@@ -113,6 +116,17 @@ export async function ask({
       fills: report,
     },
   ];
+  if (reads)
+    hits.push({
+      ...common,
+      id: idAt(time + 2, 40_000 + n),
+      at: time + 2,
+      kind: 'event',
+      event: 'enquiry_sent',
+      key: leadToken,
+      cue: 0,
+      reads: Object.entries(reads).map(([reading, value]) => ({ reading, value })),
+    });
   expect(await place.services.collect(larkmoor.known, JSON.stringify({ clock: time, hits }))).toEqual([]);
   await rest();
   if (!reaches) return { deal: '', qsid, visitor };

@@ -9,6 +9,7 @@ import { ask, crm, deliver, larkmoor, move, outside, place, qualify, rest, stran
 const rule = (given: Partial<CrmWriteRule>): CrmWriteRule => ({
   id: 'write 1',
   part: 'words',
+  reading: '',
   touch: 'enquiry',
   swap: '',
   fields: ['source_words'],
@@ -41,7 +42,8 @@ beforeAll(async () => {
   } as never);
 });
 /** A form that is sent under the live release, as its record is made. */
-const askNow = async () => ask({ release: (await place.services.releases.live(larkmoor.id)).number });
+const askNow = async (reads?: Record<string, string>) =>
+  ask({ release: (await place.services.releases.live(larkmoor.id)).number, ...(reads ? { reads } : {}) });
 const fieldsOf = async (deal: string) => {
   const answer = await outside.oakledger.app.request(`/api/deals/${deal}`, {
     headers: { authorization: `Bearer ${outside.around.key('oakledger token')}` },
@@ -154,6 +156,18 @@ describe('a rule', () => {
     expect(dry.cut).toBe(0);
     const first = await place.services.writes.dryRun(member, [rule({ fields: ['first_campaign'], part: 'words' })]);
     expect(first.examples[0]!.cut).toHaveLength(40);
+  });
+
+  it('writes what the form’s event took along, and not what somebody else’s did', async () => {
+    await makeLive(rule({ part: 'reading', reading: 'bikes' }));
+    const four = await askNow({ bikes: '4' });
+    const none = await askNow();
+    await readBack();
+    expect([(await fieldsOf(four.deal)).source_words, (await fieldsOf(none.deal)).source_words]).toEqual(['4', '']);
+    const tried = await place.services.writes.dryRun(member, [
+      rule({ part: 'reading', reading: 'bikes', when: 'always' }),
+    ]);
+    expect(tried.left).toContainEqual({ because: 'same', fields: 1 });
   });
 });
 

@@ -1,8 +1,8 @@
 import type { WrittenPart } from './schema';
 
 /** What can be written of a touch; the rest is of the enquiry itself. */
-export type TouchPart = Exclude<WrittenPart, 'card' | 'link'>;
-export const isOfTouch = (part: WrittenPart): part is TouchPart => part !== 'card' && part !== 'link';
+export type TouchPart = Exclude<WrittenPart, 'reading' | 'card' | 'link'>;
+export const isOfTouch = (part: WrittenPart): part is TouchPart => !['reading', 'card', 'link'].includes(part);
 
 /** How the parts are called that can be written into the CRM. */
 export const partWords: Record<WrittenPart, string> = {
@@ -18,6 +18,7 @@ export const partWords: Record<WrittenPart, string> = {
   referrer: 'the referrer',
   landing: 'the landing page',
   click_id: 'the click ID',
+  reading: 'the reading',
   card: 'what sales reads first, as one text',
   link: 'a link to the lead in Avrix',
 };

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import type { Money, StageChange } from '../outcomes/schema';
+import { readingId } from '../events/schema';
 import { listSchema } from '../strands/schema';
 import { qualities } from './quality';
 import { followedValues } from './values';
@@ -18,7 +19,7 @@ export const crmRuleSchema = z.object({
 });
 export type CrmRule = z.infer<typeof crmRuleSchema>;
 
-/** What can be written into the CRM: of a touch, or of the enquiry itself. */
+/** What can be written into the CRM: of a touch, what an event took along, or of the enquiry itself. */
 export const writtenParts = [
   'words',
   'origin',
@@ -32,6 +33,7 @@ export const writtenParts = [
   'referrer',
   'landing',
   'click_id',
+  'reading',
   'card',
   'link',
 ] as const;
@@ -41,6 +43,8 @@ export type WrittenPart = (typeof writtenParts)[number];
 export const crmWriteRuleSchema = z.strictObject({
   id: z.string().min(1).max(60),
   part: z.enum(writtenParts),
+  /** Of an event, which it takes along; '' where something else is written. */
+  reading: readingId.or(z.literal('')).default(''),
   touch: z.enum(['enquiry', 'first', 'each']),
   swap: z.string().max(80),
   fields: z

@@ -18,6 +18,7 @@ const touch = (source: string): TouchValues => ({
 const rule = (given: Partial<CrmWriteRule> = {}): CrmWriteRule => ({
   id: 'w',
   part: 'source',
+  reading: '',
   touch: 'enquiry',
   swap: '',
   fields: ['field'],

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { SwapTable } from '../capture/schema';
+import type { ReleaseContent } from '../releases';
 import type { ChangedRule } from '../rules';
 import type { Sentence } from '../strands';
 import { crmWriteRuleSchema, type CrmWriteRule } from './schema';
@@ -23,7 +23,7 @@ export interface WriteRowView {
 export interface WritesView {
   sentence: Sentence;
   rules: CrmWriteRule[];
-  swaps: SwapTable[];
+  beside: Pick<ReleaseContent, 'capture' | 'events'>;
   /** Fields that records of the CRM were seen to have. */
   fields: string[];
   /** The key of the CRM's account; '' where none is read. */

@@ -1,12 +1,23 @@
+import { isUsual, readingName } from '../events/words';
 import { isOfTouch, partWords } from '../leads/part-words';
 import type { CrmWriteRule } from '../leads/schema';
 import { quoteValue } from '../quote-value';
 import { defineRule, type RuleProblem } from './define';
 import { inList } from './place';
-import { partsOf, type Option } from './says';
+import { partsOf, type Beside, type Option } from './says';
 import { swapPiece } from './swap-part';
 
 const { choice, list, told, said, when } = partsOf<CrmWriteRule>();
+
+/** Readings that some event takes along: the others are not stored. */
+const takenOptions = ({ events }: Beside, rule: CrmWriteRule | null): readonly Option[] => {
+  const taken = [...new Set((events?.events ?? []).flatMap(({ reads }) => reads))];
+  const ids = rule?.reading && !taken.includes(rule.reading) ? [...taken, rule.reading] : taken;
+  return [
+    ...(rule?.reading ? [] : [['', 'which?', '–'] as const]),
+    ...ids.map((id): Option => [id, readingName(id, events?.readings), id]),
+  ];
+};
 
 /** Whether it fills several fields with one touch after the other. */
 const inTurn = ({ part, touch }: CrmWriteRule): boolean => isOfTouch(part) && touch === 'each';
@@ -17,7 +28,16 @@ export const crmWrite = defineRule<CrmWriteRule>({
   at: inList(['crmWrites'], ({ id }) => id),
   says: [
     'Write ',
-    choice('part', 'What', Object.entries(partWords), { heading: 'Write', wide: true }),
+    choice('part', 'What', Object.entries(partWords), {
+      heading: 'Write',
+      wide: true,
+      also: () => ({ reading: '' }),
+    }),
+    when(
+      ({ part }) => part === 'reading',
+      ' ',
+      choice('reading', 'Reading', takenOptions, { heading: 'Reading', words: (id) => readingName(id) }),
+    ),
     when(
       ({ part }) => isOfTouch(part),
       ' of ',
@@ -52,14 +72,27 @@ export const crmWrite = defineRule<CrmWriteRule>({
   start: (_beside, names) => ({
     id: newRuleId(names),
     part: 'words',
+    reading: '',
     touch: 'enquiry',
     swap: '',
     fields: [],
     when: 'empty',
   }),
-  refs: ({ swap }) => (swap ? [{ kind: 'swap', id: swap }] : []),
-  check(rule, { crm, crmWrites }) {
+  refs: ({ swap, reading }) => [
+    ...(swap ? [{ kind: 'swap', id: swap }] : []),
+    ...(reading && !isUsual(reading) ? [{ kind: 'reading', id: reading }] : []),
+  ],
+  check(rule, { crm, crmWrites, events }) {
     const problems: RuleProblem[] = [];
+    if (rule.part === 'reading' && rule.reading === '')
+      problems.push({ field: 'reading', was: 'no reading is chosen', fix: 'Choose one that an event takes along.' });
+    else if (rule.part === 'reading' && !events.events.some(({ reads }) => reads.includes(rule.reading)))
+      problems.push({
+        field: 'reading',
+        was: `no event takes ${quoteValue(rule.reading)} along, so nothing is known of it`,
+        fix: 'Have an event take it along, or choose another reading.',
+        weighs: 'warns',
+      });
     if (!crm)
       problems.push({ field: 'fields', was: 'no CRM is read', fix: 'Say first which CRM leads are read from.' });
     const taken = rule.fields.find((field) =>

@@ -206,6 +206,7 @@ const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
   crm_write: fc.record({
     id: word,
     part: fc.constantFrom(...writtenParts),
+    reading: fc.constantFrom('', 'bikes'),
     touch: fc.constantFrom('enquiry', 'first', 'each'),
     swap: fc.constantFrom('', 'placements'),
     fields: fc.uniqueArray(word, { minLength: 1, maxLength: 3 }),

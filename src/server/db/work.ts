@@ -3,7 +3,7 @@ import { selectOne, selectRows } from './select';
 import { pick, yes } from './columns';
 import { randomUUID } from 'node:crypto';
 import { EventEmitter } from 'node:events';
-import type { Sequelize, Transaction } from 'sequelize';
+import { QueryTypes, type Sequelize, type Transaction } from 'sequelize';
 import { now, nowMs } from '../clock';
 import { groupBy } from '../../core/group-by';
 import { inTransaction } from './transaction';
@@ -197,12 +197,15 @@ export async function finishWork(db: Sequelize, done: { item: WorkItem; again: D
   if (done.length === 0) return;
   await inTransaction(db, async (transaction) => {
     const ended = done.filter(({ again }) => again === null).map(({ item }) => item);
+    let gone = 0;
     for (const own of groupBy(ended, ({ marks }) => marks).values())
       for (const { businessId, kind, claim, subjects } of alike(own))
-        await db.query(`DELETE FROM work WHERE ${isHeld} AND marks = ?`, {
+        gone += await db.query(`DELETE FROM work WHERE ${isHeld} AND marks = ?`, {
           replacements: [businessId, kind, claim, subjects, own[0]!.marks],
+          type: QueryTypes.BULKDELETE,
           transaction,
         });
+    if (gone === done.length) return;
     const later = done.filter(({ again }) => again !== null);
     if (later.length > 0)
       await db.query(

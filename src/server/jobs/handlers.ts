@@ -95,31 +95,40 @@ export interface Begun {
 export function readTogether(begin: (businessId: string, subjects: string[]) => Promise<Begun>): Run {
   return async (items, { still }) => {
     const results: JobResult[] = [];
-    for (let left = [...items]; left.length > 0; left = await still(left)) {
-      const held = [...left];
-      try {
-        const begun = await begin(
-          held[0]!.businessId,
-          held.map(({ subject }) => subject),
-        );
-        const settle = settlingOf(
-          (_businessId, subject) => begun.work(subject),
-          () => false,
-        );
-        const readAt = performance.now();
-        const isFresh = () => performance.now() - readAt < readHolds;
-        const settled: JobResult[] = [];
-        await sideBySide(left, async (item) => void settled.push(await settle(item)), isFresh);
-        await begun.store();
-        results.push(...settled);
-      } catch (error) {
-        log.warn({ kind: held[0]!.kind, subjects: held.length, error: (error as Error).message }, 'work put back');
-        results.push(...held.map((item) => putBack(item, error)));
-        left = [];
-      }
-    }
+    for (let left = [...items]; left.length > 0; left = await still(left))
+      results.push(...(await doFresh(left, begin)));
     return results;
   };
+}
+
+/** Reads what work needs and does it while that holds; takes off the list what it did, or what it put back. */
+async function doFresh(
+  left: WorkItem[],
+  begin: (businessId: string, subjects: string[]) => Promise<Begun>,
+): Promise<JobResult[]> {
+  const settled: JobResult[] = [];
+  try {
+    const begun = await begin(
+      left[0]!.businessId,
+      left.map(({ subject }) => subject),
+    );
+    const settle = settlingOf(
+      (_businessId, subject) => begun.work(subject),
+      () => false,
+    );
+    const readAt = performance.now();
+    await sideBySide(
+      left,
+      async (item) => void settled.push(await settle(item)),
+      () => performance.now() - readAt < readHolds,
+    );
+    await begun.store();
+    return settled;
+  } catch (error) {
+    const back = [...settled.map(({ item }) => item), ...left.splice(0)];
+    log.warn({ kind: back[0]!.kind, subjects: back.length, error: (error as Error).message }, 'work put back');
+    return back.map((item) => putBack(item, error));
+  }
 }
 
 /**

@@ -19,7 +19,7 @@ export async function planAll(
 ): Promise<void> {
   for (let from = 0; from < ids.length; from += atOnce)
     // eslint-disable-next-line no-await-in-loop -- bounded in memory
-    await each(await plan(businessId, ids.slice(from, from + atOnce), release, () => rules));
+    await each(await plan(businessId, ids.slice(from, from + atOnce), release, rules));
 }
 
 /** What was planned, counted; of each rule the values that their field would cut, and what it would hold of the first. */

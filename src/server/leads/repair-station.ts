@@ -38,7 +38,7 @@ const repaired: Record<FollowedValue, Pick<CrmWriteRule, 'part' | 'touch'>> = {
 const repairRules = ({ content }: Release): CrmWriteRule[] =>
   followedValues.flatMap((name): CrmWriteRule[] => {
     const field = content.crm?.fields[name];
-    return field ? [{ id: name, ...repaired[name], swap: '', fields: [field], when: 'empty' }] : [];
+    return field ? [{ id: name, ...repaired[name], reading: '', swap: '', fields: [field], when: 'empty' }] : [];
   });
 
 /** What records lack although their visit knows it: why, and put back. */

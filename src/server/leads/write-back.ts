@@ -3,21 +3,23 @@ import { groupBy } from '../../core/group-by';
 import type { CrmWriteRule } from '../../core/leads/schema';
 import { cardNote } from '../../core/leads/card';
 import { touchValue, type TouchValues } from '../../core/leads/touch-words';
+import { takenAlong } from '../../core/leads/taken-along';
 import { planWrites, type LeftField, type PlannedWrite } from '../../core/leads/write-back';
 import type { Release } from '../../core/releases';
 import { now } from '../clock';
 import type { Context } from '../context';
 import type { Crm, Crms } from '../crms/crm';
-import { inTransaction, insertRows, markWork, plain, type CrmWriteRow, type RowOf } from '../db';
+import { inTransaction, insertRows, markWork, plain, type CrmWriteRow, type EnquiryRow, type RowOf } from '../db';
 import type { Begun } from '../jobs/handlers';
 import { newId } from '../ids';
 import { makeLastKnown } from '../last-known';
 import type { CampaignNames } from '../plan/campaign-names';
 import type { Releases } from '../releases/releases';
 import { cardOf } from './card';
-import { readDeals, type KnownDeal } from './deals-of';
+import type { KnownDeal } from './deals-of';
 import type { crmWriteRuns } from './table';
 import { readWritable, type Writable } from './write-facts';
+import { endWrites, readWaitingWrites } from './write-queries';
 import { writeRecord, type WriteEnd } from './write-records';
 
 /** How long (ms) the lengths of a CRM's fields are taken as known. */
@@ -55,23 +57,29 @@ export function makeWriteBack(context: Context, crms: Crms, releases: Releases, 
   /**
    * What rules would write into the records of enquiries.
    *
-   * @param rulesOf those that hold for an enquiry
+   * @param ofEnquiry those of the rules that hold for an enquiry
    */
   async function plan(
     businessId: string,
     ids: string[],
     release: Release,
-    rulesOf: (writable: Writable) => readonly CrmWriteRule[] | Promise<readonly CrmWriteRule[]>,
+    rules: readonly CrmWriteRule[],
+    ofEnquiry: (writable: Writable) => readonly CrmWriteRule[] | Promise<readonly CrmWriteRule[]> = () => rules,
   ): Promise<DealPlan[]> {
     const [items, lengths, campaignName, business] = await Promise.all([
-      readWritable(context, businessId, ids, release),
+      readWritable(context, businessId, ids, release, { withReadings: rules.some(({ part }) => part === 'reading') }),
       lengthsOf.get(businessId),
       campaignNames.get(businessId),
       businessOf.get(businessId),
     ]);
-    const valueOf = (writable: Writable, { part, swap, touch: which }: CrmWriteRule, touch: TouchValues | null) => {
+    const valueOf = (
+      writable: Writable,
+      { part, reading, swap, touch: which }: CrmWriteRule,
+      touch: TouchValues | null,
+    ) => {
       if (part === 'link') return linkOf(business.key, writable.enquiry.id);
       if (part === 'card') return cardNote(writtenCard(writable, release, business.timeZone, campaignName), '');
+      if (part === 'reading') return takenAlong(writable.events, asked(writable.enquiry), reading);
       // The click that the strand is of, which need not be the newest of its touch.
       if (part === 'click_id' && which === 'enquiry') return touch ? writable.clickId : '';
       return touch ? touchValue({ part, swap }, touch, release, campaignName) : '';
@@ -79,10 +87,10 @@ export function makeWriteBack(context: Context, crms: Crms, releases: Releases, 
     const plans: DealPlan[] = [];
     for (const writable of items) {
       // eslint-disable-next-line no-await-in-loop -- releases are kept in memory
-      const rules = await rulesOf(writable);
-      for (const deal of rules.length > 0 ? writable.deals : []) {
+      const own = await ofEnquiry(writable);
+      for (const deal of own.length > 0 ? writable.deals : []) {
         const { writes, left } = planWrites(
-          rules,
+          own,
           writable.facts,
           (rule, touch) => valueOf(writable, rule, touch),
           (field) => writable.stateOf(deal, field, lengths.get(field) ?? null),
@@ -148,12 +156,16 @@ export function makeWriteBack(context: Context, crms: Crms, releases: Releases, 
   type Run = RowOf<typeof crmWriteRuns>;
 
   /** Keeps what fields held when their record was read back after they were written. */
-  async function noteFound(businessId: string, ids: string[], deals: ReadonlyMap<string, KnownDeal>): Promise<void> {
-    const rows = await tables.crmWrites.findAll({
-      where: { businessId, enquiryId: ids, state: 'written', found: null },
-    });
-    for (const { id, dealId, fields, writtenAt } of plain(rows)) {
-      const record = deals.get(dealId)?.record;
+  async function noteFound(businessId: string, ids: string[]): Promise<void> {
+    const rows = plain(
+      await tables.crmWrites.findAll({ where: { businessId, enquiryId: ids, state: 'written', found: null } }),
+    );
+    if (rows.length === 0) return;
+    const dealIds = [...new Set(rows.map(({ dealId }) => dealId))];
+    const deals = plain(await tables.deals.findAll({ where: { businessId, id: dealIds, goneAt: null } }));
+    const recordOf = new Map(deals.map(({ id, record }) => [id, record]));
+    for (const { id, dealId, fields, writtenAt } of rows) {
+      const record = recordOf.get(dealId);
       if (!record || record.changedAt < writtenAt!.getTime()) continue;
       const found = Object.fromEntries(fields.map(({ field }) => [field, record.fields[field] ?? '']));
       // eslint-disable-next-line no-await-in-loop -- those few that were written since
@@ -162,17 +174,13 @@ export function makeWriteBack(context: Context, crms: Crms, releases: Releases, 
   }
 
   /** Queues what the live rules have written now into the records of enquiries for which nothing waits. */
-  async function queueByRules(
-    businessId: string,
-    crm: Crm,
-    ids: string[],
-    deals: ReadonlyMap<string, KnownDeal>,
-    release: Release,
-  ): Promise<void> {
+  async function queueByRules(businessId: string, crm: Crm, ids: string[], release: Release): Promise<void> {
     // Before anything is planned: what a CRM made of a value is not written again and again.
-    await noteFound(businessId, ids, deals);
+    await noteFound(businessId, ids);
     const runs = plain(await tables.crmWriteRuns.findAll({ where: { businessId }, order: [['madeAt', 'DESC']] }));
-    const plans = await plan(businessId, ids, release, (writable) => ownRules(writable, release, runs));
+    const plans = await plan(businessId, ids, release, release.content.crmWrites, (writable) =>
+      ownRules(writable, release, runs),
+    );
     const byName = ({ writable }: DealPlan) =>
       runs.find(({ madeAt }) => madeAt >= writable.enquiry.sentAt)?.byName ?? '';
     for (const [name, own] of groupBy(plans, byName))
@@ -184,9 +192,11 @@ export function makeWriteBack(context: Context, crms: Crms, releases: Releases, 
   async function storeEnds(businessId: string, ends: readonly { id: string; end: WriteEnd }[]): Promise<void> {
     for (const own of groupBy(ends, ({ end }) => `${end.state} ${end.answer}`).values())
       // eslint-disable-next-line no-await-in-loop -- one for each answer, mostly one
-      await tables.crmWrites.update(
-        { ...own[0]!.end, writtenAt: now() },
-        { where: { businessId, id: own.map(({ id }) => id) } },
+      await endWrites(
+        db,
+        businessId,
+        own.map(({ id }) => id),
+        own[0]!.end,
       );
   }
 
@@ -211,22 +221,15 @@ export function makeWriteBack(context: Context, crms: Crms, releases: Releases, 
       const crm = await crms.of(businessId);
       if (!crm) return { work: async () => null, store: async () => undefined };
       const release = await releases.live(businessId);
-      const where = { businessId, enquiryId: enquiryIds, state: 'waiting' as const };
-      const [known, rows] = await Promise.all([
-        readDeals(context, businessId, enquiryIds, release.content),
-        tables.crmWrites.findAll({ where, order: [['id', 'ASC']] }),
-      ]);
-      const there = [...known.values()].flat().filter(({ goneAt }) => goneAt === null);
-      const deals = new Map(there.map((deal) => [deal.id, deal]));
-      const waiting = groupBy(plain(rows), ({ enquiryId }) => enquiryId);
+      const waiting = groupBy(await readWaitingWrites(db, businessId, enquiryIds), ({ enquiryId }) => enquiryId);
       const planned = enquiryIds.filter((id) => !waiting.has(id));
-      if (planned.length > 0) await queueByRules(businessId, crm, planned, deals, release);
+      if (planned.length > 0) await queueByRules(businessId, crm, planned, release);
       const ends: { id: string; end: WriteEnd }[] = [];
       return {
         async work(enquiryId) {
           for (const row of waiting.get(enquiryId) ?? [])
             // eslint-disable-next-line no-await-in-loop -- one call after the other, in their order
-            ends.push({ id: row.id, end: await writeRecord(context, crm, row, deals.get(row.dealId)) });
+            ends.push({ id: row.id, end: await writeRecord(context, crm, row) });
           return null;
         },
         store: () => storeEnds(businessId, ends),
@@ -234,6 +237,8 @@ export function makeWriteBack(context: Context, crms: Crms, releases: Releases, 
     },
   };
 }
+
+const asked = ({ leadToken, sentAt }: EnquiryRow) => ({ leadToken, sentAt: sentAt.getTime() });
 
 /** The card of an enquiry as far as it is written into a field: as it was when it came, so that it is written once. */
 const writtenCard = (

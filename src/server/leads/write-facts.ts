@@ -1,4 +1,5 @@
 import { groupBy } from '../../core/group-by';
+import type { EventReadings } from '../../core/leads/taken-along';
 import type { FieldState, WrittenFacts } from '../../core/leads/write-back';
 import type { Release } from '../../core/releases';
 import type { Context } from '../context';
@@ -12,6 +13,8 @@ export interface Writable {
   facts: WrittenFacts;
   /** Of whoever enquired, the oldest first. */
   touches: TouchRow[];
+  /** What the pages of whoever enquired took along, the oldest first; nothing where it was not asked for. */
+  events: EventReadings[];
   /** The click ID of its strand; '' without one. */
   clickId: string;
   /** What a field of a deal holds. @param length characters that it can hold; null where that is not known */
@@ -24,13 +27,14 @@ export async function readWritable(
   businessId: string,
   ids: string[],
   release: Release,
+  { withReadings }: { withReadings: boolean },
 ): Promise<Writable[]> {
   const { tables } = context;
   const enquiries = plain(
     await tables.enquiries.findAll({ where: { businessId, id: ids, marked: '' }, order: [['id', 'ASC']] }),
   );
   if (enquiries.length === 0) return [];
-  const [deals, touches, written, strands] = await Promise.all([
+  const [deals, touches, written, strands, events] = await Promise.all([
     readDeals(
       context,
       businessId,
@@ -46,6 +50,7 @@ export async function readWritable(
       attributes: ['id', 'clickId'],
       where: { businessId, id: enquiries.flatMap(({ strandId }) => strandId ?? []) },
     }),
+    withReadings ? readEvents(context, businessId, enquiries) : (): EventReadings[] => [],
   ]);
   const clickIds = new Map(plain(strands).map(({ id, clickId }) => [id, clickId]));
   const writtenOf = groupBy(plain(written), ({ dealId }) => dealId);
@@ -60,6 +65,7 @@ export async function readWritable(
             deals: there,
             facts: { enquiry: all.find(({ id }) => id === enquiry.touchId) ?? null, all },
             touches: all,
+            events: events(enquiry),
             clickId: (enquiry.strandId && clickIds.get(enquiry.strandId)) || '',
             stateOf: (deal, field, length) => ({
               ...heldIn(deal, field, length, writtenOf.get(deal.id) ?? []),
@@ -87,6 +93,23 @@ function heldIn(
     is: isReadBack ? is : value.slice(0, length ?? undefined),
     written: { value, found: row.found?.[field] ?? null },
   };
+}
+
+/** What the pages of whoever enquired took along, the oldest first. */
+async function readEvents(
+  { tables }: Context,
+  businessId: string,
+  enquiries: EnquiryRow[],
+): Promise<(enquiry: EnquiryRow) => EventReadings[]> {
+  const visitorId = [...new Set(enquiries.flatMap((one) => one.visitorId ?? []))];
+  const rows = await tables.events.findAll({
+    attributes: ['visitorId', 'eventId', 'name', 'at', 'readings'],
+    where: { businessId, visitorId },
+    order: [['at', 'ASC']],
+  });
+  const byVisitor = groupBy(plain(rows), (row) => row.visitorId);
+  return (enquiry) =>
+    (byVisitor.get(enquiry.visitorId ?? '') ?? []).map(({ at, ...event }) => ({ ...event, at: at.getTime() }));
 }
 
 /** The touches of whoever enquired, the oldest first: of the visitor who sent it, or whose touch it inherited. */

@@ -3,9 +3,9 @@ import type { Crm } from '../crms/crm';
 import { now } from '../clock';
 import { inTransaction, type CrmWriteRow } from '../db';
 import { isRefusal, ServiceAway } from '../platforms/call';
-import type { KnownDeal } from './deals-of';
 import { storeGone } from './records';
 import type { WrittenField } from './table';
+import type { WaitingWrite } from './write-queries';
 
 /** What became of what was to be written, and what the CRM or a check before it said. */
 export interface WriteEnd {
@@ -21,20 +21,14 @@ export const canHold = ({ contract: { writable } }: Crm, field: string): boolean
 
 /**
  * Writes into one record of the CRM what was stored for it, unless somebody changed it there meanwhile.
- * @param deal its record as it is known; undefined where the CRM has it no more
  * @throws ServiceAway where it has to be tried again
  */
-export async function writeRecord(
-  context: Context,
-  crm: Crm,
-  row: CrmWriteRow,
-  deal: KnownDeal | undefined,
-): Promise<WriteEnd> {
-  if (!deal) return dropped('The CRM has the record no more.');
+export async function writeRecord(context: Context, crm: Crm, row: WaitingWrite): Promise<WriteEnd> {
+  if (!row.isThere) return dropped('The CRM has the record no more.');
   try {
     if (row.cause === 'note') return await writeNote(crm, row);
     if (row.cause === 'stage') return await moveRecord(crm, row);
-    return await writeFields(context, crm, row, deal);
+    return await writeFields(context, crm, row);
   } catch (error) {
     if (!isRefusal(error)) throw error;
     if (error instanceof ServiceAway && ['404', '410'].includes(error.status) && row.cause !== 'note')
@@ -51,14 +45,18 @@ export async function writeRecord(
   }
 }
 
-async function writeFields({ tables }: Context, crm: Crm, row: CrmWriteRow, deal: KnownDeal): Promise<WriteEnd> {
+async function writeFields({ tables }: Context, crm: Crm, row: WaitingWrite): Promise<WriteEnd> {
   const { contract, account } = crm;
   if (!contract.write) return refused(`${account.name} says no way to write.`);
   const unknown = row.fields.find(({ field }) => !canHold(crm, field));
   if (unknown) return refused(`${account.name} has no place described for \`${unknown.field}\`.`);
   const fields = Object.fromEntries(row.fields.map(({ field, becomes }) => [field, becomes]));
   // As it is at this moment, where the CRM can be asked: what was typed a minute ago is not known here yet.
-  const read = contract.gives === 'numbers' ? await crm.ask(contract.record(row.number)) : { record: deal.record };
+  const where = { businessId: row.businessId, id: row.dealId };
+  const read =
+    contract.gives === 'numbers'
+      ? await crm.ask(contract.record(row.number))
+      : (await tables.deals.findOne({ where, rejectOnEmpty: true })).get({ plain: true });
   if (!('record' in read)) return dropped(`It was merged into \`${read.mergedInto}\`.`);
   const differs = row.fields.filter(({ field, was }) => (read.record.fields[field] ?? '') !== was);
   // Written by a call whose answer never came, perhaps cut to the field's length.
@@ -69,22 +67,19 @@ async function writeFields({ tables }: Context, crm: Crm, row: CrmWriteRow, deal
   if (differs.length < row.fields.length) await crm.tell(contract.write(row.number, fields));
   // A CRM that cannot be asked for its record has what it was told.
   if (contract.gives === 'records')
-    await tables.deals.update(
-      { record: { ...deal.record, fields: { ...deal.record.fields, ...fields } } },
-      { where: { businessId: row.businessId, id: deal.id } },
-    );
+    await tables.deals.update({ record: { ...read.record, fields: { ...read.record.fields, ...fields } } }, { where });
   return written;
 }
 
 /** Adds a note to a record, known by its row: asked for again, the CRM adds none. */
-async function writeNote({ contract, account, tell }: Crm, { id, number, fields }: CrmWriteRow): Promise<WriteEnd> {
+async function writeNote({ contract, account, tell }: Crm, { id, number, fields }: WaitingWrite): Promise<WriteEnd> {
   if (!contract.note) return refused(`${account.name} says no way to add a note.`);
   await tell(contract.note(number, fields[0]!.becomes, id));
   return written;
 }
 
 /** Moves a record on, unless somebody moved it meanwhile. */
-async function moveRecord({ contract, account, ask, tell }: Crm, { number, fields }: CrmWriteRow): Promise<WriteEnd> {
+async function moveRecord({ contract, account, ask, tell }: Crm, { number, fields }: WaitingWrite): Promise<WriteEnd> {
   const { was, becomes } = fields[0]!;
   if (!contract.move) return refused(`${account.name} says no way to move a record.`);
   const read = contract.gives === 'numbers' ? await ask(contract.record(number)) : null;

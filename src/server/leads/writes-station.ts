@@ -59,7 +59,7 @@ export function makeWritesStation(
       return {
         sentence: writesSentence(live.crm !== null, live.crmWrites.length, edited.crmWrites.length, waiting),
         rules: edited.crmWrites,
-        swaps: edited.capture.swaps,
+        beside: { capture: edited.capture, events: edited.events },
         fields: crm?.contract.writable ?? seen,
         account: edited.crm?.account ?? '',
         changed,

@@ -54,7 +54,6 @@ function Writes({ business, initial, search }: Props) {
     enabled: view.account !== '',
   });
   const fields = [...new Set([...(offers?.fields.map(({ name }) => name) ?? []), ...view.fields])];
-  const beside = { capture: { swaps: view.swaps } as never };
   const mayMake = view.mayChange && view.account !== '';
   return (
     <StationFrame
@@ -77,7 +76,7 @@ function Writes({ business, initial, search }: Props) {
           kind="crm_write"
           label="Rules for writing"
           stored={view.rules}
-          beside={beside}
+          beside={view.beside}
           disabled={!view.mayChange}
         />
       ) : (
@@ -94,7 +93,7 @@ function Writes({ business, initial, search }: Props) {
               words: <code className="value font-semibold">{rule.fields.join(', ') || 'no field yet'}</code>,
               under: partWords[rule.part],
             })}
-            beside={beside}
+            beside={view.beside}
             title={(rule) => rule.fields.join(', ')}
             offers={{ crmFields: fields }}
             effect={({ rule }) => <DryRun business={business} rule={rule} offers={offers} />}
