@@ -45,10 +45,10 @@ async function make(): Promise<void> {
   for (const step of [0, 1, 2])
     await plain.query(
       `INSERT INTO touches (business_id, id, visitor_id, visit_id, hit_id, at, source, medium, campaign, content, term,
-         utm_id, referrer, landing, platform, click_id, because, page_because, release_number)
+         utm_id, referrer, landing, platform, click_id, because, page_because, is_first, is_last, release_number)
        SELECT ${of}, UUID(), visitor, visitor, visitor, sent - INTERVAL ${9 - step} DAY,
          ${source.replace('n %', `(n + ${step}) %`)}, 'partner', CONCAT('campaign-', n % 40), '', '', '', '', 'larkmoor.example/fleet',
-         '', '', 'campaign_values', 'campaign_values', 1 FROM made WHERE n % 3 >= ${step}`,
+         '', '', 'campaign_values', 'campaign_values', ${step} = 0, ${step} = n % 3, 1 FROM made WHERE n % 3 >= ${step}`,
     );
   await plain.query(
     `INSERT INTO enquiries (business_id, id, lead_id, touch_id, visitor_id, form, page, sent_at, fields, marked, stage,

@@ -1,9 +1,10 @@
 import { once } from 'node:events';
 import { Worker } from 'node:worker_threads';
+import { Pool } from 'undici';
 import { v7 } from 'uuid';
 import { makeCrms } from '../src/server/crms/crm';
 import { claimWork, finishWork, renewWork } from '../src/server/db';
-import { makeHttpClient } from '../src/server/http';
+import type { HttpClient } from '../src/server/http';
 import { crmWriteJob } from '../src/server/jobs/crm-write';
 import { makeWriteBack } from '../src/server/leads/write-back';
 import { compareRates, tell } from './lib/measure';
@@ -23,8 +24,12 @@ const crm = new Worker(new URL('./bare-crm.js', import.meta.url));
 const [port] = (await once(crm, 'message')) as [number];
 const endpoint = `http://127.0.0.1:${port}`;
 await context.tables.accounts.update({ endpoint }, { where: { businessId: business, id: account.id } });
-/** The same calls by the same client, in both. */
-const http = makeHttpClient([`127.0.0.1:${port}`]);
+/** The same calls by the same client in both, over connections that stay open: a new one for each call runs out of ports. */
+const pool = new Pool(endpoint, { connections: sideBySide });
+const http: HttpClient = async (url, { method = 'GET', headers = {}, body } = {}) => {
+  const answer = await pool.request({ path: new URL(url).pathname, method, headers, body: body ?? null });
+  return { status: answer.statusCode, headers: {}, body: await answer.body.text() };
+};
 
 const outside = { ...context, http };
 const crms = makeCrms(outside, services.accounts, releases);
@@ -98,11 +103,11 @@ async function writePlainly(): Promise<number> {
   const hand = async () => {
     for (let row = left.shift(); row; row = left.shift()) {
       const at = `${endpoint}/api/deals/${row.number}`;
-      // eslint-disable-next-line no-await-in-loop -- one after the other
+       
       const { fields } = JSON.parse((await http(at)).body) as { fields: Record<string, string> };
       if (row.fields.some(({ field, was }) => fields[field] !== was)) continue;
       const body = JSON.stringify({ fields: Object.fromEntries(row.fields.map((one) => [one.field, one.becomes])) });
-      // eslint-disable-next-line no-await-in-loop -- one after the other
+       
       await http(`${at}/fields`, { method: 'POST', body });
     }
   };

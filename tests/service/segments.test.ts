@@ -108,7 +108,8 @@ afterAll(() => place.end());
 function makeOne(n: number): Made {
   const visitor = idAt(noon, 10_000 + n);
   const sentAt = new Date(noon - draw(120) * day - draw(86_400) * 1000);
-  const touches = Array.from({ length: draw(4) }, (_, i): TouchRow => ({
+  const touched = draw(4);
+  const touches = Array.from({ length: touched }, (_, i): TouchRow => ({
     businessId: larkmoor.id,
     id: idAt(noon, 20_000 + n * 10 + i),
     visitorId: visitor,
@@ -127,6 +128,8 @@ function makeOne(n: number): Made {
     clickId: '',
     because: 'campaign_values',
     pageBecause: 'campaign_values',
+    isFirst: i === 0,
+    isLast: i === touched - 1,
     releaseNumber: 1,
   }));
   // Some were made by hand in the CRM and inherited a touch of somebody else's browser.

@@ -141,6 +141,18 @@ describe('a rule', () => {
       source_2: 'larkmoor-letter',
       source_3: 'wrenwick',
     });
+    // Segments by the first and last touch rest on these.
+    const ends = await rowsOf<{ source: string; isFirst: number; isLast: number }>(
+      place.db,
+      'SELECT source, is_first AS isFirst, is_last AS isLast FROM touches WHERE visitor_id = ? ORDER BY at',
+      [visitor],
+    );
+    expect(ends.map(({ source, isFirst, isLast }) => [source, isFirst, isLast])).toEqual([
+      ['quillsearch', 1, 0],
+      ['larkmoor-letter', 0, 0],
+      ['quillsearch', 0, 0],
+      ['wrenwick', 0, 1],
+    ]);
   });
 
   it('says what a field would cut, and what the CRM made of it is not written again', async () => {

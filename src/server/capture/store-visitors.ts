@@ -40,7 +40,14 @@ export async function storeVisitors(
     transaction,
   );
 
-  const touches = all.flatMap(({ visitorId, derived }) => derived.touches.map((touch) => ({ ...touch, visitorId })));
+  const touches = all.flatMap(({ visitorId, derived }) =>
+    derived.touches.map((touch, i, { length }) => ({
+      ...touch,
+      visitorId,
+      isFirst: i === 0,
+      isLast: i === length - 1,
+    })),
+  );
   const staleTouches = await deleteStale(tables.touches, touches, replace);
   await insertRows(
     tables.touches,
@@ -52,7 +59,7 @@ export async function storeVisitors(
       hitId: hit,
       releaseNumber: release,
     })),
-    ['at', 'visitId', 'because', 'releaseNumber'],
+    ['at', 'visitId', 'because', 'isFirst', 'isLast', 'releaseNumber'],
     transaction,
   );
 

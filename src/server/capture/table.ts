@@ -69,6 +69,9 @@ export const touches = defineTable('touches', ['businessId', 'id'], {
   /** `lead_form`: no arrival, but a lead that a platform's own form took; `call`: a call to a number of one source; `import`: a row of a list. */
   because: text<TouchWhy | 'lead_form' | 'call' | 'import'>(),
   pageBecause: text<TouchWhy | 'lead_form' | 'call' | 'import'>(),
+  /** Of its visitor, whose touches are derived together; one that no page brought is both. */
+  isFirst: yes(),
+  isLast: yes(),
   releaseNumber: whole(),
 });
 export type TouchRow = RowOf<typeof touches>;

@@ -10,18 +10,18 @@ import {
   leadIdOf,
   platformLeadId,
   madeLeadToken,
-  touchIdOf,
   type KnownConsent,
   type Strand,
 } from '../../core/strands';
 import type { Question } from '../../core/outgoing';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
-import { inTransaction, type EnquiryRow, type LeadRow, type TouchRow } from '../db';
+import { inTransaction, type EnquiryRow, type LeadRow } from '../db';
 import type { Account, Accounts } from '../platforms/accounts';
 import { askAccount } from '../platforms/call';
 import type { Releases } from '../releases/releases';
 import { seal } from '../secrets';
+import { pagelessTouch } from './pageless-touch';
 import { reachedBy, recordNumbers } from './record-rows';
 import { storeSent } from './store-sent';
 import type { LeadPullRow, PlatformLeadRow } from './table';
@@ -105,23 +105,13 @@ export function makePullLeads(context: Context, accounts: Accounts, releases: Re
       visitor: id,
       marked: isTest ? 'test' : '',
     };
-    const touch: TouchRow = {
+    const touch = pagelessTouch(id, 'lead_form', releaseNumber, {
       ...origin,
       businessId,
-      id: touchIdOf(id),
-      visitorId: id,
-      visitId: id,
-      hitId: id,
       at: sentAt,
-      term: '',
-      referrer: '',
-      landing: '',
       platform: account.kind,
       clickId,
-      because: 'lead_form',
-      pageBecause: 'lead_form',
-      releaseNumber,
-    };
+    });
     const person: LeadRow = {
       businessId,
       id: leadId,

@@ -39,6 +39,7 @@ import { calls } from './0039-calls';
 import { segments } from './0040-segments';
 import { routines } from './0041-routines';
 import { erasures } from './0042-erasures';
+import { touchEnds } from './0043-touch-ends';
 import { pageTellings } from './0029-page-tellings';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
@@ -90,4 +91,5 @@ export const migrations: Migration[] = [
   ...segments,
   ...routines,
   ...erasures,
+  ...touchEnds,
 ];

@@ -9,7 +9,6 @@ import {
   leadIdOf,
   nilId,
   madeLeadToken,
-  touchIdOf,
   type KnownConsent,
 } from '../../../core/strands';
 import { now, nowMs } from '../../clock';
@@ -29,6 +28,7 @@ import {
 } from '../../db';
 import { hits } from '../../capture/table';
 import type { Releases } from '../../releases/releases';
+import { pagelessTouch } from '../pageless-touch';
 import { storeIdentities } from '../people';
 import { recordNumbers } from '../record-rows';
 import { readCallSettings } from './settings';
@@ -263,27 +263,8 @@ export function makeFollowCall(context: Context, releases: Releases) {
 function ofNumber(call: CallRow, number: CallNumberRow, { number: releaseNumber }: Release): Origin {
   const { businessId, id, startedAt } = call;
   const { source, medium, campaign, content } = number;
-  const touch: TouchRow = {
-    businessId,
-    id: touchIdOf(id),
-    visitorId: id,
-    visitId: id,
-    hitId: id,
-    at: startedAt,
-    source,
-    medium,
-    campaign,
-    content,
-    term: '',
-    utmId: '',
-    referrer: '',
-    landing: '',
-    platform: '',
-    clickId: '',
-    because: 'call',
-    pageBecause: 'call',
-    releaseNumber,
-  };
+  const origin = { businessId, at: startedAt, source, medium, campaign, content };
+  const touch = pagelessTouch(id, 'call', releaseNumber, origin);
   return { ...nothing, found: 'number', touch, own: touch };
 }
 

@@ -10,7 +10,6 @@ import {
   madeLeadToken,
   nilId,
   platformLeadId,
-  touchIdOf,
   type KnownConsent,
   type Strand,
 } from '../../../core/strands';
@@ -20,6 +19,7 @@ import { inTransaction, plain, type EnquiryRow, type LeadRow, type PlatformLeadR
 import type { Releases } from '../../releases/releases';
 import { seal, sha256 } from '../../secrets';
 import { readErased } from '../erasing/marks';
+import { pagelessTouch } from '../pageless-touch';
 import { reachedBy, recordNumbers } from '../record-rows';
 import { storeSent } from '../store-sent';
 
@@ -63,23 +63,14 @@ export function makeTakeImport(context: Context, releases: Releases) {
     };
     const isOriginKnown = isClick || [source, medium, campaign, content, term].some((one) => one !== '');
     const touch: TouchRow | null = isOriginKnown
-      ? {
+      ? pagelessTouch(id, 'import', releaseNumber, {
           ...origin,
           businessId,
-          id: touchIdOf(id),
-          visitorId: id,
-          visitId: id,
-          hitId: id,
           at: new Date(clickedAt),
           term,
-          referrer: '',
-          landing: '',
           platform,
           clickId: strand.clickId,
-          because: 'import',
-          pageBecause: 'import',
-          releaseNumber,
-        }
+        })
       : null;
     const person: LeadRow = {
       businessId,

@@ -116,10 +116,7 @@ function testSql(column: string, test: TouchTest, values: string[]): Compiled {
 function touchSql({ businessId }: Compiling, { touch, part, test, values }: Condition): Compiled {
   const [held, heldValues] = testSql(columns[part], test, values);
   const byId = `EXISTS (SELECT 1 FROM touches t WHERE t.business_id = e.business_id AND t.id = e.touch_id AND ${held})`;
-  const edge = (sign: '<' | '>') =>
-    `AND NOT EXISTS (SELECT 1 FROM touches o WHERE o.business_id = t.business_id AND o.visitor_id = t.visitor_id
-        AND (o.at ${sign} t.at OR (o.at = t.at AND o.id ${sign} t.id)))`;
-  const which = touch === 'any' ? '' : edge(touch === 'first' ? '<' : '>');
+  const which = touch === 'any' ? '' : touch === 'first' ? 'AND t.is_first' : 'AND t.is_last';
   const found: Compiled =
     touch === 'enquiry'
       ? [byId, heldValues]
