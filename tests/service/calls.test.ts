@@ -147,7 +147,11 @@ describe('a call', () => {
     const { call } = await ring({ dialled: '0044 1632 960027' });
     const { enquiryId, found } = await callRow(call.id);
     expect([found, (await enquiryOf(enquiryId!)).touch]).toEqual(['number', 'cargo-fair']);
-    const line = await place.services.strands.line(member.business, member.role, { range: 'week', way: 'call' });
+    const line = await place.services.strands.line(member.business, member.role, {
+      range: 'week',
+      way: 'call',
+      segment: '',
+    });
     expect(line.way).toBe('call');
     expect(line.beside).toBeGreaterThanOrEqual(1);
   });

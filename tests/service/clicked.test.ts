@@ -49,7 +49,13 @@ const reported = (day: string, campaign: string, clicks: number, number = '') =>
   );
 async function arrivals(from = '2027-02-01', to = from) {
   await addUp(place, larkmoor.id);
-  const line = await place.services.strands.line(larkmoor.known, role, { range: 'own', from, to, way: 'form' });
+  const line = await place.services.strands.line(larkmoor.known, role, {
+    range: 'own',
+    from,
+    to,
+    way: 'form',
+    segment: '',
+  });
   const [clicked, landings] = line.columns;
   return {
     clicked: clicked!.count,

@@ -136,7 +136,11 @@ describe('leads of a platform’s own forms', () => {
       ['told', 'made_it'],
       ['confirmed', 'made_it'],
     ]);
-    const line = await place.services.strands.line(member.business, member.role, { range: 'week', way: 'lead_form' });
+    const line = await place.services.strands.line(member.business, member.role, {
+      range: 'week',
+      way: 'lead_form',
+      segment: '',
+    });
     expect(line.columns.map(({ count }) => count)).toEqual([1, 1, 1, 1, 1, 1]);
     expect(await place.services.traces.ofEnquiry(member.business, member.role, lead.enquiry)).toMatchObject({
       way: 'lead_form',
@@ -165,8 +169,13 @@ describe('leads of a platform’s own forms', () => {
 
   it('that staff sent, to try a place that passes no test lead on, are not counted on the line', async () => {
     const countOn = async () =>
-      (await place.services.strands.line(member.business, member.role, { range: 'week', way: 'lead_form' })).columns[0]!
-        .count;
+      (
+        await place.services.strands.line(member.business, member.role, {
+          range: 'week',
+          way: 'lead_form',
+          segment: '',
+        })
+      ).columns[0]!.count;
     const before = await countOn();
     await fillIn('una@larkmoor.example', { place: 'chat' });
     await fetchAgain();

@@ -109,7 +109,8 @@ describe('an order after a partner’s click', () => {
 
   it('stands on the line of orders, and not on that of enquiries by form', async () => {
     await addUp(place, larkmoor.id);
-    const line = (way: 'form' | 'order') => place.services.strands.line(larkmoor.known, role, { range: 'week', way });
+    const line = (way: 'form' | 'order') =>
+      place.services.strands.line(larkmoor.known, role, { range: 'week', way, segment: '' });
     const [orders, forms] = [await line('order'), await line('form')];
     const countAt = ({ columns }: typeof orders, hop: string) => columns.find((column) => column.hop === hop)?.count;
     expect(orders.columns.map(({ hop }) => hop)).toEqual(['clicked', 'landed', 'kept', 'ordered', 'told', 'confirmed']);

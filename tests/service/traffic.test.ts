@@ -177,7 +177,8 @@ describe('a bot that names itself', () => {
   it('is kept and marked with all it did, and counted nowhere', async () => {
     const visitor = idAt(noon, 95);
     const agent = 'LinkLantern/1.2 (+bot; https://linklantern.example)';
-    const line = async () => place.services.strands.line((await business())!, role, { range: 'week', way: 'form' });
+    const line = async () =>
+      place.services.strands.line((await business())!, role, { range: 'week', way: 'form', segment: '' });
     const business = async () => (await place.services.context.tables.businesses.findOne())?.get({ plain: true });
     const role = { role: 'owner', seesPeople: true, seesMoney: true } as never;
     await addUp(place, larkmoor.id);
@@ -191,7 +192,12 @@ describe('a bot that names itself', () => {
     expect(after.columns[1]!.count).toBe(before.columns[1]!.count);
     expect([before.noCustomers, after.noCustomers]).toEqual([0, 1]);
     const asked = strandListSchema.parse({ mark: 'bot' });
-    const list = await place.services.strands.strands((await business())!, role, { range: 'week', way: 'form' }, asked);
+    const list = await place.services.strands.strands(
+      (await business())!,
+      role,
+      { range: 'week', way: 'form', segment: '' },
+      asked,
+    );
     expect(list.rows.map((row) => row.clickId)).toEqual(['Q96']);
     expect(list.sentence.title).toBe('1 click not counted: says it is a bot.');
   });

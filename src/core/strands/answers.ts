@@ -106,4 +106,5 @@ export const rangeQueryShape = {
   from: day.optional().describe('First day, with range=own.'),
   to: day.optional().describe('Last day, with range=own.'),
   way: wayIn.default('form').describe('The way in, such as enquiries by form.'),
+  segment: z.uuid().or(z.literal('')).default('').describe('Only what brought an enquiry of one segment, by its ID.'),
 };

@@ -92,8 +92,8 @@ export function countLine(groups: FollowedGroup[], clicks: ClickComparison, way:
   };
 }
 
-/** Of a line that begins elsewhere no clicks are compared with landings. */
-const noClicks: ClickComparison = { clicks: null, missing: 0, uncounted: 0, surplus: 0 };
+/** Where nobody counts clicks, none are compared with landings: on a line that begins elsewhere, and of a segment. */
+export const noClicks: ClickComparison = { clicks: null, missing: 0, uncounted: 0, surplus: 0 };
 
 function loss(hops: readonly Hop[], reached: number, reason: Reason, strands: number): Loss {
   return {

@@ -4,7 +4,7 @@ import { allHops, wayInKinds } from './types';
 
 const day = z.string().regex(/^\d{4}-\d{2}-\d{2}$/);
 
-/** What the line shows, as it stands in an address: `week`, `weeks4`, `cycle`, `release`, or two days; and the way in. */
+/** What the line shows, as it stands in an address: `week`, `weeks4`, `cycle`, `release`, or two days; the way in; and a segment. */
 export const rangeSchema = z
   .object({
     range: z.enum(['week', 'weeks4', 'cycle', 'release', 'own']).catch('weeks4'),
@@ -12,6 +12,8 @@ export const rangeSchema = z
     to: day.optional().catch(undefined),
     /** The way in that is shown; the usual one where an address names none. */
     way: z.enum(wayInKinds).catch('form'),
+    /** Only what brought an enquiry of one segment; '' for everything. */
+    segment: z.uuid().or(z.literal('')).catch(''),
   })
   .transform((value) =>
     value.range === 'own' && !(value.from && value.to) ? { ...value, range: 'weeks4' as const } : value,

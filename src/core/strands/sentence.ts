@@ -20,8 +20,27 @@ export interface Sentence {
  * of the rest.
  *
  * @param beside what came in in the same days without any known click or tagged landing
+ * @param segment the name of the segment that it is narrowed to
  */
-export function lineSentence(line: Line, beside: number, way: WayIn, formWords: (form: string) => string): Sentence {
+export function lineSentence(
+  line: Line,
+  beside: number,
+  way: WayIn,
+  formWords: (form: string) => string,
+  segment = '',
+): Sentence {
+  if (segment === '') return wholeSentence(line, beside, way, formWords);
+  const own = line.columns[way.hops.indexOf(way.own)]!.count ?? 0;
+  if (own + beside === 0)
+    return {
+      title: `No ${way.one} in “${segment}” in these days.`,
+      under: 'Choose other days, another way in, or every lead.',
+    };
+  const { title, under } = wholeSentence(line, beside, way, formWords);
+  return { title: `In “${segment}”: ${title.charAt(0).toLowerCase()}${title.slice(1)}`, under };
+}
+
+function wholeSentence(line: Line, beside: number, way: WayIn, formWords: (form: string) => string): Sentence {
   if (beginsElsewhere(way)) return elsewhereSentence(line, way, formWords);
   const landed = line.columns[1]?.count ?? 0;
   const own = line.withClickId[way.own] ?? 0;

@@ -35,6 +35,9 @@ export interface ColumnView extends Omit<Column, 'leftReasons' | 'waitingReasons
 
 export interface LineView {
   way: WayInKind;
+  /** The segment that it is narrowed to; '' for none. Of a segment no click is counted: Clicked is empty. */
+  segment: string;
+  segments: { id: string; name: string }[];
   /** The ways in that this business uses, each with a line of its own. */
   ways: WayInKind[];
   sentence: Sentence;

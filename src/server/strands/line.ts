@@ -7,6 +7,7 @@ import {
   isAlone,
   lineSentence,
   unbegunSentence,
+  noClicks,
   type ColumnView,
   type LatestRow,
   type LineView,
@@ -27,6 +28,7 @@ import { standingWords, toListRow } from '../leads/list';
 import { isRecorded } from '../capture/queries';
 import { listOrders } from '../orders/latest';
 import { inParts, mostInFile, pageSize } from '../lists';
+import { readChoices, readNarrowing, type SegmentNarrowing } from '../leads/segments/segments';
 import { findEnquiries, readEnquiries } from '../leads/queries';
 import type { Cursor } from '../cursor';
 import type { Releases } from '../releases/releases';
@@ -41,7 +43,8 @@ import {
   type StrandFilter,
   type StrandQueryRow,
 } from './queries';
-import { cycleDays, resolveRange } from './range';
+import { countSegmentBeside, readSegmentGroups } from './in-segment';
+import { cycleDays, resolveRange, type Range } from './range';
 import { strandsSentence } from './strands-sentence';
 
 const mostLatest = 6;
@@ -70,11 +73,37 @@ export function makeStrandPages(context: Context, releases: Releases) {
     return waysIn[used.includes(way) ? way : used[0]!];
   }
 
+  /** The figures of everybody's line. */
+  async function countAll({ id, ...business }: BusinessRow, way: WayIn, range: Range, release: Release) {
+    const days = { zone: business.timeZone, firstDay: range.firstDay, lastDay: range.lastDay };
+    const [groups, clicked, beside] = await Promise.all([
+      readGroups(db, id, days, way.kind),
+      compareClicked(context, { id, ...business }, release, range),
+      beginsElsewhere(way) ? nothingBeside : countBeside(db, id, days, range.period, way.kind),
+    ]);
+    return { groups, clicked, beside };
+  }
+
+  /** The figures of a segment's line. Nobody counts the clicks of a segment. */
+  async function countSegment({ id }: BusinessRow, way: WayIn, { period }: Range, segment: SegmentNarrowing) {
+    const [groups, alone] = await Promise.all([
+      readSegmentGroups(db, id, period, way.kind, segment),
+      beginsElsewhere(way) ? 0 : countSegmentBeside(db, id, period, way.kind, segment),
+    ]);
+    return { groups, clicked: noClicks, beside: { ...nothingBeside, alone } };
+  }
+
   /** The enquiries that came in last on one way in. */
   const latestEnquiries =
     (wayIn: EnquiryRow['wayIn']) =>
-    async ({ id }: BusinessRow, { seesPeople }: RoleRow, release: Release): Promise<LatestRow[]> => {
-      const ids = await findEnquiries(db, id, newest, null, seesPeople, { limit: mostLatest }, { wayIn });
+    async (
+      { id }: BusinessRow,
+      { seesPeople }: RoleRow,
+      release: Release,
+      segment: SegmentNarrowing | null,
+    ): Promise<LatestRow[]> => {
+      const narrowing = { wayIn, segment };
+      const ids = await findEnquiries(db, id, newest, null, seesPeople, { limit: mostLatest }, narrowing);
       const rows = (await readEnquiries(db, id, ids)).map((row) => toListRow(row, release, seesPeople));
       return rows.map(({ company, sentAt, ...row }) => ({
         ...row,
@@ -85,12 +114,17 @@ export function makeStrandPages(context: Context, releases: Releases) {
     };
 
   /** What came in last, by way in. */
-  const latestOn: Record<WayInKind, (...of: [BusinessRow, RoleRow, Release]) => Promise<LatestRow[]>> = {
+  const latestOn: Record<
+    WayInKind,
+    (...of: [BusinessRow, RoleRow, Release, SegmentNarrowing | null]) => Promise<LatestRow[]>
+  > = {
     form: latestEnquiries('form'),
     call: latestEnquiries('call'),
     lead_form: latestEnquiries('lead_form'),
     import: latestEnquiries('import'),
-    order: ({ id }, _role, release) => listOrders(db, id, release, { limit: mostLatest }),
+    // An order is of no segment.
+    order: async ({ id }, _role, release, segment) =>
+      segment ? [] : listOrders(db, id, release, { limit: mostLatest }),
   };
 
   /** Strands are found as leads are: by what their lists show, and by who wrote or rang. */
@@ -102,12 +136,11 @@ export function makeStrandPages(context: Context, releases: Releases) {
       const release = await releases.live(business.id);
       const way = wayOf(release, choice);
       const { cycle, range } = await rangeOf(business, release, choice);
-      const days = { zone: business.timeZone, firstDay: range.firstDay, lastDay: range.lastDay };
-      const [groups, clicked, beside, latest] = await Promise.all([
-        readGroups(db, business.id, days, way.kind),
-        compareClicked(context, business, release, range),
-        beginsElsewhere(way) ? nothingBeside : countBeside(db, business.id, days, range.period, way.kind),
-        latestOn[way.kind](business, role, release),
+      const segment = await readNarrowing(context, business, role, release, choice.segment);
+      const [{ groups, clicked, beside }, latest, segments] = await Promise.all([
+        segment ? countSegment(business, way, range, segment) : countAll(business, way, range, release),
+        latestOn[way.kind](business, role, release, segment),
+        readChoices(context, business.id, role.personId, choice.segment),
       ]);
       const line = countLine(groups, clicked, way);
       const isEmpty = line.columns[1]!.count === 0 && beside.alone === 0;
@@ -122,7 +155,9 @@ export function makeStrandPages(context: Context, releases: Releases) {
       return {
         way: way.kind,
         ways: waysInOf(release),
-        sentence: isUnbegun ? unbegunSentence : lineSentence(line, beside.alone, way, forms),
+        segment: choice.segment,
+        segments,
+        sentence: isUnbegun ? unbegunSentence : lineSentence(line, beside.alone, way, forms, segment?.name),
         setup: await readSetupSteps(db, business.id, release),
         range: {
           choice: range.choice,
@@ -163,7 +198,8 @@ export function makeStrandPages(context: Context, releases: Releases) {
       const part = { limit: pageSize, offset: (query.page - 1) * pageSize };
       const finding = await findingOf(business, release, query);
       const way = wayOf(release, choice);
-      const filter = filterOn(way, query);
+      const segment = await readNarrowing(context, business, role, release, choice.segment);
+      const filter = filterOn(way, query, segment);
       const [ids, total] = await Promise.all([
         findStrands(db, business.id, range.period, filter, finding, role.seesPeople, part),
         countStrands(db, business.id, range.period, filter, finding, role.seesPeople),
@@ -191,7 +227,7 @@ export function makeStrandPages(context: Context, releases: Releases) {
       const finding = await findingOf(business, release, query);
       const part = { limit: mostInFile };
       const way = wayOf(release, choice);
-      const filter = filterOn(way, query);
+      const filter = filterOn(way, query, await readNarrowing(context, business, role, release, choice.segment));
       const ids = await findStrands(db, business.id, range.period, filter, finding, role.seesPeople, part);
       yield* inParts(ids, async (part) =>
         (await readStrands(db, business.id, part, way.kind)).map((row) =>
@@ -203,6 +239,7 @@ export function makeStrandPages(context: Context, releases: Releases) {
     /** Part of the strands behind a number, newest first, as they are stored. */
     async part(
       business: BusinessRow,
+      role: RoleRow,
       choice: RangeChoice,
       filter: Pick<StrandListQuery, 'hop' | 'state' | 'reason' | 'mark'>,
       limit: number,
@@ -212,7 +249,9 @@ export function makeStrandPages(context: Context, releases: Releases) {
       const { range } = await rangeOf(business, release, choice);
       const way = wayOf(release, choice);
       const query: StrandListQuery = { ...filter, find: '', sort: 'first_at', descending: 'yes', page: 1 };
-      const ids = await findStrands(db, business.id, range.period, filterOn(way, query), null, false, { limit, after });
+      const segment = await readNarrowing(context, business, role, release, choice.segment);
+      const narrowed = filterOn(way, query, segment);
+      const ids = await findStrands(db, business.id, range.period, narrowed, null, false, { limit, after });
       return readStrands(db, business.id, ids, way.kind);
     },
 
@@ -220,7 +259,7 @@ export function makeStrandPages(context: Context, releases: Releases) {
     async losses(business: BusinessRow): Promise<Record<string, number>> {
       const release = await releases.live(business.id);
       const ways = waysInOf(release);
-      const { range } = await rangeOf(business, release, { range: 'weeks4', way: ways[0]! });
+      const { range } = await rangeOf(business, release, { range: 'weeks4', way: ways[0]!, segment: '' });
       const days = { zone: business.timeZone, firstDay: range.firstDay, lastDay: range.lastDay };
       const clicked = await compareClicked(context, business, release, range);
       const groups = await Promise.all(ways.map((way) => readGroups(db, business.id, days, way)));
@@ -240,9 +279,10 @@ export function makeStrandPages(context: Context, releases: Releases) {
 }
 
 /** A list's query on a way in; a hop that it does not have is taken for the landing, or for where the way begins. */
-const filterOn = (way: WayIn, query: StrandListQuery): StrandFilter => ({
+const filterOn = (way: WayIn, query: StrandListQuery, segment: SegmentNarrowing | null): StrandFilter => ({
   ...query,
   way: way.kind,
+  segment,
   hop: way.hops.includes(query.hop) ? query.hop : beginsElsewhere(way) ? way.own : 'landed',
 });
 

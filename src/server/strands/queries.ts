@@ -7,7 +7,9 @@ import { inOrderOf, type Part } from '../lists';
 import { strandDays } from '../rollups/table';
 import { clickReports } from '../platforms/table';
 import { findingCondition, type LeadFinding } from '../leads/find';
+import type { SegmentNarrowing } from '../leads/segments/segments';
 import { enquiries, leads } from '../leads/table';
+import { ofSegment } from './in-segment';
 import { atHop, standing, standingJoins } from './standing';
 import { strands } from './table';
 import { shortClicks } from '../links/table';
@@ -166,7 +168,7 @@ function conditionOf(
   finding: LeadFinding | null,
   seesPeople: boolean,
 ) {
-  const { way, mark, reason } = filter;
+  const { way, mark, reason, segment } = filter;
   const { sql, values: standingValues } = mark
     ? { sql: "f.way_in = 'none'", values: [] }
     : atHop(way, filter.hop, filter.state);
@@ -186,6 +188,11 @@ function conditionOf(
     where.push("JSON_VALUE(f.reason, '$.code') = ?");
     values.push(reason);
   }
+  if (segment) {
+    const within = ofSegment('f.strand_id', businessId, segment, way);
+    where.push(within.sql);
+    values.push(...within.values);
+  }
   if (finding) {
     const [found, foundValues] = findingCondition(businessId, finding, seesPeople);
     where.push(`(${found})`);
@@ -200,7 +207,7 @@ function conditionOf(
 }
 
 /** Which strands of a period, and on which way in. */
-export type StrandFilter = StrandListQuery & { way: WayInKind };
+export type StrandFilter = StrandListQuery & { way: WayInKind; segment: SegmentNarrowing | null };
 
 /**
  * IDs of the strands of a period behind one number of the line, in the list's order.

@@ -1,15 +1,15 @@
 import { format, parseISO } from 'date-fns';
 import type { Reason } from '../../core/reasons/codes';
 import { markWords, reasonWords } from '../../core/reasons/words';
-import { counted, hopWords, type Sentence, type StrandListQuery } from '../../core/strands';
+import { counted, hopWords, type Sentence } from '../../core/strands';
 import type { WayIn } from '../../core/ways-in';
 import { now } from '../clock';
-import type { StrandQueryRow } from './queries';
+import type { StrandFilter, StrandQueryRow } from './queries';
 import type { Range } from './range';
 
 /** "Of the clicks first seen 19 Jan to 15 Feb": what the rows have in common, and of which days they are. */
 export function strandsSentence(
-  { hop, state, reason, find, mark }: StrandListQuery,
+  { hop, state, reason, find, mark, segment }: StrandFilter,
   way: WayIn,
   total: number,
   range: Range,
@@ -30,7 +30,7 @@ export function strandsSentence(
         : `${clicks} ${total === 1 ? 'is' : 'are'} not seen at ${hopWords[hop]}`,
   }[state];
   const why = reason && first?.reason ? reasonWords(JSON.parse(first.reason) as Reason, forms, way).short : '';
-  const found = find ? `, matching “${find}”` : '';
+  const found = `${segment ? `, in “${segment.name}”` : ''}${find ? `, matching “${find}”` : ''}`;
   if (mark)
     return {
       title: `${clicks} not counted: ${mark === 'any' ? 'from staff or bots' : markWords[mark]}${found}.`,

@@ -1,10 +1,12 @@
 import { useState } from 'react';
-import type { RangeView, WayInKind } from '../../core/strands';
+import type { RangeView } from '../../core/strands';
 import { dayWords } from '../text/time';
-import { wayQuery } from './addresses';
 
-/** The days a view is about: chosen ones first, own days last. Every choice is an address. */
-export function RangePicker({ range, path, way }: { range: RangeView; path: string; way: WayInKind }) {
+/**
+ * The days a view is about: chosen ones first, own days last. Every choice is an address.
+ * @param rest what else stands in it
+ */
+export function RangePicker({ range, path, rest }: { range: RangeView; path: string; rest: Record<string, string> }) {
   const [own, setOwn] = useState(range.choice === 'own');
   const choices = [
     ['week', '1 week'],
@@ -30,7 +32,7 @@ export function RangePicker({ range, path, way }: { range: RangeView; path: stri
           ) : (
             <a
               key={choice}
-              href={`${path}?${new URLSearchParams({ range: choice, ...wayQuery(way) })}`}
+              href={`${path}?${new URLSearchParams({ ...rest, range: choice })}`}
               aria-current={range.choice === choice ? 'true' : undefined}
               className={`${each} ${range.choice === choice ? chosen : 'hover:bg-hero-line'}`}
             >
@@ -50,7 +52,7 @@ export function RangePicker({ range, path, way }: { range: RangeView; path: stri
       {own && (
         <form action={path} className="flex items-center gap-2">
           <input type="hidden" name="range" value="own" />
-          {Object.entries(wayQuery(way)).map(([name, value]) => (
+          {Object.entries(rest).map(([name, value]) => (
             <input key={name} type="hidden" name={name} value={value} />
           ))}
           <label>

@@ -37,6 +37,11 @@ export function Narrowing({
       >
         {current ? 'Change it' : view.segments.length === 0 ? 'Make a segment' : 'All segments'}
       </a>
+      {current && (
+        <a href={`/b/${business}?segment=${current}`} className="quiet-link">
+          Its line
+        </a>
+      )}
     </p>
   );
 }

@@ -4,7 +4,7 @@ import { count, counted, hopWords, type LineView, type SetupStep } from '../../c
 import { waysIn } from '../../core/ways-in';
 import { Sentence } from '../../ui/frame/Sentence';
 import { LineFigure } from '../../ui/line/LineFigure';
-import { rangeQuery, strandsAddress, wayQuery } from '../../ui/line/addresses';
+import { segmentQuery, shownQuery, strandsAddress, wayQuery } from '../../ui/line/addresses';
 import { RangePicker } from '../../ui/line/RangePicker';
 import { DataTable, type Column } from '../../ui/list/DataTable';
 import { Live, pageRead } from '../../ui/live/Live';
@@ -29,7 +29,7 @@ export function LinePage(props: Props) {
 }
 
 function LiveLine({ business, initial }: Props) {
-  const query = new URLSearchParams({ ...rangeQuery(initial.range), ...wayQuery(initial.way) }).toString();
+  const query = new URLSearchParams(shownQuery(initial)).toString();
   const { data: line } = useQuery({
     queryKey: ['line', business, query],
     queryFn: () => readJson<LineView>(`/api/b/${business}/line?${query}`),
@@ -42,8 +42,15 @@ function LiveLine({ business, initial }: Props) {
       <section className="bg-hero text-hero-ink px-6 pt-4 pb-5">
         <Sentence title={line.sentence.title} under={line.sentence.under} dark>
           <div className="flex flex-col gap-2 xl:items-end">
-            {line.ways.length > 1 && <WayPicker line={line} business={business} />}
-            <RangePicker range={line.range} path={`/b/${business}`} way={line.way} />
+            <div className="flex flex-wrap items-baseline gap-x-8 gap-y-2">
+              {line.ways.length > 1 && <WayPicker line={line} business={business} />}
+              <SegmentPicker line={line} business={business} />
+            </div>
+            <RangePicker
+              range={line.range}
+              path={`/b/${business}`}
+              rest={{ ...wayQuery(line.way), ...segmentQuery(line.segment) }}
+            />
           </div>
         </Sentence>
         {line.setup.length > 0 && <SettingUp steps={line.setup} business={business} />}
@@ -99,7 +106,7 @@ function WayPicker({ line, business }: { line: LineView; business: string }) {
       {line.ways.map((way) => (
         <a
           key={way}
-          href={`/b/${business}?${new URLSearchParams({ ...rangeQuery(line.range), ...wayQuery(way) })}`}
+          href={`/b/${business}?${new URLSearchParams(shownQuery({ ...line, way }))}`}
           aria-current={way === line.way ? 'true' : undefined}
           className={
             way === line.way
@@ -111,6 +118,30 @@ function WayPicker({ line, business }: { line: LineView; business: string }) {
         </a>
       ))}
     </nav>
+  );
+}
+
+/** Whose enquiries the line is narrowed to. */
+function SegmentPicker({ line, business }: { line: LineView; business: string }) {
+  if (line.segments.length === 0) return null;
+  const go = (segment: string) =>
+    location.assign(`/b/${business}?${new URLSearchParams(shownQuery({ ...line, segment }))}`);
+  return (
+    <label className="text-hero-quiet">
+      Segment{' '}
+      <select
+        className="border-hero-line text-hero-ink bg-hero ml-1 max-w-64 rounded border px-2 py-0.5"
+        value={line.segment}
+        onChange={(event) => go(event.target.value)}
+      >
+        <option value="">every lead</option>
+        {line.segments.map(({ id, name }) => (
+          <option key={id} value={id}>
+            {name}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
 

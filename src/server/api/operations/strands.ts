@@ -88,10 +88,10 @@ export const strands: Operation[] = [
         .describe('Those from staff and bots instead, whatever hop they made: all (`any`), or for one reason.'),
     }),
     answer: listOf(strandAnswerSchema),
-    async run({ strands }, { caller: { business }, query }) {
+    async run({ strands }, { caller: { business, role }, query }) {
       return readPage(
         query,
-        (limit, after) => strands.part(business, query, query, limit, after),
+        (limit, after) => strands.part(business, role, query, query, limit, after),
         ({ firstAt, id }) => ({ at: firstAt, id }),
         ({ reached, reason, company: _company, ...row }) => ({
           ...row,
