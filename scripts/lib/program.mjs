@@ -37,7 +37,7 @@ export function endOnSignal(ends) {
 
 /**
  * Starts one of the built programs and waits until it says that it is ready.
- * @returns what it said, a function that ends it, and a promise for its exit code
+ * @returns what it said, a function that ends it, one that cuts it off in the midst, and a promise for its exit code
  */
 export async function startProgram(file, env, ends, { quiet = false } = {}) {
   ends.check();
@@ -57,5 +57,9 @@ export async function startProgram(file, env, ends, { quiet = false } = {}) {
   const said = await Promise.race([new Promise((resolve) => child.once('message', resolve)), exited]);
   // A program that ends before it is ready has already printed its own sentence.
   if (typeof said === 'number') throw new Stop('');
-  return { said, end, exited };
+  const cutOff = async () => {
+    child.kill('SIGKILL');
+    await end();
+  };
+  return { said, end, cutOff, exited };
 }

@@ -57,6 +57,7 @@ export async function loadTestWorld(world, outerEnds) {
  * Starts a world as it was loaded.
  * @param {TestWorld} world
  * @param ends takes what was started
+ * @returns as `startWorld`
  */
 export async function startTestWorld(world, ends) {
   if (!existsSync(asLoaded(world))) throw new Error('Browser tests need a loaded world; run them by `npm test`.');
@@ -64,16 +65,17 @@ export async function startTestWorld(world, ends) {
   await endLeftOver(inUse(world));
   rmSync(inUse(world), { recursive: true, force: true });
   cpSync(asLoaded(world), inUse(world), { recursive: true, preserveTimestamps: true });
-  await start(world, ends);
+  return start(world, ends);
 }
 
 /**
  * Starts an installation in which nobody has made anything, with the outside world beside it.
  * @param {TestWorld} world
  * @param ends takes what was started
+ * @returns as `startWorld`
  */
 export async function startEmptyWorld(world, ends) {
   await endLeftOver(inUse(world));
   rmSync(inUse(world), { recursive: true, force: true });
-  await start(world, ends, 'none');
+  return start(world, ends, 'none');
 }

@@ -107,6 +107,7 @@ export async function startWorld(options, ends = makeEnds()) {
       isEmpty: application.said.businesses === 0,
       owner: application.said.owner,
       exited: Promise.race(both.map((program) => program.exited)),
+      application,
       end: async () => {
         for (const program of both) await program.end();
       },
@@ -142,7 +143,13 @@ export async function startWorld(options, ends = makeEnds()) {
       running = await startBoth(null);
     }
   }
-  return { places, demo, hasStandins, databaseUrl, owner, exited: running.exited };
+  let { application } = running;
+  /** Cuts the application off, whatever it does at that moment, and starts it again; the outside world goes on. */
+  const restartApplication = async () => {
+    await application.cutOff();
+    application = await startApplication(testSwitch);
+  };
+  return { places, demo, hasStandins, databaseUrl, owner, exited: running.exited, restartApplication };
 }
 
 const usualDemo = 'demo';

@@ -1,5 +1,17 @@
 import { expect, type Page } from '@playwright/test';
-import { avrixDoor, enquire, evening, open, places, ready, setEvening, signIn, standinsAt, test } from './world';
+import {
+  avrixDoor,
+  enquire,
+  evening,
+  open,
+  places,
+  ready,
+  restart,
+  setEvening,
+  signIn,
+  standinsAt,
+  test,
+} from './world';
 
 test.describe.configure({ mode: 'serial' });
 test.beforeEach(async ({ page, context }) => {
@@ -111,8 +123,18 @@ test('a routine is written line by line, tried on one lead, started, and waits i
   const shop = await page.context().newPage();
   await enquire(shop, testRide, 'Quince Couriers');
   await expect(runOf(page, 'Quince Couriers')).toContainText('step 1, 17 Feb');
+  // Cut off while it waits, it goes on where it was; and nothing is sent twice.
+  await restart(evening);
+  await page.reload();
+  await ready(page);
+  await expect(runOf(page, 'Quince Couriers').filter({ hasText: 'step 1, 17 Feb' })).toBeVisible();
   const later = evening + 2 * 86_400_000 + 3_600_000;
   await avrixDoor('clock', { at: later });
   await standinsAt(later);
   await openLetter(shop, 'anna@quince-couriers.example', 'A guide for Quince Couriers');
+  await restart(later);
+  await expect(runOf(page, 'Quince Couriers').filter({ hasText: 'Emailed “Loading guide”' })).toBeVisible();
+  await shop.goto(`${places.brindlepost}/letters`);
+  const letters = shop.getByRole('row').filter({ hasText: 'anna@quince-couriers.example' });
+  await expect(letters.filter({ hasText: 'A guide for Quince Couriers' })).toHaveCount(1);
 });

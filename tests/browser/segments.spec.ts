@@ -42,6 +42,18 @@ test('a segment is written as a sentence, counted while it is written, kept, and
   const rows = page.getByRole('row').filter({ has: page.getByRole('cell') });
   await expect(rows).toHaveCount(Number(many));
   await ready(page);
+  const leads = page.url();
+  // The line of the same people: nobody counts the clicks of a segment.
+  await page.getByRole('link', { name: 'Its line' }).click();
+  await ready(page);
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^In “Quillsearch this winter”: of \d+ enquiries/);
+  await page.getByRole('link', { name: 'One sales cycle' }).click();
+  await expect(page).toHaveURL(/range=cycle.*segment=|segment=.*range=cycle/);
+  await ready(page);
+  await page.getByLabel('Segment').selectOption('every lead');
+  await expect(page.getByRole('heading', { level: 1 })).not.toContainText('“Quillsearch');
+  await page.goto(leads);
+  await ready(page);
   await page.getByLabel('Segment').selectOption('every lead');
   await expect(page.getByRole('heading', { level: 1 })).not.toContainText('“Quillsearch');
   await open(page, '/leads/answers?weeks=13');

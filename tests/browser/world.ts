@@ -12,6 +12,13 @@ const world = (JSON.parse(process.env.TEST_WORLDS ?? '[]') as TestWorld[])[
 const { port, standinsPort: standins, testSwitch, ownerPassword } = world ?? ({} as TestWorld);
 const at = (name: string, number: number) => `http://${name}.localhost:${number}`;
 
+let started: Awaited<ReturnType<typeof startTestWorld>>;
+/** Cuts the application off in the midst and starts it again, at the time (ms) that it was. */
+export async function restart(time: number): Promise<void> {
+  await started.restartApplication();
+  await avrixDoor('clock', { at: time });
+}
+
 /** Tests of one file share a world, which begins as the demo was loaded; or `isEmpty`, where nobody has made anything. */
 export const test = base.extend<object, { world: void; isEmpty: boolean }>({
   isEmpty: [false, { scope: 'worker', option: true }],
@@ -19,7 +26,7 @@ export const test = base.extend<object, { world: void; isEmpty: boolean }>({
     async ({ isEmpty }, use) => {
       const ends = makeEnds();
       try {
-        await (isEmpty ? startEmptyWorld : startTestWorld)(world!, ends);
+        started = await (isEmpty ? startEmptyWorld : startTestWorld)(world!, ends);
         await beginEvening();
         await use();
       } finally {

@@ -42,7 +42,7 @@ function LiveLine({ business, initial }: Props) {
       <section className="bg-hero text-hero-ink px-6 pt-4 pb-5">
         <Sentence title={line.sentence.title} under={line.sentence.under} dark>
           <div className="flex flex-col gap-2 xl:items-end">
-            <div className="flex flex-wrap items-baseline gap-x-8 gap-y-2">
+            <div className="flex flex-wrap items-baseline gap-x-6 gap-y-2 xl:justify-end">
               {line.ways.length > 1 && <WayPicker line={line} business={business} />}
               <SegmentPicker line={line} business={business} />
             </div>
@@ -127,21 +127,19 @@ function SegmentPicker({ line, business }: { line: LineView; business: string })
   const go = (segment: string) =>
     location.assign(`/b/${business}?${new URLSearchParams(shownQuery({ ...line, segment }))}`);
   return (
-    <label className="text-hero-quiet">
-      Segment{' '}
-      <select
-        className="border-hero-line text-hero-ink bg-hero ml-1 max-w-64 rounded border px-2 py-0.5"
-        value={line.segment}
-        onChange={(event) => go(event.target.value)}
-      >
-        <option value="">every lead</option>
-        {line.segments.map(({ id, name }) => (
-          <option key={id} value={id}>
-            {name}
-          </option>
-        ))}
-      </select>
-    </label>
+    <select
+      aria-label="Segment"
+      className="border-hero-line text-hero-ink bg-hero w-40 truncate rounded border px-2 py-0.5"
+      value={line.segment}
+      onChange={(event) => go(event.target.value)}
+    >
+      <option value="">every lead</option>
+      {line.segments.map(({ id, name }) => (
+        <option key={id} value={id}>
+          {name}
+        </option>
+      ))}
+    </select>
   );
 }
 
