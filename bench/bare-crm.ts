@@ -16,7 +16,7 @@ const server = createServer((request, response) => {
   const id = request.url!.split('/')[3]!;
   request.resume().on('end', () => {
     response.writeHead(200, { 'content-type': 'application/json' });
-    response.end(request.method === 'GET' ? JSON.stringify(recordOf(id)) : '{}');
+    response.end(request.method === 'GET' ? JSON.stringify(recordOf(id)) : '{"ignored":[]}');
   });
 });
 server.listen(0, '127.0.0.1', () => parentPort!.postMessage((server.address() as { port: number }).port));

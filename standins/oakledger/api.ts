@@ -1,7 +1,7 @@
 import { Hono } from 'hono';
 import { z } from 'zod';
 import type { Keys } from '../shared/keys';
-import { customFields, stages, type Deal, type Deals } from './deals';
+import { stages, type Deal, type Deals } from './deals';
 
 const amountSchema = z.strictObject({
   amount: z.string().regex(/^\d{1,9}(\.\d{1,2})?$/, 'must be a decimal number such as "540.00"'),
@@ -54,7 +54,11 @@ export function makeApi(deals: Deals, campaigns: Hono, keys: Keys) {
   });
   api.get('/deal-fields', (c) =>
     c.json({
-      fields: Object.entries(customFields).map(([name, length]) => ({ name, label: name.replace(/_/g, ' '), length })),
+      fields: Object.entries(deals.fields()).map(([name, length]) => ({
+        name,
+        label: name.replace(/_/g, ' '),
+        length,
+      })),
     }),
   );
   api.get('/stages', (c) =>

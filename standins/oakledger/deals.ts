@@ -6,7 +6,7 @@ import type { Rows, Store } from '../shared/store';
 export const stages = ['Asked', 'Spoken', 'Fleet assessed', 'Offer', 'Signed', 'Not this time'];
 
 /** Custom fields with the characters each can hold; longer texts are cut. */
-export const customFields: Record<string, number> = {
+const customFields: Record<string, number> = {
   avx_lead: 40,
   click_id: 120,
   source: 40,
@@ -76,6 +76,18 @@ export function makeDeals(store: Store, changed: (kind: string, deal: string) =>
   const companies: Rows<Company> = store.rows('companies');
   const deals: Rows<Deal> = store.rows('deals');
   const gone: Rows<Gone> = store.rows('gone deals');
+  const deletedFields: Rows<{ id: string }> = store.rows('deleted fields');
+  /** Custom fields that are not deleted, with the characters each can hold. */
+  const fieldsNow = () => Object.fromEntries(Object.entries(customFields).filter(([name]) => !deletedFields.get(name)));
+  /** The texts that fields can hold, and the names of those that there are none of. */
+  const readFields = (given: Record<string, string>) => {
+    const now = fieldsNow();
+    const known = Object.entries(given).filter(([name]) => Object.hasOwn(now, name));
+    return {
+      held: Object.fromEntries(known.map(([name, value]) => [name, value.slice(0, now[name])])),
+      ignored: Object.keys(given).filter((name) => !Object.hasOwn(now, name)),
+    };
+  };
 
   const companyOf = (name: string): Company | null => {
     if (name === '') return null;
@@ -99,6 +111,19 @@ export function makeDeals(store: Store, changed: (kind: string, deal: string) =>
     all: () => deals.all(),
     person: (id: string) => people.get(id)!,
     get: (id: string) => deals.get(id),
+    fields: fieldsNow,
+    deletedFields: () => deletedFields.all().map(({ id }) => id),
+    /** Deletes a custom field with what every deal holds in it, or makes it again, empty. Returns what is wrong, or ''. */
+    setField(name: string, there: boolean): string {
+      if (!Object.hasOwn(customFields, name)) return 'field: must be one of the custom fields';
+      if (there) deletedFields.remove(name);
+      else deletedFields.put({ id: name });
+      for (const deal of there ? [] : deals.all()) {
+        const fields = Object.entries(deal.fields).filter(([field]) => field !== name);
+        deals.put({ ...deal, fields: Object.fromEntries(fields) });
+      }
+      return '';
+    },
     gone: (id: string) => gone.get(id),
 
     /** Deals changed or gone from an instant on (RFC 3339 in UTC), the oldest change first. */
@@ -119,7 +144,7 @@ export function makeDeals(store: Store, changed: (kind: string, deal: string) =>
         merged: same?.merged ?? [],
       };
       people.put(owner);
-      const known = Object.entries(fields).filter(([name]) => name in customFields);
+      const { held, ignored } = readFields(fields);
       const at = isoNow();
       const deal: Deal = {
         id: `D-${deals.made() + 5001}`,
@@ -127,26 +152,22 @@ export function makeDeals(store: Store, changed: (kind: string, deal: string) =>
         stage: stages[0]!,
         made_at: at,
         changed_at: at,
-        fields: Object.fromEntries([
-          ...Object.keys(customFields).map((name) => [name, '']),
-          ...known.map(([name, value]) => [name, value.slice(0, customFields[name])]),
-        ]) as Record<string, string>,
+        fields: { ...Object.fromEntries(Object.keys(fieldsNow()).map((name) => [name, ''])), ...held },
         amounts,
         moves: [{ stage: stages[0]!, at }],
         merged: [],
       };
       deals.put(deal);
       changed('deal made', deal.id);
-      return { id: deal.id, ignored: Object.keys(fields).filter((name) => !(name in customFields)) };
+      return { id: deal.id, ignored };
     },
 
     /** Writes custom fields, each cut to its length. Returns the names of fields it does not know. */
     write(deal: Deal, fields: Record<string, string>): string[] {
-      const known = Object.entries(fields).filter(([name]) => name in customFields);
-      const written = Object.fromEntries(known.map(([name, value]) => [name, value.slice(0, customFields[name])]));
-      deals.put({ ...deal, changed_at: isoNow(), fields: { ...deal.fields, ...written } });
+      const { held, ignored } = readFields(fields);
+      deals.put({ ...deal, changed_at: isoNow(), fields: { ...deal.fields, ...held } });
       changed('deal written', deal.id);
-      return Object.keys(fields).filter((name) => !(name in customFields));
+      return ignored;
     },
 
     /** Takes a deal out for good; its person stays. */

@@ -32,13 +32,18 @@ export function makeOakledger(surroundings: Surroundings): Standin {
     hooks.setWay(way as HookWay);
     return c.redirect('/', 303);
   });
-  app.get('/programs', (c) => c.html(programsPage(keys, hooks)));
+  app.get('/programs', (c) => c.html(programsPage(keys, hooks, deals)));
   app.post('/programs/keys', (c) => c.html(keyPage(keys)));
   app.post('/programs/hook', async (c) => {
     const { url, secret } = await c.req.parseBody<{ url: string; secret: string }>();
     if (url && !URL.canParse(url)) return c.text('url: must be an address', 422);
     hooks.setTarget(url.trim(), secret.trim());
     return c.redirect('/programs', 303);
+  });
+  app.post('/programs/fields', async (c) => {
+    const { deleted = '', made = '' } = await c.req.parseBody<{ deleted?: string; made?: string }>();
+    const wrong = deals.setField(made || deleted, made !== '');
+    return wrong ? c.text(wrong, 422) : c.redirect('/programs', 303);
   });
   app.route('/campaigns', campaigns.pages);
   app.route('/api', makeApi(deals, campaigns.api, keys));

@@ -1,5 +1,5 @@
 import { html } from 'hono/html';
-import { amountFields, customFields, stages, type Deal, type Deals } from './deals';
+import { amountFields, stages, type Deal, type Deals } from './deals';
 import type { Hook } from './hooks';
 import { frame } from './frame';
 
@@ -157,7 +157,7 @@ export function dealPage(deal: Deal, deals: Deals, hooks: Hook[]) {
               </tr>
             </thead>
             <tbody>
-              ${Object.entries(customFields).map(
+              ${Object.entries(deals.fields()).map(
                 ([name, longest]) =>
                   html`<tr>
                     <td><code>${name}</code></td>

@@ -66,8 +66,8 @@ describe.each(crmKinds.map((contract) => [contract.kind, contract] as const))('%
     expect(ended.length).toBeGreaterThan(0);
   });
 
-  it('writes what it is given into its fields, and leaves the others', async () => {
-    await there.ask(contract.write(deal, { source: 'written' }));
+  it('writes what it is given into its fields, leaves the others, and names those that it does not have', async () => {
+    expect(await ask(contract.write(deal, { source: 'written', 'no such field': 'x' }))).toEqual(['no such field']);
     const { record } = await readDeal(deal);
     expect([record.fields.source, record.fields.click_id]).toEqual(['written', 'QsAb12']);
   });

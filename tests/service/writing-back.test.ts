@@ -56,6 +56,11 @@ const writtenTo = (deal: string) =>
     'SELECT state, answer, fields FROM crm_writes WHERE number = ? ORDER BY id',
     [deal],
   );
+const fault = (kind: string, seconds: number) =>
+  outside.oakledger.app.request('/faults', {
+    method: 'POST',
+    body: new URLSearchParams({ kind, seconds: String(seconds) }),
+  });
 const readBack = async () => {
   await deliver();
   await rest();
@@ -190,30 +195,61 @@ describe('a CRM', () => {
     await rest();
     await readBack();
     expect(await writtenTo(deal)).toMatchObject([{ state: 'written' }]);
-    await outside.oakledger.app.request('/faults', {
-      method: 'POST',
-      body: new URLSearchParams({ kind: 'broken', seconds: '5' }),
-    });
+    await fault('broken', 5);
     await makeLive(rule({ id: 'away' }), rule({ id: 'first', part: 'campaign_words', fields: ['first_campaign'] }));
     await place.services.writes.writeNow(member, 'Maud');
     await rest();
     expect((await writtenTo(deal)).at(-1)).toMatchObject({ state: 'waiting' });
-    await outside.oakledger.app.request('/faults', {
-      method: 'POST',
-      body: new URLSearchParams({ kind: 'none', seconds: '0' }),
-    });
+    await fault('none', 0);
     move(time + 2 * 3_600_000);
     await rest();
     expect((await writtenTo(deal)).map(({ state }) => state)).toEqual(['written', 'written']);
     expect((await fieldsOf(deal)).first_campaign).toBe('Winterproof');
   });
 
+  it('that allows no more calls this minute is asked again once it does, nothing lost and nothing twice', async () => {
+    await makeLive(rule({ id: 'many' }));
+    const { deal } = await ask();
+    await readBack();
+    await fault('busy', 50);
+    await place.services.writes.writeNow(member, 'Maud');
+    await rest();
+    expect(await writtenTo(deal)).toMatchObject([{ state: 'waiting' }]);
+    await fault('none', 0);
+    move(time + 2 * 60_000);
+    await rest();
+    expect(await writtenTo(deal)).toMatchObject([{ state: 'written' }]);
+  });
+
+  it('that has a field no more is said to; what else is written goes on, and the field’s once it is there again', async () => {
+    await makeLive(rule({ id: 'gone', fields: ['source_2'] }), rule({ id: 'kept', part: 'campaign_words' }));
+    const field = (given: { deleted?: string; made?: string }) =>
+      outside.oakledger.app.request('/programs/fields', { method: 'POST', body: new URLSearchParams(given) });
+    await place.services.writes.dryRun(member, [rule({ fields: ['source_2'] })]);
+    await field({ deleted: 'source_2' });
+    // Nobody has looked since: the CRM itself says it.
+    const { deal } = await askNow();
+    await readBack();
+    expect(await writtenTo(deal)).toMatchObject([
+      { state: 'written', fields: [{ field: 'source_words' }] },
+      { state: 'refused', answer: 'Oakledger has no field `source_2`.', fields: [{ field: 'source_2' }] },
+    ]);
+    const { left } = await place.services.writes.dryRun(member, [rule({ fields: ['source_2'] })]);
+    expect(left.map(({ because }) => because)).toEqual(['no field']);
+    // It is not tried again and again.
+    await qualify(deal, 'Spoken');
+    await readBack();
+    expect(await writtenTo(deal)).toHaveLength(2);
+    await field({ made: 'source_2' });
+    await place.services.writes.writeNow(member, 'Maud');
+    await rest();
+    await readBack();
+    expect((await fieldsOf(deal)).source_2).toBe('Paid search on Quillsearch, Winterproof,');
+  });
+
   it('that took what was written and whose answer never came has it once, and it counts as written', async () => {
     await makeLive(rule({ id: 'lost' }));
-    await outside.oakledger.app.request('/faults', {
-      method: 'POST',
-      body: new URLSearchParams({ kind: 'none', seconds: '0' }),
-    });
+    await fault('none', 0);
     const { deal } = await askNow();
     const [row] = await writtenTo(deal);
     expect(row).toMatchObject({ state: 'written' });

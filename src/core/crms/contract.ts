@@ -75,8 +75,11 @@ interface CrmBase {
   /** Missing where it cannot be asked for them. */
   fields?: Question<CrmField[]>;
   stages?: Question<Stages>;
-  /** Writes fields of a record; what it does not name stays. Missing where nothing is written back. */
-  write?: ((deal: string, fields: Record<string, string>) => OutgoingRequest) | undefined;
+  /**
+   * Writes fields of a record; what it does not name stays. Answers with those that the CRM says it does not have. Missing
+   * where nothing is written back.
+   */
+  write?: ((deal: string, fields: Record<string, string>) => Question<string[]>) | undefined;
   /** Fields that can be written into; missing where any can. */
   writable?: string[] | undefined;
   /** Adds a note to a record; one with the same key is not added twice. Missing where it takes none. */
@@ -105,7 +108,7 @@ export interface AskedCrm extends CrmBase {
   changes(since: number): Question<{ changes: { deal: string; changedAt: number }[]; more: boolean }>;
   fields: Question<CrmField[]>;
   stages: Question<Stages>;
-  write: (deal: string, fields: Record<string, string>) => OutgoingRequest;
+  write: NonNullable<CrmBase['write']>;
   webhook: WebhookContract;
 }
 

@@ -92,6 +92,13 @@ describe('slots', () => {
     expect([writes, left[0]]).toEqual([[], { rule: 'w', field: 'one', because: 'no slot' }]);
   });
 
+  it('goes into no field that the CRM does not have, and its other fields are filled as ever', () => {
+    const inTurn = rule({ touch: 'each', fields: ['a', 'b'] });
+    const { writes, left } = planWrites([inTurn], facts, valueOf, (field) => (field === 'a' ? null : state()));
+    expect(writes).toMatchObject([{ field: 'b', becomes: 'a' }]);
+    expect(left).toEqual([{ rule: 'w', field: 'a', because: 'no field' }]);
+  });
+
   it('come to rest: writing what is planned leaves nothing to write, whatever is there', () => {
     const value = fc.constantFrom('a', 'b', 'c', 'd');
     fc.assert(

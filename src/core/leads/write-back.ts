@@ -31,7 +31,7 @@ export interface PlannedWrite {
 }
 
 /** Why a field is left as it is. */
-export type LeftBecause = 'same' | 'no value' | 'not empty' | 'typed there' | 'no slot';
+export type LeftBecause = 'same' | 'no value' | 'not empty' | 'typed there' | 'no slot' | 'no field';
 export interface LeftField {
   rule: string;
   field: string;
@@ -60,33 +60,38 @@ function isOwn({ is, length, written, sent }: FieldState): boolean {
  *
  * @param valueOf a touch's value under a rule, in words or through its swap table, or the enquiry's own where no touch is
  * known or asked for; '' for none
- * @param stateOf what a field holds
+ * @param stateOf what a field holds; null where the CRM has no such field
  */
 export function planWrites(
   rules: readonly CrmWriteRule[],
   facts: WrittenFacts,
   valueOf: (rule: CrmWriteRule, touch: TouchValues | null) => string,
-  stateOf: (field: string) => FieldState,
+  stateOf: (field: string) => FieldState | null,
 ): { writes: PlannedWrite[]; left: LeftField[] } {
   const writes: PlannedWrite[] = [];
   const left: LeftField[] = [];
-  const write = (rule: CrmWriteRule, field: string, value: string) => {
-    const { is, length } = stateOf(field);
+  const write = (rule: CrmWriteRule, { field, is, length }: Slot, value: string) => {
     const held = cutTo(value, length);
     writes.push({ rule: rule.id, field, was: is, becomes: value, cut: held === value ? null : held });
   };
   const isTaken = (field: string) => writes.some((one) => one.field === field);
   for (const rule of rules) {
+    const slots: Slot[] = [];
+    for (const field of rule.fields) {
+      const state = stateOf(field);
+      if (state) slots.push({ field, ...state });
+      else left.push({ rule: rule.id, field, because: 'no field' });
+    }
     if (rule.touch === 'each' && isOfTouch(rule.part)) {
-      fillSlots(rule, facts, valueOf, stateOf, write, left);
+      fillSlots(rule, slots, facts, valueOf, write, left);
       continue;
     }
     const value = valueOf(rule, (rule.touch === 'first' ? facts.all[0] : facts.enquiry) ?? null);
-    for (const field of rule.fields) {
-      if (isTaken(field)) continue;
-      const because = value === '' ? 'no value' : leftBecause(rule, stateOf(field), value);
-      if (because === null) write(rule, field, value);
-      else left.push({ rule: rule.id, field, because });
+    for (const slot of slots) {
+      if (isTaken(slot.field)) continue;
+      const because = value === '' ? 'no value' : leftBecause(rule, slot, value);
+      if (because === null) write(rule, slot, value);
+      else left.push({ rule: rule.id, field: slot.field, because });
     }
   }
   return { writes, left };
@@ -99,24 +104,24 @@ function leftBecause({ when }: CrmWriteRule, state: FieldState, value: string): 
   return isOwn(state) ? null : 'typed there';
 }
 
+/** A field that the CRM has, with what it holds. */
+type Slot = FieldState & { field: string };
+
 function fillSlots(
   rule: CrmWriteRule,
+  slots: readonly Slot[],
   { all }: WrittenFacts,
   valueOf: (rule: CrmWriteRule, touch: TouchValues | null) => string,
-  stateOf: (field: string) => FieldState,
-  write: (rule: CrmWriteRule, field: string, value: string) => void,
+  write: (rule: CrmWriteRule, slot: Slot, value: string) => void,
   left: LeftField[],
 ): void {
-  const empty = rule.fields.filter((field) => stateOf(field).is === '');
-  const filled = rule.fields.filter((field) => !empty.includes(field)).map(stateOf);
+  const empty = slots.filter(({ is }) => is === '');
+  const filled = slots.filter(({ is }) => is !== '');
   const values = [...new Set(all.map((touch) => valueOf(rule, touch)).filter(Boolean))];
   const missing = values.filter((value) => !filled.some((state) => holds(state, value)));
   missing.slice(0, empty.length).forEach((value, i) => write(rule, empty[i]!, value));
-  const rest = (because: LeftBecause, fields: string[]) =>
-    left.push(...fields.map((field) => ({ rule: rule.id, field, because })));
-  rest(
-    missing.length > empty.length ? 'no slot' : 'same',
-    rule.fields.filter((field) => !empty.includes(field)),
-  );
+  const rest = (because: LeftBecause, those: readonly Slot[]) =>
+    left.push(...those.map(({ field }) => ({ rule: rule.id, field, because })));
+  rest(missing.length > empty.length ? 'no slot' : 'same', filled);
   rest('no value', empty.slice(missing.length));
 }

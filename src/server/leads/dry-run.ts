@@ -25,6 +25,8 @@ export async function planAll(
 /** What was planned, counted; of each rule the values that their field would cut, and what it would hold of the first. */
 export interface DryRun extends DryRunView {
   cutOf: Map<string, { values: number; holds: string }>;
+  /** Of each rule a field that the CRM does not have. */
+  lacks: Map<string, string>;
 }
 
 /** Counts what rules would write into the records of enquiries, and shows some of it. Nothing is written. */
@@ -36,13 +38,25 @@ export async function dryRun(
   rules: readonly CrmWriteRule[],
   seesPeople: boolean,
 ): Promise<DryRun> {
-  const seen: DryRun = { records: 0, written: 0, values: 0, cut: 0, examples: [], left: [], cutOf: new Map() };
+  const seen: DryRun = {
+    records: 0,
+    written: 0,
+    values: 0,
+    cut: 0,
+    examples: [],
+    left: [],
+    cutOf: new Map(),
+    lacks: new Map(),
+  };
   const left = new Map<DryRunView['left'][number]['because'], number>();
   await planAll(writeBack, businessId, ids, release, rules, (plans) => {
     for (const { writable, deal, writes, left: kept } of plans) {
       seen.records += 1;
       if (writes.length > 0) seen.written += 1;
-      for (const { because } of kept) left.set(because, (left.get(because) ?? 0) + 1);
+      for (const { rule, field, because } of kept) {
+        left.set(because, (left.get(because) ?? 0) + 1);
+        if (because === 'no field') seen.lacks.set(rule, field);
+      }
       for (const { rule, field, was, becomes, cut } of writes) {
         seen.values += 1;
         if (cut !== null) {

@@ -48,6 +48,13 @@ export function makeWriteBack(context: Context, crms: Crms, releases: Releases, 
     const fields = crm?.contract.fields ? await crm.ask(crm.contract.fields).catch(() => []) : [];
     return new Map(fields.map(({ name, length }) => [name, length]));
   }, lengthsFor);
+  /** The CRM's fields with their lengths; none where it cannot be asked. Asked anew where a rule names one that it did not have. */
+  async function fieldsFor(businessId: string, rules: readonly CrmWriteRule[]): Promise<Map<string, number | null>> {
+    const known = await lengthsOf.get(businessId);
+    if (known.size === 0 || rules.every(({ fields }) => fields.every((field) => known.has(field)))) return known;
+    lengthsOf.forget(businessId);
+    return lengthsOf.get(businessId);
+  }
 
   const businessOf = makeLastKnown(
     async (id) => (await tables.businesses.findOne({ where: { id }, rejectOnEmpty: true })).get({ plain: true }),
@@ -68,7 +75,7 @@ export function makeWriteBack(context: Context, crms: Crms, releases: Releases, 
   ): Promise<DealPlan[]> {
     const [items, lengths, campaignName, business] = await Promise.all([
       readWritable(context, businessId, ids, release, { withReadings: rules.some(({ part }) => part === 'reading') }),
-      lengthsOf.get(businessId),
+      fieldsFor(businessId, rules),
       campaignNames.get(businessId),
       businessOf.get(businessId),
     ]);
@@ -93,7 +100,8 @@ export function makeWriteBack(context: Context, crms: Crms, releases: Releases, 
           own,
           writable.facts,
           (rule, touch) => valueOf(writable, rule, touch),
-          (field) => writable.stateOf(deal, field, lengths.get(field) ?? null),
+          (field) =>
+            lengths.size > 0 && !lengths.has(field) ? null : writable.stateOf(deal, field, lengths.get(field) ?? null),
         );
         plans.push({ writable, deal, writes, left });
       }
@@ -190,6 +198,7 @@ export function makeWriteBack(context: Context, crms: Crms, releases: Releases, 
 
   /** Stores what became of rows, those with the same answer in one statement. */
   async function storeEnds(businessId: string, ends: readonly { id: string; end: WriteEnd }[]): Promise<void> {
+    if (ends.some(({ end }) => end.lacks)) lengthsOf.forget(businessId);
     for (const own of groupBy(ends, ({ end }) => `${end.state} ${end.answer}`).values())
       // eslint-disable-next-line no-await-in-loop -- one for each answer, mostly one
       await endWrites(

@@ -2,6 +2,7 @@ import type { Context } from '../context';
 import type { Crm } from '../crms/crm';
 import { now } from '../clock';
 import { inTransaction, type CrmWriteRow } from '../db';
+import { newId } from '../ids';
 import { isRefusal, ServiceAway } from '../platforms/call';
 import { storeGone } from './records';
 import type { WrittenField } from './table';
@@ -11,6 +12,8 @@ import type { WaitingWrite } from './write-queries';
 export interface WriteEnd {
   state: Exclude<CrmWriteRow['state'], 'waiting'>;
   answer: string;
+  /** Whether the CRM says that it does not have one of the fields. */
+  lacks?: true;
 }
 const written: WriteEnd = { state: 'written', answer: '' };
 const refused = (answer: string): WriteEnd => ({ state: 'refused', answer: answer.slice(0, 500) });
@@ -45,7 +48,8 @@ export async function writeRecord(context: Context, crm: Crm, row: WaitingWrite)
   }
 }
 
-async function writeFields({ tables }: Context, crm: Crm, row: WaitingWrite): Promise<WriteEnd> {
+async function writeFields(context: Context, crm: Crm, row: WaitingWrite): Promise<WriteEnd> {
+  const { tables } = context;
   const { contract, account } = crm;
   if (!contract.write) return refused(`${account.name} says no way to write.`);
   const unknown = row.fields.find(({ field }) => !canHold(crm, field));
@@ -64,11 +68,37 @@ async function writeFields({ tables }: Context, crm: Crm, row: WaitingWrite): Pr
     (read.record.fields[field] ?? '') !== '' && becomes.startsWith(read.record.fields[field]!);
   const changed = differs.find((one) => !isThere(one));
   if (changed) return dropped(`\`${changed.field}\` was changed there meanwhile.`);
-  if (differs.length < row.fields.length) await crm.tell(contract.write(row.number, fields));
+  const ignored = differs.length < row.fields.length ? await crm.ask(contract.write(row.number, fields)) : [];
+  const lacks = `${account.name} has no field ${ignored.map((field) => `\`${field}\``).join(', ')}.`;
+  if (row.fields.every(({ field }) => ignored.includes(field))) return { ...refused(lacks), lacks: true };
+  if (ignored.length > 0) await setAside(context, row, ignored, lacks);
   // A CRM that cannot be asked for its record has what it was told.
   if (contract.gives === 'records')
     await tables.deals.update({ record: { ...read.record, fields: { ...read.record.fields, ...fields } } }, { where });
-  return written;
+  return ignored.length > 0 ? { ...written, lacks: true } : written;
+}
+
+/** Keeps the fields that the CRM does not have in a row of their own, which was refused; the others were written. */
+async function setAside(
+  { db, tables }: Context,
+  { businessId, id }: WaitingWrite,
+  ignored: string[],
+  answer: string,
+): Promise<void> {
+  const isIgnored = ({ field }: WrittenField) => ignored.includes(field);
+  await inTransaction(db, async (transaction) => {
+    const row = await tables.crmWrites.findOne({ where: { businessId, id }, rejectOnEmpty: true, transaction });
+    const whole = row.get({ plain: true });
+    const aside = {
+      ...whole,
+      id: newId(),
+      fields: whole.fields.filter(isIgnored),
+      writtenAt: now(),
+      ...refused(answer),
+    };
+    await tables.crmWrites.create(aside, { transaction });
+    await row.update({ fields: whole.fields.filter((one) => !isIgnored(one)) }, { transaction });
+  });
 }
 
 /** Adds a note to a record, known by its row: asked for again, the CRM adds none. */

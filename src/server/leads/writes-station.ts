@@ -75,7 +75,7 @@ export function makeWritesStation(
       const { draft: content, live } = await draft.content(membership.business.id);
       const changed = content.crmWrites.filter((rule) => !live.crmWrites.some((known) => sameRule(known, rule)));
       if (changed.length === 0) return [];
-      const [{ cutOf }, crm] = await Promise.all([
+      const [{ cutOf, lacks }, crm] = await Promise.all([
         tryRules(membership, content, changed),
         crms.of(membership.business.id),
       ]);
@@ -90,6 +90,15 @@ export function makeWritesStation(
                   weighs: 'warns' as const,
                   was: `${sentence}: ${counted(cut.values, 'value is', 'values are')} longer than the field`,
                   fix: `Choose a longer field, or write less. It would hold ${quoteValue(cut.holds)}.`,
+                },
+              ]
+            : []),
+          ...(lacks.has(rule.id)
+            ? [
+                {
+                  weighs: 'warns' as const,
+                  was: `${sentence}: ${crm?.account.name ?? 'the CRM'} has no field ${quoteValue(lacks.get(rule.id)!)}`,
+                  fix: 'Make it there, or choose another field.',
                 },
               ]
             : []),

@@ -54,6 +54,10 @@ function Writes({ business, initial, search }: Props) {
     enabled: view.account !== '',
   });
   const fields = [...new Set([...(offers?.fields.map(({ name }) => name) ?? []), ...view.fields])];
+  const has = offers?.fields.map(({ name }) => name) ?? [];
+  const lacked = [...new Set(view.rules.flatMap((rule) => rule.fields))].filter(
+    (field) => has.length > 0 && !has.includes(field),
+  );
   const mayMake = view.mayChange && view.account !== '';
   return (
     <StationFrame
@@ -70,6 +74,11 @@ function Writes({ business, initial, search }: Props) {
         </div>
       }
     >
+      {lacked.length > 0 && (
+        <Problem
+          text={`The CRM has no field ${lacked.join(', ')}. Nothing is written there until it has, or the rule names another.`}
+        />
+      )}
       {as === 'grid' ? (
         <RuleGrid
           business={business}
@@ -134,6 +143,7 @@ const leftWords: Record<LeftBecause, string> = {
   'not empty': 'are not empty',
   'typed there': 'hold what somebody typed',
   'no slot': 'have no empty field left',
+  'no field': 'would go into a field that the CRM does not have',
 };
 
 function DryRun({

@@ -10,6 +10,7 @@ const changesSchema = z.object({
 const fieldsSchema = z.object({
   fields: z.array(z.object({ name: z.string(), label: z.string(), length: z.number().int().positive() })),
 });
+const ignoredSchema = z.object({ ignored: z.array(z.string()) });
 const stagesSchema = z.object({ stages: z.array(z.object({ name: z.string(), ends: z.boolean() })) });
 const webhookSchema = z.object({
   event: z.string().max(60),
@@ -47,7 +48,10 @@ export const oakledger: AskedCrm = {
       return { inOrder: named(false), ended: named(true) };
     },
   },
-  write: (deal, fields) => ({ method: 'POST', path: `${at(deal)}/fields`, body: { fields } }),
+  write: (deal, fields) => ({
+    request: { method: 'POST', path: `${at(deal)}/fields`, body: { fields } },
+    read: (body) => ignoredSchema.parse(body).ignored,
+  }),
   move: (deal, stage) => ({ method: 'POST', path: `${at(deal)}/stage`, body: { stage } }),
   note: (deal, text, key) => ({ method: 'POST', path: `${at(deal)}/notes`, body: { key, text } }),
   make: ({ name, ...person }, fields) => ({

@@ -36,12 +36,15 @@ export const ownCrmContract = ({ kind, words, token, webhook, list, reads, write
   writable: writes?.fields.map(({ name }) => name),
   write: writes
     ? (deal, fields) => ({
-        method: writes.method,
-        path: writes.before + encodeURIComponent(deal) + writes.after,
-        body: writes.fields.reduce<unknown>(
-          (body, { name, at }) => (name in fields ? writePointer(body, at, fields[name]) : body),
-          {},
-        ),
+        request: {
+          method: writes.method,
+          path: writes.before + encodeURIComponent(deal) + writes.after,
+          body: writes.fields.reduce<unknown>(
+            (body, { name, at }) => (name in fields ? writePointer(body, at, fields[name]) : body),
+            {},
+          ),
+        },
+        read: () => [],
       })
     : undefined,
 });
