@@ -4,6 +4,7 @@ import { partWords } from '../../core/leads/part-words';
 import type { CrmWriteRule } from '../../core/leads/schema';
 import type { LeftBecause } from '../../core/leads/write-back';
 import type { CrmOffersView } from '../../core/outcomes/view';
+import { quoteValue } from '../../core/quote-value';
 import { count, counted } from '../../core/strands';
 import { useAddressPart } from '../../ui/address/useAddressPart';
 import { useOpen } from '../../ui/address/useOpen';
@@ -17,6 +18,7 @@ import { NewRule, RuleStation } from '../../ui/rule/RuleStation';
 import { useDraftWatch } from '../../ui/rule/useDraftWatch';
 import { useSettled } from '../../ui/rule/useSettled';
 import { readJson, sendJson } from '../../ui/text/read';
+import { Words } from '../../ui/text/Words';
 import { leadsParts } from './LeadsFrame';
 import { WriteExamples } from './WriteExamples';
 import { WriteLog } from './WriteLog';
@@ -75,9 +77,11 @@ function Writes({ business, initial, search }: Props) {
       }
     >
       {lacked.length > 0 && (
-        <Problem
-          text={`The CRM has no field ${lacked.join(', ')}. Nothing is written there until it has, or the rule names another.`}
-        />
+        <p role="status" className="text-error mb-3">
+          <Words
+            text={`The CRM has no field ${lacked.map(quoteValue).join(', ')}. Nothing is written there until it has, or the rule names another.`}
+          />
+        </p>
       )}
       {as === 'grid' ? (
         <RuleGrid
