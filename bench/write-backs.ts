@@ -103,11 +103,11 @@ async function writePlainly(): Promise<number> {
   const hand = async () => {
     for (let row = left.shift(); row; row = left.shift()) {
       const at = `${endpoint}/api/deals/${row.number}`;
-       
+
       const { fields } = JSON.parse((await http(at)).body) as { fields: Record<string, string> };
       if (row.fields.some(({ field, was }) => fields[field] !== was)) continue;
       const body = JSON.stringify({ fields: Object.fromEntries(row.fields.map((one) => [one.field, one.becomes])) });
-       
+
       await http(`${at}/fields`, { method: 'POST', body });
     }
   };

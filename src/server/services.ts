@@ -123,6 +123,7 @@ import { makeDraft } from './releases/draft';
 import { makeReleases } from './releases/releases';
 import { makeReleasing } from './releases/releasing';
 import { makeReportBacks } from './reportbacks/decide';
+import { makeQueue } from './reportbacks/queue';
 import { makeTell } from './reportbacks/tell';
 import { makeRollUp } from './rollups/roll-up';
 import { makeSetUpBusiness } from './setup';
@@ -236,6 +237,7 @@ function makeDomainServices(config: Config) {
     tokens: makeTokens(context),
     collect,
     reportBacks: makeReportBacks(context),
+    queue: makeQueue(context, changes),
     spool,
     spoolWriter,
     draft,

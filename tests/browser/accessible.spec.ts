@@ -94,6 +94,7 @@ const views: [name: string, path: () => string][] = [
   ['Lead forms', () => '/leads/forms'],
   ['Repair', () => '/leads/repair'],
   ['Outcomes', () => '/report-backs'],
+  ['Queue', () => '/report-backs/queue'],
   ['Short links', () => '/links/short?path=bakery'],
   ['Page checks', () => '/links/checks'],
   ['Not live', () => '/not-live'],

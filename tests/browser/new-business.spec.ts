@@ -41,6 +41,7 @@ const stations = [
     '/events/told',
     '/report-backs',
     '/report-backs?new=yes',
+    '/report-backs/queue',
   ],
   ...[
     '/capture/swaps',

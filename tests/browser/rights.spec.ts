@@ -129,6 +129,7 @@ const bodies: Record<string, object> = Object.fromEntries(
     'short-links/{id}/retire': { retired: true },
     'page-checks': { urls: [`${places.larkmoor}/shop`] },
     'leads/quality': { ids: [someId], quality: 'answering' },
+    'report-backs/act': { act: 'hold', ids: [someId] },
     'leads/answers/hours': { days: [1], from: '09:00', to: '17:00' },
     'leads/segments': { id: '', name: 'X', isShared: true, means: segmentMeans, seen: '' },
     'leads/segments/retire': { id: someId, retired: true },
@@ -213,6 +214,7 @@ const bodies: Record<string, object> = Object.fromEntries(
 );
 
 let enquiry = '';
+let reportBack = '';
 let strand = '';
 let accountId = '';
 /** Queries without which an endpoint says what is missing. */
@@ -230,7 +232,8 @@ const address = ({ path }: Walked, key: string) =>
     .replace(/[[{]business[\]}]/, key)
     .replace(/[[{]enquiry[\]}]/, enquiry)
     .replace(/[[{]account[\]}]/, accountId)
-    .replace(/[[{](strand|id|token|reportBack|person|invitation|pointing|rehearsal)[\]}]/, strand) +
+    .replace(/[[{]reportBack[\]}]/, reportBack)
+    .replace(/[[{](strand|id|token|person|invitation|pointing|rehearsal)[\]}]/, strand) +
   (queries[path.slice(business.length + 1)] ?? '');
 
 test.beforeAll(async () => {
@@ -244,6 +247,7 @@ test.beforeAll(async () => {
   const { routines } = JSON.parse(await list('leads/routines')) as { routines: { id: string }[] };
   queries['leads/routines/runs'] = `?id=${routines[0]!.id}`;
   queries['leads/forms/links'] = `?account=${accounts.find(({ kind }) => kind === 'tessaloop')!.id}`;
+  reportBack = (JSON.parse(await list('report-backs')) as { rows: { id: string }[] }).rows[0]!.id;
   strand = (JSON.parse(await list('strands?hop=kept')) as { rows: { id: string }[] }).rows[0]!.id;
 });
 

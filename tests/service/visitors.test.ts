@@ -111,7 +111,11 @@ describe('who is no customer', () => {
       ['network', 1],
     ]);
     expect(view.sentence.title).toBe('3 clicks and 0 enquiries from staff or bots are not counted.');
-    const line = await place.services.strands.line(member.business, member.role, { range: 'week' } as never);
+    const line = await place.services.strands.line(member.business, member.role, {
+      range: 'week',
+      way: 'form',
+      segment: '',
+    });
     expect([line.columns[1]!.count, line.noCustomers]).toEqual([1, 3]);
   });
 
@@ -171,7 +175,11 @@ describe('what somebody agreed to', () => {
     await place.services.countLanding(larkmoor.known, JSON.stringify(landing));
     await rest();
     expect(await rowsOf(place.db, 'SELECT source, medium, campaign FROM counted_landings')).toEqual([landing, landing]);
-    const line = await place.services.strands.line(member.business, member.role, { range: 'week' } as never);
+    const line = await place.services.strands.line(member.business, member.role, {
+      range: 'week',
+      way: 'form',
+      segment: '',
+    });
     expect(line.counted).toBe(2);
     await expect(
       place.services.countLanding(larkmoor.known, JSON.stringify({ ...landing, visitor: 'me' })),

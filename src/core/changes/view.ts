@@ -1,6 +1,6 @@
 import type { Sentence } from '../strands/sentence';
 
-export const changeKinds = ['business', 'connection', 'person', 'rule', 'release', 'rehearsal', 'lead'] as const;
+export const changeKinds = ['business', 'connection', 'person', 'rule', 'release', 'rehearsal', 'lead', 'report-back'] as const;
 export type ChangeKind = (typeof changeKinds)[number];
 
 export const changeKindWords: Record<ChangeKind, string> = {
@@ -11,6 +11,7 @@ export const changeKindWords: Record<ChangeKind, string> = {
   release: 'Release',
   rehearsal: 'Saved rehearsal',
   lead: 'Lead',
+  'report-back': 'Report-back',
 };
 
 /** Something that was changed; '' as what it was where it is new, as what it became where it was taken away. */

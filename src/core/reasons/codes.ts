@@ -45,6 +45,9 @@ export type Reason =
   | { code: 'no_consent' }
   | { code: 'refused'; platform: string; answer: string }
   | { code: 'not_in_report'; platform: string }
+  /** A person holds it in the queue, or took it out. */
+  | { code: 'held_by'; by: string }
+  | { code: 'withdrawn_by'; by: string }
   | { code: 'unexplained' };
 
 export type ReasonCode = Reason['code'];

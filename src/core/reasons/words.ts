@@ -213,6 +213,14 @@ function wordsOf(
         short: `refused: ${reason.answer}`,
         mend: refusalMend(reason.answer),
       };
+    case 'held_by':
+      return { text: `Held by ${reason.by}`, short: `held by ${reason.by}`, mend: 'Let it go once it may be told.' };
+    case 'withdrawn_by':
+      return {
+        text: `Withdrawn by ${reason.by}`,
+        short: `withdrawn by ${reason.by}`,
+        mend: 'Nothing to fix: somebody decided that it is not told.',
+      };
     case 'not_in_report':
       return {
         text: `Taken; not in ${reason.platform}’s report yet`,

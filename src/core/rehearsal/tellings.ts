@@ -49,6 +49,7 @@ export function outcomeTellings(reached: ReachedOutcome, release: Release, world
     const dueAt = counted.at + delay;
     const decision = decideTelling(
       {
+        stoppedBy: '',
         outcome: rule,
         telling,
         happenedAt: counted.at,

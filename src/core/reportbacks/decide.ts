@@ -14,6 +14,8 @@ export interface TellingCase {
   telling: TellingRule;
   happenedAt: number;
   strand: Strand;
+  /** The person who holds it in the queue; '' for nobody. */
+  stoppedBy: string;
   /** How the enquiry is marked, which may be known later than of its strand. */
   marked: Mark;
   /** The stage the deal went to within the delay, away from the outcome's; null where it did not. */
@@ -56,6 +58,7 @@ export function decideTelling(input: TellingCase, now: number): TellingDecision 
   const held = (reason: Reason): TellingDecision => ({ state: 'held', reason, key });
   const mark = strand.marked || input.marked;
   if (mark) return held({ code: 'no_customer', mark });
+  if (input.stoppedBy !== '') return held({ code: 'held_by', by: input.stoppedBy });
   if (input.leftFor !== null) return held({ code: 'left_stage', stage: stageOf(outcome), leftFor: input.leftFor });
   if (!mayTell(input.consent, input.consentRequired)) return held({ code: 'no_consent' });
   if (input.crmClickId === '') return held({ code: 'no_click_in_crm' });

@@ -25,12 +25,14 @@ export function tellingHops(
   reportBacks: ReportBackView[],
 ): HopRow[] {
   const row = (hop: 'told' | 'confirmed', rest: Told): HopRow => ({ ...key, hop, ...rest });
-  const first = reportBacks[0];
+  // What somebody took out is told by another, or by none.
+  const first = reportBacks.find(({ state }) => state !== 'withdrawn') ?? reportBacks[0];
   if (!first)
     return [row('told', { state: 'left', reason: { code: 'no_platform_to_tell' }, evidence: 'none', at: null })];
-  const answered = reportBacks.filter((r) => r.answeredAt !== null);
+  const answered = reportBacks.filter((r) => r.answeredAt !== null && r.state !== 'withdrawn');
   if (answered.length === 0) {
-    const state: HopState = first.state === 'held' ? heldState(first.reason) : 'waiting';
+    const state: HopState =
+      first.state === 'withdrawn' ? 'left' : first.state === 'held' ? heldState(first.reason) : 'waiting';
     return [row('told', { state, reason: first.reason ?? { code: 'not_due' }, evidence: 'none', at: null })];
   }
   const told = row('told', {

@@ -32,6 +32,7 @@ const strand: Strand = {
   marked: '',
 };
 const base: TellingCase = {
+  stoppedBy: '',
   outcome: { ...fleetQualified, clickDays: 90 },
   telling: { outcome: 'FLT-QUAL', platform: 'quillsearch', account: 'uk', as: '', letsItBid: true, delayMinutes: 30 },
   happenedAt: clicked + 5 * day,

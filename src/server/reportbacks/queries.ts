@@ -47,3 +47,20 @@ export async function countAttempts(
   );
   return new Map(counted.map(({ reportBackId, n }) => [reportBackId, n]));
 }
+
+/** Those of some report-backs of one business that still wait, locked until the transaction ends. */
+export async function lockWaiting(
+  db: Sequelize,
+  rows: ReportBackRow[],
+  transaction: Transaction,
+): Promise<Set<string>> {
+  if (rows.length === 0) return new Set();
+  const waiting = await selectRows(
+    db,
+    pick(reportBacks, ['id']),
+    "FROM report_backs WHERE business_id = ? AND id IN (?) AND state = 'waiting' ORDER BY id FOR UPDATE",
+    [rows[0]!.businessId, rows.map(({ id }) => id)],
+    transaction,
+  );
+  return new Set(waiting.map(({ id }) => id));
+}

@@ -18,6 +18,8 @@ export const reportBacks = defineTable('report_backs', ['businessId', 'id'], {
   toldAs: text(),
   state: text<ReportBackState>(),
   reason: json<Reason>().nullable(),
+  /** The person who holds it in the queue; '' for nobody. */
+  stoppedBy: text(),
   keyKind: text<KeyKind>(),
   keyValue: text(),
   dueAt: time().nullable(),

@@ -29,7 +29,7 @@ import { askAccount, carryOut, ServiceAway } from '../platforms/call';
 import type { CallLimit } from '../platforms/call-limit';
 import type { Releases } from '../releases/releases';
 import { readConsents } from './consents';
-import { countAttempts } from './queries';
+import { countAttempts, lockWaiting } from './queries';
 import { settleReportBacks } from './settle';
 
 interface Telling {
@@ -312,8 +312,15 @@ async function beginAttempts(
       wanted.map(({ reportBack }) => reportBack),
       transaction,
     );
+    // Locked until the attempt is stored: somebody who holds one at this moment finds it being told.
+    const waiting = await lockWaiting(
+      db,
+      wanted.map(({ reportBack }) => reportBack),
+      transaction,
+    );
     const tellings = wanted.filter(
-      ({ item, attempts, reportBack }) => held.has(item) && (known.get(reportBack.id) ?? 0) === attempts,
+      ({ item, attempts, reportBack }) =>
+        held.has(item) && waiting.has(reportBack.id) && (known.get(reportBack.id) ?? 0) === attempts,
     );
     const rows = tellings.map((telling) => ({
       businessId: telling.reportBack.businessId,

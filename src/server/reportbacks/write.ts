@@ -63,6 +63,7 @@ export async function writeReportBacks(
           telling,
           happenedAt,
           strand,
+          stoppedBy: before?.stoppedBy ?? '',
           marked: of.marked,
           leftFor: leftWithin(rule!, of.stageChanges, stages, happenedAt, telling.delayMinutes * 60_000),
           crmClickId: of.crmClickId,
@@ -88,9 +89,10 @@ export async function writeReportBacks(
         toldAs: telling.as || outcome.code,
         state: decision.state,
         reason: decision.state === 'held' ? decision.reason : (before?.reason ?? null),
+        stoppedBy: before?.stoppedBy ?? '',
         keyKind: decision.key.kind,
         keyValue: decision.key.value,
-        dueAt: decision.state === 'waiting' ? new Date(decision.dueAt) : null,
+        dueAt: decision.state === 'waiting' ? soonest(before, new Date(decision.dueAt)) : null,
         answeredAt: null,
         bookedOn: null,
         confirmedAt: null,
@@ -112,6 +114,10 @@ export async function writeReportBacks(
     await markWork(db, 'report_back', businessId, ids, dueAt!, transaction, accountId);
   }
 }
+
+/** When it is due: as its rule says, or as somebody said who had it told sooner. */
+const soonest = (before: ReportBackRow | undefined, dueAt: Date): Date =>
+  before?.state === 'waiting' && before.dueAt && before.dueAt < dueAt ? before.dueAt : dueAt;
 
 async function readReportBacks(
   tables: Context['tables'],

@@ -15,6 +15,7 @@ import { useSettled } from '../../ui/rule/useSettled';
 import { useDraftWatch } from '../../ui/rule/useDraftWatch';
 import { ApiProblem, sendJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
+import { reportBacksParts } from './ReportBacksFrame';
 
 interface Props {
   business: string;
@@ -36,7 +37,11 @@ function Outcomes({ business, initial, search }: Props) {
   const view = useView(`/api/b/${business}/outcomes`, initial);
   const open = useOpen('outcome', search);
   return (
-    <StationFrame sentence={view.sentence} actions={view.mayChange && <NewRule words="New outcome" open={open} />}>
+    <StationFrame
+      sentence={view.sentence}
+      parts={reportBacksParts(business, 'Outcomes')}
+      actions={view.mayChange && <NewRule words="New outcome" open={open} />}
+    >
       <div className="mt-4">
         {view.outcomes.length === 0 && !open.isNew ? (
           <p className="text-quiet">

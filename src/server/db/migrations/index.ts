@@ -40,6 +40,7 @@ import { segments } from './0040-segments';
 import { routines } from './0041-routines';
 import { erasures } from './0042-erasures';
 import { touchEnds } from './0043-touch-ends';
+import { queue } from './0044-queue';
 import { pageTellings } from './0029-page-tellings';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
@@ -92,4 +93,5 @@ export const migrations: Migration[] = [
   ...routines,
   ...erasures,
   ...touchEnds,
+  ...queue,
 ];

@@ -7,7 +7,6 @@ import {
   websiteSchema,
 } from '../../../core/connections/schema';
 import { crmRuleSchema } from '../../../core/leads/schema';
-import { outcomeRuleSchema } from '../../../core/outcomes/schema';
 import { invitationSchema, rightsSchema } from '../../../core/people/schema';
 import { does, reads, readsBy, takes, type Endpoint } from '../endpoint';
 
@@ -61,10 +60,6 @@ export const connections: Endpoint[] = [
     crmStation.offers(membership, query.account),
   ),
   takes('/crm/effect', crmRuleSchema, ({ crmStation }, { membership, body }) => crmStation.effect(membership, body)),
-  reads('/outcomes', ({ outcomesStation }, { membership }) => outcomesStation.view(membership)),
-  takes('/outcomes/effect', outcomeRuleSchema, ({ outcomesStation }, { membership, body }) =>
-    outcomesStation.effect(membership, body),
-  ),
 
   reads('/people', ({ members }, { membership }) => members.view(membership)),
   // The link is said this once.

@@ -8,6 +8,7 @@ import { links } from './links';
 import { plan } from './plan';
 import { rehearsals } from './rehearsals';
 import { rules } from './rules';
+import { reportBacks } from './report-backs';
 import { strands } from './strands';
 import { tokens } from './tokens';
 
@@ -24,4 +25,5 @@ export const endpoints: Endpoint[] = [
   ...find,
   ...tokens,
   ...connections,
+  ...reportBacks,
 ];

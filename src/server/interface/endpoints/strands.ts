@@ -1,9 +1,6 @@
 import { z } from 'zod';
-import { AvrixError } from '../../../core/errors';
-import { mayChange } from '../../../core/people/rights';
-import { foundSchema } from '../../../core/reportbacks/answers';
 import { rangeSchema, strandListSchema, waySchema } from '../../../core/strands/schema';
-import { readsBy, takes, type Endpoint } from '../endpoint';
+import { readsBy, type Endpoint } from '../endpoint';
 
 const strandColumns = {
   clickId: 'click ID',
@@ -34,14 +31,5 @@ export const strands: Endpoint[] = [
   }),
   readsBy('/strands/{strand}', waySchema, ({ traces }, { membership: { business, role }, params, query }) =>
     traces.ofStrand(business, role, params.strand!, query.way),
-  ),
-  // A person says what stands in the platform about a report-back that is unsure.
-  takes(
-    '/report-backs/{reportBack}/found',
-    foundSchema,
-    ({ reportBacks }, { membership: { business, role }, person, params, body: { found } }) => {
-      if (!mayChange(role)) throw new AvrixError('AVX_ROLE_TOO_SMALL', { right: 'change something' });
-      return reportBacks.decide(business.id, params.reportBack!, found, person.name);
-    },
   ),
 ];

@@ -1,0 +1,78 @@
+import type { ReasonWords } from '../reasons/words';
+import type { Sentence } from '../strands/sentence';
+import type { LeftAlone, ReportBackAct } from './acts';
+import type { ReportBackState } from './decide';
+
+/** How states are called, in the order in which a report-back goes through them. */
+export const stateWords: Record<ReportBackState, string> = {
+  waiting: 'waiting',
+  held: 'held',
+  told: 'told',
+  unsure: 'unsure',
+  confirmed: 'confirmed',
+  refused: 'refused',
+  withdrawn: 'withdrawn',
+};
+
+/** One report-back in the list. Times in UTC, ISO 8601. */
+export interface QueueRow {
+  id: string;
+  /** Whose it is: a lead, or an order. */
+  words: string;
+  outcome: string;
+  account: string;
+  state: ReportBackState;
+  /** Why it is where it is; '' where there is nothing to say. */
+  why: string;
+  happenedAt: string;
+  /** When it is to be told; null where that is not known. */
+  dueAt: string | null;
+  /** '' for who may not see money. */
+  worth: string;
+}
+
+/** Report-backs of one state that are there for one reason. */
+export interface QueueGroup {
+  state: ReportBackState;
+  code: string;
+  words: ReasonWords;
+  count: number;
+  /** Where it is fixed, within the business; '' where nowhere in Avrix. */
+  fixedAt: string;
+}
+
+export interface QueueView {
+  sentence: Sentence;
+  rows: QueueRow[];
+  total: number;
+  pageSize: number;
+  timeZone: string;
+  states: Partial<Record<ReportBackState, number>>;
+  /** Why report-backs are held or refused, the most frequent first. */
+  groups: QueueGroup[];
+  outcomes: string[];
+  accounts: { key: string; name: string }[];
+  mayChange: boolean;
+}
+
+/** What an act did, or would do. */
+export interface ActedView {
+  done: number;
+  /** What was left alone, and why. */
+  left: { because: LeftAlone; count: number }[];
+}
+
+/** One report-back, whole. */
+export interface ReportBackDetail extends QueueRow {
+  sentence: Sentence;
+  /** The trace of what it is of, within the business. */
+  trace: string;
+  mend: string;
+  facts: { name: string; value: string; mono: boolean }[];
+  attempts: { at: string; status: string; answer: string; request: string }[];
+  /** What can be done with it now. */
+  acts: ReportBackAct[];
+  isUnsure: boolean;
+  timeZone: string;
+  mayChange: boolean;
+}

@@ -1,0 +1,42 @@
+import { AvrixError } from '../../../core/errors';
+import { outcomeRuleSchema } from '../../../core/outcomes/schema';
+import { mayChange } from '../../../core/people/rights';
+import { foundSchema } from '../../../core/reportbacks/answers';
+import { queueListSchema, reportBackActSchema } from '../../../core/reportbacks/queue-schema';
+import { reads, readsBy, takes, type Endpoint } from '../endpoint';
+
+const queueColumns = {
+  words: 'of',
+  outcome: 'outcome',
+  account: 'told to',
+  state: 'state',
+  why: 'why',
+  happenedAt: 'happened',
+  dueAt: 'due',
+  worth: 'worth',
+};
+
+export const reportBacks: Endpoint[] = [
+  reads('/outcomes', ({ outcomesStation }, { membership }) => outcomesStation.view(membership)),
+  takes('/outcomes/effect', outcomeRuleSchema, ({ outcomesStation }, { membership, body }) =>
+    outcomesStation.effect(membership, body),
+  ),
+  readsBy('/report-backs', queueListSchema, ({ queue }, { membership, query }) => queue.page(membership, query)),
+  readsBy('/report-backs.csv', queueListSchema, ({ files, queue }, { membership, query, drained }) => {
+    const { business, role } = membership;
+    return files.writeList('report-backs', queue.all(business, role, query), queueColumns, drained);
+  }),
+  takes('/report-backs/act', reportBackActSchema, ({ queue }, { membership, person, body }) =>
+    queue.act(membership, person.name, body),
+  ),
+  reads('/report-backs/{reportBack}', ({ queue }, { membership, params }) => queue.one(membership, params.reportBack!)),
+  // A person says what stands in the platform about a report-back that is unsure.
+  takes(
+    '/report-backs/{reportBack}/found',
+    foundSchema,
+    ({ reportBacks: decisions }, { membership: { business, role }, person, params, body: { found } }) => {
+      if (!mayChange(role)) throw new AvrixError('AVX_ROLE_TOO_SMALL', { right: 'change something' });
+      return decisions.decide(business.id, params.reportBack!, found, person.name);
+    },
+  ),
+];

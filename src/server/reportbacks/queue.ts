@@ -1,0 +1,243 @@
+import { leftAlone, reportBackActs, type LeftAlone } from '../../core/reportbacks/acts';
+import {
+  mostAtOnce,
+  queueListSchema,
+  type QueueListQuery,
+  type ReportBackActGiven,
+} from '../../core/reportbacks/queue-schema';
+import type { ActedView, QueueGroup, QueueRow, QueueView, ReportBackDetail } from '../../core/reportbacks/queue-view';
+import { AvrixError } from '../../core/errors';
+import { mayChange } from '../../core/people/rights';
+import { repairable, type Reason } from '../../core/reasons/codes';
+import { reasonWords } from '../../core/reasons/words';
+import { count, counted, type Sentence } from '../../core/strands';
+import { nowMs } from '../clock';
+import type { Context } from '../context';
+import { inTransaction, plain, type BusinessRow, type RoleRow } from '../db';
+import { called, erasedName, nameless } from '../leads/called';
+import { inParts, mostInFile, pageSize } from '../lists';
+import type { Membership } from '../people/people';
+import type { Changes } from '../changes/changes';
+import { requireEditor } from '../releases/draft';
+import { moneyWords } from '../strands/trace-events';
+import { carryOutAct } from './act';
+import {
+  countQueue,
+  countReasons,
+  countStates,
+  findQueue,
+  readBeingTold,
+  readQueue,
+  readQueueChoices,
+  type QueueQueryRow,
+} from './queue-queries';
+
+export type Queue = ReturnType<typeof makeQueue>;
+
+/** The queue of report-backs: what waits, is held, told or refused, why, and what people do about it. */
+export function makeQueue(context: Context, changes: Changes) {
+  const { db, tables } = context;
+
+  async function readNames(businessId: string): Promise<(account: string) => string> {
+    const accounts = plain(await tables.accounts.findAll({ attributes: ['key', 'name'], where: { businessId } }));
+    const names = new Map(accounts.map(({ key, name }) => [key, name]));
+    return (key) => names.get(key) ?? key;
+  }
+
+  return {
+    async page({ business, role }: Membership, query: QueueListQuery): Promise<QueueView> {
+      const part = { limit: pageSize, offset: (query.page - 1) * pageSize };
+      const [ids, total, states, reasons, choices, nameOf] = await Promise.all([
+        findQueue(db, business.id, query, role.seesPeople, part),
+        countQueue(db, business.id, query, role.seesPeople),
+        countStates(db, business.id),
+        countReasons(db, business.id),
+        readQueueChoices(db, business.id),
+        readNames(business.id),
+      ]);
+      const rows = await readQueue(db, business.id, ids);
+      const groups = reasons.flatMap(({ state, reason, n }): QueueGroup[] =>
+        reason ? [{ state, code: reason.code, words: reasonWords(reason), count: n, fixedAt: fixedAt(reason) }] : [],
+      );
+      const ofState = Object.fromEntries(states.map(({ state, n }) => [state, n]));
+      return {
+        sentence: queueSentence(ofState, groups),
+        rows: rows.map((row) => toRow(row, role, nameOf)),
+        total,
+        pageSize,
+        timeZone: business.timeZone,
+        states: ofState,
+        groups,
+        outcomes: choices.codes,
+        accounts: choices.accounts.map(({ account }) => ({ key: account, name: nameOf(account) })),
+        mayChange: mayChange(role),
+      };
+    },
+
+    /** All rows of the list, in its order, part by part. */
+    async *all(business: BusinessRow, role: RoleRow, query: QueueListQuery): AsyncGenerator<QueueRow[]> {
+      const nameOf = await readNames(business.id);
+      const ids = await findQueue(db, business.id, query, role.seesPeople, { limit: mostInFile });
+      yield* inParts(ids, async (part) =>
+        (await readQueue(db, business.id, part)).map((row) => toRow(row, role, nameOf)),
+      );
+    },
+
+    /** One report-back with every attempt, what was sent and answered, keys masked. @throws AVX_NOT_FOUND */
+    async one({ business, role }: Membership, id: string): Promise<ReportBackDetail> {
+      const [[row], nameOf] = await Promise.all([readQueue(db, business.id, [id]), readNames(business.id)]);
+      if (!row) throw new AvrixError('AVX_NOT_FOUND', { what: 'report-back' });
+      const attempts = plain(
+        await tables.attempts.findAll({
+          where: { businessId: business.id, reportBackId: id },
+          order: [['startedAt', 'ASC']],
+          limit: 200,
+        }),
+      );
+      const asked = { ...toActedOn(row), isBeingTold: attempts.at(-1)?.status === 'no answer yet' };
+      const shown = toRow(row, role, nameOf);
+      return {
+        ...shown,
+        sentence: rowSentence(shown),
+        trace: row.subjectKind === 'enquiry' ? `/leads/${row.subjectId}` : '',
+        mend: row.reason ? reasonWords(row.reason).mend : '',
+        facts: [
+          { name: 'Outcome', value: `${row.code}, version ${row.version}`, mono: true },
+          { name: 'Told as', value: row.toldAs, mono: true },
+          { name: 'Known there by', value: masked(row.keyValue), mono: true },
+          ...(shown.worth ? [{ name: 'Worth', value: shown.worth, mono: false }] : []),
+          ...(row.bookedOn ? [{ name: 'Booked on', value: row.bookedOn, mono: true }] : []),
+        ],
+        attempts: attempts.map(({ startedAt, status, answer, sent }) => ({
+          at: startedAt.toISOString(),
+          status,
+          answer,
+          request: maskedRequest(sent, row.keyValue),
+        })),
+        acts: mayChange(role) ? reportBackActs.filter((act) => leftAlone(act, asked, nowMs()) === null) : [],
+        isUnsure: row.state === 'unsure',
+        timeZone: business.timeZone,
+        mayChange: mayChange(role),
+      };
+    },
+
+    /**
+     * Does something with report-backs, or says what would be done.
+     * @throws AVX_ROLE_TOO_SMALL
+     */
+    async act(membership: Membership, byName: string, given: ReportBackActGiven): Promise<ActedView> {
+      requireEditor(membership);
+      const { business, role, personId } = { ...membership, personId: membership.role.personId };
+      const listed = given.list && queueListSchema.parse(given.list);
+      const ids = listed
+        ? await findQueue(db, business.id, listed, role.seesPeople, { limit: mostAtOnce })
+        : [...new Set(given.ids)].sort();
+      if (ids.length === 0) return { done: 0, left: [] };
+      return inTransaction(db, async (transaction) => {
+        const rows = plain(
+          await tables.reportBacks.findAll({
+            where: { businessId: business.id, id: ids },
+            order: [['id', 'ASC']],
+            transaction,
+            ...(given.isTried ? {} : { lock: transaction.LOCK.UPDATE }),
+          }),
+        );
+        const beingTold = await readBeingTold(db, business.id, ids, transaction);
+        const left = new Map<LeftAlone, number>();
+        const acted = rows.filter((row) => {
+          const asked = { ...toActedOn(row), isBeingTold: beingTold.has(row.id) };
+          const because = leftAlone(given.act, asked, nowMs());
+          if (because !== null) left.set(because, (left.get(because) ?? 0) + 1);
+          return because === null;
+        });
+        if (!given.isTried && acted.length > 0) {
+          await carryOutAct(context, given.act, byName, acted, transaction);
+          await changes.note(business.id, personId, [changeOf(given.act, acted)], transaction);
+        }
+        return { done: acted.length, left: [...left].map(([because, n]) => ({ because, count: n })) };
+      });
+    },
+  };
+}
+
+const toActedOn = ({ state, stoppedBy, dueAt }: Pick<QueueQueryRow, 'state' | 'stoppedBy' | 'dueAt'>) => ({
+  state,
+  stoppedBy,
+  dueAt: dueAt?.getTime() ?? null,
+});
+
+function toRow(row: QueueQueryRow, { seesPeople, seesMoney }: RoleRow, nameOf: (account: string) => string): QueueRow {
+  const lead = row.erasedAt ? erasedName : called(row, seesPeople, nameless(row.wayIn ?? undefined));
+  const worth = { minor: Number(row.worthMinor), currency: row.currency };
+  return {
+    id: row.id,
+    words: row.subjectKind === 'order' ? `order ${row.orderNumber ?? ''}`.trim() : lead,
+    outcome: row.code,
+    account: nameOf(row.account),
+    state: row.state,
+    why: row.reason ? reasonWords(row.reason).text : '',
+    happenedAt: row.happenedAt.toISOString(),
+    dueAt: row.dueAt?.toISOString() ?? null,
+    worth: seesMoney ? moneyWords(worth) : '',
+  };
+}
+
+/** A key as it is shown: enough to tell two apart, not enough to use it. */
+const masked = (key: string): string => (key.length <= 8 ? '••••' : `${key.slice(0, 4)}…${key.slice(-3)}`);
+
+/** What was sent, without the key that names somebody. */
+const maskedRequest = (sent: unknown, key: string): string =>
+  JSON.stringify(sent, null, 2)
+    .replaceAll(JSON.stringify(key).slice(1, -1), masked(key))
+    .replaceAll(encodeURIComponent(key), masked(key));
+
+/** Where a reason is fixed in Avrix; '' where it is not. */
+function fixedAt({ code }: Reason): string {
+  if (code === 'no_click_in_crm' || repairable.includes(code)) return '/leads/repair';
+  if (code === 'no_account' || code === 'account_off') return '/connections';
+  if (code === 'no_consent') return '/capture/consent';
+  return code === 'click_too_old' || code === 'told_too_late' ? '/report-backs' : '';
+}
+
+const changeOf = (act: ReportBackActGiven['act'], rows: { toldAs: string; account: string }[]) => ({
+  kind: 'report-back' as const,
+  subject: counted(rows.length, 'report-back', 'report-backs'),
+  was: '',
+  became: `${actWords[act]}: ${[...new Set(rows.map(({ toldAs, account }) => `${toldAs} to ${account}`))].join(', ')}`,
+});
+const actWords: Record<ReportBackActGiven['act'], string> = {
+  hold: 'held',
+  let_go: 'let go',
+  tell_now: 'told at once',
+  withdraw: 'withdrawn',
+  tell_again: 'told again',
+};
+
+function queueSentence(states: Partial<Record<string, number>>, groups: QueueGroup[]): Sentence {
+  const of = (state: string) => states[state] ?? 0;
+  const all = Object.values(states).reduce<number>((sum, n) => sum + (n ?? 0), 0);
+  if (all === 0)
+    return {
+      title: 'Nothing has been told to a platform yet.',
+      under: 'Once an outcome is counted that an account is told of, it waits here until it is due.',
+    };
+  const refused = groups.find(({ state }) => state === 'refused');
+  const held = groups.find(({ state }) => state === 'held');
+  const stopped = of('refused') + of('held') + of('unsure');
+  return {
+    title:
+      stopped === 0
+        ? `${count(of('told') + of('confirmed'))} told, ${count(of('waiting'))} waiting, none held or refused.`
+        : `${counted(of('held'), 'is', 'are')} held, ${count(of('refused'))} refused, ${count(of('unsure'))} unsure; ${count(of('told') + of('confirmed'))} told.`,
+    under: refused
+      ? `Most often refused: ${refused.words.text}. ${refused.words.mend}`
+      : held
+        ? `Most often held: ${held.words.text}. ${held.words.mend}`
+        : 'Each goes on by itself once it is due.',
+  };
+}
+
+const rowSentence = ({ words, outcome, account, state, why }: QueueRow): Sentence => ({
+  title: `${outcome} of ${words}, ${state === 'waiting' || state === 'held' ? `${state} for ${account}` : `${state}, ${account}`}.`,
+  under: why ? `${why}.` : '',
+});
