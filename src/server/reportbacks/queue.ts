@@ -9,7 +9,7 @@ import type { ActedView, QueueGroup, QueueRow, QueueView, ReportBackDetail } fro
 import { AvrixError } from '../../core/errors';
 import { mayChange } from '../../core/people/rights';
 import { repairable, type Reason } from '../../core/reasons/codes';
-import { reasonWords } from '../../core/reasons/words';
+import { reasonWords, type ReasonWords } from '../../core/reasons/words';
 import { count, counted, type Sentence } from '../../core/strands';
 import { nowMs } from '../clock';
 import type { Context } from '../context';
@@ -57,7 +57,7 @@ export function makeQueue(context: Context, changes: Changes) {
       ]);
       const rows = await readQueue(db, business.id, ids);
       const groups = reasons.flatMap(({ state, reason, n }): QueueGroup[] =>
-        reason ? [{ state, code: reason.code, words: reasonWords(reason), count: n, fixedAt: fixedAt(reason) }] : [],
+        reason ? [{ state, code: reason.code, words: stoppedWords(reason), count: n, fixedAt: fixedAt(reason) }] : [],
       );
       const ofState = Object.fromEntries(states.map(({ state, n }) => [state, n]));
       return {
@@ -175,11 +175,18 @@ function toRow(row: QueueQueryRow, { seesPeople, seesMoney }: RoleRow, nameOf: (
     outcome: row.code,
     account: nameOf(row.account),
     state: row.state,
-    why: row.reason ? reasonWords(row.reason).text : '',
+    why: row.reason ? stoppedWords(row.reason).text : '',
     happenedAt: row.happenedAt.toISOString(),
     dueAt: row.dueAt?.toISOString() ?? null,
     worth: seesMoney ? moneyWords(worth) : '',
   };
+}
+
+/** Why one stopped, beside its state: that it is held is not said twice. */
+function stoppedWords(reason: Reason): ReasonWords {
+  const words = reasonWords(reason);
+  const text = words.text.replace(/^Held: /, '');
+  return { ...words, text: text.charAt(0).toUpperCase() + text.slice(1) };
 }
 
 /** A key as it is shown: enough to tell two apart, not enough to use it. */
@@ -221,23 +228,38 @@ function queueSentence(states: Partial<Record<string, number>>, groups: QueueGro
       title: 'Nothing has been told to a platform yet.',
       under: 'Once an outcome is counted that an account is told of, it waits here until it is due.',
     };
-  const refused = groups.find(({ state }) => state === 'refused');
-  const held = groups.find(({ state }) => state === 'held');
-  const stopped = of('refused') + of('held') + of('unsure');
+  const told = of('told') + of('confirmed');
+  const [worst] = groups;
+  const stopped = [
+    ...(of('held') > 0 ? [counted(of('held'), 'is held', 'are held')] : []),
+    ...(of('refused') > 0 ? [`${count(of('refused'))} refused`] : []),
+    ...(of('unsure') > 0 ? [`${count(of('unsure'))} unsure`] : []),
+  ];
   return {
     title:
-      stopped === 0
-        ? `${count(of('told') + of('confirmed'))} told, ${count(of('waiting'))} waiting, none held or refused.`
-        : `${counted(of('held'), 'is', 'are')} held, ${count(of('refused'))} refused, ${count(of('unsure'))} unsure; ${count(of('told') + of('confirmed'))} told.`,
-    under: refused
-      ? `Most often refused: ${refused.words.text}. ${refused.words.mend}`
-      : held
-        ? `Most often held: ${held.words.text}. ${held.words.mend}`
-        : 'Each goes on by itself once it is due.',
+      stopped.length === 0
+        ? `${count(told)} told, ${count(of('waiting'))} waiting, none held or refused.`
+        : `${stopped.join(', ')}; ${count(told)} told.`,
+    under: worst
+      ? `Most often: ${worst.words.text.charAt(0).toLowerCase()}${worst.words.text.slice(1)}. ${worst.words.mend}`
+      : 'Each goes on by itself once it is due.',
   };
 }
 
-const rowSentence = ({ words, outcome, account, state, why }: QueueRow): Sentence => ({
-  title: `${outcome} of ${words}, ${state === 'waiting' || state === 'held' ? `${state} for ${account}` : `${state}, ${account}`}.`,
-  under: why ? `${why}.` : '',
-});
+const rowSentence = ({ words, outcome, account, state, why }: QueueRow): Sentence => {
+  const what = `${outcome} of ${words}`;
+  const titles: Record<QueueRow['state'], string> = {
+    waiting: `${what} waits to be told to ${account}.`,
+    held: `${what} is held back from ${account}.`,
+    told: `${account} took ${what}.`,
+    unsure: `${account} may have taken ${what}.`,
+    confirmed: `${account} has ${what}.`,
+    refused: `${account} refused ${what}.`,
+    withdrawn: `${what} is not told to ${account}.`,
+  };
+  const unders: Partial<typeof titles> = {
+    told: 'It is not in the platform’s own report yet.',
+    confirmed: 'It was taken, and nothing it reports says otherwise.',
+  };
+  return { title: titles[state], under: why ? `${why}.` : (unders[state] ?? '') };
+};

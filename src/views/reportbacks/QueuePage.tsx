@@ -29,16 +29,17 @@ export function QueuePage(props: Props) {
 
 function Queue({ business, initial, search, seesPeople }: Props) {
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
-  const [isAll, setIsAll] = useState(false);
+  /** All of a list as it was when it was chosen: what is found since is another one. */
+  const [all, setAll] = useState<{ list: Record<string, string>; many: number } | null>(null);
   const toggle = (id: string) => {
-    setIsAll(false);
+    setAll(null);
     const next = new Set(chosen);
     if (!next.delete(id)) next.add(id);
     setChosen(next);
   };
   const clear = () => {
     setChosen(new Set());
-    setIsAll(false);
+    setAll(null);
   };
   const hrefOf = ({ id }: QueueRow) => `/b/${business}/report-backs/queue/${id}`;
   const columns = (timeZone: string): Column<QueueRow>[] => [
@@ -53,7 +54,7 @@ function Queue({ business, initial, search, seesPeople }: Props) {
                 type="checkbox"
                 className="checkbox checkbox-sm"
                 aria-label={`Choose ${outcome} of ${words}`}
-                checked={isAll || chosen.has(id)}
+                checked={all !== null || chosen.has(id)}
                 onChange={() => toggle(id)}
               />
             ),
@@ -69,7 +70,11 @@ function Queue({ business, initial, search, seesPeople }: Props) {
         </a>
       ),
     },
-    { id: 'outcome', head: 'Outcome', cell: ({ outcome }) => <code className="value">{outcome}</code> },
+    {
+      id: 'outcome',
+      head: 'Outcome',
+      cell: ({ outcome }) => <code className="value whitespace-nowrap">{outcome}</code>,
+    },
     { id: 'account', head: 'Told to', cell: ({ account }) => account },
     {
       id: 'happenedAt',
@@ -99,9 +104,14 @@ function Queue({ business, initial, search, seesPeople }: Props) {
       className: 'whitespace-nowrap',
       cell: ({ dueAt, state }) => (dueAt && state === 'waiting' ? <Time iso={dueAt} timeZone={timeZone} /> : ''),
     },
-    { id: 'worth', head: 'Worth', by: true, right: true, cell: ({ worth }) => <span className="value">{worth}</span> },
+    {
+      id: 'worth',
+      head: 'Worth',
+      by: true,
+      right: true,
+      cell: ({ worth }) => <span className="value whitespace-nowrap">{worth}</span>,
+    },
   ];
-  const list = Object.fromEntries(new URLSearchParams(search));
   return (
     <LiveList
       api={`/api/b/${business}/report-backs`}
@@ -116,7 +126,7 @@ function Queue({ business, initial, search, seesPeople }: Props) {
       keys={initial.mayChange ? { x: ({ id }) => toggle(id) } : {}}
       under={(given) => {
         const view = given as QueueView;
-        const many = isAll ? view.total : chosen.size;
+        const many = all?.many ?? chosen.size;
         return (
           <>
             <Narrowing business={business} view={view} search={search} />
@@ -131,7 +141,7 @@ function Queue({ business, initial, search, seesPeople }: Props) {
                     <Acts
                       business={business}
                       acts={reportBackActs}
-                      chosen={isAll ? { list } : { ids: [...chosen] }}
+                      chosen={all ? { list: all.list } : { ids: [...chosen] }}
                       onDone={clear}
                     />
                     <button type="button" className="quiet-link cursor-pointer" onClick={clear}>
@@ -139,8 +149,14 @@ function Queue({ business, initial, search, seesPeople }: Props) {
                     </button>
                   </>
                 )}
-                {!isAll && (
-                  <button type="button" className="quiet-link cursor-pointer" onClick={() => setIsAll(true)}>
+                {!all && (
+                  <button
+                    type="button"
+                    className="quiet-link cursor-pointer"
+                    onClick={() =>
+                      setAll({ list: Object.fromEntries(new URLSearchParams(location.search)), many: view.total })
+                    }
+                  >
                     {many === 0 ? 'choose' : 'Choose'} all {count(view.total)} of this list
                   </button>
                 )}

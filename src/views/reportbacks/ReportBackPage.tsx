@@ -1,14 +1,13 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useQueryClient } from '@tanstack/react-query';
 import type { ReportBackDetail } from '../../core/reportbacks/queue-view';
-import { Problem } from '../../ui/form/Problem';
 import { StationFrame } from '../../ui/frame/StationFrame';
 import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
-import { sendJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
 import { Acts } from './Acts';
 import { reportBacksParts } from './ReportBacksFrame';
+import { ResolveUnsure } from './ResolveUnsure';
 
 interface Props {
   business: string;
@@ -25,6 +24,7 @@ export function ReportBackPage(props: Props) {
 }
 
 function ReportBack({ business, initial }: Props) {
+  const client = useQueryClient();
   const one = useView(`/api/b/${business}/report-backs/${initial.id}`, initial);
   return (
     <StationFrame
@@ -71,7 +71,14 @@ function ReportBack({ business, initial }: Props) {
               </a>
             </p>
           )}
-          {one.isUnsure && one.mayChange && <Unsure business={business} one={one} />}
+          {one.isUnsure && one.mayChange && (
+            <ResolveUnsure
+              business={business}
+              reportBack={one.id}
+              platform={one.account}
+              onDecided={() => void client.invalidateQueries()}
+            />
+          )}
         </section>
         <section aria-label="Attempts" className="sheet px-4 py-3">
           <h2 className="text-base">
@@ -79,7 +86,7 @@ function ReportBack({ business, initial }: Props) {
           </h2>
           <ol className="mt-2 flex flex-col gap-3">
             {one.attempts.map(({ at, status, answer, request }) => (
-              <li key={`${at} ${status}`} className="border-hairline border-t pt-2">
+              <li key={`${at} ${status}`} className="border-t border-base-300 pt-2">
                 <p>
                   <Time iso={at} timeZone={one.timeZone} />: <code className="value">{status}</code>
                   {answer && <> {answer}</>}
@@ -96,27 +103,5 @@ function ReportBack({ business, initial }: Props) {
         </section>
       </div>
     </StationFrame>
-  );
-}
-
-/** No answer came: somebody looks in the platform and says what is there. */
-function Unsure({ business, one }: { business: string; one: ReportBackDetail }) {
-  const client = useQueryClient();
-  const { mutate, error, isPending } = useMutation({
-    mutationFn: (found: 'taken' | 'not taken') =>
-      sendJson(`/api/b/${business}/report-backs/${one.id}/found`, { found }),
-    onSuccess: () => client.invalidateQueries(),
-  });
-  return (
-    <div className="mt-3 flex flex-wrap items-center gap-2">
-      <span>Is it in {one.account}?</span>
-      <button type="button" className="button" disabled={isPending} onClick={() => mutate('taken')}>
-        Yes
-      </button>
-      <button type="button" className="button" disabled={isPending} onClick={() => mutate('not taken')}>
-        No, tell it again
-      </button>
-      <Problem text={error?.message} />
-    </div>
   );
 }

@@ -10,7 +10,7 @@ import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
 import { SayQuality, sayingOf, useSayQuality } from '../leads/SayQuality';
 import { LeadCard } from './LeadCard';
-import { ResolveUnsure } from './ResolveUnsure';
+import { ResolveUnsure } from '../reportbacks/ResolveUnsure';
 import { TraceTable } from '../../ui/line/TraceTable';
 
 const betweenReads = 3000;
