@@ -1,7 +1,6 @@
 import { v7 } from 'uuid';
 import { claimWork, finishWork, renewWork } from '../src/server/db';
 import type { HttpClient } from '../src/server/http';
-import { makeCallLimit } from '../src/server/platforms/call-limit';
 import { makeTell } from '../src/server/reportbacks/tell';
 import { compareRates, tell } from './lib/measure';
 import { makeBenchPlace } from './lib/place';
@@ -18,7 +17,9 @@ const sink: HttpClient = async (_url, asked) => {
   const answer = { rows: told.map(({ order }) => ({ order, answer: 'taken', day: '2027-02-15' })) };
   return { status: 200, headers: {}, body: JSON.stringify(answer) };
 };
-const tellDue = makeTell({ ...services.context, http: sink }, services.accounts, services.releases, makeCallLimit());
+/** A fast machine would wait for the platform's calls a minute. */
+const noLimit = { take: () => 0 };
+const tellDue = makeTell({ ...services.context, http: sink }, services.accounts, services.releases, noLimit);
 
 /** Outcomes that were just counted, each with its report-back and its work; MariaDB makes them itself. */
 async function makeDue(): Promise<void> {

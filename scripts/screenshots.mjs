@@ -85,7 +85,7 @@ async function takeAll(places, password) {
   await page.waitForURL(/\/leads\//);
   await take(page, 'trace-lost');
   await take(page, 'leads', `${home}/leads?segment=${await makeSegment(page)}`);
-  await take(page, 'calls', `${home}/leads/calls`);
+  await take(page, 'queue', `${home}/report-backs/queue`);
   await take(page, 'routine', `${home}/leads/routines`);
   await visit(`${home}/leads/forms`);
   await page.getByRole('button', { name: /^Add tags to / }).waitFor();
