@@ -32,8 +32,6 @@ import {
   type QueueQueryRow,
 } from './queue-queries';
 
-export type Queue = ReturnType<typeof makeQueue>;
-
 /** The queue of report-backs: what waits, is held, told or refused, why, and what people do about it. */
 export function makeQueue(context: Context, changes: Changes) {
   const { db, tables } = context;
