@@ -25,6 +25,7 @@ const listed = {
   ...orNull(pick(enquiries, ['wayIn', 'erasedAt'], 'e')),
   ...orNull(pick(leads, ['name', 'company'], 'l')),
   orderNumber: orders.columns.number.of('n.number').nullable(),
+  orderStrands: orders.columns.strands.of('n.strands').nullable(),
 };
 export type QueueQueryRow = Read<typeof listed>;
 

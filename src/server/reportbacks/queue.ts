@@ -97,7 +97,7 @@ export function makeQueue(context: Context, changes: Changes) {
       return {
         ...shown,
         sentence: rowSentence(shown),
-        trace: row.subjectKind === 'enquiry' ? `/leads/${row.subjectId}` : '',
+        trace: traceOf(row),
         mend: row.reason ? reasonWords(row.reason).mend : '',
         facts: [
           { name: 'Outcome', value: `${row.code}, version ${row.version}`, mono: true },
@@ -125,7 +125,7 @@ export function makeQueue(context: Context, changes: Changes) {
      */
     async act(membership: Membership, byName: string, given: ReportBackActGiven): Promise<ActedView> {
       requireEditor(membership);
-      const { business, role, personId } = { ...membership, personId: membership.role.personId };
+      const { business, role } = membership;
       const listed = given.list && queueListSchema.parse(given.list);
       const ids = listed
         ? await findQueue(db, business.id, listed, role.seesPeople, { limit: mostAtOnce })
@@ -150,12 +150,18 @@ export function makeQueue(context: Context, changes: Changes) {
         });
         if (!given.isTried && acted.length > 0) {
           await carryOutAct(context, given.act, byName, acted, transaction);
-          await changes.note(business.id, personId, [changeOf(given.act, acted)], transaction);
+          await changes.note(business.id, role.personId, [changeOf(given.act, acted)], transaction);
         }
         return { done: acted.length, left: [...left].map(([because, n]) => ({ because, count: n })) };
       });
     },
   };
+}
+
+/** Where the trace of what a report-back is of is shown, within the business; '' where there is none. */
+function traceOf({ subjectKind, subjectId, orderStrands }: QueueQueryRow): string {
+  if (subjectKind === 'enquiry') return `/leads/${subjectId}`;
+  return orderStrands?.[0] ? `/strands/${orderStrands[0]}?way=order` : '';
 }
 
 const toActedOn = ({ state, stoppedBy, dueAt }: Pick<QueueQueryRow, 'state' | 'stoppedBy' | 'dueAt'>) => ({

@@ -67,7 +67,7 @@ function ReportBack({ business, initial }: Props) {
           {one.trace && (
             <p className="mt-3">
               <a href={`/b/${business}${one.trace}`} className="quiet-link">
-                The lead’s page
+                Its trace, hop by hop
               </a>
             </p>
           )}
