@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { nowMs } from '../clock';
 import type { WorkItem } from '../db';
 import { ServiceAway } from '../platforms/call';
-import { putBack } from './handlers';
+import { putBack, readTogether } from './handlers';
 
 const item = { subject: 's', attempts: 0 } as WorkItem;
 
@@ -27,5 +27,48 @@ describe('work that could not be done', () => {
     const asked = waitOf(new ServiceAway('429', 7000, 'too many calls'));
     expect(asked).toBeGreaterThanOrEqual(7);
     expect(asked).toBeLessThan(9);
+  });
+});
+
+describe('work that is read together', () => {
+  const items = ['a', 'b', 'c', 'd'].map((subject) => ({ ...item, businessId: 'B', subject })) as WorkItem[];
+  const still = async (left: WorkItem[]) => left;
+  const became = (results: Awaited<ReturnType<ReturnType<typeof readTogether>>>) =>
+    Object.fromEntries(
+      results.map((one) => [one.item.subject, 'again' in one ? 'done' : 'failed' in one ? one.failed : one.gaveUp]),
+    );
+
+  it('is stored together; what throws for one puts that one back, and the others are done', async () => {
+    const stored: string[][] = [];
+    const run = readTogether(async () => {
+      const done: string[] = [];
+      return {
+        async work(subject) {
+          if (subject === 'b') throw new Error('the record is odd');
+          done.push(subject);
+          return null;
+        },
+        store: async () => void stored.push(done),
+      };
+    });
+    expect(became(await run(items, { still }))).toEqual({ a: 'done', b: 'the record is odd', c: 'done', d: 'done' });
+    expect(stored).toEqual([['a', 'c', 'd']]);
+  });
+
+  it('of which one cannot be read is done one by one, so that it holds up no other', async () => {
+    const run = readTogether(async (_businessId, subjects) => {
+      if (subjects.includes('c')) throw new Error('it names a release that is not there');
+      return { work: async () => null, store: async () => undefined };
+    });
+    const all = became(await run(items, { still }));
+    expect(all).toEqual({ a: 'done', b: 'done', c: 'it names a release that is not there', d: 'done' });
+  });
+
+  it('whose end cannot be stored is put back, all of it', async () => {
+    const run = readTogether(async () => ({
+      work: async () => null,
+      store: () => Promise.reject(new Error('the database is away')),
+    }));
+    expect(new Set(Object.values(became(await run(items, { still }))))).toEqual(new Set(['the database is away']));
   });
 });

@@ -101,7 +101,10 @@ export function readTogether(begin: (businessId: string, subjects: string[]) => 
   };
 }
 
-/** Reads what work needs and does it while that holds; takes off the list what it did, or what it put back. */
+/**
+ * Reads what work needs and does it while that holds; takes off the list what it did, or what it put back. Where reading
+ * throws, each is tried alone, so that one that cannot be done does not hold up the others.
+ */
 async function doFresh(
   left: WorkItem[],
   begin: (businessId: string, subjects: string[]) => Promise<Begun>,
@@ -126,6 +129,11 @@ async function doFresh(
     return settled;
   } catch (error) {
     const back = [...settled.map(({ item }) => item), ...left.splice(0)];
+    if (settled.length === 0 && back.length > 1) {
+      const alone: JobResult[] = [];
+      for (const item of back) alone.push(...(await doFresh([item], begin)));
+      return alone;
+    }
     log.warn({ kind: back[0]!.kind, subjects: back.length, error: (error as Error).message }, 'work put back');
     return back.map((item) => putBack(item, error));
   }
