@@ -51,6 +51,8 @@ interface Batch {
   contract: PlatformContract;
   limit: CallLimit;
   held: Held;
+  /** Whether nothing was told since the rows were read. */
+  isFresh: boolean;
   read(items: WorkItem[]): Promise<Telling[]>;
 }
 
@@ -69,12 +71,14 @@ export function makeTell(context: Context, accounts: Accounts, releases: Release
       const rows = await read(own);
       const found = new Set(rows.map((row) => row.item));
       results.push(...gone(own.flatMap((item) => (found.has(item) ? [] : [{ item }]))));
+      let isFresh = true;
       for (const [accountId, tellings] of groupBy(rows, (row) => row.reportBack.accountId)) {
         const account = await accounts.byId(businessId, accountId);
         const own = (await releases.live(businessId)).content.platforms;
         const contract = account && contractOf(account.kind, own);
-        const batch = account && contract && { account, contract, limit, held, read };
+        const batch = account && contract && { account, contract, limit, held, read, isFresh };
         results.push(...(batch ? await tellAccount(context, batch, tellings) : gone(tellings)));
+        isFresh = false;
       }
     }
     return results;
@@ -117,9 +121,13 @@ async function tellAccount(context: Context, batch: Batch, tellings: Telling[]):
   const { rowsPerCall } = batch.contract.limits;
   const results: JobResult[] = [];
   for (let at = 0; at < tellings.length; at += rowsPerCall) {
-    const items = tellings.slice(at, at + rowsPerCall).map(({ item }) => item);
+    const part = tellings.slice(at, at + rowsPerCall);
+    if (at === 0 && batch.isFresh) {
+      results.push(...(await tellRows(context, batch, part)));
+      continue;
+    }
     // Batches before took their time: what others hold by now is theirs, and the rest may have changed.
-    const mine = await batch.held.still(items);
+    const mine = await batch.held.still(part.map(({ item }) => item));
     const rows = await batch.read(mine);
     const waiting = new Set(rows.map(({ item }) => item));
     results.push(...mine.filter((item) => !waiting.has(item)).map((item) => ({ item, again: null })));
