@@ -1,6 +1,15 @@
 import type { Sentence } from '../strands/sentence';
 
-export const changeKinds = ['business', 'connection', 'person', 'rule', 'release', 'rehearsal', 'lead', 'report-back'] as const;
+export const changeKinds = [
+  'business',
+  'connection',
+  'person',
+  'rule',
+  'release',
+  'rehearsal',
+  'lead',
+  'report-back',
+] as const;
 export type ChangeKind = (typeof changeKinds)[number];
 
 export const changeKindWords: Record<ChangeKind, string> = {
