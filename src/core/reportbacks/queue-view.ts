@@ -3,17 +3,6 @@ import type { Sentence } from '../strands/sentence';
 import type { LeftAlone, ReportBackAct } from './acts';
 import type { ReportBackState } from './decide';
 
-/** How states are called, in the order in which a report-back goes through them. */
-export const stateWords: Record<ReportBackState, string> = {
-  waiting: 'waiting',
-  held: 'held',
-  told: 'told',
-  unsure: 'unsure',
-  confirmed: 'confirmed',
-  refused: 'refused',
-  withdrawn: 'withdrawn',
-};
-
 /** One report-back in the list. Times in UTC, ISO 8601. */
 export interface QueueRow {
   id: string;

@@ -8,7 +8,7 @@ import {
 import type { ActedView, QueueGroup, QueueRow, QueueView, ReportBackDetail } from '../../core/reportbacks/queue-view';
 import { AvrixError } from '../../core/errors';
 import { mayChange } from '../../core/people/rights';
-import { repairable, type Reason } from '../../core/reasons/codes';
+import type { Reason } from '../../core/reasons/codes';
 import { reasonWords, type ReasonWords } from '../../core/reasons/words';
 import { count, counted, type Sentence } from '../../core/strands';
 import { nowMs } from '../clock';
@@ -204,9 +204,8 @@ const maskedRequest = (sent: unknown, key: string): string =>
 
 /** Where a reason is fixed in Avrix; '' where it is not. */
 function fixedAt({ code }: Reason): string {
-  if (code === 'no_click_in_crm' || repairable.includes(code)) return '/leads/repair';
+  if (code === 'no_click_in_crm') return '/leads/repair';
   if (code === 'no_account' || code === 'account_off') return '/connections';
-  if (code === 'no_consent') return '/capture/consent';
   return code === 'click_too_old' || code === 'told_too_late' ? '/report-backs' : '';
 }
 

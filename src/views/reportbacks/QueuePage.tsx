@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { reportBackActs } from '../../core/reportbacks/acts';
 import { reportBackStates } from '../../core/reportbacks/answers';
-import { stateWords, type QueueGroup, type QueueRow, type QueueView } from '../../core/reportbacks/queue-view';
+import type { QueueGroup, QueueRow, QueueView } from '../../core/reportbacks/queue-view';
 import { count, counted } from '../../core/strands';
 import { DataTable, type Column } from '../../ui/list/DataTable';
 import { LiveList } from '../../ui/list/ListPage';
@@ -88,7 +88,7 @@ function Queue({ business, initial, search, seesPeople }: Props) {
       head: 'State',
       cell: ({ state, why }) => (
         <>
-          <span className={state === 'refused' ? 'text-error' : 'font-semibold'}>{stateWords[state]}</span>
+          <span className={state === 'refused' ? 'text-error' : 'font-semibold'}>{state}</span>
           {why && (
             <span className="text-quiet text-[13px]">
               : <Words text={why} />
@@ -184,7 +184,7 @@ function Narrowing({ business, view, search }: { business: string; view: QueueVi
   const all = Object.values(view.states).reduce<number>((sum, n) => sum + (n ?? 0), 0);
   const states: { state: QueueRow['state'] | ''; words: string; many: number }[] = [
     { state: '', words: 'All', many: all },
-    ...reportBackStates.map((state) => ({ state, words: stateWords[state], many: view.states[state] ?? 0 })),
+    ...reportBackStates.map((state) => ({ state, words: state, many: view.states[state] ?? 0 })),
   ];
   const current = given.get('state') ?? '';
   const picks = [
@@ -234,7 +234,7 @@ function Narrowing({ business, view, search }: { business: string; view: QueueVi
 function Groups({ business, groups }: { business: string; groups: QueueGroup[] }) {
   const here = `/b/${business}/report-backs/queue`;
   const columns: Column<QueueGroup>[] = [
-    { id: 'state', head: 'Stopped', className: 'font-semibold', cell: ({ state }) => stateWords[state] },
+    { id: 'state', head: 'Stopped', className: 'font-semibold', cell: ({ state }) => state },
     { id: 'why', head: 'Why', cell: ({ words }) => <Words text={words.text} /> },
     {
       id: 'fix',
