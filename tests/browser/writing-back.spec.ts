@@ -1,5 +1,5 @@
 import { expect } from '@playwright/test';
-import { open, ready, release, setEvening, signIn, test } from './world';
+import { enquire, open, openRecorded, places, ready, release, setEvening, signIn, test } from './world';
 
 test.beforeEach(async ({ page, context }) => {
   await setEvening(context);
@@ -48,4 +48,42 @@ test('a rule writes words into the CRM: written as a sentence, tried, made live,
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('1 rule writes into the CRM.', { timeout: 60_000 });
   const log = page.getByRole('region', { name: 'Written' });
   await expect(log.getByRole('row').filter({ hasText: 'written, had written by Owner' }).first()).toBeVisible();
+});
+
+test('who comes back by another way has the second source filled in, and the first left as it was', async ({
+  page,
+  browser,
+}) => {
+  test.setTimeout(180_000);
+  await open(page, '/leads/writes?new=yes');
+  await page.getByRole('combobox', { name: 'What', exact: true }).selectOption('source');
+  await page.getByRole('combobox', { name: 'Of which touch' }).selectOption('each');
+  await page.getByLabel('Fields of the CRM').fill('source_1, source_2');
+  await page.getByLabel('Fields of the CRM').press('Enter');
+  await page.getByRole('button', { name: 'Add to draft' }).click();
+  await release(page, 'Sources for sales');
+
+  const context = await browser.newContext();
+  await setEvening(context);
+  const visitor = await context.newPage();
+  const arriveBy = (source: string, medium: string) =>
+    openRecorded(visitor, `/fleet?utm_source=${source}&utm_medium=${medium}&utm_campaign=uk-27q1-fleet-winterproof`);
+  await arriveBy('quillsearch', 'paid-search');
+  await enquire(visitor, { path: '/fleet', button: 'Ask for a test ride' }, 'Twice Bakery');
+  const sources = async () => {
+    await page.goto(`${places.oakledger}/?find=Twice`);
+    await page.getByRole('link', { name: /^D-/ }).click({ timeout: 2000 });
+    const valueOf = (field: string) =>
+      page
+        .getByRole('row')
+        .filter({ has: page.getByText(field, { exact: true }) })
+        .getByRole('cell')
+        .nth(1)
+        .textContent();
+    return [await valueOf('source_1'), await valueOf('source_2')];
+  };
+  await expect.poll(sources, { timeout: 60_000 }).toEqual(['quillsearch', 'empty']);
+  await arriveBy('larkmoor-letter', 'email');
+  await expect.poll(sources, { timeout: 60_000 }).toEqual(['quillsearch', 'larkmoor-letter']);
+  await context.close();
 });

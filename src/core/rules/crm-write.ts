@@ -7,7 +7,7 @@ import { inList } from './place';
 import { partsOf, type Beside, type Option } from './says';
 import { swapPiece } from './swap-part';
 
-const { choice, list, told, said, when } = partsOf<CrmWriteRule>();
+const { choice, list, told, when } = partsOf<CrmWriteRule>();
 
 /** Readings that some event takes along: the others are not stored. */
 const takenOptions = ({ events }: Beside, rule: CrmWriteRule | null): readonly Option[] => {
@@ -54,18 +54,14 @@ export const crmWrite = defineRule<CrmWriteRule>({
       inTurn,
       told(() => ', the first empty one each time; what is there stays'),
     ),
-    said(
+    when(
       (rule) => !inTurn(rule),
       ', ',
-      choice('when', 'When', ({}, rule): readonly Option[] =>
-        rule && inTurn(rule)
-          ? [['empty', 'only where it is empty', 'only if empty']]
-          : [
-              ['empty', 'only where it is empty', 'only if empty'],
-              ['own', 'also over what was written here or by the form before', 'over its own'],
-              ['always', 'whatever is in it', 'always'],
-            ],
-      ),
+      choice('when', 'When', [
+        ['empty', 'only where it is empty', 'only if empty'],
+        ['own', 'also over what was written here or by the form before', 'over its own'],
+        ['always', 'whatever is in it', 'always'],
+      ]),
     ),
     '.',
   ],
