@@ -31,6 +31,7 @@ const batchSchema = z.strictObject({
         time: z.iso.datetime(),
         value: z.number().min(0),
         currency: z.string().regex(/^[A-Z]{3}$/),
+        change: z.enum(['new', 'revalued', 'taken-back']).default('new'),
       }),
     )
     .min(1)
@@ -84,13 +85,16 @@ export function makePlainAds(surroundings: Surroundings): Standin {
     const filled = linkTemplate.replace('<campaign>', ad.campaign).replace('<ad>', ad.id).replace('<click>', click.id);
     return c.redirect(`${larkmoor}/fleet${filled}`, 302);
   });
+  const worth = () => conversions.all().reduce((sum, one) => sum + one.value, 0);
   app.get('/account', (c) =>
     c.html(
       frame(
         html`<h1>${conversions.all().length} conversions of ${clicks.all().length} clicks</h1>
           <p>
             Links are written as <code>${linkTemplate}</code>. Clicks up to ${clickDays} days old are taken. Send
-            <code>POST /v1/conversions</code> with the key in <code>x-plain-key</code>, up to ${mostRows} at a time.
+            <code>POST /v1/conversions</code> with the key in <code>x-plain-key</code>, up to ${mostRows} at a time;
+            with <code>change</code> as <code>revalued</code> or <code>taken-back</code> what is counted gets a new
+            value. All are worth <b id="worth">GBP ${worth().toFixed(2)}</b>.
           </p>
           <table>
             <tbody>
@@ -120,8 +124,14 @@ export function makePlainAds(surroundings: Surroundings): Standin {
   });
 
   /** What is said of one conversion. */
-  function take({ click, event, event_id, time, value, currency }: Conversion): string {
-    if (conversions.get(event_id)) return 'duplicate';
+  function take({ click, event, event_id, time, value, currency, change }: Conversion): string {
+    const before = conversions.get(event_id);
+    if (change !== 'new') {
+      if (!before) return 'unknown event';
+      conversions.put({ ...before, value });
+      return 'ok';
+    }
+    if (before) return 'duplicate';
     const known = clicks.get(click.id);
     if (!known) return 'unknown click';
     if (Date.parse(time) < Date.parse(known.at)) return 'before its click';

@@ -3,6 +3,8 @@ export const account = { name: 'Larkmoor Cargo Bikes', timeZone: 'America/New_Yo
 
 export const clickDays = 80;
 export const tellWithinDays = 12;
+/** Latest change of an outcome, in days after it was taken. */
+export const changeWithinDays = 60;
 export const callsPerMinute = 40;
 export const rowsPerBatch = 1500;
 

@@ -7,7 +7,7 @@ import type { Standin } from '../shared/standin';
 import type { Surroundings } from '../shared/surroundings';
 import { account, callsPerMinute, fillLink, writtenAds } from './account';
 import { makeClicks } from './clicks';
-import { batchSchema, makeIntake } from './intake';
+import { batchSchema, changesSchema, makeIntake } from './intake';
 import { accountPage, keyPage, searchPage } from './pages';
 
 /** Clicks of a replay, each with its own key and time (ms). */
@@ -88,6 +88,11 @@ export function makeQuillsearch(surroundings: Surroundings): Standin {
   api.post('/outcomes', async (c) => {
     const batch = batchSchema.safeParse(await c.req.json().catch(() => null));
     if (batch.success) return c.json({ rows: intake.take(batch.data.rows, faults.isChoosy(c)) });
+    return c.json({ error: batch.error.issues.map((i) => `${i.path.join('.') || 'body'}: ${i.message}`) }, 400);
+  });
+  api.post('/outcomes/changes', async (c) => {
+    const batch = changesSchema.safeParse(await c.req.json().catch(() => null));
+    if (batch.success) return c.json({ rows: intake.change(batch.data.rows, faults.isChoosy(c)) });
     return c.json({ error: batch.error.issues.map((i) => `${i.path.join('.') || 'body'}: ${i.message}`) }, 400);
   });
   api.get('/known-outcomes', (c) =>

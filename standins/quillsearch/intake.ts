@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { account, clickDays, rowsPerBatch, tellWithinDays } from './account';
+import { account, changeWithinDays, clickDays, rowsPerBatch, tellWithinDays } from './account';
 import type { Clicks } from './clicks';
 import { dayIn, isoNow, nowMs } from '../shared/clock';
 import type { Rows, Store } from '../shared/store';
@@ -23,6 +23,14 @@ export const batchSchema = z.strictObject({
 });
 type Row = z.infer<typeof batchSchema>['rows'][number];
 
+export const changesSchema = z.strictObject({
+  rows: z
+    .array(z.strictObject({ order: z.string().min(1).max(80), worth: z.number().min(0).max(10_000_000) }))
+    .min(1)
+    .max(rowsPerBatch),
+});
+type Change = z.infer<typeof changesSchema>['rows'][number];
+
 export interface TakenOutcome {
   /** The order, by which a repeat is recognised. */
   id: string;
@@ -34,6 +42,8 @@ export interface TakenOutcome {
   taken_at: string;
   /** Click day in the account's zone. */
   day: string;
+  /** When its worth was last changed; missing where it never was. */
+  changed_at?: string;
 }
 interface KnownOutcome {
   id: string;
@@ -77,6 +87,21 @@ export function makeIntake(store: Store, clicks: Clicks) {
     return { answer: 'taken', day: bookedOn };
   }
 
+  /** Sets the worth of every row that was taken under an order. */
+  function change({ order, worth }: Change): string {
+    const rows = taken.all().filter(({ id }) => id === order || id.startsWith(`${order}, again at `));
+    if (rows.length === 0) return 'no such order';
+    if (nowMs() - Date.parse(rows[0]!.taken_at) > changeWithinDays * day) return 'changed too late';
+    for (const row of rows) taken.put({ ...row, worth, changed_at: isoNow() });
+    return 'changed';
+  }
+
+  function note(answers: { answer: string }[]): void {
+    const count: Record<string, number> = {};
+    for (const { answer } of answers) count[answer] = (count[answer] ?? 0) + 1;
+    calls.put({ id: `call ${calls.all().length + 1}`, at: isoNow(), rows: answers.length, answers: count });
+  }
+
   return {
     waitHours,
     forgetsRepeats,
@@ -94,9 +119,17 @@ export function makeIntake(store: Store, clicks: Clicks) {
         order: row.order,
         ...(choosy && i % 3 === 2 ? { answer: 'no such click' } : answer(row)),
       }));
-      const count: Record<string, number> = {};
-      for (const { answer } of answers) count[answer] = (count[answer] ?? 0) + 1;
-      calls.put({ id: `call ${calls.all().length + 1}`, at: isoNow(), rows: rows.length, answers: count });
+      note(answers);
+      return answers;
+    },
+
+    /** @param choosy true to refuse every third row, as if its order were unknown */
+    change(rows: Change[], choosy = false) {
+      const answers = rows.map((row, i) => ({
+        order: row.order,
+        answer: choosy && i % 3 === 2 ? 'no such order' : change(row),
+      }));
+      note(answers);
       return answers;
     },
 

@@ -45,7 +45,9 @@ export function accountPage(steps: Steps, faults: Faults, keys: Keys) {
     html`<h1>${String(steps.all().length)} steps counted, ${steps.clicks().toLocaleString('en-GB')} clicks</h1>
       <p>
         A step is one call: <code>/steps/…?wwk=&amp;step=&amp;sum=&amp;cur=&amp;no=</code>. Clicks up to ${clickDays}
-        days old are paid for. What is told twice is counted twice.
+        days old are paid for. What is told twice is counted twice; <code>returned</code> and <code>disputed</code> say
+        what an earlier step with the same <code>no</code> is worth from then on.
+        <span id="worth">GBP ${steps.worth('GBP').toFixed(2)}</span> in all.
       </p>
       <p>Links are written as <code>${linkTemplate}</code></p>
       <table>
@@ -65,7 +67,7 @@ export function accountPage(steps: Steps, faults: Faults, keys: Keys) {
               html`<tr>
                 <td>${row.at.slice(0, 16).replace('T', ' ')}</td>
                 <td>${row.step}</td>
-                <td class="number">${row.cur} ${row.sum}</td>
+                <td class="number">${row.cur} ${row.sum}${row.now === undefined ? '' : `, now ${row.now}`}</td>
                 <td><code>${row.no}</code></td>
                 <td>${row.partner}</td>
                 <td><code>${row.wwk}</code></td>

@@ -7,8 +7,12 @@ import type { Partner } from './partners';
 const day = 86_400_000;
 /** Oldest click that is paid for, in days. */
 export const clickDays = 45;
+/** Latest return or dispute that is taken, in days after its step. */
+export const changeDays = 60;
 
 export const stepNames = ['joined', 'paid', 'again', 'back-again', 'returned', 'disputed'] as const;
+
+const isGivenBack = (step: string): boolean => step === 'returned' || step === 'disputed';
 
 /** The five names of the template, each once, and nothing else. */
 export const stepSchema = z.strictObject({
@@ -27,6 +31,8 @@ interface Click {
 }
 export interface CountedStep extends Step {
   id: string;
+  /** What it is worth since it was returned or disputed. */
+  now?: string;
   at: string;
   partner: string;
 }
@@ -36,6 +42,19 @@ export type Steps = ReturnType<typeof makeSteps>;
 export function makeSteps(store: Store) {
   const clicks: Rows<Click> = store.rows('clicks');
   const counted: Rows<CountedStep> = store.rows('steps');
+
+  const put = (step: Step, partner: string) =>
+    counted.put({ ...step, id: `S-${counted.all().length + 1}`, at: isoNow(), partner });
+
+  /** Notes that an earlier step with the same number is worth the given sum from now on. */
+  function giveBack(step: Step, partner: string): string {
+    const earlier = counted.all().filter(({ no, step: was }) => no === step.no && !isGivenBack(was));
+    if (earlier.length === 0) return 'no such step';
+    if (nowMs() - Date.parse(earlier[0]!.at) > changeDays * day) return 'too late';
+    for (const one of earlier) counted.put({ ...one, now: step.sum });
+    put(step, partner);
+    return 'counted';
+  }
 
   return {
     /** A reader's click gets a fresh key. */
@@ -52,14 +71,20 @@ export function makeSteps(store: Store) {
     take(step: Step): string {
       const click = clicks.get(step.wwk);
       if (!click) return 'no such click';
+      if (isGivenBack(step.step)) return giveBack(step, click.partner);
       if (nowMs() - Date.parse(click.at) > clickDays * day) return 'click too old';
-      const id = `S-${counted.all().length + 1}`;
-      counted.put({ ...step, id, at: isoNow(), partner: click.partner });
+      put(step, click.partner);
       return 'counted';
     },
 
     newest: (count: number) => counted.all().slice(-count).reverse(),
     clicks: () => clicks.all().length,
     all: () => counted.all(),
+    /** What all steps in a currency are worth now. */
+    worth: (currency: string) =>
+      counted
+        .all()
+        .filter(({ cur, step }) => cur === currency && !isGivenBack(step))
+        .reduce((sum, { sum: was, now }) => sum + Number(now ?? was), 0),
   };
 }

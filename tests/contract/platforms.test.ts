@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { platformKinds, type PlatformContract, type TellingRow } from '../../src/core/platforms';
+import { platformKinds, type ChangeRow, type PlatformContract, type TellingRow } from '../../src/core/platforms';
 import type { Answer, OutgoingRequest } from '../../src/core/outgoing';
 import { plainAds } from './plain-ads';
 import { openWorld, type PlatformWorld, type World } from './world';
@@ -118,6 +118,29 @@ describe.each([...platformKinds, plainAds].map((contract) => [contract.kind, con
           expect(read(JSON.parse((await there.ask(request)).body))).toBe(contract.repeats !== 'nothing');
         }
       });
+
+      it.runIf(contract.changes)(
+        'what it took is changed to its new worth, once, also where it is told twice',
+        async () => {
+          const { writeBatch, readAnswer, withinDays } = contract.changes!;
+          expect(withinDays).toBeGreaterThan(0);
+          const change = async (one: TellingRow, minor: number) => {
+            const how = { change: minor === 0 ? 'taken_back' : 'revalued', cause: 'refund' } as const;
+            const changed: ChangeRow = { ...one, ...how, worth: { ...one.worth, minor } };
+            return states(readAnswer(await there.ask(writeBatch([changed])), [changed]));
+          };
+          const one = await fresh(6);
+          const before = await there.worth!();
+          await told(one);
+          expect((await there.worth!()) - before).toBe(13_500);
+          for (const minor of [5000, 5000, 0, 0]) {
+            expect(await change(one, minor)).toEqual(['taken']);
+            expect((await there.worth!()) - before).toBe(minor);
+          }
+          const [unknown] = await change(await fresh(7), 100);
+          expect(['taken', 'away', 'refused']).not.toContain(unknown);
+        },
+      );
 
       it('a wrong token is away, not an answer: nobody is refused for it', async () => {
         const answer = await there.ask(contract.writeBatch([row(5, there.outcome)]), 'wrong');

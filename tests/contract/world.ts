@@ -28,6 +28,8 @@ export interface PlatformWorld extends Service {
   click(): Promise<string>;
   /** How many outcomes it counts. */
   counted(): Promise<number>;
+  /** What all that it counts is worth, in pence; missing where it takes no changes. */
+  worth?(): Promise<number>;
   /** Fills in a form of its own and sends it from a place there; missing where it has none. */
   fillIn?(mail: string, place: string, isTest?: boolean): Promise<void>;
 }
@@ -85,6 +87,8 @@ export async function openWorld() {
     };
   const clickOn = async (app: Hono, path: string, name: string) =>
     new URL((await app.request(path)).headers.get('location')!).searchParams.get(name)!;
+  const worthOn = async (app: Hono) =>
+    Math.round(Number(/id="worth"\s*>\s*GBP ([\d.]+)/.exec(await (await app.request('/account')).text())?.[1]) * 100);
   const askQuillsearch = serviceOf(quillsearch, around.key('quillsearch token'));
 
   const platforms: Record<string, PlatformWorld> = {
@@ -98,6 +102,11 @@ export async function openWorld() {
         const { rows } = JSON.parse((await askQuillsearch(report)).body) as { rows: { counted: number }[] };
         return rows.reduce((sum, { counted }) => sum + counted, 0);
       },
+      async worth() {
+        const report = { method: 'GET', path: '/api/report/outcomes?from=2027-01-01&to=2027-02-28' } as const;
+        const { rows } = JSON.parse((await askQuillsearch(report)).body) as { rows: { worth: { GBP?: number } }[] };
+        return Math.round(rows.reduce((sum, { worth }) => sum + (worth.GBP ?? 0), 0) * 100);
+      },
     },
     'plain-ads': {
       ask: serviceOf(plainAds, around.key('plain-ads key')),
@@ -107,6 +116,7 @@ export async function openWorld() {
       async counted() {
         return Number(/<h1>(\d+) conversions/.exec(await (await plainAds.request('/account')).text())?.[1]);
       },
+      worth: () => worthOn(plainAds),
     },
     tessaloop: {
       ask: serviceOf(tessaloop, around.key('tessaloop key')),
@@ -130,6 +140,7 @@ export async function openWorld() {
       async counted() {
         return Number(/<h1>(\d+) steps/.exec(await (await wrenwick.request('/account')).text())?.[1]);
       },
+      worth: () => worthOn(wrenwick),
     },
   };
   return {

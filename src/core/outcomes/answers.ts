@@ -17,7 +17,9 @@ export const outcomeAnswerSchema = z.object({
   stage: z.string().nullable().describe('The stage that reached it; null where none did.'),
   stageSkipped: z.boolean(),
   amount: money,
-  worth: money,
+  worth: money.describe('As it was counted and first told.'),
+  worthNow: money.describe('As it is known now: less where something was given back.'),
+  change: z.enum(['', 'revalued', 'taken_back', 'other_currency']).describe('How the worth changed since.'),
   winRate: z.string().describe('What its worth rests on where it is expected, such as “1 of 4”; else empty.'),
   release: z.number().int(),
 });

@@ -1,3 +1,4 @@
+export * from './corrections';
 export * from './count';
 export * from './happening';
 export * from './reached';

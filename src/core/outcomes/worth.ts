@@ -27,16 +27,19 @@ const lessOthers = (amount: Money, others: string[], amounts: Record<string, Mon
   }, amount.minor),
 });
 
+/** The expected worth of an outcome: the amount times the win rate it rests on. */
+export const expectedWorth = (amount: Money, { won, of }: { won: number; of: number }): Money =>
+  partOfMoney(amount, won, of);
+
 /**
- * The expected worth of an outcome: the amount times the win rate it rests on, rounded half up to a
- * whole minor unit. Exact for every amount that can be stored, so no product passes through a floating-point number.
+ * `part` of `of` equal parts of an amount, rounded half up to a whole minor unit. Exact for every amount that can be
+ * stored, so no product passes through a floating-point number.
  */
-export function expectedWorth(amount: Money, winRate: { won: number; of: number }): Money {
-  const [minor, won, of] = [BigInt(amount.minor), BigInt(winRate.won), BigInt(winRate.of)];
-  const [doubled, divisor] = [2n * minor * won + of, 2n * of];
+export function partOfMoney({ minor, currency }: Money, part: number, of: number): Money {
+  const [doubled, divisor] = [2n * BigInt(minor) * BigInt(part) + BigInt(of), 2n * BigInt(of)];
   // BigInt divides towards zero; half up is towards the larger number.
   const isBelow = doubled < 0n && doubled % divisor !== 0n;
-  return { minor: Number(doubled / divisor - (isBelow ? 1n : 0n)), currency: amount.currency };
+  return { minor: Number(doubled / divisor - (isBelow ? 1n : 0n)), currency };
 }
 
 /** Digits after the point of a currency, by ISO 4217's own table; two where it lists none. */

@@ -1,3 +1,4 @@
+import type { ChangeCause } from '../outcomes/corrections';
 import type { Money } from '../outcomes/schema';
 import type { Catalogue, Naming, PageContract } from '../destinations/contract';
 import type { Answer, Authorised, OutgoingRequest, Question } from '../outgoing';
@@ -64,6 +65,23 @@ export interface TellingRow {
   worth: Money;
   /** What an event's wire sends along beside these; nothing for an outcome of its own rule. */
   fields?: readonly (readonly [name: string, value: string])[];
+}
+
+/** One outcome that the platform took, with the worth that it has now: 0 where it was taken back. */
+export interface ChangeRow extends TellingRow {
+  change: 'revalued' | 'taken_back';
+  cause: Exclude<ChangeCause, ''>;
+}
+
+/**
+ * How a platform takes it that an outcome is worth something else, under the event ID that it was told with. The worth is the
+ * new whole one and not what it changed by, so one that is told twice changes nothing more.
+ */
+export interface ChangesContract {
+  /** Latest change it takes, in days after it took the outcome. */
+  withinDays: number;
+  writeBatch(rows: ChangeRow[]): OutgoingRequest;
+  readAnswer(answer: Answer, rows: ChangeRow[]): BatchAnswer;
 }
 
 /** What the platform said of one row. `taken` also stands for "told before" under our own key. */
@@ -153,6 +171,8 @@ export interface PlatformContract extends LinkContract {
   /** One call with up to `limits.rowsPerCall` rows. */
   writeBatch(rows: TellingRow[]): OutgoingRequest;
   readAnswer(answer: Answer, rows: TellingRow[]): BatchAnswer;
+  /** Missing where it takes no corrections: what it was told stands there. */
+  changes?: ChangesContract;
   /** Whether an account recognises repeats now, as it says itself; missing where it cannot be asked. */
   recognisesRepeats?: Question<boolean>;
   /** Missing where the platform reports nothing: what it answers is then all there is. */

@@ -5,7 +5,7 @@ import type { OwnPlatform } from './schema';
 import { tessaloop } from './tessaloop';
 import { wrenwick } from './wrenwick';
 
-export type { BatchAnswer, KeyKind, PlatformContract, RowAnswer, TellingRow } from './contract';
+export type { BatchAnswer, ChangeRow, KeyKind, PlatformContract, RowAnswer, TellingRow } from './contract';
 
 /** Every kind of platform that ships and is told outcomes. */
 export const platformKinds: readonly PlatformContract[] = [quillsearch, tessaloop, wrenwick];

@@ -98,6 +98,8 @@ export const ownPlatformSchema = z.object({
   limits: z.object({
     clickDays: whole(1, 400),
     tellWithinDays: whole(1, 400),
+    /** For how many days after it took an outcome it takes corrections of it; 0 where it takes none. */
+    changeWithinDays: whole(0, 400).default(0),
     rowsPerCall: whole(1, 5000),
     callsPerMinute: whole(1, 6000),
   }),

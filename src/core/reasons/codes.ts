@@ -48,6 +48,13 @@ export type Reason =
   /** A person holds it in the queue, or took it out. */
   | { code: 'held_by'; by: string }
   | { code: 'withdrawn_by'; by: string }
+  /** The payment was given back before the platform was told. */
+  | { code: 'taken_back'; cause: 'refund' | 'chargeback' | 'amount' }
+  /** Why what a platform has is not changed: what it was told with stands there. */
+  | { code: 'change_not_taken'; platform: string }
+  | { code: 'change_too_late'; platform: string; days: number; limit: number }
+  | { code: 'other_currency' }
+  | { code: 'changed_back' }
   | { code: 'unexplained' };
 
 export type ReasonCode = Reason['code'];

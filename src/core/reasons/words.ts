@@ -221,6 +221,32 @@ function wordsOf(
         short: `withdrawn by ${reason.by}`,
         mend: 'Nothing to fix: somebody decided that it is not told.',
       };
+    case 'taken_back':
+      return {
+        text: `Held: taken back before it was told, by a ${reason.cause === 'chargeback' ? 'chargeback' : 'refund'}`,
+        short: 'held: taken back',
+        mend: 'Nothing to fix: nothing is told of what was given back.',
+      };
+    case 'change_not_taken':
+      return {
+        text: `Held: ${reason.platform} takes no corrections, so what it was told stands there`,
+        short: 'held: takes no corrections',
+        mend: `Correct it in ${reason.platform} by hand, or withdraw the correction.`,
+      };
+    case 'change_too_late':
+      return {
+        text: `Held: ${reason.platform} takes corrections for ${days(reason.limit)}, so what it was told stands there`,
+        short: 'held: too late to correct',
+        mend: `Correct it in ${reason.platform} by hand, or withdraw the correction.`,
+      };
+    case 'other_currency':
+      return {
+        text: 'Held: its amount is in another currency since it was told',
+        short: 'held: another currency',
+        mend: 'Put the amount back into the currency that was told, in the program that changed it.',
+      };
+    case 'changed_back':
+      return { text: 'The worth is again what was told', short: 'worth is as told', mend: '' };
     case 'not_in_report':
       return {
         text: `Taken; not in ${reason.platform}’s report yet`,

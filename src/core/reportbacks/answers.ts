@@ -12,6 +12,14 @@ export const reportBackAnswerSchema = z.object({
   platform: z.string().describe('The kind of platform.'),
   account: z.string().describe('The key of the account that is told.'),
   toldAs: z.string().describe('What the platform calls the outcome.'),
+  correction: z.number().int().describe('0 for what tells it for the first time; its first correction is 1.'),
+  newWorth: z
+    .number()
+    .int()
+    .nullable()
+    .describe(
+      'Of a correction: the new worth, in minor units of its outcome’s currency. Null for any other, and for a token that does not see money.',
+    ),
   state: z.enum(reportBackStates),
   reason: z.record(z.string(), z.unknown()).nullable().describe('A reason code with its operands.'),
   key: z.object({ kind: z.enum(['click_id']), value: z.string() }).describe('What names the click to the platform.'),

@@ -1,4 +1,5 @@
 import type { Consent } from '../capture/schema';
+import type { ChangeCause } from '../outcomes/corrections';
 import type { OutcomeRule, TellingRule } from '../outcomes/schema';
 import type { PlatformContract, TellingRow } from '../platforms/contract';
 import type { Reason } from '../reasons/codes';
@@ -22,6 +23,8 @@ export interface TellingCase {
   leftFor: string | null;
   /** The click ID in the CRM's record, '' where it is empty; null where no CRM carries it, as for an order. */
   crmClickId: string | null;
+  /** By what its payment was given back, all of it; '' where it was not. */
+  takenBack: ChangeCause;
   /** False where the amount that the worth is made of is missing. */
   hasWorth: boolean;
   contract: PlatformContract;
@@ -60,6 +63,7 @@ export function decideTelling(input: TellingCase, now: number): TellingDecision 
   if (mark) return held({ code: 'no_customer', mark });
   if (input.stoppedBy !== '') return held({ code: 'held_by', by: input.stoppedBy });
   if (input.leftFor !== null) return held({ code: 'left_stage', stage: stageOf(outcome), leftFor: input.leftFor });
+  if (input.takenBack !== '') return held({ code: 'taken_back', cause: input.takenBack });
   if (!mayTell(input.consent, input.consentRequired)) return held({ code: 'no_consent' });
   if (input.crmClickId === '') return held({ code: 'no_click_in_crm' });
   if (input.crmClickId !== null && input.crmClickId !== clickId) return held({ code: 'crm_click_differs' });

@@ -1,2 +1,3 @@
+export * from './corrections';
 export * from './decide';
 export * from './hops';

@@ -9,6 +9,8 @@ export interface QueueRow {
   /** Whose it is: a lead, or an order. */
   words: string;
   outcome: string;
+  /** 0 for what tells it for the first time; its first correction is 1. */
+  correction: number;
   account: string;
   state: ReportBackState;
   /** Why it is where it is; '' where there is nothing to say. */
@@ -16,7 +18,7 @@ export interface QueueRow {
   happenedAt: string;
   /** When it is to be told; null where that is not known. */
   dueAt: string | null;
-  /** '' for who may not see money. */
+  /** What is told that it is worth; '' for who may not see money. */
   worth: string;
 }
 

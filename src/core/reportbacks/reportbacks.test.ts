@@ -5,12 +5,14 @@ import { contractOf } from '../platforms';
 import type { Strand } from '../strands';
 import {
   confirmedBy,
+  decideCorrection,
   decideTelling,
   mayBeTaken,
   retryAfter,
   tellingHops,
   tooLate,
   waitAfter,
+  type CorrectionCase,
   type TellingCase,
 } from '.';
 
@@ -40,6 +42,7 @@ const base: TellingCase = {
   marked: '',
   leftFor: null,
   crmClickId: 'Q1',
+  takenBack: '',
   hasWorth: true,
   contract,
   isLastPaid: true,
@@ -233,4 +236,59 @@ describe('a row may have been taken', () => {
     [['no answer', 'not taken'], false],
     [['no answer', 'not taken', '503'], true],
   ])('after %j: %s', (attempts, may) => expect(mayBeTaken(attempts)).toBe(may));
+});
+
+describe('whether a platform is told that an outcome is worth something else', () => {
+  const taken: CorrectionCase = {
+    has: 13_500,
+    worth: 10_000,
+    change: 'revalued',
+    cause: 'refund',
+    takenAt: clicked,
+    contract,
+    account: 'ready',
+    newest: null,
+  };
+  const correct = (change: Partial<CorrectionCase>, days = 1) =>
+    decideCorrection({ ...taken, ...change }, clicked + days * day);
+  const newest = { isOpen: true, tells: 10_000, stoppedBy: '', mayBeTaken: false };
+
+  it('waits to be told as the next correction, and is none while the worth is what it has', () => {
+    expect(correct({})).toEqual({ state: 'waiting', isNew: true });
+    expect(correct({ worth: 13_500, change: '' })).toEqual({ state: 'none' });
+  });
+
+  it('changes the one that waits; it becomes needless where the worth is again what the platform has', () => {
+    expect(correct({ worth: 9000, newest })).toEqual({ state: 'waiting', isNew: false });
+    expect(correct({ worth: 13_500, newest })).toEqual({ state: 'withdrawn', reason: { code: 'changed_back' } });
+    expect(correct({ worth: 13_500, newest: { ...newest, mayBeTaken: true } })).toEqual({
+      state: 'waiting',
+      isNew: false,
+    });
+  });
+
+  it('is not told again for a worth that somebody took out or the platform refused', () => {
+    expect(correct({ newest: { ...newest, isOpen: false } })).toEqual({ state: 'none' });
+    expect(correct({ worth: 9000, newest: { ...newest, isOpen: false } })).toEqual({ state: 'waiting', isNew: true });
+  });
+
+  it('is held with its reason where it cannot be told', () => {
+    const reasonOf = (change: Partial<CorrectionCase>, days?: number) => {
+      const decision = correct(change, days);
+      return 'reason' in decision ? decision.reason.code : decision.state;
+    };
+    expect(reasonOf({ contract: contractOf('tessaloop', [])! })).toBe('change_not_taken');
+    expect(reasonOf({}, 61)).toBe('change_too_late');
+    expect(reasonOf({}, 60)).toBe('waiting');
+    expect(reasonOf({ change: 'other_currency', worth: 13_500 })).toBe('other_currency');
+    expect(reasonOf({ account: 'paused' })).toBe('account_off');
+    expect(reasonOf({ newest: { ...newest, stoppedBy: 'Maud' } })).toBe('held_by');
+  });
+
+  it('of what was given back before the platform was told, nothing is told at all', () => {
+    expect(decide({ takenBack: 'chargeback' })).toMatchObject({
+      state: 'held',
+      reason: { code: 'taken_back', cause: 'chargeback' },
+    });
+  });
 });

@@ -1,6 +1,6 @@
 import { placeholdersOf } from '../links/placeholders';
 import { isShipped, linksOf } from '../platforms/links';
-import { platformReadingWords } from '../platforms/own/readings';
+import { platformReadingWords, saysReading } from '../platforms/own/readings';
 import type { OwnPlatform } from '../platforms/schema';
 import { quoteValue } from '../quote-value';
 import { listed } from '../listed';
@@ -56,6 +56,9 @@ export const platform = defineRule<OwnPlatform>({
     ),
     when((rule) => !bringsClicks(rule), ', for it brings no clicks: it takes events, told within '),
     number(limit('tellWithinDays'), 'Latest telling', { unit: ['day', 'days'] }),
+    ' and corrections ',
+    number(limit('changeWithinDays'), 'Latest correction', { unit: ['day', 'days'] }),
+    ' after it took it (0: it takes none)',
     ' of what happened, ',
     number(limit('callsPerMinute'), 'Calls a minute', { unit: ['call', 'calls'] }),
     ' a minute',
@@ -91,7 +94,7 @@ export const platform = defineRule<OwnPlatform>({
     medium: '',
     placeholders: [],
     freezesNames: false,
-    limits: { clickDays: 30, tellWithinDays: 7, rowsPerCall: 100, callsPerMinute: 60 },
+    limits: { clickDays: 30, tellWithinDays: 7, changeWithinDays: 0, rowsPerCall: 100, callsPerMinute: 60 },
     repeats: 'nothing',
     tells: 'every click',
     telling: {
@@ -132,7 +135,7 @@ export const platform = defineRule<OwnPlatform>({
     if (!sameRule(before.telling.answer, after.telling.answer)) changed.push('Its answers are read otherwise.');
     return changed;
   },
-  check({ kind, placeholders, telling, clickParameters }, content) {
+  check({ kind, placeholders, telling, clickParameters, limits }, content) {
     const found: RuleProblem[] = [];
     if (isShipped(kind))
       found.push({
@@ -144,6 +147,13 @@ export const platform = defineRule<OwnPlatform>({
     if (clickParameters.length > 0 && !saysClick)
       found.push({ field: 'telling.fields', was: 'no row says the click ID', fix: 'Add where the click ID goes.' });
     const { answer, many, method } = telling;
+    if (limits.changeWithinDays > 0 && !saysReading(telling, 'change'))
+      found.push({
+        field: 'telling.fields',
+        weighs: 'warns',
+        was: 'no row says that it is a correction',
+        fix: 'Add whether it is new, unless the platform takes what it is told again under the same event ID for a correction.',
+      });
     if (many && (method === 'GET' || /[{}]/.test(telling.path)))
       found.push({
         field: 'telling.path',

@@ -4,11 +4,13 @@ import {
   countOutcome,
   dedupeKeys,
   noStages,
+  worthAfter,
   worthOf,
   type Counted,
   type Happening,
   type Money,
   type OutcomeRule,
+  type PaymentNotice,
 } from '../../core/outcomes';
 import type { Release } from '../../core/releases';
 import { outcomeEventId } from '../../core/strands';
@@ -21,13 +23,16 @@ import type { Releases } from '../releases/releases';
 export interface Followed {
   subject: Happening['subject'];
   happenings: Happening[];
+  /** What became of its payment. */
+  notices?: readonly PaymentNotice[];
   /** Of staff or bots: nothing more is counted. */
   isMarked: boolean;
 }
 
 /**
  * Counts what enquiries or orders of one business reached, each outcome once by its dedupe key, under the release that was
- * in force when it happened. Its worth follows what is known of the amounts until it was told.
+ * in force when it happened. Its worth follows what is known of the amounts until it was told; what it is worth since is kept
+ * beside it, by what became of its payment (rule 17).
  *
  * @returns the outcomes of each subject by its ID, also one that another subject had reached first for the same key
  */
@@ -63,7 +68,7 @@ export async function countOutcomes(
   );
   const currency = (await tables.businesses.findByPk(businessId, { transaction }))!.get('currency') as string;
   const changed = new Map<string, OutcomeRow>();
-  for (const { subject, happenings, isMarked } of followed) {
+  for (const { subject, happenings, notices = [], isMarked } of followed) {
     if (isMarked) continue;
     for (const happening of happenings) {
       const release = inForce(happening.at);
@@ -78,7 +83,7 @@ export async function countOutcomes(
     }
     for (const id of candidates.get(subject.id)!) {
       const row = known.rows.get(id);
-      if (!row || changed.has(id) || row.subjectId !== subject.id || known.told.has(id)) continue;
+      if (!row || row.subjectId !== subject.id) continue;
       const under = await releases.numbered(businessId, row.releaseNumber);
       const rule = rulesOf(under).find(({ code }) => code === row.code);
       // Of several deals of an enquiry it is worth what that one says by which it was reached.
@@ -86,7 +91,8 @@ export async function countOutcomes(
         const counted = rule && countOutcome(one, rule, stagesOf(under));
         return counted && idOf(row.code, counted.key) === id;
       });
-      const revalued = rule && by && { ...row, ...worthColumns(worthOf(by.amounts, rule.worth), rule, currency) };
+      if (!rule || !by) continue;
+      const revalued = revalue(row, rule, worthOf(by.amounts, rule.worth), notices, known.told.has(id), currency);
       if (!revalued || sameWorth(row, revalued)) continue;
       known.rows.set(id, revalued);
       changed.set(id, revalued);
@@ -95,7 +101,10 @@ export async function countOutcomes(
   await insertRows(
     tables.outcomes,
     [...changed.values()],
-    ['amountMinor', 'worthMinor', 'currency', 'winRateWon', 'winRateOf'],
+    [
+      ...(['amountMinor', 'worthMinor', 'currency', 'winRateWon', 'winRateOf'] as const),
+      ...(['correctedMinor', 'worthChange', 'changeCause', 'changedAt'] as const),
+    ],
     transaction,
   );
   return new Map(
@@ -156,6 +165,7 @@ const toRow = (
   subjectId: subject.id,
   happenedAt: new Date(counted.at),
   evidence: counted.evidence,
+  ...asCounted,
   countedAt: now(),
   releaseNumber: release.number,
   ...worthColumns(counted, rule, currency),
@@ -174,7 +184,38 @@ const worthColumns = (
   winRateOf: rule.worth.kind === 'expected' ? rule.worth.winRate.of : null,
 });
 
+const asCounted = { correctedMinor: null, worthChange: '', changeCause: '', changedAt: null } as const;
+
+/** An outcome with what it is worth now. What it was told with stays as it was; what it is worth since is kept beside it. */
+function revalue(
+  row: OutcomeRow,
+  rule: OutcomeRule,
+  base: ReturnType<typeof worthOf>,
+  notices: readonly PaymentNotice[],
+  isTold: boolean,
+  currency: string,
+): OutcomeRow {
+  const valued = isTold ? row : { ...row, ...worthColumns(base, rule, currency) };
+  const after = worthAfter(base, notices);
+  const since = (
+    correctedMinor: number | null,
+    worthChange: OutcomeRow['worthChange'],
+    changeCause: OutcomeRow['changeCause'],
+  ): OutcomeRow => ({
+    ...valued,
+    correctedMinor,
+    worthChange,
+    changeCause,
+    changedAt: row.worthChange === worthChange && row.correctedMinor === correctedMinor ? row.changedAt : now(),
+  });
+  if (isTold && base.worth && base.worth.currency !== row.currency) return since(null, 'other_currency', 'amount');
+  const minor = after.worth?.minor ?? 0;
+  if (after.change === 'taken_back') return since(minor, 'taken_back', after.cause);
+  if (minor === Number(valued.worthMinor)) return { ...valued, ...asCounted };
+  return since(minor, 'revalued', after.change === '' ? 'amount' : after.cause);
+}
+
 const sameWorth = (a: OutcomeRow, b: OutcomeRow): boolean =>
-  Number(a.amountMinor) === Number(b.amountMinor) &&
-  Number(a.worthMinor) === Number(b.worthMinor) &&
-  a.currency === b.currency;
+  (['amountMinor', 'worthMinor', 'currency', 'correctedMinor', 'worthChange', 'changeCause'] as const).every(
+    (column) => String(a[column]) === String(b[column]),
+  );

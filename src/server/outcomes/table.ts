@@ -1,5 +1,5 @@
 import { defineTable, type RowOf, bigint, json, text, time, uuid, whole } from '../db/columns';
-import type { OutcomeEvidence } from '../../core/outcomes';
+import type { ChangeCause, OutcomeChange, OutcomeEvidence } from '../../core/outcomes';
 import type { SubjectKind } from '../../core/strands';
 
 export const outcomes = defineTable('outcomes', ['businessId', 'id'], {
@@ -18,6 +18,11 @@ export const outcomes = defineTable('outcomes', ['businessId', 'id'], {
   /** What the worth rests on where it is expected: so many won of so many. */
   winRateWon: whole().nullable(),
   winRateOf: whole().nullable(),
+  /** What it is worth since it changed, and by what; null while it is worth what it was counted for. */
+  correctedMinor: bigint().nullable(),
+  worthChange: text<OutcomeChange>(),
+  changeCause: text<ChangeCause>(),
+  changedAt: time().nullable(),
   countedAt: time(),
   releaseNumber: whole(),
 });

@@ -10,6 +10,8 @@ import { reportBacks } from './table';
 /* The queue: report-backs with the outcome they tell and whose it is, which the models cannot join. */
 
 const joins = `JOIN outcomes o ON o.business_id = r.business_id AND o.id = r.outcome_id
+  LEFT JOIN report_backs f ON r.correction > 0 AND f.business_id = r.business_id AND f.outcome_id = r.outcome_id
+    AND f.account = r.account AND f.correction = 0
   LEFT JOIN enquiries e ON r.subject_kind = 'enquiry' AND e.business_id = r.business_id AND e.id = r.subject_id
   LEFT JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id
   LEFT JOIN orders n ON r.subject_kind = 'order' AND n.business_id = r.business_id AND n.id = r.subject_id`;
@@ -20,8 +22,25 @@ const listed = {
     ['id', 'subjectKind', 'subjectId', 'account', 'platform', 'toldAs', 'state', 'reason', 'stoppedBy'],
     'r',
   ),
-  ...pick(reportBacks, ['keyKind', 'keyValue', 'dueAt', 'answeredAt', 'bookedOn', 'confirmedAt', 'madeAt'], 'r'),
-  ...pick(outcomes, ['code', 'version', 'happenedAt', 'worthMinor', 'currency'], 'o'),
+  ...pick(
+    reportBacks,
+    [
+      'correction',
+      'keyKind',
+      'keyValue',
+      'tellsMinor',
+      'toldMinor',
+      'dueAt',
+      'answeredAt',
+      'bookedOn',
+      'confirmedAt',
+      'madeAt',
+    ],
+    'r',
+  ),
+  ...pick(outcomes, ['code', 'version', 'happenedAt', 'worthMinor', 'correctedMinor', 'currency'], 'o'),
+  /** The worth that the platform has what a correction is of. */
+  hasMinor: reportBacks.columns.toldMinor.of('f.told_minor'),
   ...orNull(pick(enquiries, ['wayIn', 'erasedAt'], 'e')),
   ...orNull(pick(leads, ['name', 'company'], 'l')),
   orderNumber: orders.columns.number.of('n.number').nullable(),

@@ -19,6 +19,7 @@ import { inParts, mostInFile, pageSize } from '../lists';
 import type { Membership } from '../people/people';
 import type { Changes } from '../changes/changes';
 import { requireEditor } from '../releases/draft';
+import { worthNow } from '../outcomes/worth-now';
 import { moneyWords } from '../strands/trace-events';
 import { carryOutAct } from './act';
 import {
@@ -103,7 +104,7 @@ export function makeQueue(context: Context, changes: Changes) {
           { name: 'Outcome', value: `${row.code}, version ${row.version}`, mono: true },
           { name: 'Told as', value: row.toldAs, mono: true },
           { name: 'Known there by', value: masked(row.keyValue), mono: true },
-          ...(shown.worth ? [{ name: 'Worth', value: shown.worth, mono: false }] : []),
+          ...(shown.worth ? worthFacts(row, shown.worth, nameOf(row.account)) : []),
           ...(row.bookedOn ? [{ name: 'Booked on', value: row.bookedOn, mono: true }] : []),
         ],
         attempts: attempts.map(({ startedAt, status, answer, sent }) => ({
@@ -172,18 +173,39 @@ const toActedOn = ({ state, stoppedBy, dueAt }: Pick<QueueQueryRow, 'state' | 's
 
 function toRow(row: QueueQueryRow, { seesPeople, seesMoney }: RoleRow, nameOf: (account: string) => string): QueueRow {
   const lead = row.erasedAt ? erasedName : called(row, seesPeople, nameless(row.wayIn ?? undefined));
-  const worth = { minor: Number(row.worthMinor), currency: row.currency };
   return {
     id: row.id,
     words: row.subjectKind === 'order' ? `order ${row.orderNumber ?? ''}`.trim() : lead,
     outcome: row.code,
+    correction: row.correction,
     account: nameOf(row.account),
     state: row.state,
     why: row.reason ? stoppedWords(row.reason).text : '',
     happenedAt: row.happenedAt.toISOString(),
     dueAt: row.dueAt?.toISOString() ?? null,
-    worth: seesMoney ? moneyWords(worth) : '',
+    worth: seesMoney ? moneyWords({ minor: toldWorth(row), currency: row.currency }) : '',
   };
+}
+
+/** What a report-back tells, or told, that its outcome is worth (minor units). */
+const toldWorth = (row: QueueQueryRow): number => Number(row.tellsMinor ?? row.toldMinor ?? worthNow(row).minor);
+
+/** What it is worth, and what stands at the platform where that is something else. */
+function worthFacts(row: QueueQueryRow, worth: string, account: string): ReportBackDetail['facts'] {
+  const now = moneyWords(worthNow(row));
+  return [
+    { name: row.correction > 0 ? 'Worth from now on' : 'Worth', value: worth, mono: false },
+    ...(row.correction === 0 && now !== worth ? [{ name: `Now worth`, value: now, mono: false }] : []),
+    ...(row.hasMinor !== null && row.correction > 0
+      ? [
+          {
+            name: `${account} has it with`,
+            value: moneyWords({ minor: Number(row.hasMinor), currency: row.currency }),
+            mono: false,
+          },
+        ]
+      : []),
+  ];
 }
 
 /** Why one stopped, beside its state: that it is held is not said twice. */
@@ -249,20 +271,21 @@ function queueSentence(states: Partial<Record<string, number>>, groups: QueueGro
   };
 }
 
-const rowSentence = ({ words, outcome, account, state, why }: QueueRow): Sentence => {
-  const what = `${outcome} of ${words}`;
+const rowSentence = ({ words, outcome, correction, account, state, why }: QueueRow): Sentence => {
+  const what = `${correction > 0 ? 'the correction of ' : ''}${outcome} of ${words}`;
+  const upper = what.charAt(0).toUpperCase() + what.slice(1);
   const titles: Record<QueueRow['state'], string> = {
-    waiting: `${what} waits to be told to ${account}.`,
-    held: `${what} is held back from ${account}.`,
+    waiting: `${upper} waits to be told to ${account}.`,
+    held: `${upper} is held back from ${account}.`,
     told: `${account} took ${what}.`,
     unsure: `${account} may have taken ${what}.`,
     confirmed: `${account} has ${what}.`,
     refused: `${account} refused ${what}.`,
-    withdrawn: `${what} is not told to ${account}.`,
+    withdrawn: `${upper} is not told to ${account}.`,
   };
   const unders: Partial<typeof titles> = {
     told: 'It is not in the platform’s own report yet.',
-    confirmed: 'It was taken, and nothing it reports says otherwise.',
+    confirmed: correction > 0 ? 'It has the new worth.' : 'It was taken, and nothing it reports says otherwise.',
   };
   return { title: titles[state], under: why ? `${why}.` : (unders[state] ?? '') };
 };

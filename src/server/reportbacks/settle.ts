@@ -4,6 +4,7 @@ import { now } from '../clock';
 import type { Context } from '../context';
 import { inTransaction, markWork, type ReportBackRow } from '../db';
 import { groupBy } from '../../core/group-by';
+import { keepSentWorth, keepToldWorth } from './queries';
 
 /** Has the hops of what report-backs are of written anew. */
 export async function markSubjects(
@@ -55,6 +56,16 @@ export async function settleReportBacks(
         { endedAt: now(), status: alike[0]!.status, answer: alike[0]!.answer.slice(0, 200) },
         { where: { businessId, id: alike.map(({ id }) => id) }, transaction },
       );
+    const taken = settled.filter(
+      ({ change, attempt }) => attempt && (change.state === 'told' || change.state === 'confirmed'),
+    );
+    if (taken.length > 0) {
+      const attempts = taken.map(({ attempt }) => attempt!.id);
+      const corrects = taken.some(({ reportBack }) => reportBack.correction > 0);
+      await keepToldWorth(db, businessId, attempts, corrects, transaction);
+    }
+    const unsure = settled.flatMap(({ change, reportBack }) => (change.state === 'unsure' ? reportBack.id : []));
+    if (unsure.length > 0) await keepSentWorth(db, businessId, unsure, transaction);
     await markSubjects(
       db,
       businessId,

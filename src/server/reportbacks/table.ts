@@ -1,4 +1,4 @@
-import { defineTable, type RowOf, day, json, text, time, uuid } from '../db/columns';
+import { defineTable, type RowOf, bigint, day, json, text, time, uuid, whole } from '../db/columns';
 import type { Reason } from '../../core/reasons/codes';
 import type { KeyKind } from '../../core/platforms';
 import type { ReportBackState } from '../../core/reportbacks';
@@ -8,6 +8,8 @@ export const reportBacks = defineTable('report_backs', ['businessId', 'id'], {
   businessId: uuid(),
   id: uuid(),
   outcomeId: uuid(),
+  /** 0 for what tells an outcome for the first time; its first correction is 1. */
+  correction: whole(),
   subjectKind: text<SubjectKind>(),
   subjectId: uuid(),
   /** The account's ID, nil while it is not connected; its key, by which a rule names it. */
@@ -22,6 +24,10 @@ export const reportBacks = defineTable('report_backs', ['businessId', 'id'], {
   stoppedBy: text(),
   keyKind: text<KeyKind>(),
   keyValue: text(),
+  /** Of a correction: the worth (minor units) that it tells. Of any other: null, it tells what its outcome is worth. */
+  tellsMinor: bigint().nullable(),
+  /** The worth that the platform has it with: as it took it, or took the last correction of it. */
+  toldMinor: bigint().nullable(),
   dueAt: time().nullable(),
   answeredAt: time().nullable(),
   bookedOn: day().nullable(),
@@ -37,6 +43,8 @@ export const attempts = defineTable('attempts', ['businessId', 'id'], {
   startedAt: time(),
   endedAt: time(),
   status: text(),
+  /** The worth that was sent (minor units). */
+  worthMinor: bigint().nullable(),
   sent: json<unknown>(),
   answer: text(),
 });

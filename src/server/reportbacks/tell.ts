@@ -3,23 +3,15 @@ import type { Reason } from '../../core/reasons/codes';
 import {
   contractOf,
   type BatchAnswer,
+  type ChangeRow,
   type PlatformContract,
   type RowAnswer,
   type TellingRow,
 } from '../../core/platforms';
-import { mayBeTaken, mayTell, retryAfter, tooLate } from '../../core/reportbacks';
+import { retryAfter, tooLate } from '../../core/reportbacks';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
-import {
-  insertRows,
-  inTransaction,
-  plain,
-  renewWork,
-  type AttemptRow,
-  type OutcomeRow,
-  type ReportBackRow,
-  type WorkItem,
-} from '../db';
+import { insertRows, inTransaction, plain, renewWork, type WorkItem } from '../db';
 import { groupBy } from '../../core/group-by';
 import { newId } from '../ids';
 import { putBack } from '../jobs/handlers';
@@ -28,27 +20,16 @@ import { dayOf, type Account, type Accounts } from '../platforms/accounts';
 import { askAccount, carryOut, ServiceAway } from '../platforms/call';
 import type { CallLimit } from '../platforms/call-limit';
 import type { Releases } from '../releases/releases';
-import { readConsents } from './consents';
 import { countAttempts, lockWaiting } from './queries';
 import { settleReportBacks } from './settle';
-
-interface Telling {
-  item: WorkItem;
-  reportBack: ReportBackRow;
-  outcome: OutcomeRow;
-  attempt: string;
-  /** How many attempts there were before this one. */
-  attempts: number;
-  /** True where an earlier attempt may have been taken. */
-  unclear: boolean;
-  /** False where the person did not agree to it, or took it back since. */
-  agreed: boolean;
-}
+import { readTellings, toTellingRow, type Telling } from './tellings';
 
 /** What a batch works with: the account it is told to, what is held, and how its rows are read anew. */
 interface Batch {
   account: Account;
   contract: PlatformContract;
+  /** How its rows are told, and the answer is read: what is new, or corrections of what the platform has. */
+  call: Pick<PlatformContract, 'writeBatch' | 'readAnswer'>;
   limit: CallLimit;
   held: Held;
   /** Whether nothing was told since the rows were read. */
@@ -61,61 +42,48 @@ interface Batch {
  * are still held and have no attempt that was not known: a process that stood still begins nothing that another one did.
  */
 export function makeTell(context: Context, accounts: Accounts, releases: Releases, limit: CallLimit) {
-  const { tables } = context;
-
   return async function tell(items: WorkItem[], held: Held): Promise<JobResult[]> {
     const results: JobResult[] = [];
     const gone = (rows: { item: WorkItem }[]) => rows.map(({ item }) => ({ item, again: null }));
     for (const [businessId, own] of groupBy(items, (item) => item.businessId)) {
-      const read = (wanted: WorkItem[]) => readTellings(businessId, wanted);
+      const read = (wanted: WorkItem[]) => readTellings(context, releases, businessId, wanted);
       const rows = await read(own);
       const found = new Set(rows.map((row) => row.item));
       results.push(...gone(own.flatMap((item) => (found.has(item) ? [] : [{ item }]))));
       let isFresh = true;
-      for (const [accountId, tellings] of groupBy(rows, (row) => row.reportBack.accountId)) {
+      const alike = groupBy(rows, ({ reportBack: { accountId, correction } }) => `${accountId} ${correction > 0}`);
+      for (const tellings of alike.values()) {
+        const { accountId, correction } = tellings[0]!.reportBack;
         const account = await accounts.byId(businessId, accountId);
         const own = (await releases.live(businessId)).content.platforms;
         const contract = account && contractOf(account.kind, own);
-        const batch = account && contract && { account, contract, limit, held, read, isFresh };
+        const call = contract && (correction > 0 ? changesOf(contract) : contract);
+        const batch = account && contract && call && { account, contract, call, limit, held, read, isFresh };
         results.push(...(batch ? await tellAccount(context, batch, tellings) : gone(tellings)));
+        if (contract && !call) await holdChanges(context, contract, tellings);
         isFresh = false;
       }
     }
     return results;
   };
-
-  /** The rows that still wait to be told, with their outcomes. */
-  async function readTellings(businessId: string, items: WorkItem[]): Promise<Telling[]> {
-    const reportBacks = (await tables.reportBacks.findAll({
-      where: { businessId, id: items.map((i) => i.subject), state: 'waiting' },
-      raw: true,
-    })) as unknown as ReportBackRow[];
-    const outcomes = (await tables.outcomes.findAll({
-      where: { businessId, id: reportBacks.map((r) => r.outcomeId) },
-      raw: true,
-    })) as unknown as OutcomeRow[];
-    const attempts = (await tables.attempts.findAll({
-      attributes: ['reportBackId', 'status'],
-      where: { businessId, reportBackId: reportBacks.map((r) => r.id) },
-      order: [['startedAt', 'ASC']],
-      raw: true,
-    })) as unknown as Pick<AttemptRow, 'reportBackId' | 'status'>[];
-    const { required } = (await releases.live(businessId)).content.capture.consent;
-    const consentOf = await readConsents(context, businessId, reportBacks);
-    const attemptsOf = groupBy(attempts, (attempt) => attempt.reportBackId);
-    const itemOf = new Map(items.map((item) => [item.subject, item]));
-    const outcomeOf = new Map(outcomes.map((outcome) => [outcome.id, outcome]));
-    return reportBacks.map((reportBack) => ({
-      reportBack,
-      item: itemOf.get(reportBack.id)!,
-      outcome: outcomeOf.get(reportBack.outcomeId)!,
-      attempt: newId(),
-      agreed: mayTell(consentOf.get(reportBack.subjectId) ?? null, required),
-      attempts: (attemptsOf.get(reportBack.id) ?? []).length,
-      unclear: mayBeTaken((attemptsOf.get(reportBack.id) ?? []).map((attempt) => attempt.status)),
-    }));
-  }
 }
+
+/** How a platform is told corrections: as outcomes, each with how it changed. Undefined where it takes none. */
+const changesOf = ({ changes }: PlatformContract): Batch['call'] | undefined =>
+  changes && {
+    writeBatch: (rows) => changes.writeBatch(rows as ChangeRow[]),
+    readAnswer: (answer, rows) => changes.readAnswer(answer, rows as ChangeRow[]),
+  };
+
+/** Holds corrections of a platform that takes none any more. */
+const holdChanges = (context: Context, { words: platform }: PlatformContract, tellings: Telling[]) =>
+  settleReportBacks(
+    context,
+    tellings.map(({ reportBack }) => ({
+      reportBack,
+      change: { state: 'held', reason: { code: 'change_not_taken', platform } },
+    })),
+  );
 
 async function tellAccount(context: Context, batch: Batch, tellings: Telling[]): Promise<JobResult[]> {
   const { rowsPerCall } = batch.contract.limits;
@@ -140,7 +108,12 @@ async function tellAccount(context: Context, batch: Batch, tellings: Telling[]):
 async function tellRows(context: Context, batch: Batch, tellings: Telling[]): Promise<JobResult[]> {
   const { contract } = batch;
   const whyNot = (t: Telling): Reason | null =>
-    t.agreed ? tooLate(t.outcome.happenedAt.getTime(), contract, nowMs()) : { code: 'no_consent' };
+    // Of what was told nobody is asked again, and its age is another one.
+    t.reportBack.correction > 0
+      ? null
+      : t.agreed
+        ? tooLate(t.outcome.happenedAt.getTime(), contract, nowMs())
+        : { code: 'no_consent' };
   const held = tellings.flatMap((telling) => {
     const reason = whyNot(telling);
     return reason ? [{ telling, reason }] : [];
@@ -152,11 +125,11 @@ async function tellRows(context: Context, batch: Batch, tellings: Telling[]): Pr
   const results: JobResult[] = held.map(({ telling }) => ({ item: telling.item, again: null }));
   const isHeld = new Set(held.map(({ telling }) => telling));
   let sending = tellings.filter((t) => !isHeld.has(t));
-  const unclear = sending.filter((t) => t.unclear);
+  const unclear = sending.filter((t) => t.unclear && t.reportBack.correction === 0);
   try {
     if (unclear.length > 0 && !(await recognisesRepeats(context, batch))) {
       results.push(...(await leaveUnsure(context, batch, unclear)));
-      sending = sending.filter((t) => !t.unclear);
+      sending = sending.filter((t) => !unclear.includes(t));
     }
   } catch (error) {
     return [...results, ...sending.map(({ item }) => putBack(item, error))];
@@ -256,8 +229,7 @@ async function sendOnce(
   batch: Batch,
   wanted: Telling[],
 ): Promise<{ results: JobResult[]; gotThrough: boolean } | { refused: ServiceAway; tellings: Telling[] }> {
-  const { contract } = batch;
-  const tellings = await beginAttempts(context, contract, wanted);
+  const tellings = await beginAttempts(context, batch, wanted);
   if (tellings.length === 0) return { results: [], gotThrough: false };
   const answer = await callPlatform(context, batch, tellings.map(toTellingRow));
   if (answer.kind === 'rows')
@@ -279,34 +251,26 @@ async function sendOnce(
 }
 
 /** Calls the platform with rows and reads what it answers; a call that brought no answer leaves it away. */
-async function callPlatform(context: Context, { account, contract }: Batch, rows: TellingRow[]): Promise<BatchAnswer> {
+async function callPlatform(
+  context: Context,
+  { account, contract, call }: Batch,
+  rows: TellingRow[],
+): Promise<BatchAnswer> {
   try {
-    const request = contract.writeBatch(rows);
-    return contract.readAnswer(await carryOut(context, account, contract.authorised, request), rows);
+    const request = call.writeBatch(rows);
+    return call.readAnswer(await carryOut(context, account, contract.authorised, request), rows);
   } catch (error) {
     if (!(error instanceof ServiceAway)) throw error;
     return { kind: 'away', status: error.status, answer: error.message, retryAfter: undefined };
   }
 }
 
-const toTellingRow = ({ reportBack, outcome }: Telling): TellingRow => ({
-  eventId: outcome.id,
-  key: { kind: reportBack.keyKind, value: reportBack.keyValue },
-  outcome: reportBack.toldAs,
-  happenedAt: outcome.happenedAt.getTime(),
-  worth: { minor: Number(outcome.worthMinor), currency: outcome.currency },
-});
-
 /**
  * Stores attempts before they are made, so that one that never ends is known too.
  *
  * @returns those that may be made: their work is still held, and nobody began another one meanwhile
  */
-async function beginAttempts(
-  { db, tables }: Context,
-  contract: PlatformContract,
-  wanted: Telling[],
-): Promise<Telling[]> {
+async function beginAttempts({ db, tables }: Context, { call }: Batch, wanted: Telling[]): Promise<Telling[]> {
   return inTransaction(db, async (transaction) => {
     const held = new Set(
       await renewWork(
@@ -337,8 +301,9 @@ async function beginAttempts(
       startedAt: now(),
       endedAt: now(),
       status: 'no answer yet',
+      worthMinor: telling.worth,
       // As it is sent alone, without what proves who tells.
-      sent: contract.writeBatch([toTellingRow(telling)]),
+      sent: call.writeBatch([toTellingRow(telling)]),
       answer: '',
     }));
     await insertRows(tables.attempts, rows, [], transaction);
@@ -365,9 +330,11 @@ async function takeAnswers(
         ? {
             reportBack,
             // Without a report of its own, its answer is all that will ever confirm a row.
-            change: contract.report
-              ? { state: 'told', reason: null, answeredAt, bookedOn: answer.day || null }
-              : { state: 'confirmed', reason: null, answeredAt, confirmedAt: answeredAt },
+            // Nor does any report say what one row is worth.
+            change:
+              contract.report && reportBack.correction === 0
+                ? { state: 'told', reason: null, answeredAt, bookedOn: answer.day || null }
+                : { state: 'confirmed', reason: null, answeredAt, confirmedAt: answeredAt },
             attempt: ended,
           }
         : {

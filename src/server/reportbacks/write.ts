@@ -5,6 +5,9 @@ import type { OwnPlatform } from '../../core/platforms/schema';
 import { leftWithin, noStages, type StageChange } from '../../core/outcomes';
 import { tellingRules } from '../../core/releases';
 import { decideTelling, tellingHops } from '../../core/reportbacks';
+import { worthNow } from '../outcomes/worth-now';
+import { correctionOf } from './correct';
+import { readMayBeTaken } from './queries';
 import { nilId, reportBackIdOf, type HopRow, type KnownConsent, type Mark, type Strand } from '../../core/strands';
 import { groupBy } from '../../core/group-by';
 import { now, nowMs } from '../clock';
@@ -29,7 +32,7 @@ export interface Told {
 /**
  * Writes a report-back for each account to be told, with its work, in the same transaction as the outcomes. Which accounts
  * says the release under which the outcome was counted. One that is not connected yet is waited for: once it is, it takes
- * up the same report-back.
+ * up the same report-back. What a platform has is corrected by a report-back of its own, once that was taken.
  */
 export async function writeReportBacks(
   { db, tables }: Context,
@@ -44,6 +47,12 @@ export async function writeReportBacks(
   const { capture, platforms } = (await releases.live(businessId)).content;
   const { required } = capture.consent;
   const known = await lockReportBacks(tables, businessId, told, transaction);
+  const unclear = await readMayBeTaken(
+    tables,
+    businessId,
+    [...known.values()].flat().flatMap(({ id, state }) => (state === 'waiting' ? id : [])),
+    transaction,
+  );
   const rows: ReportBackRow[] = [];
   const due: ReportBackRow[] = [];
   for (const { outcome, strands, lastPaid, ...of } of told) {
@@ -52,11 +61,24 @@ export async function writeReportBacks(
     const happenedAt = outcome.happenedAt.getTime();
     for (const telling of rule ? tellingRules(release, outcome.code) : []) {
       const contract = contractOf(telling.platform, platforms);
-      const strand = strands.find(({ platform }) => platform === telling.platform);
-      const before = known.get(outcome.id)?.find(({ account }) => account === telling.account);
-      if (!contract || !strand || (before && before.state !== 'waiting' && before.state !== 'held')) continue;
-      const stages = release.content.crm?.stages ?? noStages;
+      const own = known.get(outcome.id)?.filter(({ account }) => account === telling.account) ?? [];
+      const before = own.find(({ correction }) => correction === 0);
+      if (!contract) continue;
       const account = accountOf.get(telling.account);
+      const accountState = !account ? 'none' : account.retiredAt ? 'retired' : account.pausedAt ? 'paused' : 'ready';
+      const take = (row: ReportBackRow, was: ReportBackRow | undefined) => {
+        rows.push(row);
+        if (row.dueAt && (was?.state !== 'waiting' || was.accountId !== row.accountId)) due.push(row);
+      };
+      if (before?.state === 'told' || before?.state === 'confirmed') {
+        const newest = own.findLast(({ correction }) => correction > 0);
+        const row = correctionOf(outcome, before, newest, unclear, contract, accountState);
+        if (row) take(row, row.id === newest?.id ? newest : undefined);
+        continue;
+      }
+      const strand = strands.find(({ platform }) => platform === telling.platform);
+      if (!strand || (before && before.state !== 'waiting' && before.state !== 'held')) continue;
+      const stages = release.content.crm?.stages ?? noStages;
       const decision = decideTelling(
         {
           outcome: rule!,
@@ -67,10 +89,13 @@ export async function writeReportBacks(
           marked: of.marked,
           leftFor: leftWithin(rule!, of.stageChanges, stages, happenedAt, telling.delayMinutes * 60_000),
           crmClickId: of.crmClickId,
-          hasWorth: rule!.worth.kind === 'none' || Number(outcome.worthMinor) > 0,
+          // What it may have already is asked for to the end, and corrected then.
+          takenBack:
+            outcome.worthChange === 'taken_back' && !(before && unclear.has(before.id)) ? outcome.changeCause : '',
+          hasWorth: rule!.worth.kind === 'none' || worthNow(outcome).minor > 0,
           contract,
           isLastPaid: strand.id === lastPaid,
-          account: !account ? 'none' : account.retiredAt ? 'retired' : account.pausedAt ? 'paused' : 'ready',
+          account: accountState,
           consent: of.consent,
           consentRequired: required,
         },
@@ -81,6 +106,7 @@ export async function writeReportBacks(
         businessId,
         id: before?.id ?? reportBackIdOf(outcome.id, telling.account),
         outcomeId: outcome.id,
+        correction: 0,
         subjectKind: outcome.subjectKind,
         subjectId: outcome.subjectId,
         accountId: account?.id ?? nilId,
@@ -92,20 +118,21 @@ export async function writeReportBacks(
         stoppedBy: before?.stoppedBy ?? '',
         keyKind: decision.key.kind,
         keyValue: decision.key.value,
+        tellsMinor: null,
+        toldMinor: before?.toldMinor ?? null,
         dueAt: decision.state === 'waiting' ? soonest(before, new Date(decision.dueAt)) : null,
         answeredAt: null,
         bookedOn: null,
         confirmedAt: null,
         madeAt: before?.madeAt ?? now(),
       };
-      rows.push(row);
-      if (row.dueAt && (before?.state !== 'waiting' || before.accountId !== row.accountId)) due.push(row);
+      take(row, before);
     }
   }
   await insertRows(
     tables.reportBacks,
     rows,
-    ['state', 'reason', 'accountId', 'toldAs', 'keyKind', 'keyValue', 'dueAt'],
+    ['state', 'reason', 'accountId', 'toldAs', 'keyKind', 'keyValue', 'tellsMinor', 'dueAt'],
     transaction,
   );
   for (const alike of groupBy(due, ({ dueAt, accountId }) => `${dueAt!.getTime()} ${accountId}`).values()) {
@@ -127,14 +154,17 @@ async function readReportBacks(
 ): Promise<Map<string, ReportBackRow[]>> {
   const rows = await tables.reportBacks.findAll({
     where: { businessId, outcomeId: told.map(({ outcome }) => outcome.id) },
-    order: [
-      ['madeAt', 'ASC'],
-      ['id', 'ASC'],
-    ],
+    order: inOrder,
     transaction,
   });
   return groupBy(plain(rows), ({ outcomeId }) => outcomeId);
 }
+/** As they were made, each correction after the one before it. */
+const inOrder: [string, string][] = [
+  ['madeAt', 'ASC'],
+  ['correction', 'ASC'],
+  ['id', 'ASC'],
+];
 
 /**
  * The same, as they are now, and so until the transaction ends: one that is being answered meanwhile is waited for, so that
@@ -144,13 +174,18 @@ async function lockReportBacks(...asked: Parameters<typeof readReportBacks>): Pr
   const [tables, businessId, , transaction] = asked;
   const known = [...(await readReportBacks(...asked)).values()].flat();
   if (known.length === 0) return new Map();
-  const rows = await tables.reportBacks.findAll({
-    where: { businessId, id: known.map(({ id }) => id).sort() },
-    order: [['id', 'ASC']],
-    transaction,
-    lock: transaction.LOCK.UPDATE,
-  });
-  return groupBy(plain(rows), ({ outcomeId }) => outcomeId);
+  const rows = plain(
+    await tables.reportBacks.findAll({
+      where: { businessId, id: known.map(({ id }) => id).sort() },
+      order: [['id', 'ASC']],
+      transaction,
+      lock: transaction.LOCK.UPDATE,
+    }),
+  );
+  return groupBy(
+    rows.sort((a, b) => a.correction - b.correction),
+    ({ outcomeId }) => outcomeId,
+  );
 }
 
 /**
@@ -175,7 +210,7 @@ export async function readTellingHops(
     tellingHops(
       { ...key, outcome: outcome.code },
       (known.get(outcome.id) ?? [])
-        .filter(({ keyValue }) => clickId === undefined || keyValue === clickId)
+        .filter(({ correction, keyValue }) => correction === 0 && (clickId === undefined || keyValue === clickId))
         .map(({ state, reason, platform, answeredAt, confirmedAt }) => {
           const contract = contractOf(platform, platforms);
           return {

@@ -75,7 +75,7 @@ function cardOf(
         note: `\`${outcome.code}\`${reportBack && reportBack.toldAs !== outcome.code ? `, told as \`${reportBack.toldAs}\`` : ''}`,
       },
       ...(reportBack ? [{ name: 'Click ID', value: reportBack.keyValue, mono: true, note: '' }] : []),
-      { name: 'Worth', mono: false, ...worthOf(outcome, role) },
+      { name: 'Worth', mono: false, ...worthOf(outcome, reportBack, role) },
       ...(days !== null && rule
         ? [
             {
@@ -102,14 +102,32 @@ function cardOf(
 
 function headingOf(reportBack: ReportBackRow | null, platform: string): string {
   if (!reportBack) return 'No platform is told';
+  if (reportBack.correction > 0)
+    return reportBack.state === 'confirmed' ? `How ${platform} was corrected` : `A correction for ${platform}`;
   if (reportBack.state === 'held') return 'What is held back';
   if (reportBack.state === 'unsure') return `What ${platform} may have been told`;
   return reportBack.answeredAt ? `What ${platform} was told` : `What ${platform} will be told`;
 }
 
-function worthOf(outcome: OutcomeRow, role: RoleRow): { value: string; note: string } {
+const causeWords: Record<OutcomeRow['changeCause'], string> = {
+  '': '',
+  amount: 'its amount changed since',
+  refund: 'after a refund',
+  chargeback: 'after a chargeback',
+};
+
+function worthOf(
+  outcome: OutcomeRow,
+  reportBack: ReportBackRow | null,
+  role: RoleRow,
+): { value: string; note: string } {
   if (!role.seesMoney) return { value: 'hidden', note: '' };
-  const money = moneyWords({ minor: Number(outcome.worthMinor), currency: outcome.currency });
+  const words = (minor: number | string) => moneyWords({ minor: Number(minor), currency: outcome.currency });
+  if (reportBack && reportBack.tellsMinor !== null)
+    return { value: words(reportBack.tellsMinor), note: causeWords[outcome.changeCause] };
+  const money = words(outcome.worthMinor);
+  if (outcome.correctedMinor !== null)
+    return { value: money, note: `now ${words(outcome.correctedMinor)}, ${causeWords[outcome.changeCause]}` };
   if (outcome.winRateOf === null) return { value: money, note: '' };
   return { value: `${money} expected`, note: `${outcome.winRateWon} of ${outcome.winRateOf} are won` };
 }

@@ -6,7 +6,7 @@ import { minorDigits, noStages, type Money } from '../../core/outcomes';
 import { quoteValue } from '../../core/quote-value';
 import { originWords, type Release } from '../../core/releases';
 import { clickStrandId, counted, type TraceEvent } from '../../core/strands';
-import type { CrmWriteRow, EnquiryRow } from '../db';
+import type { CrmWriteRow, OutcomeRow, EnquiryRow } from '../db';
 import type { KnownDeal } from '../leads/deals-of';
 import type { CallRow } from '../leads/calls/table';
 import { enquiredBy } from '../leads/enquired';
@@ -81,21 +81,24 @@ export function traceEvents(facts: TraceFacts, forms: (form: string) => string):
     events.push([(write.writtenAt ?? write.madeAt).getTime(), writeWords(write), write.byName || 'Avrix']);
   for (const { at, text, seenBy: by, enquiryId } of facts.routineEvents)
     events.push([at, text, by, enquiryId === enquiry?.id ? '' : enquiryId]);
-  for (const { code, evidence, happenedAt } of outcomes) {
+  for (const { code, evidence, happenedAt, worthChange, changeCause, changedAt } of outcomes) {
     const at = evidence.kind === 'stage' ? `, at ${evidence.stage}` : '';
     const skipped = evidence.kind === 'stage' && evidence.skipped ? ', its own stage was passed over' : '';
     events.push([happenedAt.getTime() + 1, `Counted \`${code}\` once${at}${skipped}`, 'Avrix']);
+    if (changedAt && worthChange !== '')
+      events.push([changedAt.getTime(), changeWords(code, worthChange, changeCause), 'Avrix']);
   }
   for (const attempt of attempts) {
     const reportBack = reportBacks.find((r) => r.id === attempt.reportBackId);
     const platform = contractOf(reportBack?.platform ?? '', platforms)?.words ?? 'the platform';
     const bySomeone = / saw there$/.test(attempt.answer);
     const answer = attempt.status === '200' || bySomeone ? attempt.answer : `no row answer (${attempt.status})`;
-    const text = bySomeone ? `Said of ${platform}: ${answer}` : `Told ${platform}: ${answer}`;
+    const tells = reportBack && reportBack.correction > 0 ? `Told ${platform} its new worth` : `Told ${platform}`;
+    const text = bySomeone ? `Said of ${platform}: ${answer}` : `${tells}: ${answer}`;
     events.push([attempt.startedAt.getTime() + 2, text, bySomeone ? 'a person' : platform]);
   }
-  for (const { confirmedAt, platform } of reportBacks)
-    if (confirmedAt)
+  for (const { confirmedAt, platform, correction } of reportBacks)
+    if (confirmedAt && correction === 0)
       events.push([
         confirmedAt.getTime() + 3,
         `In ${contractOf(platform, platforms)?.words ?? platform}’s own report`,
@@ -104,6 +107,14 @@ export function traceEvents(facts: TraceFacts, forms: (form: string) => string):
   return events
     .sort((a, b) => a[0] - b[0])
     .map(([at, text, seenBy, of = '']) => ({ at: new Date(at).toISOString(), text, seenBy, of }));
+}
+
+/** How an outcome came to be worth something else. */
+function changeWords(code: string, change: OutcomeRow['worthChange'], cause: OutcomeRow['changeCause']): string {
+  if (change === 'other_currency') return `The amount of \`${code}\` is in another currency since it was told`;
+  if (change === 'taken_back')
+    return `\`${code}\` taken back: ${cause === 'amount' ? 'no amount is left' : `a ${cause}`}`;
+  return `\`${code}\` is worth something else: ${cause === 'amount' ? 'its amount changed' : `a ${cause}`}`;
 }
 
 /** Who sees what comes in by a way. */

@@ -103,7 +103,7 @@ function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow, leadWor
   const ownReports = order
     ? facts.reportBacks.filter(({ keyValue }) => keyValue === strand.clickId)
     : facts.reportBacks;
-  const told = ownReports.find((r) => r.answeredAt !== null);
+  const told = ownReports.find((r) => r.answeredAt !== null && r.correction === 0);
   const platform = contractOf(told?.platform ?? strand.platform, release.content.platforms)?.words ?? 'the platform';
   const company = lead ? called(lead, role.seesPeople, nameless(enquiry?.wayIn)) : null;
   const stopReason = followed.stop?.state === 'lost' ? followed.stop.reason : null;

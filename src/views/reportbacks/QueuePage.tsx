@@ -49,11 +49,11 @@ function Queue({ business, initial, search, seesPeople }: Props) {
             id: 'choose',
             head: 'Chosen',
             isHeadHidden: true,
-            cell: ({ id, words, outcome }: QueueRow) => (
+            cell: ({ id, words, outcome, correction }: QueueRow) => (
               <input
                 type="checkbox"
                 className="checkbox checkbox-sm"
-                aria-label={`Choose ${outcome} of ${words}`}
+                aria-label={`Choose ${correction > 0 ? 'the correction of ' : ''}${outcome} of ${words}`}
                 checked={all !== null || chosen.has(id)}
                 onChange={() => toggle(id)}
               />
@@ -73,7 +73,12 @@ function Queue({ business, initial, search, seesPeople }: Props) {
     {
       id: 'outcome',
       head: 'Outcome',
-      cell: ({ outcome }) => <code className="value whitespace-nowrap">{outcome}</code>,
+      cell: ({ outcome, correction }) => (
+        <>
+          <code className="value whitespace-nowrap">{outcome}</code>
+          {correction > 0 && <span className="text-quiet block text-[13px]">correction</span>}
+        </>
+      ),
     },
     { id: 'account', head: 'Told to', cell: ({ account }) => account },
     {

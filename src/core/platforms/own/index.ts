@@ -6,6 +6,7 @@ import {
   mailHashField,
   readStatus,
   type BatchAnswer,
+  type ChangeRow,
   type PlatformContract,
   type RowAnswer,
   type TellingRow,
@@ -16,11 +17,8 @@ import { ownLinks } from './links';
 import { platformReadings, type PlatformReading } from './readings';
 
 /** What a row holds for a reading. `text` is what the rule always says. */
-function valueOf(
-  reading: PlatformReading,
-  text: string,
-  { key, outcome, eventId, happenedAt, worth, fields = [] }: TellingRow,
-) {
+function valueOf(reading: PlatformReading, text: string, row: TellingRow | ChangeRow) {
+  const { key, outcome, eventId, happenedAt, worth, fields = [] } = row;
   switch (reading) {
     case 'click_id':
       return key.value;
@@ -42,6 +40,8 @@ function valueOf(
       return worth.minor;
     case 'currency':
       return worth.currency;
+    case 'change':
+      return 'change' in row ? (row.change === 'taken_back' ? 'taken-back' : row.change) : 'new';
     case 'mail_hash':
       return fields.find(([name]) => name === mailHashField)?.[1];
     case 'fields':
@@ -94,7 +94,12 @@ const ofThePlatform = new Set([401, 403, 404, 405, 408, 425, 429]);
  * What an answer means by the rule. A platform that answers for rows is read by what it says of each; one that does not,
  * by its status. A call with one row may say what is wrong with it by a status of 4xx too.
  */
-function readAnswer({ answer: rule, many }: PlatformTelling, answer: Answer, rows: TellingRow[]): BatchAnswer {
+function readAnswer(
+  { answer: rule, many }: PlatformTelling,
+  answer: Answer,
+  rows: TellingRow[],
+  good: readonly string[],
+): BatchAnswer {
   const failed = readStatus(answer);
   const isOfRow = !many && answer.status >= 400 && answer.status < 500 && !ofThePlatform.has(answer.status);
   if (failed && !(isOfRow && rule.saysAt !== '')) return failed;
@@ -112,8 +117,7 @@ function readAnswer({ answer: rule, many }: PlatformTelling, answer: Answer, row
     const eventId = many && rule.idAt !== '' ? asText(readPointer(one, rule.idAt)) : rows[at]?.eventId;
     const said = asText(readPointer(one, rule.saysAt));
     if (!eventId || said === '' || !rows.some((row) => row.eventId === eventId)) return [];
-    const isTaken = rule.taken.includes(said) || rule.toldBefore.includes(said);
-    return [isTaken ? taken(eventId) : { eventId, taken: false, answer: said.slice(0, 120) }];
+    return [good.includes(said) ? taken(eventId) : { eventId, taken: false, answer: said.slice(0, 120) }];
   });
   return read.length === 0 ? notUnderstood : { kind: 'rows', rows: read };
 }
@@ -122,13 +126,28 @@ const taken = (eventId: string): RowAnswer => ({ eventId, taken: true, day: '' }
 const asText = (value: unknown): string =>
   typeof value === 'string' || typeof value === 'number' || typeof value === 'boolean' ? String(value).trim() : '';
 
-/** The contract of a platform that a business describes itself. It has no report: its answer is what confirms a row. */
-export const ownContract = (platform: OwnPlatform): PlatformContract => ({
-  ...ownLinks(platform),
-  limits: { ...platform.limits, rowsPerCall: platform.telling.many ? platform.limits.rowsPerCall : 1 },
-  keys: ['click_id'],
-  authorised: platform.telling.path.includes(tokenAt) ? 'path' : platform.telling.token,
-  repeats: platform.repeats,
-  writeBatch: (rows) => writeBatch(platform.telling, rows),
-  readAnswer: (answer, rows) => readAnswer(platform.telling, answer, rows),
-});
+/**
+ * The contract of a platform that a business describes itself. It has no report: its answer is what confirms a row. What
+ * it has is corrected by the same call under the same event ID; "told before" is no answer to that.
+ */
+export function ownContract(platform: OwnPlatform): PlatformContract {
+  const { telling, limits } = platform;
+  const { taken: good, toldBefore } = telling.answer;
+  const call = (rows: TellingRow[]) => writeBatch(telling, rows);
+  const contract: PlatformContract = {
+    ...ownLinks(platform),
+    limits: { ...limits, rowsPerCall: telling.many ? limits.rowsPerCall : 1 },
+    keys: ['click_id'],
+    authorised: telling.path.includes(tokenAt) ? 'path' : telling.token,
+    repeats: platform.repeats,
+    writeBatch: call,
+    readAnswer: (answer, rows) => readAnswer(telling, answer, rows, [...good, ...toldBefore]),
+  };
+  if (limits.changeWithinDays > 0)
+    contract.changes = {
+      withinDays: limits.changeWithinDays,
+      writeBatch: call,
+      readAnswer: (answer, rows) => readAnswer(telling, answer, rows, good),
+    };
+  return contract;
+}

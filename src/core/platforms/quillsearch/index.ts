@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { writeAmount } from '../../outcomes/worth';
 import type { Answer } from '../../outgoing';
-import { readStatus, type BatchAnswer, type PlatformContract, type TellingRow } from '../contract';
+import { readStatus, type BatchAnswer, type ChangeRow, type PlatformContract, type TellingRow } from '../contract';
 import { readJson } from '../read-json';
 import { quillsearchLinks } from './links';
 import { quillsearchReport } from './report';
@@ -27,7 +27,8 @@ export const quillsearch: PlatformContract = {
     make: (code) => ({ method: 'POST', path: '/api/known-outcomes', body: { code } }),
   },
   writeBatch,
-  readAnswer,
+  readAnswer: (answer) => readAnswer(answer, ['taken', 'told before']),
+  changes: { withinDays: 60, writeBatch: writeChanges, readAnswer: (answer) => readAnswer(answer, ['changed']) },
   recognisesRepeats: {
     request: { method: 'GET', path: '/api/account' },
     read: (body) => accountSchema.parse(body).repeats === 'recognised by order',
@@ -53,8 +54,20 @@ function writeBatch(rows: TellingRow[]) {
   };
 }
 
-/** "told before" is taken for our own key. An answer that is none of Quillsearch's says nothing of any row. */
-function readAnswer(answer: Answer): BatchAnswer {
+/** Changes of what it has, by our order, each with its new worth as a whole. */
+function writeChanges(rows: ChangeRow[]) {
+  return {
+    method: 'POST' as const,
+    path: '/api/outcomes/changes',
+    body: { rows: rows.map(({ eventId, worth }) => ({ order: eventId, worth: Number(writeAmount(worth)) })) },
+  };
+}
+
+/**
+ * An answer that is none of Quillsearch's says nothing of any row.
+ * @param good what it says of a row that it took: "told before" too, under our own key
+ */
+function readAnswer(answer: Answer, good: string[]): BatchAnswer {
   const failed = readStatus(answer);
   if (failed) return failed;
   const read = answerSchema.safeParse(readJson(answer.body));
@@ -63,7 +76,7 @@ function readAnswer(answer: Answer): BatchAnswer {
   return {
     kind: 'rows',
     rows: read.data.rows.map(({ order, answer: said, day }) =>
-      said === 'taken' || said === 'told before'
+      good.includes(said)
         ? { eventId: order, taken: true, day: day ?? '' }
         : { eventId: order, taken: false, answer: said },
     ),

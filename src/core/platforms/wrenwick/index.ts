@@ -1,6 +1,6 @@
 import { writeAmount } from '../../outcomes/worth';
 import type { Answer } from '../../outgoing';
-import { readStatus, type BatchAnswer, type PlatformContract, type TellingRow } from '../contract';
+import { readStatus, type BatchAnswer, type ChangeRow, type PlatformContract, type TellingRow } from '../contract';
 import { readJson } from '../read-json';
 import { wrenwickLinks } from './links';
 
@@ -14,15 +14,19 @@ export const wrenwick: PlatformContract = {
   keys: ['click_id'],
   authorised: 'path',
   repeats: 'nothing',
-  writeBatch,
+  writeBatch: ([row]) => writeStep(row!, row!.outcome),
   readAnswer,
+  changes: { withinDays: 60, writeBatch: ([row]) => writeStep(row!, changeStep(row!)), readAnswer },
 };
 
-function writeBatch([row]: TellingRow[]) {
-  const { key, outcome, worth, eventId } = row!;
+/** A step of its own says that an earlier one, with the same `no`, is worth `sum` from now on. */
+const changeStep = ({ change, cause }: ChangeRow): string =>
+  change === 'taken_back' && cause === 'chargeback' ? 'disputed' : 'returned';
+
+function writeStep({ key, worth, eventId }: TellingRow, step: string) {
   const query = new URLSearchParams({
     wwk: key.value,
-    step: outcome,
+    step,
     sum: writeAmount(worth),
     cur: worth.currency,
     no: eventId,

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { outcomeAnswerSchema } from '../../../core/outcomes/answers';
 import { listOutcomes } from '../../outcomes/queries';
+import { worthNow } from '../../outcomes/worth-now';
 import { listOf, operation, pageOf, readPage, type Operation } from '../operation';
 
 export const outcomes: Operation[] = [
@@ -29,6 +30,8 @@ export const outcomes: Operation[] = [
           stageSkipped: row.evidence.kind === 'stage' && row.evidence.skipped,
           amount: money(row.amountMinor, row.currency),
           worth: money(row.worthMinor, row.currency),
+          worthNow: money(worthNow(row).minor, row.currency),
+          change: row.worthChange,
           winRate: row.winRateOf === null ? '' : `${row.winRateWon} of ${row.winRateOf}`,
           release: row.releaseNumber,
         }),

@@ -5,13 +5,13 @@ import {
   reportBackAnswerSchema,
   reportBackStates,
 } from '../../../core/reportbacks/answers';
-import type { ReportBackRow } from '../../db';
+import type { ReportBackRow, RoleRow } from '../../db';
 import { listReportBacks } from '../../reportbacks/queries';
 import { listOf, operation, pageOf, readPage, type Operation } from '../operation';
 
 const parameters = z.object({ reportBack: z.uuid() });
 
-function reportBackAnswer(row: ReportBackRow) {
+function reportBackAnswer(row: ReportBackRow, { seesMoney }: RoleRow) {
   const { id, outcomeId, subjectKind, subjectId, platform, account, toldAs, state, reason, keyKind, keyValue } = row;
   return {
     id,
@@ -21,6 +21,8 @@ function reportBackAnswer(row: ReportBackRow) {
     platform,
     account,
     toldAs,
+    correction: row.correction,
+    newWorth: row.tellsMinor === null || !seesMoney ? null : Number(row.tellsMinor),
     state,
     reason,
     key: { kind: keyKind, value: keyValue },
@@ -44,12 +46,12 @@ export const reportBacks: Operation[] = [
       platform: z.string().max(40).optional(),
     }),
     answer: listOf(reportBackAnswerSchema),
-    run: ({ context: { db } }, { caller: { business }, query }) =>
+    run: ({ context: { db } }, { caller: { business, role }, query }) =>
       readPage(
         query,
         (limit, after) => listReportBacks(db, business.id, query, limit, after),
         ({ madeAt, id }) => ({ at: madeAt, id }),
-        reportBackAnswer,
+        (row) => reportBackAnswer(row, role),
       ),
   }),
   operation({
@@ -59,10 +61,10 @@ export const reportBacks: Operation[] = [
     summary: 'One report-back with every attempt to tell it.',
     parameters,
     answer: reportBackAnswerSchema.extend({ attempts: z.array(attemptAnswerSchema) }),
-    async run(services, { caller: { business }, parameters: { reportBack: id } }) {
+    async run(services, { caller: { business, role }, parameters: { reportBack: id } }) {
       const { reportBack, attempts } = await services.reportBacks.one(business.id, id);
       return {
-        ...reportBackAnswer(reportBack),
+        ...reportBackAnswer(reportBack, role),
         attempts: attempts.map(({ startedAt, status, answer }) => ({ at: startedAt.toISOString(), status, answer })),
       };
     },
@@ -76,9 +78,9 @@ export const reportBacks: Operation[] = [
     parameters,
     body: foundSchema,
     answer: reportBackAnswerSchema,
-    async run(services, { caller: { business }, parameters: { reportBack: id }, body: { found } }) {
+    async run(services, { caller: { business, role }, parameters: { reportBack: id }, body: { found } }) {
       await services.reportBacks.decide(business.id, id, found, 'a program');
-      return reportBackAnswer((await services.reportBacks.one(business.id, id)).reportBack);
+      return reportBackAnswer((await services.reportBacks.one(business.id, id)).reportBack, role);
     },
   }),
 ];

@@ -41,6 +41,7 @@ import { routines } from './0041-routines';
 import { erasures } from './0042-erasures';
 import { touchEnds } from './0043-touch-ends';
 import { queue } from './0044-queue';
+import { corrections } from './0045-corrections';
 import { pageTellings } from './0029-page-tellings';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
@@ -94,4 +95,5 @@ export const migrations: Migration[] = [
   ...erasures,
   ...touchEnds,
   ...queue,
+  ...corrections,
 ];

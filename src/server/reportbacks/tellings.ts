@@ -1,0 +1,99 @@
+import { mayBeTaken, mayTell } from '../../core/reportbacks';
+import type { ChangeRow, TellingRow } from '../../core/platforms';
+import { groupBy } from '../../core/group-by';
+import type { Context } from '../context';
+import type { AttemptRow, OutcomeRow, ReportBackRow, WorkItem } from '../db';
+import { newId } from '../ids';
+import { worthNow } from '../outcomes/worth-now';
+import type { Releases } from '../releases/releases';
+import { readConsents } from './consents';
+
+/** A report-back that is due, with what is told of it. */
+export interface Telling {
+  item: WorkItem;
+  reportBack: ReportBackRow;
+  outcome: OutcomeRow;
+  attempt: string;
+  /** How many attempts there were before this one. */
+  attempts: number;
+  /** True where an earlier attempt may have been taken. */
+  unclear: boolean;
+  /** The worth (minor units) that is told. */
+  worth: number;
+  /** False where the person did not agree to it, or took it back since. */
+  agreed: boolean;
+}
+
+/** The report-backs that still wait to be told, with their outcomes. */
+export async function readTellings(
+  context: Context,
+  releases: Releases,
+  businessId: string,
+  items: WorkItem[],
+): Promise<Telling[]> {
+  const { tables } = context;
+  const reportBacks = (await tables.reportBacks.findAll({
+    where: { businessId, id: items.map((i) => i.subject), state: 'waiting' },
+    raw: true,
+  })) as unknown as ReportBackRow[];
+  const outcomes = (await tables.outcomes.findAll({
+    where: { businessId, id: reportBacks.map((r) => r.outcomeId) },
+    raw: true,
+  })) as unknown as OutcomeRow[];
+  const attempts = (await tables.attempts.findAll({
+    attributes: ['reportBackId', 'status', 'worthMinor'],
+    where: { businessId, reportBackId: reportBacks.map((r) => r.id) },
+    order: [['startedAt', 'ASC']],
+    raw: true,
+  })) as unknown as Pick<AttemptRow, 'reportBackId' | 'status' | 'worthMinor'>[];
+  const { required } = (await releases.live(businessId)).content.capture.consent;
+  const consentOf = await readConsents(context, businessId, reportBacks);
+  const attemptsOf = groupBy(attempts, (attempt) => attempt.reportBackId);
+  const itemOf = new Map(items.map((item) => [item.subject, item]));
+  const outcomeOf = new Map(outcomes.map((outcome) => [outcome.id, outcome]));
+  return reportBacks.map((reportBack) => {
+    const own = attemptsOf.get(reportBack.id) ?? [];
+    const outcome = outcomeOf.get(reportBack.outcomeId)!;
+    const unclear = mayBeTaken(own.map((attempt) => attempt.status));
+    return {
+      reportBack,
+      outcome,
+      unclear,
+      item: itemOf.get(reportBack.id)!,
+      attempt: newId(),
+      agreed: mayTell(consentOf.get(reportBack.subjectId) ?? null, required),
+      attempts: own.length,
+      worth: Number(worthToTell(reportBack, outcome, unclear ? own.at(-1) : undefined)),
+    };
+  });
+}
+
+/**
+ * The worth that is told. What the platform may have taken already it is told again as it was, and corrected once it says so;
+ * a correction is the new worth as a whole, so it can be told anew whatever was taken.
+ */
+const worthToTell = (
+  { correction, tellsMinor }: ReportBackRow,
+  outcome: OutcomeRow,
+  unclear: Pick<AttemptRow, 'worthMinor'> | undefined,
+): number | string | null => (correction > 0 ? tellsMinor : (unclear?.worthMinor ?? worthNow(outcome).minor));
+
+/** What a platform is told of it. */
+export const toTellingRow = (telling: Telling): TellingRow | ChangeRow => {
+  const { outcome, reportBack } = telling;
+  const row = toNewRow(telling);
+  if (reportBack.correction === 0) return row;
+  return {
+    ...row,
+    change: telling.worth === 0 && outcome.worthChange === 'taken_back' ? 'taken_back' : 'revalued',
+    cause: outcome.changeCause || 'amount',
+  };
+};
+
+const toNewRow = ({ reportBack, outcome, worth }: Telling): TellingRow => ({
+  eventId: outcome.id,
+  key: { kind: reportBack.keyKind, value: reportBack.keyValue },
+  outcome: reportBack.toldAs,
+  happenedAt: outcome.happenedAt.getTime(),
+  worth: { minor: worth, currency: outcome.currency },
+});
