@@ -93,6 +93,11 @@ const catalogue = {
     'Nothing to try',
     (o) => `${o.name} is asked nothing: its records come by webhook or file. Send one and see it arrive.`,
   ],
+  AVX_POSTBACK_UNREAD: [
+    400,
+    'Postback cannot be read',
+    () => 'It is neither JSON, nor a form, nor an address with a query. Post one of them.',
+  ],
   AVX_RECORD_UNREAD: [422, 'Record cannot be read', (o) => `Nothing of it could be read: ${o.was}. ${o.fix}`],
   AVX_CRM_NOT_WRITTEN: [409, 'CRM is not written to', () => 'No CRM is read that says how its records are written to.'],
   AVX_CRM_NO_NOTES: [409, 'CRM takes no notes', () => 'The CRM takes no notes, or has no record of this enquiry.'],

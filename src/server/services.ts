@@ -71,6 +71,9 @@ import { makeFollowCall } from './leads/calls/follow';
 import { makeCallsStation } from './leads/calls/station';
 import { makeSegmentsStation } from './leads/segments/station';
 import { makeTakeCalls } from './leads/calls/take';
+import { makeNotices } from './outcomes/notices/list';
+import { makeSenders } from './outcomes/notices/senders';
+import { makeTakeNotices } from './outcomes/notices/take';
 import { makeErase } from './leads/erasing/erase';
 import { makeHandOver } from './leads/hand-over';
 import { makeImportsStation } from './leads/imports/station';
@@ -182,6 +185,7 @@ function makeDomainServices(config: Config) {
   const say = makeSayQuality(context, followEnquiries);
   const sendMail = makeSendMail(makeReachable(config.privateHosts));
   const takeCalls = makeTakeCalls(context);
+  const takeNotices = makeTakeNotices(context);
   const campaignNames = makeCampaignNames(context);
   const writeBack = makeWriteBack(context, crms, releases, campaignNames);
   const writes = makeWritesStation(context, crms, releases, draft, writeBack);
@@ -273,6 +277,7 @@ function makeDomainServices(config: Config) {
     pageChecks,
     leads: makeLeadList(context, releases),
     takeCalls,
+    takeNotices,
     segments: makeSegmentsStation(context, releases, changes),
     routines: makeRoutinesStation(context, releases, changes, takeLeads, tryRoutine),
     runs: makeRuns(context),
@@ -280,6 +285,8 @@ function makeDomainServices(config: Config) {
     mailSetUp: makeMailStation(context, changes, sendMail),
     takeReply: makeTakeReply(context),
     stopPage: makeStopPage(context),
+    notices: makeNotices(context),
+    senders: makeSenders(context, changes),
     calls: makeCallsStation(context, releases, draft, changes, takeCalls),
     personExport: makePersonExport(context),
     erase: makeErase(context, changes, spool, spoolWriter),

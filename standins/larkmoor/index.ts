@@ -10,6 +10,7 @@ import { makeOffice } from './office';
 import { makePages } from './pages';
 import { makeShop } from './shop';
 import { makeSwitchboard } from './switchboard';
+import { makeTill } from './till';
 
 /** Profit over a three-year lease that the sales desk expects of one bike, in pounds. */
 const profitOfBike = 180;
@@ -42,7 +43,10 @@ export function makeLarkmoor(surroundings: Surroundings): Standin {
   const app = new Hono();
   app.route('/office', office.pages(pages.frame));
   app.route('/switchboard', switchboard.pages(pages.frame));
-  app.route('/', makeShop(store, pages.frame));
+  const shop = makeShop(store, pages.frame);
+  const till = makeTill(store, shop.paid);
+  app.route('/till', till.pages(pages.frame));
+  app.route('/', shop.app);
 
   for (const [path, page] of Object.entries(pages.fixed)) app.get(path, (c) => c.html(page()));
   for (const name of Object.keys(forms) as FormName[]) {
@@ -75,6 +79,7 @@ export function makeLarkmoor(surroundings: Surroundings): Standin {
   const rest = async () => {
     await enquiries.rest();
     await switchboard.rest();
+    await till.rest();
   };
   app.notFound((c) => c.html(pages.missing(), 404));
   return { name: 'larkmoor', words: 'Larkmoor, the website', app, rest };

@@ -30,6 +30,11 @@ const basketSchema = z.object({
   part: z.enum(parts.map(({ id }) => id) as [string, ...string[]], 'choose a part'),
   count: z.coerce.number().int().min(1, 'at least one').max(20, 'at most 20').default(1),
 });
+/** An order as the till knows it: `total` in pounds, as it is written. */
+export interface PaidOrder {
+  number: string;
+  total: string;
+}
 type Frame = (title: string, body: unknown) => unknown;
 
 const pounds = (amount: number): string => amount.toFixed(2);
@@ -43,7 +48,7 @@ function sumOf({ part: id, count }: Pick<Order, 'part' | 'count'>) {
 }
 
 /** The shop: parts, a basket, and the page that thanks for an order and says it to whoever reads the page. */
-export function makeShop(store: Store, frame: Frame): Hono {
+export function makeShop(store: Store, frame: Frame): { app: Hono; paid: () => PaidOrder[] } {
   const orders: Rows<Order> = store.rows('orders');
   const app = new Hono();
   const page = (title: string, body: unknown) =>
@@ -105,7 +110,7 @@ export function makeShop(store: Store, frame: Frame): Hono {
       ),
     );
   });
-  return app;
+  return { app, paid: () => orders.all().map((order) => ({ number: order.id, total: pounds(sumOf(order).total) })) };
 }
 
 /** What the shop's page lists. */

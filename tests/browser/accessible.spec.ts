@@ -95,6 +95,8 @@ const views: [name: string, path: () => string][] = [
   ['Repair', () => '/leads/repair'],
   ['Outcomes', () => '/report-backs'],
   ['Queue', () => '/report-backs/queue'],
+  ['Postbacks', () => '/report-backs/postbacks'],
+  ['A sender of postbacks', () => '/report-backs/postbacks/new'],
   ['Short links', () => '/links/short?path=bakery'],
   ['Page checks', () => '/links/checks'],
   ['Not live', () => '/not-live'],

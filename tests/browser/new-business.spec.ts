@@ -42,6 +42,8 @@ const stations = [
     '/report-backs',
     '/report-backs?new=yes',
     '/report-backs/queue',
+    '/report-backs/postbacks',
+    '/report-backs/postbacks/new',
   ],
   ...[
     '/capture/swaps',

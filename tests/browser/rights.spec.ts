@@ -2,6 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { expect } from '@playwright/test';
 import { freshRoutine, freshStep } from '../../src/core/leads/routines/routine';
 import { freshCondition } from '../../src/core/leads/segments/condition';
+import { usualReading } from '../../src/core/outcomes/notices';
 import { endpoints } from '../../src/server/interface/endpoints';
 import { ask, makeOthers, others, owner, places, signInByHand, test } from './world';
 
@@ -17,6 +18,16 @@ const pages = readdirSync('src/pages', { recursive: true, encoding: 'utf8' })
     return { path: '/' + file.replace(/\.(astro|ts)$/, '').replace(/(^|\/)index$/, ''), method };
   });
 const business = '/api/b/{business}';
+const sender = {
+  name: 'X',
+  proof: 'address',
+  header: 'x-signature',
+  reading: usualReading,
+  steps: [],
+  refundSays: 'back',
+  inMinor: false,
+  currency: 'GBP',
+};
 const open = new Set(['/sign-in', '/api/sign-in', '/problem', '/api/openapi.json', '/api/problems/[code]']);
 // A link that was sent to somebody who may have no account yet; its own test takes it up.
 open.add('/join/[token]');
@@ -49,6 +60,7 @@ const readOnly = new Set(
     'leads/routines/try',
     'leads/emails/show',
     'outcomes/effect',
+    'report-backs/postbacks/try',
     'events/effect',
     'rehearse',
     'plan/file',
@@ -129,6 +141,10 @@ const bodies: Record<string, object> = Object.fromEntries(
     'short-links/{id}/retire': { retired: true },
     'page-checks': { urls: [`${places.larkmoor}/shop`] },
     'leads/quality': { ids: [someId], quality: 'answering' },
+    'report-backs/postbacks/save': { id: '', ...sender },
+    'report-backs/postbacks/secret': { id: someId },
+    'report-backs/postbacks/retire': { id: someId, retired: true },
+    'report-backs/postbacks/try': { sender, text: 'step=refund&order=1' },
     'report-backs/act': { act: 'hold', ids: [someId] },
     'leads/answers/hours': { days: [1], from: '09:00', to: '17:00' },
     'leads/segments': { id: '', name: 'X', isShared: true, means: segmentMeans, seen: '' },
@@ -233,6 +249,7 @@ const address = ({ path }: Walked, key: string) =>
     .replace(/[[{]enquiry[\]}]/, enquiry)
     .replace(/[[{]account[\]}]/, accountId)
     .replace(/[[{]reportBack[\]}]/, reportBack)
+    .replace(/[[{]sender[\]}]/, 'new')
     .replace(/[[{](strand|id|token|person|invitation|pointing|rehearsal)[\]}]/, strand) +
   (queries[path.slice(business.length + 1)] ?? '');
 

@@ -33,6 +33,8 @@ export const leadIdOf = (business: string, account: string, person: string) => i
 /** The event ID under which an outcome is told: from its dedupe key, never from a page view. */
 export const outcomeEventId = (business: string, code: string, key: string) => idOf('outcome', business, code, key);
 export const reportBackIdOf = (event: string, account: string) => idOf('report-back', event, account);
+export const noticeIdOf = (business: string, sender: string, number: string) =>
+  idOf('notice', business, sender, number);
 /** Of the nth correction of a report-back. */
 export const correctionIdOf = (reportBack: string, n: number) => idOf('correction', reportBack, String(n));
 export const dealIdOf = (business: string, account: string, number: string) => idOf('deal', business, account, number);

@@ -11,6 +11,7 @@ import * as mail from '../mail/table';
 import * as segments from '../leads/segments/table';
 import * as links from '../links/table';
 import * as orders from '../orders/table';
+import * as notices from '../outcomes/notices/table';
 import * as outcomes from '../outcomes/table';
 import * as people from '../people/table';
 import * as plan from '../plan/table';
@@ -44,6 +45,7 @@ export const definitions = {
   ...orders,
   ...events,
   ...outcomes,
+  ...notices,
   ...reportbacks,
   ...rollups,
   ...rehearsals,

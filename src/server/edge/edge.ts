@@ -13,6 +13,7 @@ import { nowMs } from '../clock';
 import type { Config } from '../config';
 import type { makeTakeCalls } from '../leads/calls/take';
 import type { CrmEvents } from '../leads/crm-events';
+import type { makeTakeNotices } from '../outcomes/notices/take';
 import type { makeTakeReply } from '../mail/replies';
 import type { makeStopPage } from '../mail/stop-page';
 import type { Accounts } from '../platforms/accounts';
@@ -42,6 +43,7 @@ interface EdgeServices {
   accounts: Accounts;
   crmEvents: CrmEvents;
   takeCalls: ReturnType<typeof makeTakeCalls>;
+  takeNotices: ReturnType<typeof makeTakeNotices>;
   takeReply: ReturnType<typeof makeTakeReply>;
   stopPage: ReturnType<typeof makeStopPage>;
   openShortLink: ReturnType<typeof makeOpenShortLink>;
@@ -66,6 +68,7 @@ export function makeEdge(services: EdgeServices) {
     accounts,
     crmEvents,
     takeCalls,
+    takeNotices,
     takeReply,
     stopPage,
     openShortLink,
@@ -238,6 +241,19 @@ export function makeEdge(services: EdgeServices) {
       await limit(request, response);
       const header = (name: string) => String(request.headers[name] ?? '');
       replyJson(response, 200, await takeCalls.webhook(business, await readBody(request, hookLimit), header));
+    },
+
+    /** What outside programs post of orders and subscriptions: a body, or a query alone. */
+    async post(request, response, [key, sender, secret = '']) {
+      const method = request.method ?? '';
+      if (!/^(GET|POST)$/.test(method)) throw new AvrixError('AVX_METHOD_WRONG', { fix: 'GET or POST' });
+      const business = await businessOf(key);
+      await limit(request, response);
+      const query = (request.url ?? '').split('?')[1] ?? '';
+      const body = method === 'POST' ? await readBody(request, hookLimit) : '';
+      const header = (name: string) => String(request.headers[name] ?? '');
+      const posted = { body: body || `?${query}`, secret, header };
+      replyJson(response, 200, await takeNotices(business, sender ?? '', posted));
     },
 
     /** Emails that came back, as a business's mail system passes them on. */

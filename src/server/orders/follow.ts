@@ -5,6 +5,7 @@ import { aloneStrand, isAlone, nilId, orderStrandId, type HopRow, type Strand } 
 import type { Context } from '../context';
 import { insertRows, inTransaction, plain, type OrderRow, type OutcomeRow } from '../db';
 import { countOutcomes } from '../outcomes/count';
+import { asPaymentNotice, readNotices } from '../outcomes/notices/payments';
 import type { Releases } from '../releases/releases';
 import { readTellingHops, writeReportBacks } from '../reportbacks/write';
 import { replaceHops } from '../strands/replace-hops';
@@ -24,6 +25,13 @@ export function makeFollowOrders(context: Context, releases: Releases) {
       const strandsOf = await readStrands(orders, transaction);
       const own = [...new Set([...strandsOf.values()].flat().map(({ id }) => id))].sort();
       await lockStrands(db, businessId, own, transaction);
+      const noticesOf = await readNotices(
+        context,
+        businessId,
+        'order',
+        orders.map(({ number }) => number),
+        transaction,
+      );
       const outcomes = await countOutcomes(
         context,
         releases,
@@ -31,6 +39,7 @@ export function makeFollowOrders(context: Context, releases: Releases) {
         orders.map((order) => ({
           subject: { kind: 'order', id: order.id },
           happenings: [happeningOf(order)],
+          notices: (noticesOf.get(order.number) ?? []).flatMap((one) => asPaymentNotice(one) ?? []),
           isMarked: order.marked !== '',
         })),
         transaction,

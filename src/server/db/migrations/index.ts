@@ -42,6 +42,7 @@ import { erasures } from './0042-erasures';
 import { touchEnds } from './0043-touch-ends';
 import { queue } from './0044-queue';
 import { corrections } from './0045-corrections';
+import { notices } from './0046-notices';
 import { pageTellings } from './0029-page-tellings';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
@@ -96,4 +97,5 @@ export const migrations: Migration[] = [
   ...touchEnds,
   ...queue,
   ...corrections,
+  ...notices,
 ];

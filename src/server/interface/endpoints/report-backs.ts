@@ -1,5 +1,12 @@
 import { AvrixError } from '../../../core/errors';
 import { outcomeRuleSchema } from '../../../core/outcomes/schema';
+import {
+  noticeListSchema,
+  pastedSchema,
+  retiredSenderSchema,
+  savedSenderSchema,
+  senderIdSchema,
+} from '../../../core/outcomes/notices/schema';
 import { mayChange } from '../../../core/people/rights';
 import { foundSchema } from '../../../core/reportbacks/answers';
 import { queueListSchema, reportBackActSchema } from '../../../core/reportbacks/queue-schema';
@@ -16,6 +23,16 @@ const queueColumns = {
   worth: 'worth',
 };
 
+const postbackColumns = {
+  sender: 'sender',
+  step: 'step',
+  about: 'about',
+  payment: 'payment',
+  amount: 'amount',
+  happenedAt: 'happened',
+  stands: 'became',
+};
+
 export const reportBacks: Endpoint[] = [
   reads('/outcomes', ({ outcomesStation }, { membership }) => outcomesStation.view(membership)),
   takes('/outcomes/effect', outcomeRuleSchema, ({ outcomesStation }, { membership, body }) =>
@@ -28,6 +45,28 @@ export const reportBacks: Endpoint[] = [
   }),
   takes('/report-backs/act', reportBackActSchema, ({ queue }, { membership, person, body }) =>
     queue.act(membership, person.name, body),
+  ),
+  readsBy('/report-backs/postbacks', noticeListSchema, ({ notices }, { membership, query }) =>
+    notices.page(membership, query),
+  ),
+  readsBy('/report-backs/postbacks.csv', noticeListSchema, ({ files, notices }, { membership, query, drained }) => {
+    const { business, role } = membership;
+    return files.writeList('postbacks', notices.all(business, role, query), postbackColumns, drained);
+  }),
+  takes('/report-backs/postbacks/save', savedSenderSchema, ({ senders }, { membership, body }) =>
+    senders.save(membership, body),
+  ),
+  takes('/report-backs/postbacks/secret', senderIdSchema, ({ senders }, { membership, body: { id } }) =>
+    senders.makeSecret(membership, id),
+  ),
+  takes('/report-backs/postbacks/retire', retiredSenderSchema, ({ senders }, { membership, body: { id, retired } }) =>
+    senders.retire(membership, id, retired),
+  ),
+  takes('/report-backs/postbacks/try', pastedSchema, ({ senders }, { membership, body: { sender, text } }) =>
+    senders.tryOut(membership, sender, text),
+  ),
+  reads('/report-backs/postbacks/{sender}', ({ senders }, { membership, params }) =>
+    senders.setUp(membership, params.sender!),
   ),
   reads('/report-backs/{reportBack}', ({ queue }, { membership, params }) => queue.one(membership, params.reportBack!)),
   // A person says what stands in the platform about a report-back that is unsure.

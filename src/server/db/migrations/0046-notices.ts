@@ -1,0 +1,51 @@
+import type { Migration } from './index';
+
+/** Outside programs that post what became of orders and subscriptions, and what they posted. */
+export const notices: Migration[] = [
+  {
+    name: '0046-senders',
+    sql: `CREATE TABLE IF NOT EXISTS senders (
+      business_id UUID NOT NULL,
+      id UUID NOT NULL,
+      \`key\` VARCHAR(40) NOT NULL,
+      name VARCHAR(80) NOT NULL,
+      secret VARBINARY(400) NULL,
+      proof VARCHAR(10) NOT NULL,
+      header VARCHAR(80) NOT NULL,
+      reading JSON NOT NULL,
+      steps JSON NOT NULL,
+      refund_says VARCHAR(10) NOT NULL,
+      in_minor BOOLEAN NOT NULL,
+      currency CHAR(3) NOT NULL,
+      last_at DATETIME(3) NULL,
+      last_sent VARBINARY(4000) NULL,
+      last_problem VARCHAR(500) NOT NULL,
+      made_at DATETIME(3) NOT NULL,
+      retired_at DATETIME(3) NULL,
+      PRIMARY KEY (business_id, id),
+      UNIQUE KEY by_key (business_id, \`key\`))`,
+  },
+  {
+    name: '0046-notices',
+    sql: `CREATE TABLE IF NOT EXISTS notices (
+      business_id UUID NOT NULL,
+      id UUID NOT NULL,
+      sender_id UUID NOT NULL,
+      number VARCHAR(300) NOT NULL,
+      step VARCHAR(60) NOT NULL,
+      about_kind VARCHAR(14) NOT NULL,
+      about_number VARCHAR(80) NOT NULL,
+      payment VARCHAR(80) NOT NULL,
+      amount_minor BIGINT NULL,
+      currency VARCHAR(3) NOT NULL,
+      happened_at DATETIME(3) NOT NULL,
+      received_at DATETIME(3) NOT NULL,
+      lead_token VARCHAR(40) NOT NULL,
+      click_id VARCHAR(300) NOT NULL,
+      is_test BOOLEAN NOT NULL,
+      PRIMARY KEY (business_id, id),
+      KEY by_about (business_id, about_kind, about_number),
+      KEY by_time (business_id, received_at),
+      KEY by_sender (business_id, sender_id, received_at))`,
+  },
+];

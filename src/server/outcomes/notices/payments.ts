@@ -1,0 +1,46 @@
+import type { Transaction } from 'sequelize';
+import { meaningOf, paymentNotice } from '../../../core/outcomes/notices';
+import type { PaymentNotice } from '../../../core/outcomes';
+import { groupBy } from '../../../core/group-by';
+import type { Context } from '../../context';
+import { plain } from '../../db';
+import type { NoticeRow, SenderRow } from './table';
+
+/** What senders posted of some orders or subscriptions, by their numbers, with the sender of each. */
+export async function readNotices(
+  { tables }: Pick<Context, 'tables'>,
+  businessId: string,
+  aboutKind: NoticeRow['aboutKind'],
+  numbers: string[],
+  transaction: Transaction,
+): Promise<Map<string, { notice: NoticeRow; sender: SenderRow }[]>> {
+  const rows = plain(
+    await tables.notices.findAll({
+      where: { businessId, aboutKind, aboutNumber: [...new Set(numbers)] },
+      order: [
+        ['happenedAt', 'ASC'],
+        ['id', 'ASC'],
+      ],
+      transaction,
+    }),
+  );
+  if (rows.length === 0) return new Map();
+  const id = [...new Set(rows.map(({ senderId }) => senderId))];
+  const senders = plain(await tables.senders.findAll({ where: { businessId, id }, transaction }));
+  const senderOf = new Map(senders.map((sender) => [sender.id, sender]));
+  return groupBy(
+    rows.map((notice) => ({ notice, sender: senderOf.get(notice.senderId)! })),
+    ({ notice }) => notice.aboutNumber,
+  );
+}
+
+/** What a notice says became of its payment; null where it is of another kind, or a test. */
+export function asPaymentNotice({ notice, sender }: { notice: NoticeRow; sender: SenderRow }): PaymentNotice | null {
+  const { id, amountMinor, currency, happenedAt, isTest, step } = notice;
+  const money = amountMinor === null ? null : { minor: Number(amountMinor), currency };
+  return paymentNotice(
+    { number: id, at: happenedAt.getTime(), money, isTest },
+    meaningOf(sender.steps, step),
+    sender.refundSays,
+  );
+}
