@@ -64,6 +64,8 @@ import { makeToldEvents } from './events/told';
 import { makeEventsStation } from './events/station';
 import { makeOutcomesStation } from './outcomes/station';
 import { makeMembers } from './people/members';
+import { makeBrakes } from './reportbacks/brakes';
+import { makeHeldAsOne } from './reportbacks/held-as-one';
 import { makeFollowOrders } from './orders/follow';
 import { makeFollowEnquiries } from './leads/enquiry';
 import { makeAnswersStation } from './leads/answers-station';
@@ -181,7 +183,9 @@ function makeDomainServices(config: Config) {
   const trials = makeTrials(context, draft, connections);
   const callLimit = makeCallLimit();
   const takeLeads = makeTakeLeads(context, releases);
-  const followEnquiries = makeFollowEnquiries(context, releases, takeLeads);
+  const brakes = makeBrakes(context);
+  const heldAsOne = makeHeldAsOne(context, changes);
+  const followEnquiries = makeFollowEnquiries(context, releases, brakes, takeLeads);
   const say = makeSayQuality(context, followEnquiries);
   const sendMail = makeSendMail(makeReachable(config.privateHosts));
   const takeCalls = makeTakeCalls(context);
@@ -201,7 +205,7 @@ function makeDomainServices(config: Config) {
     enquiryJob(followEnquiries),
     handOverJob(makeHandOver(context, crms, releases)),
     crmWriteJob(writeBack),
-    orderJob(makeFollowOrders(context, releases)),
+    orderJob(makeFollowOrders(context, releases, brakes)),
     routineTakeJob(takeLeads),
     routineLookJob(takeLeads),
     routineStepJob(makeStepOn(context, releases, act)),
@@ -241,7 +245,7 @@ function makeDomainServices(config: Config) {
     tokens: makeTokens(context),
     collect,
     reportBacks: makeReportBacks(context),
-    queue: makeQueue(context, changes),
+    queue: makeQueue(context, changes, heldAsOne),
     spool,
     spoolWriter,
     draft,
@@ -278,6 +282,7 @@ function makeDomainServices(config: Config) {
     leads: makeLeadList(context, releases),
     takeCalls,
     takeNotices,
+    heldAsOne,
     segments: makeSegmentsStation(context, releases, changes),
     routines: makeRoutinesStation(context, releases, changes, takeLeads, tryRoutine),
     runs: makeRuns(context),

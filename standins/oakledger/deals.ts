@@ -51,7 +51,8 @@ export interface Deal {
   changed_at: string;
   fields: Record<string, string>;
   amounts: Record<string, { amount: string; currency: string }>;
-  moves: { stage: string; at: string }[];
+  /** `by`: who moved it; '' for nobody that is known, such as a program. */
+  moves: { stage: string; at: string; by?: string }[];
   /** Missing where it never had one. */
   notes?: Note[];
   /** Numbers of the deals that were merged into this one. */
@@ -207,10 +208,22 @@ export function makeDeals(store: Store, changed: (kind: string, deal: string) =>
       touch({ ...deal, notes: [...notes, { key, text, at: isoNow() }] });
     },
 
-    move(deal: Deal, stage: string): void {
+    /** Deals of a stage ('' for every one) whose number, person, company or mail holds a text. */
+    find(text: string, stage: string): Deal[] {
+      const needle = text.toLowerCase();
+      return deals
+        .all()
+        .filter((deal) => stage === '' || deal.stage === stage)
+        .filter((deal) => {
+          const { name, company, mail } = people.get(deal.person)!;
+          return `${deal.id} ${name} ${company} ${mail}`.toLowerCase().includes(needle);
+        });
+    },
+
+    move(deal: Deal, stage: string, by = ''): void {
       if (deal.stage === stage) return;
       const at = isoNow();
-      deals.put({ ...deal, stage, changed_at: at, moves: [...deal.moves, { stage, at }] });
+      deals.put({ ...deal, stage, changed_at: at, moves: [...deal.moves, { stage, at, by }] });
       changed('deal moved', deal.id);
     },
 

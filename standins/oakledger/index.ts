@@ -45,6 +45,12 @@ export function makeOakledger(surroundings: Surroundings): Standin {
     const wrong = deals.setField(made || deleted, made !== '');
     return wrong ? c.text(wrong, 422) : c.redirect('/programs', 303);
   });
+  app.post('/move-many', async (c) => {
+    const { find = '', stage = '', to = '', by = '' } = await c.req.parseBody<Record<string, string>>();
+    if (!stages.includes(to)) return c.text('to: must be a stage', 422);
+    for (const deal of deals.find(find, stage)) deals.move(deal, to, by);
+    return c.redirect('/', 303);
+  });
   app.route('/campaigns', campaigns.pages);
   app.route('/api', makeApi(deals, campaigns.api, keys));
   app.get('/', (c) =>
@@ -62,9 +68,9 @@ export function makeOakledger(surroundings: Surroundings): Standin {
   });
   app.post('/deals/:id/stage', async (c) => {
     const deal = deals.get(c.req.param('id'));
-    const { stage } = await c.req.parseBody<{ stage: string }>();
+    const { stage, by = '' } = await c.req.parseBody<{ stage: string; by?: string }>();
     if (!deal || !stages.includes(stage)) return c.notFound();
-    deals.move(deal, stage);
+    deals.move(deal, stage, by);
     return c.redirect(`/deals/${deal.id}`, 303);
   });
   app.post('/deals/:id/amount', async (c) => {

@@ -27,15 +27,7 @@ const valueOf = (value: string) => {
 /** Deals, newest first, searched and paged. */
 export function dealsPage(deals: Deals, breaking: unknown, query: { find: string; stage: string; page: number }) {
   const perPage = 25;
-  const needle = query.find.toLowerCase();
-  const found = deals
-    .all()
-    .filter((deal) => !query.stage || deal.stage === query.stage)
-    .filter((deal) => {
-      const { name, company, mail } = deals.person(deal.person);
-      return `${deal.id} ${name} ${company} ${mail}`.toLowerCase().includes(needle);
-    })
-    .reverse();
+  const found = deals.find(query.find, query.stage).reverse();
   const pages = Math.max(1, Math.ceil(found.length / perPage));
   const current = Math.min(Math.max(1, query.page), pages);
   const link = (to: number) =>
@@ -81,6 +73,18 @@ export function dealsPage(deals: Deals, breaking: unknown, query: { find: string
         ${current > 1 ? html`<a href="${link(current - 1)}">Newer</a>` : ''} <span>page ${current} of ${pages}</span>
         ${current < pages ? html`<a href="${link(current + 1)}">Older</a>` : ''}
       </nav>
+      <form method="post" action="/move-many" aria-label="Move many">
+        <input type="hidden" name="find" value="${query.find}" />
+        <input type="hidden" name="stage" value="${query.stage}" />
+        <label
+          >Move all of these to
+          <select name="to">
+            ${stages.map((stage) => html`<option>${stage}</option>`)}
+          </select></label
+        >
+        <label>as <input name="by" value="Tom Harker" size="14" /></label>
+        <button>Move them</button>
+      </form>
       ${breaking}`,
   );
 }
@@ -111,7 +115,7 @@ export function dealPage(deal: Deal, deals: Deals, hooks: Hook[]) {
               ${[...deal.moves].reverse().map(
                 (move) =>
                   html`<tr>
-                    <td>${move.stage}</td>
+                    <td>${move.stage}${move.by ? `, by ${move.by}` : ''}</td>
                     <td class="number">${when(move.at)}</td>
                   </tr>`,
               )}

@@ -12,6 +12,8 @@ export type OutcomeEvidence =
       stage: string;
       /** True where the outcome's own stage was passed over. */
       skipped: boolean;
+      /** Who moved the deal there, as the CRM says; missing where it does not. */
+      by?: string;
     }
   | { kind: 'order' };
 
@@ -62,5 +64,8 @@ function evidenceOf(
   const reaches = (stage: string) => isReached(reachedBy.stage, stage, stages);
   // Going back and forth counts once: what reached it before is the time it was reached.
   if (!reaches(what.stage) || what.before.some(reaches)) return null;
-  return { kind: 'stage', stage: what.stage, skipped: what.stage !== reachedBy.stage };
+  const skipped = what.stage !== reachedBy.stage;
+  return what.by === ''
+    ? { kind: 'stage', stage: what.stage, skipped }
+    : { kind: 'stage', stage: what.stage, skipped, by: what.by };
 }

@@ -10,6 +10,8 @@ export interface StageMove {
   kind: 'stage';
   stage: string;
   before: string[];
+  /** Who moved it, as the CRM says; '' where it does not. */
+  by: string;
 }
 
 /** Something that happened to an enquiry or order, which an outcome may be reached by. */
@@ -37,9 +39,9 @@ export function stageMoves(changes: StageChange[], inOrder: string[]): { at: num
   const sorted = [...changes].sort(
     (a, b) => a.at - b.at || inOrder.indexOf(a.stage) - inOrder.indexOf(b.stage) || (a.stage < b.stage ? -1 : 1),
   );
-  return sorted.map(({ stage, at }, i) => ({
+  return sorted.map(({ stage, at, by = '' }, i) => ({
     at,
-    what: { kind: 'stage', stage, before: sorted.slice(0, i).map((change) => change.stage) },
+    what: { kind: 'stage', stage, by, before: sorted.slice(0, i).map((change) => change.stage) },
   }));
 }
 

@@ -66,6 +66,8 @@ export const tellingRuleSchema = z.object({
   letsItBid: z.boolean(),
   /** How long the outcome must hold before the platform is told: somebody may have moved the deal by mistake. */
   delayMinutes: z.number().int().min(0).max(10_080, 'must be at most a week, 10,080 minutes').default(60),
+  /** Whether the first ones wait until somebody has looked at them. */
+  firstLook: z.boolean().default(false),
 });
 export type TellingRule = z.infer<typeof tellingRuleSchema>;
 
@@ -77,4 +79,6 @@ export type QualifiedRule = z.infer<typeof qualifiedRuleSchema>;
 export interface StageChange {
   stage: string;
   at: number;
+  /** Who moved it, as the CRM says; missing where it does not. */
+  by?: string;
 }

@@ -50,6 +50,8 @@ export type Reason =
   | { code: 'withdrawn_by'; by: string }
   /** The payment was given back before the platform was told. */
   | { code: 'taken_back'; cause: 'refund' | 'chargeback' | 'amount' }
+  /** Held as one with others until somebody looks: far more, worth more or older than usual, or the first of its kind. */
+  | { code: 'brake'; because: 'count' | 'worth' | 'age' | 'new' }
   /** Why what a platform has is not changed: what it was told with stands there. */
   | { code: 'change_not_taken'; platform: string }
   | { code: 'change_too_late'; platform: string; days: number; limit: number }

@@ -227,6 +227,12 @@ function wordsOf(
         short: 'held: taken back',
         mend: 'Nothing to fix: nothing is told of what was given back.',
       };
+    case 'brake':
+      return {
+        text: `Held: ${brakeWords[reason.because]}`,
+        short: reason.because === 'new' ? 'held: the first of its kind' : 'held: far from usual',
+        mend: 'Look at some of them, then let all go or withdraw them.',
+      };
     case 'change_not_taken':
       return {
         text: `Held: ${reason.platform} takes no corrections, so what it was told stands there`,
@@ -261,6 +267,13 @@ function wordsOf(
       };
   }
 }
+
+const brakeWords: Record<'count' | 'worth' | 'age' | 'new', string> = {
+  count: 'far more than usual came within a day',
+  worth: 'worth far more than usual came within a day',
+  age: 'clicks far older than usual came within a day',
+  new: 'the first of this outcome for this account wait for a look',
+};
 
 /** Why something is no customer. */
 export const markWords: Record<Mark, string> = {

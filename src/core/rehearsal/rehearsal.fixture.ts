@@ -73,7 +73,7 @@ export const content: ReleaseContent = {
   crms: [],
   outcomes: [fleetQualified],
   telling: [
-    { outcome: 'FLT-QUAL', platform: 'quillsearch', account: 'quillsearch', as: '', letsItBid: true, delayMinutes: 60 },
+    { outcome: 'FLT-QUAL', platform: 'quillsearch', account: 'quillsearch', as: '', letsItBid: true, delayMinutes: 60, firstLook: false },
   ],
   qualified: { form: 'FLT-QUAL' },
 };

@@ -58,6 +58,7 @@ export function outcomeTellings(reached: ReachedOutcome, release: Release, world
         leftFor: leftWithin(rule, reached.stageChanges, content.crm?.stages ?? noStages, counted.at, delay),
         crmClickId: reached.crmClickId,
         takenBack: '',
+        brake: null,
         hasWorth: rule.worth.kind === 'none' || (counted.worth?.minor ?? 0) > 0,
         contract,
         isLastPaid: strand.id === reached.lastPaid,

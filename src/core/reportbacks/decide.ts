@@ -5,6 +5,7 @@ import type { PlatformContract, TellingRow } from '../platforms/contract';
 import type { Reason } from '../reasons/codes';
 import type { Mark, Strand } from '../strands/types';
 import type { reportBackStates } from './answers';
+import type { BrakeBecause } from './brake';
 
 const day = 86_400_000;
 
@@ -32,6 +33,8 @@ export interface TellingCase {
   isLastPaid: boolean;
   /** How the account is that is to be told; `none` where no such account is connected. */
   account: 'none' | 'ready' | 'paused' | 'retired';
+  /** Why it is held as one with others; null where nobody has to look. */
+  brake: BrakeBecause | null;
   /** What the person last agreed to; null where no page ever said. */
   consent: Pick<Consent, 'advertising'> | null;
   /** True where the release asks for consent. */
@@ -75,6 +78,7 @@ export function decideTelling(input: TellingCase, now: number): TellingDecision 
   if (age >= limit * day) return held({ code: 'click_too_old', days: Math.floor(age / day), limit });
   const late = tooLate(happenedAt, contract, now);
   if (late) return held(late);
+  if (input.brake) return held({ code: 'brake', because: input.brake });
   return { state: 'waiting', dueAt: happenedAt + input.telling.delayMinutes * 60_000, key };
 }
 

@@ -1,3 +1,4 @@
+export * from './brake';
 export * from './corrections';
 export * from './decide';
 export * from './hops';

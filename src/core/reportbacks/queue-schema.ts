@@ -34,4 +34,7 @@ export const reportBackActSchema = z.strictObject({
   list: z.record(z.string(), z.string()).nullable().default(null),
   isTried: z.boolean().default(false),
 });
+/** What a person does with all that a brake holds, once they looked at it. */
+export const brakeActSchema = z.strictObject({ id: z.uuid(), act: z.enum(['let_go', 'withdraw']) });
+export type BrakeActGiven = z.infer<typeof brakeActSchema>;
 export type ReportBackActGiven = z.infer<typeof reportBackActSchema>;

@@ -1,6 +1,7 @@
 import type { ReasonWords } from '../reasons/words';
 import type { Sentence } from '../strands/sentence';
 import type { LeftAlone, ReportBackAct } from './acts';
+import type { BrakeBecause } from './brake';
 import type { ReportBackState } from './decide';
 
 /** One report-back in the list. Times in UTC, ISO 8601. */
@@ -32,6 +33,22 @@ export interface QueueGroup {
   fixedAt: string;
 }
 
+/** Report-backs that are held as one until somebody looked at them. */
+export interface BrakeView {
+  id: string;
+  outcome: string;
+  /** The account's key and its name. */
+  account: string;
+  accountName: string;
+  because: BrakeBecause;
+  count: number;
+  /** What it is and what is usual, in words. */
+  words: string;
+  since: string;
+  /** Who or what caused them, the most first. */
+  causes: { words: string; count: number }[];
+}
+
 export interface QueueView {
   sentence: Sentence;
   rows: QueueRow[];
@@ -41,6 +58,7 @@ export interface QueueView {
   states: Partial<Record<ReportBackState, number>>;
   /** Why report-backs are held or refused, the most frequent first. */
   groups: QueueGroup[];
+  brakes: BrakeView[];
   outcomes: string[];
   accounts: { key: string; name: string }[];
   mayChange: boolean;

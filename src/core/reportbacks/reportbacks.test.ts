@@ -36,13 +36,22 @@ const strand: Strand = {
 const base: TellingCase = {
   stoppedBy: '',
   outcome: { ...fleetQualified, clickDays: 90 },
-  telling: { outcome: 'FLT-QUAL', platform: 'quillsearch', account: 'uk', as: '', letsItBid: true, delayMinutes: 30 },
+  telling: {
+    outcome: 'FLT-QUAL',
+    platform: 'quillsearch',
+    account: 'uk',
+    as: '',
+    letsItBid: true,
+    delayMinutes: 30,
+    firstLook: false,
+  },
   happenedAt: clicked + 5 * day,
   strand,
   marked: '',
   leftFor: null,
   crmClickId: 'Q1',
   takenBack: '',
+  brake: null,
   hasWorth: true,
   contract,
   isLastPaid: true,
@@ -99,6 +108,9 @@ describe('whether an outcome is told', () => {
   });
 
   it('holds it without an amount, and without an account', () => {
+    expect(decide({ brake: 'count' })).toMatchObject({ state: 'held', reason: { code: 'brake', because: 'count' } });
+    // Of what cannot be told anyway its own reason is said.
+    expect(decide({ brake: 'count', crmClickId: '' })).toMatchObject({ reason: { code: 'no_click_in_crm' } });
     expect(decide({ hasWorth: false })).toMatchObject({ reason: { code: 'no_worth', field: 'lease_profit' } });
     expect(decide({ account: 'none' })).toMatchObject({ reason: { code: 'no_account' } });
   });

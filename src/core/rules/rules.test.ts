@@ -260,6 +260,7 @@ const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
     as: fc.constantFrom('paid', 'joined'),
     letsItBid: fc.boolean(),
     delayMinutes: fc.integer({ min: 0, max: 10_080 }),
+    firstLook: fc.boolean(),
   }),
   qualified: fc.record({ way: fc.constantFrom(...qualifyingWays), outcome: outcomeCode }),
   making_steps: fc.record({ steps: fc.array(words, { maxLength: 3 }) }),

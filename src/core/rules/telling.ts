@@ -38,6 +38,11 @@ export const telling = defineRule<TellingRule>({
       [false, 'for the record'],
       [true, 'and let it bid on it'],
     ]),
+    ', ',
+    choice('firstLook', 'The first ones', [
+      [true, 'the first ones once somebody has looked at them', 'after a look'],
+      [false, 'also the first ones, unseen', 'at once'],
+    ]),
     '.',
   ],
   refs: ({ outcome, platform }) => [

@@ -35,6 +35,9 @@ export const outcomeEventId = (business: string, code: string, key: string) => i
 export const reportBackIdOf = (event: string, account: string) => idOf('report-back', event, account);
 export const noticeIdOf = (business: string, sender: string, number: string) =>
   idOf('notice', business, sender, number);
+/** Of what is held as one; of the first ones of an outcome without a time (ms) since when it is. */
+export const brakeIdOf = (business: string, outcome: string, version: number, account: string, since = 0) =>
+  idOf('brake', business, outcome, String(version), account, String(since));
 /** Of the nth correction of a report-back. */
 export const correctionIdOf = (reportBack: string, n: number) => idOf('correction', reportBack, String(n));
 export const dealIdOf = (business: string, account: string, number: string) => idOf('deal', business, account, number);

@@ -22,6 +22,7 @@ import {
 } from '../db';
 import { countOutcomes } from '../outcomes/count';
 import type { Releases } from '../releases/releases';
+import type { Brakes } from '../reportbacks/brakes';
 import { readTellingHops, writeReportBacks } from '../reportbacks/write';
 import { markMoments } from '../rollups/marks';
 import { replaceHops } from '../strands/replace-hops';
@@ -39,7 +40,12 @@ const followed = [
 ] as const;
 
 /** Follows enquiries from the CRM on: joins each to its strand, counts its outcomes once, writes their report-backs. */
-export function makeFollowEnquiries(context: Context, releases: Releases, routines: Pick<TakeLeads, 'mark'>) {
+export function makeFollowEnquiries(
+  context: Context,
+  releases: Releases,
+  brakes: Brakes,
+  routines: Pick<TakeLeads, 'mark'>,
+) {
   const { db, tables } = context;
 
   /** @returns when to follow each again because time alone changes a state, or null */
@@ -256,7 +262,7 @@ export function makeFollowEnquiries(context: Context, releases: Releases, routin
         stageChanges: records[0]?.stageChanges ?? [],
       }));
     });
-    await writeReportBacks(context, releases, enquiries[0]!.businessId, told, transaction);
+    await writeReportBacks(context, releases, brakes, enquiries[0]!.businessId, told, transaction);
   }
 
   async function writeHops(

@@ -7,12 +7,13 @@ import { insertRows, inTransaction, plain, type OrderRow, type OutcomeRow } from
 import { countOutcomes } from '../outcomes/count';
 import { asPaymentNotice, readNotices } from '../outcomes/notices/payments';
 import type { Releases } from '../releases/releases';
+import type { Brakes } from '../reportbacks/brakes';
 import { readTellingHops, writeReportBacks } from '../reportbacks/write';
 import { replaceHops } from '../strands/replace-hops';
 import { fromStrandRow, lockStrands, toStrandRow } from '../strands/store';
 
 /** Follows orders: counts their outcomes once, writes what is to be told of them. */
-export function makeFollowOrders(context: Context, releases: Releases) {
+export function makeFollowOrders(context: Context, releases: Releases, brakes: Brakes) {
   const { db, tables } = context;
 
   /** @returns nothing to follow again: time alone changes no order */
@@ -58,7 +59,7 @@ export function makeFollowOrders(context: Context, releases: Releases) {
             stageChanges: [],
           })),
       );
-      await writeReportBacks(context, releases, businessId, told, transaction);
+      await writeReportBacks(context, releases, brakes, businessId, told, transaction);
       await writeHops(orders, strandsOf, outcomes, transaction);
     });
     return new Map(ids.map((id) => [id, null]));

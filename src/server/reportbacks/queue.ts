@@ -5,7 +5,14 @@ import {
   type QueueListQuery,
   type ReportBackActGiven,
 } from '../../core/reportbacks/queue-schema';
-import type { ActedView, QueueGroup, QueueRow, QueueView, ReportBackDetail } from '../../core/reportbacks/queue-view';
+import type {
+  ActedView,
+  BrakeView,
+  QueueGroup,
+  QueueRow,
+  QueueView,
+  ReportBackDetail,
+} from '../../core/reportbacks/queue-view';
 import { AvrixError } from '../../core/errors';
 import { mayChange } from '../../core/people/rights';
 import type { Reason } from '../../core/reasons/codes';
@@ -22,6 +29,7 @@ import { requireEditor } from '../releases/draft';
 import { worthNow } from '../outcomes/worth-now';
 import { moneyWords } from '../strands/trace-events';
 import { carryOutAct } from './act';
+import type { HeldAsOne } from './held-as-one';
 import {
   countQueue,
   countReasons,
@@ -34,7 +42,7 @@ import {
 } from './queue-queries';
 
 /** The queue of report-backs: what waits, is held, told or refused, why, and what people do about it. */
-export function makeQueue(context: Context, changes: Changes) {
+export function makeQueue(context: Context, changes: Changes, heldAsOne: HeldAsOne) {
   const { db, tables } = context;
 
   async function readNames(businessId: string): Promise<(account: string) => string> {
@@ -46,13 +54,14 @@ export function makeQueue(context: Context, changes: Changes) {
   return {
     async page({ business, role }: Membership, query: QueueListQuery): Promise<QueueView> {
       const part = { limit: pageSize, offset: (query.page - 1) * pageSize };
-      const [ids, total, states, reasons, choices, nameOf] = await Promise.all([
+      const [ids, total, states, reasons, choices, nameOf, brakes] = await Promise.all([
         findQueue(db, business.id, query, role.seesPeople, part),
         countQueue(db, business.id, query, role.seesPeople),
         countStates(db, business.id),
         countReasons(db, business.id),
         readQueueChoices(db, business.id),
         readNames(business.id),
+        heldAsOne.view(business, role),
       ]);
       const rows = await readQueue(db, business.id, ids);
       const groups = reasons.flatMap(({ state, reason, n }): QueueGroup[] =>
@@ -60,7 +69,8 @@ export function makeQueue(context: Context, changes: Changes) {
       );
       const ofState = Object.fromEntries(states.map(({ state, n }) => [state, n]));
       return {
-        sentence: queueSentence(ofState, groups),
+        sentence: queueSentence(ofState, groups, brakes),
+        brakes: brakes.map((brake) => ({ ...brake, accountName: nameOf(brake.account) })),
         rows: rows.map((row) => toRow(row, role, nameOf)),
         total,
         pageSize,
@@ -245,13 +255,23 @@ const actWords: Record<ReportBackActGiven['act'], string> = {
   tell_again: 'told again',
 };
 
-function queueSentence(states: Partial<Record<string, number>>, groups: QueueGroup[]): Sentence {
+function queueSentence(
+  states: Partial<Record<string, number>>,
+  groups: QueueGroup[],
+  brakes: Omit<BrakeView, 'accountName'>[],
+): Sentence {
   const of = (state: string) => states[state] ?? 0;
   const all = Object.values(states).reduce<number>((sum, n) => sum + (n ?? 0), 0);
   if (all === 0)
     return {
       title: 'Nothing has been told to a platform yet.',
       under: 'Once an outcome is counted that an account is told of, it waits here until it is due.',
+    };
+  const [brake] = brakes;
+  if (brake)
+    return {
+      title: `${counted(brake.count, 'report-back', 'report-backs')} of ${brake.outcome} ${brake.count === 1 ? 'waits' : 'wait'} for a look.`,
+      under: `${brake.words} Let all go, or withdraw them.`,
     };
   const told = of('told') + of('confirmed');
   const [worst] = groups;

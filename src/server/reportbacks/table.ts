@@ -1,7 +1,7 @@
 import { defineTable, type RowOf, bigint, day, json, text, time, uuid, whole } from '../db/columns';
 import type { Reason } from '../../core/reasons/codes';
 import type { KeyKind } from '../../core/platforms';
-import type { ReportBackState } from '../../core/reportbacks';
+import type { BrakeBecause, ReportBackState } from '../../core/reportbacks';
 import type { SubjectKind } from '../../core/strands';
 
 export const reportBacks = defineTable('report_backs', ['businessId', 'id'], {
@@ -49,3 +49,22 @@ export const attempts = defineTable('attempts', ['businessId', 'id'], {
   answer: text(),
 });
 export type AttemptRow = RowOf<typeof attempts>;
+
+/** Groups of report-backs of one outcome and account that are held as one, until somebody looked at them. */
+export const brakes = defineTable('brakes', ['businessId', 'id'], {
+  businessId: uuid(),
+  id: uuid(),
+  outcome: text(),
+  version: whole(),
+  account: text(),
+  because: text<BrakeBecause>(),
+  /** What it is when it was held, and the most that is usual: how many, minor units, or days. */
+  is: bigint(),
+  usual: bigint(),
+  /** Report-backs that were made since then are held. */
+  since: time(),
+  madeAt: time(),
+  endedAt: time().nullable(),
+  endedBy: text(),
+});
+export type BrakeRow = RowOf<typeof brakes>;

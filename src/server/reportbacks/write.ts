@@ -6,13 +6,14 @@ import { leftWithin, noStages, type StageChange } from '../../core/outcomes';
 import { tellingRules } from '../../core/releases';
 import { decideTelling, tellingHops } from '../../core/reportbacks';
 import { worthNow } from '../outcomes/worth-now';
+import type { BrakeKey, Brakes } from './brakes';
 import { correctionOf } from './correct';
 import { readMayBeTaken } from './queries';
 import { nilId, reportBackIdOf, type HopRow, type KnownConsent, type Mark, type Strand } from '../../core/strands';
 import { groupBy } from '../../core/group-by';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
-import { insertRows, markWork, plain, type OutcomeRow, type ReportBackRow } from '../db';
+import { insertRows, markWork, plain, type BrakeRow, type OutcomeRow, type ReportBackRow } from '../db';
 import type { Releases } from '../releases/releases';
 
 /** An outcome with all that says whether platforms are told of it. */
@@ -37,6 +38,7 @@ export interface Told {
 export async function writeReportBacks(
   { db, tables }: Context,
   releases: Releases,
+  brakes: Brakes,
   businessId: string,
   told: Told[],
   transaction: Transaction,
@@ -53,6 +55,18 @@ export async function writeReportBacks(
     [...known.values()].flat().flatMap(({ id, state }) => (state === 'waiting' ? id : [])),
     transaction,
   );
+  const keys = new Map<string, BrakeKey>();
+  for (const {
+    outcome: { code, version, releaseNumber },
+    strands,
+  } of told) {
+    const release = await releases.numbered(businessId, releaseNumber);
+    for (const { account, firstLook, platform } of tellingRules(release, code))
+      if (strands.some((strand) => strand.platform === platform))
+        keys.set(`${code} ${account}`, { outcome: code, version, account, firstLook });
+  }
+  const open = await brakes.open(businessId, [...keys.values()], transaction);
+  const fresh: BrakeKey[] = [];
   const rows: ReportBackRow[] = [];
   const due: ReportBackRow[] = [];
   for (const { outcome, strands, lastPaid, ...of } of told) {
@@ -96,6 +110,7 @@ export async function writeReportBacks(
           contract,
           isLastPaid: strand.id === lastPaid,
           account: accountState,
+          brake: holds(open.get(`${outcome.code} ${telling.account}`), before, unclear),
           consent: of.consent,
           consentRequired: required,
         },
@@ -127,6 +142,7 @@ export async function writeReportBacks(
         madeAt: before?.madeAt ?? now(),
       };
       take(row, before);
+      if (!before && row.state === 'waiting') fresh.push(keys.get(`${outcome.code} ${telling.account}`)!);
     }
   }
   await insertRows(
@@ -140,6 +156,13 @@ export async function writeReportBacks(
     const ids = alike.map(({ id }) => id);
     await markWork(db, 'report_back', businessId, ids, dueAt!, transaction, accountId);
   }
+  await brakes.look(businessId, fresh, transaction);
+}
+
+/** Why a brake holds a report-back; null where it does not: one from before it, or that its platform may have. */
+function holds(brake: BrakeRow | undefined, before: ReportBackRow | undefined, unclear: ReadonlySet<string>) {
+  if (!brake || (before && (before.madeAt <= brake.since || unclear.has(before.id)))) return null;
+  return brake.because;
 }
 
 /** When it is due: as its rule says, or as somebody said who had it told sooner. */

@@ -205,4 +205,5 @@ const startTelling = ({ code }: OutcomeRule, { key, kind }: { key: string; kind:
   as: '',
   letsItBid: false,
   delayMinutes: 60,
+  firstLook: true,
 });

@@ -9,6 +9,7 @@ import { Live } from '../../ui/live/Live';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
 import { Acts } from './Acts';
+import { HeldAsOne } from './HeldAsOne';
 import { reportBacksParts } from './ReportBacksFrame';
 
 interface Props {
@@ -135,6 +136,7 @@ function Queue({ business, initial, search, seesPeople }: Props) {
         return (
           <>
             <Narrowing business={business} view={view} search={search} />
+            <HeldAsOne business={business} brakes={view.brakes} timeZone={view.timeZone} mayChange={view.mayChange} />
             {view.groups.length > 0 && <Groups business={business} groups={view.groups} />}
             {initial.mayChange && view.rows.length > 0 && (
               <section aria-label="What to do" className="mt-4 flex min-h-9 flex-wrap items-center gap-3">

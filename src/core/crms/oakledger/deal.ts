@@ -21,7 +21,7 @@ const dealSchema = z.object({
   merged: z.array(z.string().max(60)).default([]),
   fields: z.record(z.string(), z.string()),
   amounts: z.record(z.string(), z.object({ amount: z.string(), currency: z.string() })),
-  moves: z.array(z.object({ stage: z.string(), at: time })),
+  moves: z.array(z.object({ stage: z.string(), at: time, by: z.string().max(80).default('') })),
 });
 
 const mergedSchema = z.object({ merged_into: z.string().max(60) });

@@ -43,6 +43,7 @@ import { touchEnds } from './0043-touch-ends';
 import { queue } from './0044-queue';
 import { corrections } from './0045-corrections';
 import { notices } from './0046-notices';
+import { brakes } from './0047-brakes';
 import { pageTellings } from './0029-page-tellings';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
@@ -98,4 +99,5 @@ export const migrations: Migration[] = [
   ...queue,
   ...corrections,
   ...notices,
+  ...brakes,
 ];

@@ -9,7 +9,7 @@ import {
 } from '../../../core/outcomes/notices/schema';
 import { mayChange } from '../../../core/people/rights';
 import { foundSchema } from '../../../core/reportbacks/answers';
-import { queueListSchema, reportBackActSchema } from '../../../core/reportbacks/queue-schema';
+import { brakeActSchema, queueListSchema, reportBackActSchema } from '../../../core/reportbacks/queue-schema';
 import { reads, readsBy, takes, type Endpoint } from '../endpoint';
 
 const queueColumns = {
@@ -45,6 +45,9 @@ export const reportBacks: Endpoint[] = [
   }),
   takes('/report-backs/act', reportBackActSchema, ({ queue }, { membership, person, body }) =>
     queue.act(membership, person.name, body),
+  ),
+  takes('/report-backs/brake', brakeActSchema, ({ heldAsOne }, { membership, person, body }) =>
+    heldAsOne.end(membership, person.name, body),
   ),
   readsBy('/report-backs/postbacks', noticeListSchema, ({ notices }, { membership, query }) =>
     notices.page(membership, query),

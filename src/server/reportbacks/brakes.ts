@@ -1,0 +1,202 @@
+/* eslint-disable no-await-in-loop -- outcomes and accounts are few */
+import type { Sequelize, Transaction } from 'sequelize';
+import { groupBy } from '../../core/group-by';
+import { brakeOf, type DayOfTellings } from '../../core/reportbacks';
+import { brakeIdOf } from '../../core/strands';
+import { now, nowMs } from '../clock';
+import type { Context } from '../context';
+import { insertRows, pick, plain, selectRows, text, uuid, whole, type BrakeRow } from '../db';
+import { makeLastKnown } from '../last-known';
+import { outcomes } from '../outcomes/table';
+import { markSubjects } from './settle';
+import { reportBacks } from './table';
+
+const day = 86_400_000;
+const weeks = 8;
+/** How long (ms) what was usual is taken as known. */
+const usualFor = 60_000;
+
+/** An outcome that an account is told of. */
+export interface BrakeKey {
+  outcome: string;
+  version: number;
+  account: string;
+  /** Whether the first ones wait for a look. */
+  firstLook: boolean;
+}
+export type Brakes = ReturnType<typeof makeBrakes>;
+const nameOf = ({ outcome, account }: Pick<BrakeKey, 'outcome' | 'account'>) => `${outcome} ${account}`;
+
+/** Tellings by outcome, account and day back from now: how many, what they are worth, how old their clicks were. */
+const readDays = (db: Sequelize, businessId: string, from: Date, only: string, values: unknown[]) =>
+  selectRows(
+    db,
+    {
+      ...pick(outcomes, ['code'], 'o'),
+      ...pick(reportBacks, ['account'], 'r'),
+      back: whole().of('FLOOR(TIMESTAMPDIFF(SECOND, r.made_at, ?) / 86400)'),
+      count: whole().of('COUNT(*)'),
+      worth: whole().of('SUM(COALESCE(o.corrected_minor, o.worth_minor))'),
+      clickHours: whole().of('AVG(TIMESTAMPDIFF(HOUR, s.first_at, o.happened_at))').nullable(),
+    },
+    `FROM report_backs r JOIN outcomes o ON o.business_id = r.business_id AND o.id = r.outcome_id
+     LEFT JOIN strands s ON s.business_id = r.business_id AND s.platform = r.platform AND s.click_id = r.key_value
+     WHERE r.business_id = ? AND r.made_at >= ? AND r.correction = 0 ${only} GROUP BY o.code, r.account, back`,
+    [now(), businessId, from, ...values],
+  );
+const asDay = ({ count, worth, clickHours }: Awaited<ReturnType<typeof readDays>>[number]): DayOfTellings => ({
+  count,
+  worth,
+  clickDays: clickHours === null ? null : clickHours / 24,
+});
+
+/**
+ * The brake: what is far outside of what is usual, and the first of a new outcome, is held as one until somebody looked at
+ * it. One that was let go holds nothing more of what came before that.
+ */
+export function makeBrakes(context: Context) {
+  const { db, tables } = context;
+
+  /** What came on each day of the last weeks but the newest, by outcome and account. */
+  const usualOf = makeLastKnown(async (businessId) => {
+    const rows = await readDays(db, businessId, new Date(nowMs() - weeks * 7 * day), '', []);
+    return groupBy(
+      rows.filter(({ back }) => back > 0),
+      ({ code, account }) => nameOf({ outcome: code, account }),
+    );
+  }, usualFor);
+
+  const readOpen = async (businessId: string, transaction: Transaction): Promise<BrakeRow[]> =>
+    plain(await tables.brakes.findAll({ where: { businessId, endedAt: null }, transaction }));
+
+  /** Holds the first ones of an outcome that was never told to an account, unless somebody looked at them. */
+  async function holdFirst(businessId: string, key: BrakeKey, transaction: Transaction): Promise<BrakeRow[]> {
+    const { outcome, version, account } = key;
+    const id = brakeIdOf(businessId, outcome, version, account);
+    const known = await tables.brakes.count({ where: { businessId, id }, transaction });
+    if (known > 0) return [];
+    const [told] = await selectRows(
+      db,
+      pick(reportBacks, ['id'], 'r'),
+      `FROM report_backs r JOIN outcomes o ON o.business_id = r.business_id AND o.id = r.outcome_id
+       WHERE r.business_id = ? AND r.account = ? AND o.code = ? AND o.version = ? AND r.answered_at IS NOT NULL LIMIT 1`,
+      [businessId, account, outcome, version],
+      transaction,
+    );
+    if (told) return [];
+    const row: BrakeRow = {
+      businessId,
+      id,
+      outcome,
+      version,
+      account,
+      because: 'new',
+      is: 0,
+      usual: 0,
+      since: new Date(0),
+      madeAt: now(),
+      endedAt: null,
+      endedBy: '',
+    };
+    await insertRows(tables.brakes, [row], [], transaction);
+    return [row];
+  }
+
+  return {
+    /** The brakes that hold report-backs of these outcomes and accounts, by both. */
+    async open(businessId: string, keys: BrakeKey[], transaction: Transaction): Promise<Map<string, BrakeRow>> {
+      const open = await readOpen(businessId, transaction);
+      for (const key of keys)
+        if (key.firstLook && !open.some((one) => nameOf(one) === nameOf(key)))
+          open.push(...(await holdFirst(businessId, key, transaction)));
+      return new Map(open.map((one) => [nameOf(one), one]));
+    },
+
+    /**
+     * Looks at report-backs that were just made: where they and others of the last day are far outside of what is usual,
+     * all of them that nobody began to tell are held.
+     */
+    async look(businessId: string, keys: BrakeKey[], transaction: Transaction): Promise<void> {
+      for (const key of new Map(keys.map((one) => [nameOf(one), one])).values()) {
+        const usual = (await usualOf.get(businessId)).get(nameOf(key)) ?? [];
+        if (usual.length === 0) continue;
+        const { outcome, account, version } = key;
+        const last = await tables.brakes.findOne({
+          where: { businessId, outcome, account },
+          order: [['endedAt', 'DESC']],
+          transaction,
+        });
+        const ended = last?.get({ plain: true }).endedAt?.getTime() ?? 0;
+        const since = new Date(Math.max(nowMs() - day, ended));
+        const only = 'AND o.code = ? AND r.account = ?';
+        const lately = await readLately(businessId, since, only, [outcome, account], transaction);
+        const brake = lately && brakeOf(lately, usual.map(asDay));
+        if (!brake) continue;
+        const row: BrakeRow = {
+          businessId,
+          id: brakeIdOf(businessId, outcome, version, account, since.getTime()),
+          outcome,
+          version,
+          account,
+          ...brake,
+          since,
+          madeAt: now(),
+          endedAt: null,
+          endedBy: '',
+        };
+        await insertRows(tables.brakes, [row], [], transaction);
+        await hold(row, transaction);
+      }
+    },
+  };
+
+  async function readLately(
+    businessId: string,
+    since: Date,
+    only: string,
+    values: unknown[],
+    transaction: Transaction,
+  ): Promise<DayOfTellings | null> {
+    const [row] = await selectRows(
+      db,
+      {
+        count: whole().of('COUNT(*)'),
+        worth: whole().of('COALESCE(SUM(COALESCE(o.corrected_minor, o.worth_minor)), 0)'),
+        clickHours: whole().of('AVG(TIMESTAMPDIFF(HOUR, s.first_at, o.happened_at))').nullable(),
+      },
+      `FROM report_backs r JOIN outcomes o ON o.business_id = r.business_id AND o.id = r.outcome_id
+       LEFT JOIN strands s ON s.business_id = r.business_id AND s.platform = r.platform AND s.click_id = r.key_value
+       WHERE r.business_id = ? AND r.made_at > ? AND r.correction = 0 ${only}`,
+      [businessId, since, ...values],
+      transaction,
+    );
+    return row
+      ? { count: row.count, worth: row.worth, clickDays: row.clickHours === null ? null : row.clickHours / 24 }
+      : null;
+  }
+
+  /** Holds what waits of a group, as far as nobody began to tell it. */
+  async function hold({ businessId, outcome, account, because, since }: BrakeRow, transaction: Transaction) {
+    const rows = await selectRows(
+      db,
+      {
+        ...pick(reportBacks, ['subjectKind'], 'r'),
+        id: uuid().of('r.id'),
+        subjectId: uuid().of('r.subject_id'),
+        code: text().of('o.code'),
+      },
+      `FROM report_backs r JOIN outcomes o ON o.business_id = r.business_id AND o.id = r.outcome_id
+       WHERE r.business_id = ? AND o.code = ? AND r.account = ? AND r.correction = 0 AND r.state = 'waiting'
+         AND r.made_at > ? AND NOT EXISTS (SELECT 1 FROM attempts a WHERE a.business_id = r.business_id AND a.report_back_id = r.id)
+       ORDER BY r.id FOR UPDATE`,
+      [businessId, outcome, account, since],
+      transaction,
+    );
+    if (rows.length === 0) return;
+    await tables.reportBacks.update(
+      { state: 'held', reason: { code: 'brake', because }, dueAt: null },
+      { where: { businessId, id: rows.map(({ id }) => id) }, transaction },
+    );
+    await markSubjects(db, businessId, rows, transaction);
+  }
+}
