@@ -303,7 +303,7 @@ function makeDomainServices(config: Config) {
     repair: makeRepairStation(context, releases, writeBack),
     notLive: makeNotLive(draft, writes),
     strands,
-    strip: makeStrip(strands, plan, capture, eventsStation),
+    strip: makeStrip(strands, plan, capture, eventsStation, heldAsOne),
     traces: makeTraces(context, releases, crms, campaignNames, writeBack),
     setUpBusiness: makeSetUpBusiness(context, releases, { campaigns, making, links, shortLinks }),
     runner: makeRunner(context, jobs),

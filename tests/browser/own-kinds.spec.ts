@@ -1,5 +1,5 @@
 import { expect } from '@playwright/test';
-import { follow, makeKey, paste, pass, Person, signUp } from './person';
+import { follow, letFirstGo, makeKey, pass, paste, Person, signUp } from './person';
 import { places, ready, setEvening, test } from './world';
 
 /* A platform and a CRM that Avrix knows nothing of, described by hand until the platform confirms an outcome. */
@@ -135,6 +135,7 @@ test('a platform and a CRM described by hand carry a value to its confirmation',
     await expect(page.getByText('Counted').first()).toBeVisible({ timeout: 2000 });
   }).toPass({ timeout: 60_000 });
   const trace = page.url();
+  await letFirstGo(person);
   await pass(4, [page, visitor.page]);
   await expect(async () => {
     await page.goto(trace);

@@ -100,3 +100,12 @@ export async function follow(person: Person): Promise<void> {
   await person.button('Add to draft');
   await person.settled();
 }
+
+/** Looks at the first report-back of a new outcome, which waits for that, and lets it go. */
+export async function letFirstGo(person: Person): Promise<void> {
+  const { page } = person;
+  await person.open(`${person.home}/report-backs/queue`);
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('1 report-back of FLT-QUAL waits for a look.');
+  await person.button('Let 1 go');
+  await expect(page.getByText('1 was let go.')).toBeVisible();
+}

@@ -141,6 +141,7 @@ const bodies: Record<string, object> = Object.fromEntries(
     'short-links/{id}/retire': { retired: true },
     'page-checks': { urls: [`${places.larkmoor}/shop`] },
     'leads/quality': { ids: [someId], quality: 'answering' },
+    'report-backs/brake': { id: someId, act: 'let_go' },
     'report-backs/postbacks/save': { id: '', ...sender },
     'report-backs/postbacks/secret': { id: someId },
     'report-backs/postbacks/retire': { id: someId, retired: true },

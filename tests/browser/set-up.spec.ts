@@ -1,5 +1,5 @@
 import { expect } from '@playwright/test';
-import { follow, makeKey, paste, pass, Person, signUp } from './person';
+import { follow, letFirstGo, makeKey, pass, paste, Person, signUp } from './person';
 import { places, ready, setEvening, test } from './world';
 
 /* An installation in which nobody has made anything, set up by hand until a platform confirms an outcome. */
@@ -97,6 +97,7 @@ test('from an empty installation to a confirmed outcome, in under 60 actions', a
     await expect(page.getByText('Counted').first()).toBeVisible({ timeout: 2000 });
   }).toPass({ timeout: 60_000 });
   const trace = page.url();
+  await letFirstGo(person);
   await pass(4, [page, visitor.page]);
   await expect(async () => {
     await page.goto(trace);

@@ -38,10 +38,10 @@ export const telling = defineRule<TellingRule>({
       [false, 'for the record'],
       [true, 'and let it bid on it'],
     ]),
-    ', ',
+    '. The first ones ',
     choice('firstLook', 'The first ones', [
-      [true, 'the first ones once somebody has looked at them', 'after a look'],
-      [false, 'also the first ones, unseen', 'at once'],
+      [true, 'wait until somebody looked at them', 'wait for a look'],
+      [false, 'go at once', 'go at once'],
     ]),
     '.',
   ],

@@ -10,6 +10,7 @@ import {
   inTransaction,
   pick,
   plain,
+  selectOne,
   selectRows,
   text,
   uuid,
@@ -59,6 +60,18 @@ export function makeHeldAsOne(context: Context, changes: Changes) {
         }),
       );
       return all.filter((one) => one.count > 0);
+    },
+
+    /** How many wait for a look. */
+    async unseen(businessId: string): Promise<number> {
+      if ((await tables.brakes.count({ where: { businessId, endedAt: null } })) === 0) return 0;
+      const { n } = await selectOne(
+        db,
+        { n: whole().of('COUNT(*)') },
+        "FROM report_backs WHERE business_id = ? AND state = 'held' AND JSON_VALUE(reason, '$.code') = 'brake'",
+        [businessId],
+      );
+      return n;
     },
 
     /**

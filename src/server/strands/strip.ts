@@ -3,6 +3,7 @@ import type { BusinessRow } from '../db';
 import type { makeEventsStation } from '../events/station';
 import { makeLastKnown } from '../last-known';
 import type { PlanService } from '../plan/plan';
+import type { HeldAsOne } from '../reportbacks/held-as-one';
 import type { makeStrandPages } from './line';
 
 /** How old (ms) the figures on the strip may be. */
@@ -15,6 +16,8 @@ interface Figures {
   faults: number;
   /** Events that have gone quiet. */
   quiet: number;
+  /** Report-backs that wait until somebody looked at them. */
+  unseen: number;
 }
 
 /** What the strip shows of every station: counted for all pages together, so that none waits for it. */
@@ -23,16 +26,18 @@ export function makeStrip(
   plan: PlanService,
   capture: CaptureStation,
   events: Pick<ReturnType<typeof makeEventsStation>, 'quietCount'>,
+  heldAsOne: Pick<HeldAsOne, 'unseen'>,
 ) {
   const businesses = new Map<string, BusinessRow>();
   const figures = makeLastKnown(async (id): Promise<Figures> => {
-    const [lost, offPlan, faults, quiet] = await Promise.all([
+    const [lost, offPlan, faults, quiet, unseen] = await Promise.all([
       losses(businesses.get(id)!),
       plan.offPlanCount(id),
       capture.faultCount(id),
       events.quietCount(id),
+      heldAsOne.unseen(id),
     ]);
-    return { lost, offPlan, faults, quiet };
+    return { lost, offPlan, faults, quiet, unseen };
   }, freshFor);
   return (business: BusinessRow): Promise<Figures> => {
     businesses.set(business.id, business);

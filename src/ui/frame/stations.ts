@@ -12,14 +12,22 @@ export interface Station {
   loses: boolean;
 }
 
-/**
- * The stations in the order of work.
- * @param lost strands lost in the last four weeks, by station
- * @param offPlan values that arrived off plan
- * @param faults faults of pages and forms
- * @param quiet events that have gone quiet
- */
-export const stationsOf = (lost: Record<string, number>, offPlan: number, faults: number, quiet: number): Station[] => [
+/** What needs attention, by which the stations are drawn. */
+interface Figures {
+  /** Strands lost in the last four weeks, by station. */
+  lost: Record<string, number>;
+  /** Values that arrived off plan. */
+  offPlan: number;
+  /** Faults of pages and forms. */
+  faults: number;
+  /** Events that have gone quiet. */
+  quiet: number;
+  /** Report-backs that wait until somebody looked at them. */
+  unseen: number;
+}
+
+/** The stations in the order of work. */
+export const stationsOf = ({ lost, offPlan, faults, quiet, unseen }: Figures): Station[] => [
   {
     name: 'Plan',
     path: '/plan',
@@ -69,12 +77,21 @@ export const stationsOf = (lost: Record<string, number>, offPlan: number, faults
     loses: true,
     what: 'lost between Form sent and the CRM in 4 weeks',
   },
-  {
-    name: 'Report-backs',
-    path: '/report-backs',
-    shortcut: 'g 6',
-    count: lost['Report-backs'] ?? 0,
-    loses: true,
-    what: 'lost after the CRM in 4 weeks',
-  },
+  unseen > 0
+    ? {
+        name: 'Report-backs',
+        path: '/report-backs/queue',
+        shortcut: 'g 6',
+        count: unseen,
+        loses: false,
+        what: unseen === 1 ? 'report-back waits for a look' : 'report-backs wait for a look',
+      }
+    : {
+        name: 'Report-backs',
+        path: '/report-backs',
+        shortcut: 'g 6',
+        count: lost['Report-backs'] ?? 0,
+        loses: true,
+        what: 'lost after the CRM in 4 weeks',
+      },
 ];

@@ -23,7 +23,7 @@ export function HeldAsOne({
     mutationFn: (given: BrakeActGiven) => sendJson<{ done: number }>(`/api/b/${business}/report-backs/brake`, given),
     onSuccess: () => client.invalidateQueries(),
   });
-  if (brakes.length === 0) return null;
+  if (brakes.length === 0 && !end.data && !end.error) return null;
   return (
     <section aria-label="Held as one" className="mt-3 flex flex-col gap-3">
       {brakes.map(({ id, outcome, account, accountName, count: many, words, since, causes }) => (
@@ -70,7 +70,11 @@ export function HeldAsOne({
           </div>
         </div>
       ))}
-      {end.data && <p role="status">{counted(end.data.done, 'was', 'were')} decided.</p>}
+      {end.data && (
+        <p role="status">
+          {counted(end.data.done, 'was', 'were')} {end.variables.act === 'let_go' ? 'let go' : 'withdrawn'}.
+        </p>
+      )}
       <Problem text={end.error?.message} />
     </section>
   );
