@@ -61,7 +61,7 @@ describe('a deal that is worth something else after its outcome was told', () =>
     await revalue(deal, '400');
     expect((await reported()) - before).toBe(10_000);
     expect(await tellings(qsid)).toMatchObject([
-      { correction: 0, state: 'confirmed', tells: null },
+      { correction: 0, state: 'confirmed', tells: 13_500 },
       { correction: 1, state: 'confirmed', tells: 10_000 },
     ]);
     await revalue(deal, '400');
@@ -156,4 +156,21 @@ describe('a deal that is worth something else after its outcome was told', () =>
     await revalue(deal, '300');
     expect((await tellings(qsid))[2]).toMatchObject({ correction: 2, state: 'confirmed', tells: 7500 });
   });
+});
+
+it('an account that is told a part of the worth is corrected by that part too', async () => {
+  const { content } = await place.services.releases.live(larkmoor.id);
+  move(time + 1000);
+  const { number } = await place.services.releases.make(larkmoor.id, {
+    name: 'Half of it',
+    note: '',
+    content: { ...content, telling: content.telling.map((one) => ({ ...one, percent: 50 })) },
+  });
+  const before = await reported();
+  const { qsid, deal } = await ask({ release: number });
+  await qualify(deal);
+  expect((await reported()) - before).toBe(6750);
+  await revalue(deal, '200');
+  expect((await reported()) - before).toBe(2500);
+  expect((await tellings(qsid)).map(({ tells }) => tells)).toEqual([6750, 2500]);
 });

@@ -66,6 +66,12 @@ export const tellingRuleSchema = z.object({
   letsItBid: z.boolean(),
   /** How long the outcome must hold before the platform is told: somebody may have moved the deal by mistake. */
   delayMinutes: z.number().int().min(0).max(10_080, 'must be at most a week, 10,080 minutes').default(60),
+  /** Which clicks it is told of: as the platform's kind has it, each within its window, or only the last paid touch. */
+  whose: z.enum(['platform', 'every click', 'last paid touch']).default('platform'),
+  /** How much of the worth is told, in percent. */
+  percent: z.number().int().min(1, 'must be 1 to 1,000').max(1000, 'must be 1 to 1,000').default(100),
+  /** What people must have agreed to. */
+  purpose: z.enum(['advertising', 'measurement']).default('advertising'),
   /** Whether the first ones wait until somebody has looked at them. */
   firstLook: z.boolean().default(false),
 });

@@ -73,7 +73,18 @@ export const content: ReleaseContent = {
   crms: [],
   outcomes: [fleetQualified],
   telling: [
-    { outcome: 'FLT-QUAL', platform: 'quillsearch', account: 'quillsearch', as: '', letsItBid: true, delayMinutes: 60, firstLook: false },
+    {
+      outcome: 'FLT-QUAL',
+      platform: 'quillsearch',
+      account: 'quillsearch',
+      as: '',
+      letsItBid: true,
+      delayMinutes: 60,
+      firstLook: false,
+      whose: 'platform',
+      percent: 100,
+      purpose: 'advertising',
+    },
   ],
   qualified: { form: 'FLT-QUAL' },
 };

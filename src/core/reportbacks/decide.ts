@@ -36,7 +36,7 @@ export interface TellingCase {
   /** Why it is held as one with others; null where nobody has to look. */
   brake: BrakeBecause | null;
   /** What the person last agreed to; null where no page ever said. */
-  consent: Pick<Consent, 'advertising'> | null;
+  consent: Consent | null;
   /** True where the release asks for consent. */
   consentRequired: boolean;
 }
@@ -58,7 +58,8 @@ export type TellingDecision =
 export function decideTelling(input: TellingCase, now: number): TellingDecision {
   const { strand, contract, outcome, happenedAt } = input;
   if (strand.kind !== 'click' || strand.platform !== contract.kind) return { state: 'none' };
-  if (contract.tells === 'last paid touch' && !input.isLastPaid) return { state: 'none' };
+  const clicks = input.telling.whose === 'platform' ? contract.tells : input.telling.whose;
+  if (clicks === 'last paid touch' && !input.isLastPaid) return { state: 'none' };
   const { clickId } = strand;
   const key: TellingRow['key'] = { kind: 'click_id', value: clickId };
   const held = (reason: Reason): TellingDecision => ({ state: 'held', reason, key });
@@ -67,7 +68,7 @@ export function decideTelling(input: TellingCase, now: number): TellingDecision 
   if (input.stoppedBy !== '') return held({ code: 'held_by', by: input.stoppedBy });
   if (input.leftFor !== null) return held({ code: 'left_stage', stage: stageOf(outcome), leftFor: input.leftFor });
   if (input.takenBack !== '') return held({ code: 'taken_back', cause: input.takenBack });
-  if (!mayTell(input.consent, input.consentRequired)) return held({ code: 'no_consent' });
+  if (!mayTell(input.consent, input.consentRequired, input.telling.purpose)) return held({ code: 'no_consent' });
   if (input.crmClickId === '') return held({ code: 'no_click_in_crm' });
   if (input.crmClickId !== null && input.crmClickId !== clickId) return held({ code: 'crm_click_differs' });
   if (input.account === 'none') return held({ code: 'no_account', platform: contract.words });
@@ -83,11 +84,14 @@ export function decideTelling(input: TellingCase, now: number): TellingDecision 
 }
 
 /**
- * Whether platforms may be told of somebody: where consent is required only after a "yes" to advertising,
- * elsewhere unless somebody said "no" to it.
+ * Whether platforms may be told of somebody: where consent is required only after a "yes" to the purpose, elsewhere unless
+ * somebody said "no" to it.
  */
-export const mayTell = (consent: Pick<Consent, 'advertising'> | null, required: boolean): boolean =>
-  required ? consent?.advertising === 'yes' : consent?.advertising !== 'no';
+export const mayTell = (
+  consent: Consent | null,
+  required: boolean,
+  purpose: TellingRule['purpose'] = 'advertising',
+): boolean => (required ? consent?.[purpose] === 'yes' : consent?.[purpose] !== 'no');
 
 /** Why an outcome can no longer be told at `now`; null while it can. */
 export function tooLate(happenedAt: number, { limits }: PlatformContract, now: number): Reason | null {

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { fleetQualified } from '../outcomes/rule.fixture';
+import type { TellingRule } from '../outcomes';
 import { contractOf } from '../platforms';
 import type { Strand } from '../strands';
 import {
@@ -33,18 +34,22 @@ const strand: Strand = {
   visitor: 'v',
   marked: '',
 };
+const telling: TellingRule = {
+  outcome: 'FLT-QUAL',
+  platform: 'quillsearch',
+  account: 'uk',
+  as: '',
+  letsItBid: true,
+  delayMinutes: 30,
+  whose: 'platform',
+  percent: 100,
+  purpose: 'advertising',
+  firstLook: false,
+};
 const base: TellingCase = {
   stoppedBy: '',
   outcome: { ...fleetQualified, clickDays: 90 },
-  telling: {
-    outcome: 'FLT-QUAL',
-    platform: 'quillsearch',
-    account: 'uk',
-    as: '',
-    letsItBid: true,
-    delayMinutes: 30,
-    firstLook: false,
-  },
+  telling,
   happenedAt: clicked + 5 * day,
   strand,
   marked: '',
@@ -302,5 +307,24 @@ describe('whether a platform is told that an outcome is worth something else', (
       state: 'held',
       reason: { code: 'taken_back', cause: 'chargeback' },
     });
+  });
+});
+
+describe('who is told, by the telling’s own rule', () => {
+  const partner = contractOf('wrenwick', [])!;
+  const byPartner = { strand: { ...strand, platform: 'wrenwick' }, contract: partner };
+
+  it('is every platform with a click in its time, or only the last paid touch, whatever is usual for its kind', () => {
+    const stateOf = (whose: TellingRule['whose'], change: Partial<TellingCase>) =>
+      decide({ ...change, telling: { ...telling, whose }, isLastPaid: false }).state;
+    expect([stateOf('platform', {}), stateOf('platform', byPartner)]).toEqual(['waiting', 'none']);
+    expect([stateOf('last paid touch', {}), stateOf('every click', byPartner)]).toEqual(['none', 'waiting']);
+  });
+
+  it('is whoever agreed to the purpose that the rule names', () => {
+    const consent = { measurement: 'yes', advertising: 'no' } as const;
+    const agreed = (purpose: TellingRule['purpose']) =>
+      decide({ consent, consentRequired: true, telling: { ...telling, purpose } }).state;
+    expect([agreed('advertising'), agreed('measurement')]).toEqual(['held', 'waiting']);
   });
 });

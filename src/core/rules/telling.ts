@@ -38,6 +38,19 @@ export const telling = defineRule<TellingRule>({
       [false, 'for the record'],
       [true, 'and let it bid on it'],
     ]),
+    '. It is told ',
+    choice('whose', 'Of which clicks', [
+      ['platform', 'of those that its kind of platform is told of', 'as its kind'],
+      ['every click', 'of every click within its time', 'every click'],
+      ['last paid touch', 'only of the last paid touch', 'last paid touch'],
+    ]),
+    ', with ',
+    number('percent', 'Percent of the worth'),
+    ' % of the worth, where people agreed to ',
+    choice('purpose', 'What people agreed to', [
+      ['advertising', 'advertising'],
+      ['measurement', 'measurement'],
+    ]),
     '. The first ones ',
     choice('firstLook', 'The first ones', [
       [true, 'wait until somebody looked at them', 'wait for a look'],

@@ -3,6 +3,7 @@ import { decideCorrection, type CorrectionCase } from '../../core/reportbacks';
 import { correctionIdOf } from '../../core/strands';
 import { now, nowMs } from '../clock';
 import type { OutcomeRow, ReportBackRow } from '../db';
+import { partOfMoney } from '../../core/outcomes';
 import { worthNow } from '../outcomes/worth-now';
 
 /**
@@ -10,6 +11,7 @@ import { worthNow } from '../outcomes/worth-now';
  *
  * @param before the report-back that was taken
  * @param newest its newest correction
+ * @param percent how much of the worth is told
  * @param unclear IDs of those that may be taken by an attempt that nobody answered
  * @returns null where nothing is to be told
  */
@@ -20,12 +22,13 @@ export function correctionOf(
   unclear: ReadonlySet<string>,
   contract: PlatformContract,
   account: CorrectionCase['account'],
+  percent: number,
 ): ReportBackRow | null {
-  const worth = worthNow(outcome).minor;
+  const worth = partOfMoney(worthNow(outcome), percent, 100).minor;
   const isOpen = newest?.state === 'waiting' || newest?.state === 'held';
   const decision = decideCorrection(
     {
-      has: Number(before.toldMinor ?? outcome.worthMinor),
+      has: Number(before.toldMinor ?? before.tellsMinor ?? outcome.worthMinor),
       worth,
       change: outcome.worthChange,
       cause: outcome.changeCause,

@@ -205,7 +205,7 @@ function worthFacts(row: QueueQueryRow, worth: string, account: string): ReportB
   const now = moneyWords(worthNow(row));
   return [
     { name: row.correction > 0 ? 'Worth from now on' : 'Worth', value: worth, mono: false },
-    ...(row.correction === 0 && now !== worth ? [{ name: `Now worth`, value: now, mono: false }] : []),
+    ...(row.correction === 0 && row.correctedMinor !== null ? [{ name: `Now worth`, value: now, mono: false }] : []),
     ...(row.hasMinor !== null && row.correction > 0
       ? [
           {

@@ -1,5 +1,6 @@
 import { mayBeTaken, mayTell } from '../../core/reportbacks';
 import type { ChangeRow, TellingRow } from '../../core/platforms';
+import { tellingRules } from '../../core/releases';
 import { groupBy } from '../../core/group-by';
 import type { Context } from '../context';
 import type { AttemptRow, OutcomeRow, ReportBackRow, WorkItem } from '../db';
@@ -51,6 +52,12 @@ export async function readTellings(
   const attemptsOf = groupBy(attempts, (attempt) => attempt.reportBackId);
   const itemOf = new Map(items.map((item) => [item.subject, item]));
   const outcomeOf = new Map(outcomes.map((outcome) => [outcome.id, outcome]));
+  const numbers = [...new Set(outcomes.map(({ releaseNumber }) => releaseNumber))];
+  const under = new Map(
+    await Promise.all(numbers.map(async (number) => [number, await releases.numbered(businessId, number)] as const)),
+  );
+  const purposeOf = ({ releaseNumber, code }: OutcomeRow, { account }: ReportBackRow) =>
+    tellingRules(under.get(releaseNumber)!, code).find((rule) => rule.account === account)?.purpose;
   return reportBacks.map((reportBack) => {
     const own = attemptsOf.get(reportBack.id) ?? [];
     const outcome = outcomeOf.get(reportBack.outcomeId)!;
@@ -61,7 +68,7 @@ export async function readTellings(
       unclear,
       item: itemOf.get(reportBack.id)!,
       attempt: newId(),
-      agreed: mayTell(consentOf.get(reportBack.subjectId) ?? null, required),
+      agreed: mayTell(consentOf.get(reportBack.subjectId) ?? null, required, purposeOf(outcome, reportBack)),
       attempts: own.length,
       worth: Number(worthToTell(reportBack, outcome, unclear ? own.at(-1) : undefined)),
     };
@@ -76,7 +83,7 @@ const worthToTell = (
   { correction, tellsMinor }: ReportBackRow,
   outcome: OutcomeRow,
   unclear: Pick<AttemptRow, 'worthMinor'> | undefined,
-): number | string | null => (correction > 0 ? tellsMinor : (unclear?.worthMinor ?? worthNow(outcome).minor));
+): number | string | null => (correction > 0 ? null : unclear?.worthMinor) ?? tellsMinor ?? worthNow(outcome).minor;
 
 /** What a platform is told of it. */
 export const toTellingRow = (telling: Telling): TellingRow | ChangeRow => {

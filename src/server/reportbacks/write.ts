@@ -2,7 +2,7 @@
 import type { Transaction } from 'sequelize';
 import { contractOf } from '../../core/platforms';
 import type { OwnPlatform } from '../../core/platforms/schema';
-import { leftWithin, noStages, type StageChange } from '../../core/outcomes';
+import { leftWithin, noStages, partOfMoney, type StageChange } from '../../core/outcomes';
 import { tellingRules } from '../../core/releases';
 import { decideTelling, tellingHops } from '../../core/reportbacks';
 import { worthNow } from '../outcomes/worth-now';
@@ -86,7 +86,7 @@ export async function writeReportBacks(
       };
       if (before?.state === 'told' || before?.state === 'confirmed') {
         const newest = own.findLast(({ correction }) => correction > 0);
-        const row = correctionOf(outcome, before, newest, unclear, contract, accountState);
+        const row = correctionOf(outcome, before, newest, unclear, contract, accountState, telling.percent);
         if (row) take(row, row.id === newest?.id ? newest : undefined);
         continue;
       }
@@ -133,7 +133,7 @@ export async function writeReportBacks(
         stoppedBy: before?.stoppedBy ?? '',
         keyKind: decision.key.kind,
         keyValue: decision.key.value,
-        tellsMinor: null,
+        tellsMinor: partOfMoney(worthNow(outcome), telling.percent, 100).minor,
         toldMinor: before?.toldMinor ?? null,
         dueAt: decision.state === 'waiting' ? soonest(before, new Date(decision.dueAt)) : null,
         answeredAt: null,

@@ -123,11 +123,14 @@ function worthOf(
 ): { value: string; note: string } {
   if (!role.seesMoney) return { value: 'hidden', note: '' };
   const words = (minor: number | string) => moneyWords({ minor: Number(minor), currency: outcome.currency });
-  if (reportBack && reportBack.tellsMinor !== null)
-    return { value: words(reportBack.tellsMinor), note: causeWords[outcome.changeCause] };
+  const tells = reportBack?.tellsMinor ?? null;
+  if (reportBack && reportBack.correction > 0 && tells !== null)
+    return { value: words(tells), note: causeWords[outcome.changeCause] };
   const money = words(outcome.worthMinor);
   if (outcome.correctedMinor !== null)
     return { value: money, note: `now ${words(outcome.correctedMinor)}, ${causeWords[outcome.changeCause]}` };
+  if (tells !== null && Number(tells) !== Number(outcome.worthMinor))
+    return { value: money, note: `told as ${words(tells)}` };
   if (outcome.winRateOf === null) return { value: money, note: '' };
   return { value: `${money} expected`, note: `${outcome.winRateWon} of ${outcome.winRateOf} are won` };
 }

@@ -205,5 +205,8 @@ const startTelling = ({ code }: OutcomeRule, { key, kind }: { key: string; kind:
   as: '',
   letsItBid: false,
   delayMinutes: 60,
+  whose: 'platform',
+  percent: 100,
+  purpose: 'advertising',
   firstLook: true,
 });
