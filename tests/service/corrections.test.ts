@@ -161,7 +161,7 @@ describe('a deal that is worth something else after its outcome was told', () =>
 it('an account that is told a part of the worth is corrected by that part too', async () => {
   const { content } = await place.services.releases.live(larkmoor.id);
   move(time + 1000);
-  const { number } = await place.services.releases.make(larkmoor.id, {
+  const number = await place.services.releases.make(larkmoor.id, {
     name: 'Half of it',
     note: '',
     content: { ...content, telling: content.telling.map((one) => ({ ...one, percent: 50 })) },

@@ -1,8 +1,8 @@
 import type { TellingRule } from '../outcomes/schema';
-import { platformName } from '../platforms/links';
+import type { OwnPlatform } from '../platforms/schema';
 import { quoteValue } from '../quote-value';
 import { listed } from '../listed';
-import { isShipped, knownNames } from '../platforms/links';
+import { isShipped, knownNames, linksOf, platformName } from '../platforms/links';
 import { defineRule } from './define';
 import { inList } from './place';
 import { partsOf, type Beside, type Option } from './says';
@@ -11,6 +11,14 @@ const { choice, number, told, when } = partsOf<TellingRule>();
 
 const accountName = ({ account, platform }: TellingRule, { accounts = [], platforms = [] }: Beside): string =>
   accounts.find(({ key }) => key === account)?.name ?? platformName(platform, platforms);
+
+const clickWords = {
+  'every click': 'of every click within its time',
+  'last paid touch': 'only of the last paid touch',
+} as const;
+/** Which clicks a kind of platform is told of, in words. */
+const usualOf = (kind: string, own: readonly OwnPlatform[]): string =>
+  clickWords[linksOf(own).find((one) => one.kind === kind)?.tells ?? 'every click'];
 
 /** That an outcome is told to an account, and for what. */
 export const telling = defineRule<TellingRule>({
@@ -39,10 +47,10 @@ export const telling = defineRule<TellingRule>({
       [true, 'and let it bid on it'],
     ]),
     '. It is told ',
-    choice('whose', 'Of which clicks', [
-      ['platform', 'of those that its kind of platform is told of', 'as its kind'],
-      ['every click', 'of every click within its time', 'every click'],
-      ['last paid touch', 'only of the last paid touch', 'last paid touch'],
+    choice('whose', 'Of which clicks', ({ platforms = [] }, rule): Option[] => [
+      ['platform', rule ? `${usualOf(rule.platform, platforms)}, as is usual there` : 'as is usual there', 'as usual'],
+      ['every click', clickWords['every click'], 'every click'],
+      ['last paid touch', clickWords['last paid touch'], 'last paid touch'],
     ]),
     ', with ',
     number('percent', 'Percent of the worth'),
