@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { rules } from '../capture/rules.fixture';
 import type { Hit } from '../capture/schema';
 import { eventEffect, type EventIn, type RecordedHitOn } from './effect';
-import { evidenceWords, isQuiet } from './evidence';
+import { evidenceWords, isQuiet } from '../evidence';
 import { movedPage } from './moved';
 import { lastingSelector, looksGenerated } from './selector';
 import { startersFor } from './starters';

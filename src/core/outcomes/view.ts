@@ -14,9 +14,10 @@ export interface OutcomesView {
   beside: Pick<ReleaseContent, 'crm' | 'outcomes' | 'platforms'> & { accounts: AccountName[] };
   /** Names of amounts that records of the CRM and orders have. */
   amounts: string[];
-  /** How often each was counted, by its code, and when last. UTC, ISO 8601. */
-  counted: Record<string, { count: number; lastAt: string }>;
-  /** Where each stands in its life: since when it is live, in words. */
+  /** How often each was counted, and dated facts of it in words, by its code. */
+  evidence: Record<string, { count: number; words: string }>;
+  /** Those that are counted no more, with how often they were, the newest first. UTC, ISO 8601. */
+  retired: { code: string; count: number; since: string }[];
   currency: string;
   changed: ChangedRule[];
   mayChange: boolean;

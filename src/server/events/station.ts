@@ -1,5 +1,5 @@
 import type { Press } from '../../core/events/press';
-import { evidenceWords, isQuiet, type Evidence } from '../../core/events/evidence';
+import { evidenceWords, isQuiet, type Evidence } from '../../core/evidence';
 import type { EventRule } from '../../core/events/schema';
 import { lastingSelector } from '../../core/events/selector';
 import { startersFor, type PressCount } from '../../core/events/starters';
@@ -13,7 +13,8 @@ import type { ReleaseContent } from '../../core/releases';
 import { count, counted, type Sentence } from '../../core/strands';
 import { nowMs } from '../clock';
 import type { Context } from '../context';
-import { json, selectRows, text, time, whole } from '../db';
+import { selectRows, text, time, whole } from '../db';
+import { readLives } from '../releases/live-since';
 import type { Membership } from '../people/people';
 import type { Connections } from '../connections/connections';
 import { readToldEvents } from '../connections/queries';
@@ -66,27 +67,9 @@ export function makeEventsStation({ db, tables }: Context, draft: Draft, connect
 
   async function readEvidence(businessId: string, live: ReleaseContent): Promise<Map<string, Evidence>> {
     const counts = await readCounts(businessId, live);
-    const silent = [...counts].filter(([, { count: times }]) => times === 0).map(([name]) => name);
-    const since = await readLiveSince(businessId, silent);
+    const isSilent = [...counts.values()].some(({ count: times }) => times === 0);
+    const { since } = isSilent ? await readLives(db, businessId, '$.events.events[*].name') : { since: new Map() };
     return new Map([...counts].map(([name, one]) => [name, { ...one, liveSince: since.get(name) ?? null }]));
-  }
-
-  /** When the first release was made that has each event. */
-  async function readLiveSince(businessId: string, names: string[]): Promise<Map<string, number>> {
-    if (names.length === 0) return new Map();
-    const rows = await selectRows(
-      db,
-      {
-        at: time().of('made_at'),
-        names: json<string[]>().nullable().of("JSON_EXTRACT(content, '$.events.events[*].name')"),
-      },
-      'FROM releases WHERE business_id = ? ORDER BY number',
-      [businessId],
-    );
-    const since = new Map<string, number>();
-    for (const { at, names: found } of rows)
-      for (const name of found ?? []) if (names.includes(name) && !since.has(name)) since.set(name, at.getTime());
-    return since;
   }
 
   /** What each event's readings took along the newest times, by event and reading. */

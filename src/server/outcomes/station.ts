@@ -1,6 +1,7 @@
 import { countOutcome, noStages, worthOf, type Counted, type Happening, type OutcomeRule } from '../../core/outcomes';
 import type { OutcomeEffectView, OutcomesView } from '../../core/outcomes/view';
 import { dedupeKey } from '../../core/outcomes';
+import { evidenceWords, isQuiet, spanWords, type Evidence } from '../../core/evidence';
 import { mayChange } from '../../core/people/rights';
 import { pointerName } from '../../core/capture/pointer';
 import { platformName } from '../../core/platforms/links';
@@ -17,7 +18,9 @@ import { readRecordNames } from '../leads/queries';
 import { happeningOf } from '../orders/follow';
 import type { Membership } from '../people/people';
 import { observationStart, weeks } from '../plan/plan';
+import { nowMs } from '../clock';
 import type { Draft } from '../releases/draft';
+import { readLives, type Lives } from '../releases/live-since';
 import { moneyWords } from '../strands/trace-events';
 
 /** Records and orders that an effect is worked out from, the newest first; more are not read. */
@@ -30,9 +33,15 @@ export function makeOutcomesStation(context: Context, draft: Draft, connections:
   const readCounted = (businessId: string) =>
     selectRows(
       db,
-      { code: text(), count: whole().of('COUNT(*)'), lastAt: time().of('MAX(happened_at)') },
+      {
+        code: text(),
+        count: whole().of('COUNT(*)'),
+        lastAt: time().of('MAX(happened_at)'),
+        lately: whole().of('SUM(happened_at >= ?)'),
+        firstAt: time().of('MIN(CASE WHEN happened_at >= ? THEN happened_at END)').nullable(),
+      },
       'FROM outcomes WHERE business_id = ? GROUP BY code',
-      [businessId],
+      [observationStart(), observationStart(), businessId],
     );
 
   /** Names of amounts of the newest records, with those that orders say. */
@@ -45,22 +54,30 @@ export function makeOutcomesStation(context: Context, draft: Draft, connections:
   return {
     async view(membership: Membership): Promise<OutcomesView> {
       const { business, role } = membership;
-      const [{ draft: edited, live, changed }, accounts, known] = await Promise.all([
+      const [{ draft: edited, live, changed }, accounts, known, lives] = await Promise.all([
         draft.content(business.id),
         connections.names(business.id),
         readCounted(business.id),
+        readLives(db, business.id, '$.outcomes[*].code'),
       ]);
+      const evidence = evidenceOf(edited, known, lives);
       const { outcomes, telling, crm, platforms } = edited;
       return {
-        sentence: outcomesSentence(live, edited, known),
+        sentence: outcomesSentence(live, edited, known, evidence),
         outcomes,
         telling,
         qualified: ruleKinds.qualified.at.read(edited).map(([, rule]) => rule),
         beside: { crm, outcomes, platforms, accounts },
         amounts: await readAmounts(business.id, edited),
-        counted: Object.fromEntries(
-          known.map((one) => [one.code, { count: one.count, lastAt: one.lastAt.toISOString() }]),
+        evidence: Object.fromEntries(
+          [...evidence].map(([code, one]) => [code, { count: one.total, words: factsOf(one) }]),
         ),
+        retired: known
+          .flatMap(({ code, count: times }) => {
+            const since = lives.until.get(code);
+            return since === undefined ? [] : [{ code, count: times, since: new Date(since).toISOString() }];
+          })
+          .sort((a, b) => (a.since < b.since ? 1 : -1)),
         currency: business.currency,
         changed,
         mayChange: mayChange(role),
@@ -198,10 +215,50 @@ function countAll(subjects: Subject[], rule: OutcomeRule, stages: typeof noStage
   return [...found.values()].sort((a, b) => b.counted.at - a.counted.at);
 }
 
+/** What is known of how often an outcome was counted, and how often in all. */
+interface OutcomeEvidenceNow extends Evidence {
+  total: number;
+}
+
+function evidenceOf(
+  { outcomes }: ReleaseContent,
+  known: { code: string; count: number; lastAt: Date; lately: number; firstAt: Date | null }[],
+  { since, until }: Lives,
+): Map<string, OutcomeEvidenceNow> {
+  const countOf = new Map(known.map((one) => [one.code, one]));
+  return new Map(
+    outcomes.map(({ code }): [string, OutcomeEvidenceNow] => {
+      const one = countOf.get(code);
+      return [
+        code,
+        {
+          total: one?.count ?? 0,
+          count: one?.lately ?? 0,
+          firstAt: one?.firstAt?.getTime() ?? null,
+          lastAt: one?.lastAt.getTime() ?? null,
+          liveSince: until.has(code) ? null : (since.get(code) ?? null),
+        },
+      ];
+    }),
+  );
+}
+
+/** How long (ms) it is said of an outcome since when it is live. */
+const young = 60 * 86_400_000;
+
+/** Dated facts of an outcome: "live 6 days, last counted 2 h ago". */
+function factsOf(evidence: Evidence): string {
+  const { lastAt, liveSince } = evidence;
+  const words = evidenceWords(evidence, nowMs());
+  const age = liveSince === null ? null : nowMs() - liveSince;
+  return lastAt !== null && age !== null && age < young ? `live ${spanWords(age)}, ${words}` : words;
+}
+
 function outcomesSentence(
   live: ReleaseContent,
   edited: ReleaseContent,
   known: { code: string; count: number }[],
+  evidence: Map<string, OutcomeEvidenceNow>,
 ): Sentence {
   const { outcomes, telling, crm } = edited;
   if (outcomes.length === 0)
@@ -210,6 +267,13 @@ function outcomesSentence(
       under: crm
         ? 'Say which stage of a deal, or which order, is an outcome; then say which platforms are told of it.'
         : 'Say that an order is an outcome, or connect the CRM and say which of its stages is one.',
+    };
+  const quiet = outcomes.filter(({ code }) => isQuiet(evidence.get(code)!, nowMs()));
+  const [first] = quiet;
+  if (first)
+    return {
+      title: `${quiet.length === 1 ? `${first.code} has` : `${quiet.length} outcomes have`} gone quiet.`,
+      under: `${first.code}: ${evidenceWords(evidence.get(first.code)!, nowMs())}. Look whether what reaches it still happens.`,
     };
   const silent = outcomes.filter(({ code }) => !telling.some(({ outcome }) => outcome === code));
   const total = known.reduce((sum, one) => sum + one.count, 0);

@@ -57,8 +57,9 @@ function Outcomes({ business, initial, search }: Props) {
             rules={view.outcomes}
             open={open}
             item={({ code, words }) => {
-              const known = view.counted[code];
-              return { words: code, under: known ? `${words}, counted ${count(known.count)}` : `${words}, none yet` };
+              const known = view.evidence[code];
+              const times = known && known.count > 0 ? `, counted ${count(known.count)}; ` : '; ';
+              return { words: code, under: `${words}${times}${known?.words ?? 'not live'}` };
             }}
             beside={view.beside}
             offers={{ amounts: view.amounts }}
@@ -68,6 +69,19 @@ function Outcomes({ business, initial, search }: Props) {
             }
             effect={({ rule }) => <Effect business={business} rule={rule} view={view} />}
           />
+        )}
+        {view.retired.length > 0 && (
+          <section aria-label="Retired" className="mt-5">
+            <h2 className="text-base">Counted no more</h2>
+            <ul className="mt-1">
+              {view.retired.map(({ code, count: times, since }) => (
+                <li key={code} className="py-0.5">
+                  <code className="value">{code}</code>, counted {count(times)}, retired{' '}
+                  <Time iso={since} timeZone={view.timeZone} />
+                </li>
+              ))}
+            </ul>
+          </section>
         )}
       </div>
     </StationFrame>

@@ -1,4 +1,4 @@
-import { counted } from '../counted';
+import { counted } from './counted';
 
 const minute = 60_000;
 const hour = 60 * minute;
@@ -23,8 +23,11 @@ export interface Evidence {
   liveSince: number | null;
 }
 
-/** How many usual waits must have passed before something is quiet. */
-const quietAfter = 4;
+/**
+ * How many usual waits must have passed before something is quiet: what comes by chance, without any on a weekend, pauses four
+ * waits now and then.
+ */
+const quietAfter = 8;
 
 /** The usual wait (ms) between two; null for fewer than five. */
 const usualWait = ({ count, firstAt, lastAt }: Evidence): number | null =>

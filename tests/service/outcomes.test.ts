@@ -1,0 +1,54 @@
+import { beforeAll, expect, it } from 'vitest';
+import type { Membership } from '../../src/server/people/people';
+import { makeEditor } from './place';
+import { ask, larkmoor, move, place, qualify, time } from './walks';
+
+/* What is said of an outcome's life: dated facts, and those that are counted no more. */
+
+const day = 86_400_000;
+let member: Membership;
+beforeAll(async () => {
+  ({ member } = await makeEditor(place.services, larkmoor.id));
+});
+const view = () => place.services.outcomesStation.view(member);
+
+it('an outcome says since when it is live and when it was last counted, or that it has gone quiet', async () => {
+  expect((await view()).evidence['FLT-QUAL']).toMatchObject({
+    count: 0,
+    words: expect.stringMatching(/^none yet, live /),
+  });
+  for (let n = 0; n < 5; n++) {
+    move(time + day);
+    const { deal } = await ask();
+    await qualify(deal);
+  }
+  move(time + 2 * 3_600_000 + 60_000);
+  const counted = await view();
+  expect(counted.evidence['FLT-QUAL']).toEqual({ count: 5, words: 'live 5 days, last counted 2 h ago' });
+  expect(counted.sentence.title).toBe('2 outcomes, counted 5 times so far.');
+  move(time + 12 * day);
+  const quiet = await view();
+  expect(quiet.evidence['FLT-QUAL']!.words).toBe('live 17 days, none for 12 days, usually every 24 h');
+  expect(quiet.sentence.title).toBe('FLT-QUAL has gone quiet.');
+});
+
+it('one that is in no release any more is listed with what it counted, and is not lost', async () => {
+  const { content } = await place.services.releases.live(larkmoor.id);
+  move(time + day);
+  await place.services.releases.make(larkmoor.id, {
+    name: 'Without it',
+    note: '',
+    content: {
+      ...content,
+      outcomes: content.outcomes.filter(({ code }) => code !== 'FLT-QUAL'),
+      telling: content.telling.filter(({ outcome }) => outcome !== 'FLT-QUAL'),
+      qualified: {},
+    },
+  });
+  const { retired, outcomes } = await view();
+  expect(retired).toMatchObject([{ code: 'FLT-QUAL', count: 5 }]);
+  expect(outcomes.map(({ code }) => code)).not.toContain('FLT-QUAL');
+  move(time + day);
+  await place.services.releases.make(larkmoor.id, { name: 'With it again', note: '', content });
+  expect((await view()).retired).toEqual([]);
+});
