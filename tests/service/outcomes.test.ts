@@ -18,7 +18,7 @@ it('an outcome says since when it is live and when it was last counted, or that 
     words: expect.stringMatching(/^none yet, live /),
   });
   for (let n = 0; n < 5; n++) {
-    move(time + day);
+    move(time + day + 60_000);
     const { deal } = await ask();
     await qualify(deal);
   }
