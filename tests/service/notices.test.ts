@@ -3,6 +3,7 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { usualReading } from '../../src/core/outcomes/notices';
 import { noticeListSchema, type SenderGiven } from '../../src/core/outcomes/notices/schema';
 
+import type { OutcomeRule } from '../../src/core/outcomes';
 import type { Membership } from '../../src/server/people/people';
 import { makeEditor, rowsOf } from './place';
 import { clickOn, makeBrowser } from './shop';
@@ -142,6 +143,64 @@ describe('a refund that is posted', () => {
     await place.services.senders.save(member, { id: senderId, ...sender, steps });
     await rest();
     expect(await outcomeOf(number)).toMatchObject({ now: 0, how: 'taken_back', cause: 'refund' });
+  });
+});
+
+describe('an outcome that a postback reaches', () => {
+  it('is counted of the order that it is about, with the amount that is posted, and told to its platform', async () => {
+    const steps = [...sender.steps, { says: 'delivered', means: 'happens' as const }];
+    await place.services.senders.save(member, { id: senderId, ...sender, steps });
+    const { content } = await place.services.releases.live(larkmoor.id);
+    const [paid] = content.outcomes.filter(({ code }) => code === 'SHP-PAID');
+    const [telling] = content.telling.filter(({ outcome }) => outcome === 'SHP-PAID');
+    move(time + 1000);
+    const delivered: OutcomeRule = {
+      ...paid!,
+      code: 'SHP-DONE',
+      words: 'Delivered',
+      reachedBy: { kind: 'postback', sender: 'larkmoor-s-till', step: 'delivered' },
+      worth: { kind: 'realised', field: 'amount', less: [] },
+    };
+    await place.services.releases.make(larkmoor.id, {
+      name: 'Delivered counts',
+      note: '',
+      content: {
+        ...content,
+        outcomes: [...content.outcomes, delivered],
+        telling: [...content.telling, { ...telling!, outcome: 'SHP-DONE' }],
+      },
+    });
+    await outside.quillsearch.app.request('/account/outcomes', {
+      method: 'POST',
+      body: new URLSearchParams({ code: 'SHP-DONE' }),
+    });
+    const { number } = await order();
+    move(time + 60_000);
+    const said = { id: `D-${number}`, step: 'delivered', order: number, amount: '100' };
+    await posts(said);
+    await posts({ ...said, id: `E-${number}` });
+    const counted = await rowsOf<{ code: string; worth: number; kind: string }>(
+      place.db,
+      `SELECT code, worth_minor AS worth, JSON_VALUE(evidence, '$.kind') AS kind FROM outcomes WHERE dedupe_key = ? ORDER BY code`,
+      [`order ${number}`],
+    );
+    expect(counted).toEqual([
+      { code: 'SHP-DONE', worth: 10_000, kind: 'postback' },
+      { code: 'SHP-PAID', worth: 6000, kind: 'order' },
+    ]);
+    expect(await tellings(number)).toContainEqual(
+      expect.objectContaining({
+        account: telling!.account,
+        state: expect.stringMatching(/told|confirmed/),
+        tells: 10_000,
+      }),
+    );
+    const view = await place.services.notices.page(member, noticeListSchema.parse({ find: number }));
+    expect(view.rows.map(({ stands }) => stands)).toEqual(['counted', 'counted']);
+    const effect = await place.services.outcomesStation.effect(member, delivered);
+    expect([effect.written, effect.worth]).toEqual([1, ['£100']]);
+    const { beside } = await place.services.outcomesStation.view(member);
+    expect(beside.senders).toContainEqual({ key: 'larkmoor-s-till', name: sender.name, steps: ['delivered'] });
   });
 });
 

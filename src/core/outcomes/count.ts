@@ -1,4 +1,4 @@
-import type { Happening, StageMove } from './happening';
+import type { Happening } from './happening';
 import type { Stages } from './reached';
 import { isReached } from './reached';
 import type { Money, OutcomeRule } from './schema';
@@ -15,7 +15,8 @@ export type OutcomeEvidence =
       /** Who moved the deal there, as the CRM says; missing where it does not. */
       by?: string;
     }
-  | { kind: 'order' };
+  | { kind: 'order' }
+  | { kind: 'postback'; sender: string; step: string };
 
 /** An outcome that a happening reached. */
 export interface Counted {
@@ -54,12 +55,13 @@ export function dedupeKeys(happening: Pick<Happening, 'keys' | 'formerly'>, rule
   return [dedupeKey(happening, rule) ?? [], formerly.map((id) => `${rule.countedOnceFor} ${id}`)].flat();
 }
 
-function evidenceOf(
-  what: StageMove | { kind: 'order' },
-  { reachedBy }: OutcomeRule,
-  stages: Stages,
-): OutcomeEvidence | null {
+function evidenceOf(what: Happening['what'], { reachedBy }: OutcomeRule, stages: Stages): OutcomeEvidence | null {
   if (what.kind === 'order') return reachedBy.kind === 'order' ? { kind: 'order' } : null;
+  if (what.kind === 'postback') {
+    const { sender, step } = what;
+    const isIt = reachedBy.kind === 'postback' && reachedBy.sender === sender && reachedBy.step === step;
+    return isIt ? { kind: 'postback', sender, step } : null;
+  }
   if (reachedBy.kind !== 'stage') return null;
   const reaches = (stage: string) => isReached(reachedBy.stage, stage, stages);
   // Going back and forth counts once: what reached it before is the time it was reached.

@@ -14,12 +14,19 @@ export interface StageMove {
   by: string;
 }
 
+/** A sender posted that something happened. */
+export interface Posting {
+  kind: 'postback';
+  sender: string;
+  step: string;
+}
+
 /** Something that happened to an enquiry or order, which an outcome may be reached by. */
 export interface Happening {
   subject: { kind: SubjectKind; id: string };
   /** ms */
   at: number;
-  what: StageMove | { kind: 'order' };
+  what: StageMove | { kind: 'order' } | Posting;
   /** What outcomes can be counted once for, by its kind; a kind that there is none of is missing. */
   keys: Partial<Record<CountedOnceFor, string>>;
   /** What the same enquiry, lead or deal was called before others became one with it: counted there, it is counted. */
@@ -84,4 +91,21 @@ export const orderHappening = (
       return money ? [[name, money] as const] : [];
     }),
   ),
+});
+
+/**
+ * What a sender posted that happened to an order: it has the order's amounts, and its own as `amount`.
+ *
+ * @param of that it was ordered
+ * @param payment '' where it names none; then it is counted once for the order or for what it says
+ */
+export const postedHappening = (
+  of: Happening,
+  posted: Omit<Posting, 'kind'> & { at: number; payment: string; number: string; money: Money | null },
+): Happening => ({
+  ...of,
+  at: posted.at,
+  what: { kind: 'postback', sender: posted.sender, step: posted.step },
+  keys: { ...of.keys, payment: posted.payment || posted.number },
+  amounts: posted.money ? { ...of.amounts, amount: posted.money } : of.amounts,
 });

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { codes } from 'currency-codes';
 import {
   countOutcome,
+  postedHappening,
   expectedWorth,
   leftWithin,
   minorDigits,
@@ -106,6 +107,47 @@ describe('an order', () => {
       worth: { minor: 12_900, currency: 'GBP' },
     });
     expect(countOutcome(happening, rule, stages)).toBeNull();
+  });
+
+  it('reaches by what a sender posts of it, once for the order or for each payment, with the amount that is posted', () => {
+    const ordered: Happening = {
+      subject: { kind: 'order', id: 'o' },
+      at: 9,
+      what: { kind: 'order' },
+      keys: { order: 'LK-1' },
+      fields: {},
+      amounts: { total: { minor: 12_900, currency: 'GBP' } },
+    };
+    const money = { minor: 2900, currency: 'GBP' };
+    const posted = postedHappening(ordered, {
+      sender: 'till',
+      step: 'paid',
+      at: 20,
+      payment: 'P-1',
+      number: 'n',
+      money,
+    });
+    const paid: OutcomeRule = {
+      ...rule,
+      reachedBy: { kind: 'postback', sender: 'till', step: 'paid' },
+      worth: { kind: 'realised', field: 'amount', less: [] },
+      countedOnceFor: 'payment',
+    };
+    expect(countOutcome(posted, paid, stages)).toEqual({
+      key: 'payment P-1',
+      at: 20,
+      evidence: { kind: 'postback', sender: 'till', step: 'paid' },
+      amount: money,
+      worth: money,
+    });
+    expect(countOutcome(posted, { ...paid, countedOnceFor: 'order' }, stages)?.key).toBe('order LK-1');
+    for (const reachedBy of [
+      { kind: 'postback', sender: 'till', step: 'sent' },
+      { kind: 'postback', sender: 'other', step: 'paid' },
+      { kind: 'order' },
+    ] as const)
+      expect(countOutcome(posted, { ...paid, reachedBy }, stages)).toBeNull();
+    expect(countOutcome(ordered, paid, stages)).toBeNull();
   });
 });
 

@@ -32,13 +32,22 @@ export const worthRuleSchema = z.discriminatedUnion('kind', [
 ]);
 export type WorthRule = z.infer<typeof worthRuleSchema>;
 
-/** What somebody can come to be counted for: a stage of a deal in the CRM (or any later one), or an order. */
+/**
+ * What somebody can come to be counted for: a stage of a deal in the CRM (or any later one), an order, or what a sender posted
+ * of an order.
+ */
 export const reachedBySchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('stage'), stage: z.string().max(80) }),
   z.object({ kind: z.literal('order') }),
+  z.object({
+    kind: z.literal('postback'),
+    /** The key of the sender, and the step that it posts. */
+    sender: z.string().max(40),
+    step: z.string().max(60),
+  }),
 ]);
 
-export const countedOnceFor = ['enquiry', 'deal', 'lead', 'order'] as const;
+export const countedOnceFor = ['enquiry', 'deal', 'lead', 'order', 'payment'] as const;
 export type CountedOnceFor = (typeof countedOnceFor)[number];
 
 export const outcomeRuleSchema = z.object({

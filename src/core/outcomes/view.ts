@@ -11,7 +11,11 @@ export interface OutcomesView {
   telling: TellingRule[];
   qualified: QualifiedRule[];
   /** What their sentences name. */
-  beside: Pick<ReleaseContent, 'crm' | 'outcomes' | 'platforms'> & { accounts: AccountName[] };
+  beside: Pick<ReleaseContent, 'crm' | 'outcomes' | 'platforms'> & {
+    accounts: AccountName[];
+    /** Outside programs that post, with the steps that outcomes can be reached by. */
+    senders: { key: string; name: string; steps: string[] }[];
+  };
   /** Names of amounts that records of the CRM and orders have. */
   amounts: string[];
   /** How often each was counted, and dated facts of it in words, by its code. */

@@ -15,13 +15,32 @@ const reachedBy: Within<OutcomeRule> = {
       ? rule
       : kind === 'stage'
         ? { ...rule, reachedBy: { kind, stage: '' }, countedOnceFor: 'enquiry' }
-        : { ...rule, reachedBy: { kind }, countedOnceFor: 'order' },
+        : kind === 'postback'
+          ? { ...rule, reachedBy: { kind, sender: '', step: '' }, countedOnceFor: 'order' }
+          : { ...rule, reachedBy: { kind }, countedOnceFor: 'order' },
 };
 const stage: Within<OutcomeRule> = {
   key: 'stage',
   read: (rule) => (rule.reachedBy.kind === 'stage' ? rule.reachedBy.stage : ''),
   write: (rule, name: string) => ({ ...rule, reachedBy: { kind: 'stage', stage: name } }),
 };
+
+/** What lies within a postback that reaches it. */
+const ofPostback = (key: 'sender' | 'step'): Within<OutcomeRule> => ({
+  key,
+  read: ({ reachedBy: by }) => (by.kind === 'postback' ? by[key] : ''),
+  write: (rule, to: string) =>
+    rule.reachedBy.kind === 'postback' ? { ...rule, reachedBy: { ...rule.reachedBy, [key]: to } } : rule,
+});
+const sender = ofPostback('sender');
+const step = ofPostback('step');
+const isPosted = ({ reachedBy: by }: OutcomeRule): boolean => by.kind === 'postback';
+/** What a part picks from, with one that is written and not known. */
+const withWritten = (names: readonly (readonly [string, string])[], written: string, none: string): Option[] => [
+  ...(written === '' ? [['', none] as const] : []),
+  ...(written !== '' && !names.some(([name]) => name === written) ? [[written, written] as const] : []),
+  ...names,
+];
 
 /** What an outcome is worth by another kind of rule; what both kinds have stays. */
 function worthAs(kind: WorthRule['kind'], before: WorthRule): WorthRule {
@@ -89,11 +108,18 @@ const outOf = ofWorth(
   (expected, to) => ({ ...expected, winRate: { ...expected.winRate, of: to } }),
 );
 
-const once: Record<CountedOnceFor, string> = { enquiry: 'enquiry', deal: 'deal', lead: 'lead', order: 'order' };
+const once: Record<CountedOnceFor, string> = {
+  enquiry: 'enquiry',
+  deal: 'deal',
+  lead: 'lead',
+  order: 'order',
+  payment: 'payment',
+};
 /** What each way of reaching an outcome can be counted once for. */
 const onceFor: Record<OutcomeRule['reachedBy']['kind'], readonly CountedOnceFor[]> = {
   stage: ['enquiry', 'deal', 'lead'],
   order: ['order'],
+  postback: ['order', 'payment'],
 };
 
 /** Something that counts as a conversion: what reaches it, what it is worth, what it is counted once for. */
@@ -105,7 +131,38 @@ export const outcome = defineRule<OutcomeRule>({
     choice(reachedBy, 'What reaches it', [
       ['stage', 'When a deal reaches'],
       ['order', 'When somebody orders'],
+      ['postback', 'When an order’s postback of'],
     ]),
+    when(
+      isPosted,
+      ' ',
+      choice(
+        sender,
+        'Sender',
+        ({ senders = [] }, rule): Option[] =>
+          withWritten(
+            senders.map(({ key, name }) => [key, name] as const),
+            rule?.reachedBy.kind === 'postback' ? rule.reachedBy.sender : '',
+            'a sender',
+          ),
+        { words: (key) => key },
+      ),
+      ' says ',
+      choice(
+        step,
+        'Step',
+        ({ senders = [] }, rule): Option[] => {
+          const by = rule?.reachedBy.kind === 'postback' ? rule.reachedBy : { sender: '', step: '' };
+          const known = senders.find(({ key }) => key === by.sender)?.steps ?? [];
+          return withWritten(
+            known.map((one) => [one, one] as const),
+            by.step,
+            'a step',
+          );
+        },
+        { words: (name) => name },
+      ),
+    ),
     when(
       (rule) => rule.reachedBy.kind === 'stage',
       ' ',
@@ -188,6 +245,12 @@ export const outcome = defineRule<OutcomeRule>({
           stages.map((stage) => `“${stage}”`),
           'or',
         )}.`,
+      });
+    if (by.kind === 'postback' && (by.sender === '' || by.step === ''))
+      found.push({
+        field: by.sender === '' ? 'sender' : 'step',
+        was: by.sender === '' ? 'it is not said who posts it' : 'it is not said which step it is',
+        fix: 'Choose one; senders and what their steps mean are set up in Report-backs, Postbacks.',
       });
     if (!onceFor[by.kind].includes(countedOnceFor))
       found.push({

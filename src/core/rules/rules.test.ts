@@ -243,6 +243,7 @@ const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
     reachedBy: fc.oneof(
       words.map((stage) => ({ kind: 'stage', stage })),
       fc.constant({ kind: 'order' }),
+      fc.record({ kind: fc.constant('postback'), sender: word, step: word }),
     ),
     worth: fc.oneof(
       fc.constant({ kind: 'none' }),
@@ -250,7 +251,7 @@ const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
       fc.record({ kind: fc.constant('realised'), field: word, less: fc.array(word, { maxLength: 2 }) }),
       fc.record({ kind: fc.constant('expected'), field: word, winRate: fc.constant({ won: 1, of: 4 }) }),
     ),
-    countedOnceFor: fc.constantFrom('enquiry', 'deal', 'lead', 'order'),
+    countedOnceFor: fc.constantFrom('enquiry', 'deal', 'lead', 'order', 'payment'),
     clickDays: fc.integer({ min: 1, max: 400 }),
   }),
   telling: fc.record({

@@ -11,6 +11,8 @@ import type { ReleaseContent } from '../releases/schema';
 /** What a sentence may offer to choose from: rules beside it, as far as they are at hand. */
 export type Beside = Partial<Pick<ReleaseContent, 'capture' | 'plan' | 'platforms' | 'crm' | 'outcomes' | 'events'>> & {
   accounts?: readonly AccountName[];
+  /** Outside programs that post, with the steps that outcomes can be reached by. */
+  senders?: readonly { key: string; name: string; steps: readonly string[] }[];
   segments?: readonly { id: string; name: string }[];
   /** Emails that are written down. */
   mails?: readonly { id: string; name: string }[];

@@ -1,11 +1,11 @@
 import type { Transaction } from 'sequelize';
-import { orderHappening, type Happening } from '../../core/outcomes';
+import { orderHappening, type Happening, type PaymentNotice } from '../../core/outcomes';
 import { qualifiedOutcome } from '../../core/releases';
 import { aloneStrand, isAlone, nilId, orderStrandId, type HopRow, type Strand } from '../../core/strands';
 import type { Context } from '../context';
 import { insertRows, inTransaction, plain, type OrderRow, type OutcomeRow } from '../db';
 import { countOutcomes } from '../outcomes/count';
-import { asPaymentNotice, readNotices } from '../outcomes/notices/payments';
+import { asHappening, asPaymentNotice, readNotices, type PostedNotice } from '../outcomes/notices/posted';
 import type { Releases } from '../releases/releases';
 import type { Brakes } from '../reportbacks/brakes';
 import { readTellingHops, writeReportBacks } from '../reportbacks/write';
@@ -39,8 +39,7 @@ export function makeFollowOrders(context: Context, releases: Releases, brakes: B
         businessId,
         orders.map((order) => ({
           subject: { kind: 'order', id: order.id },
-          happenings: [happeningOf(order)],
-          notices: (noticesOf.get(order.number) ?? []).flatMap((one) => asPaymentNotice(one) ?? []),
+          ...orderHappenings(order, noticesOf.get(order.number) ?? []),
           isMarked: order.marked !== '',
         })),
         transaction,
@@ -128,8 +127,17 @@ export function makeFollowOrders(context: Context, releases: Releases, brakes: B
   }
 }
 
-/** That somebody ordered, which outcomes may be reached by. */
-export const happeningOf = (order: OrderRow): Happening => orderHappening(order, order.at.getTime());
+/** That somebody ordered, what senders posted that happened to it since, and what became of its payment. */
+export function orderHappenings(
+  order: OrderRow,
+  posted: readonly PostedNotice[],
+): { happenings: Happening[]; notices: PaymentNotice[] } {
+  const ordered = orderHappening(order, order.at.getTime());
+  return {
+    happenings: [ordered, ...posted.flatMap((one) => asHappening(ordered, one) ?? [])],
+    notices: posted.flatMap((one) => asPaymentNotice(one) ?? []),
+  };
+}
 
 const aloneOf = ({ id, at, marked }: OrderRow): Strand => aloneStrand('order', orderStrandId(id), at.getTime(), marked);
 

@@ -15,7 +15,9 @@ import { plain, selectRows, text, time, uuid, whole, type OrderRow } from '../db
 import { happeningsOf, readDeals, readPersonOf } from '../leads/deals-of';
 import { hiddenName } from '../leads/called';
 import { readRecordNames } from '../leads/queries';
-import { happeningOf } from '../orders/follow';
+import { orderHappenings } from '../orders/follow';
+import { readNotices } from './notices/posted';
+import { readSenders } from './notices/senders';
 import type { Membership } from '../people/people';
 import { observationStart, weeks } from '../plan/plan';
 import { nowMs } from '../clock';
@@ -54,11 +56,12 @@ export function makeOutcomesStation(context: Context, draft: Draft, connections:
   return {
     async view(membership: Membership): Promise<OutcomesView> {
       const { business, role } = membership;
-      const [{ draft: edited, live, changed }, accounts, known, lives] = await Promise.all([
+      const [{ draft: edited, live, changed }, accounts, known, lives, senders] = await Promise.all([
         draft.content(business.id),
         connections.names(business.id),
         readCounted(business.id),
         readLives(db, business.id, '$.outcomes[*].code'),
+        readSenders(context, business.id),
       ]);
       const evidence = evidenceOf(edited, known, lives);
       const { outcomes, telling, crm, platforms } = edited;
@@ -67,7 +70,17 @@ export function makeOutcomesStation(context: Context, draft: Draft, connections:
         outcomes,
         telling,
         qualified: ruleKinds.qualified.at.read(edited).map(([, rule]) => rule),
-        beside: { crm, outcomes, platforms, accounts },
+        beside: {
+          crm,
+          outcomes,
+          platforms,
+          accounts,
+          senders: senders.map(({ key, name, steps }) => ({
+            key,
+            name,
+            steps: steps.filter(({ means }) => means === 'happens').map(({ says }) => says),
+          })),
+        },
         amounts: await readAmounts(business.id, edited),
         evidence: Object.fromEntries(
           [...evidence].map(([code, one]) => [code, { count: one.total, words: factsOf(one) }]),
@@ -89,7 +102,7 @@ export function makeOutcomesStation(context: Context, draft: Draft, connections:
     async effect(membership: Membership, rule: OutcomeRule): Promise<OutcomeEffectView> {
       const { business, role } = membership;
       const { live, draft: edited } = await draft.content(business.id);
-      const subjects = await (rule.reachedBy.kind === 'order' ? readOrders : readEnquiries)(business.id, edited);
+      const subjects = await (rule.reachedBy.kind === 'stage' ? readEnquiries : readOrders)(business.id, edited);
       const before = live.outcomes.find(({ code }) => code === rule.code);
       const stages = (content: ReleaseContent) => content.crm?.stages ?? noStages;
       const written = countAll(subjects, rule, stages(edited));
@@ -168,16 +181,21 @@ export function makeOutcomesStation(context: Context, draft: Draft, connections:
         limit: mostSubjects,
       }),
     );
-    return rows
-      .filter(({ at }) => at >= observationStart())
-      .map((order: OrderRow) => ({
-        id: order.id,
-        words: `order ${order.number}`,
-        isPerson: false,
-        href: order.strands[0] ? `/strands/${order.strands[0]}?way=order` : '',
-        strands: order.strands,
-        happenings: [happeningOf(order)],
-      }));
+    const lately = rows.filter(({ at }) => at >= observationStart());
+    const posted = await readNotices(
+      context,
+      businessId,
+      'order',
+      lately.map(({ number }) => number),
+    );
+    return lately.map((order: OrderRow) => ({
+      id: order.id,
+      words: `order ${order.number}`,
+      isPerson: false,
+      href: order.strands[0] ? `/strands/${order.strands[0]}?way=order` : '',
+      strands: order.strands,
+      happenings: orderHappenings(order, posted.get(order.number) ?? []).happenings,
+    }));
   }
 
   /** The platform of each strand that is a click. */

@@ -135,7 +135,7 @@ function toView(
     since: (brake.because === 'new' ? brake.madeAt : brake.since).toISOString(),
     causes: causes.slice(0, mostCauses).map(({ by, kind, n }) => ({
       words:
-        kind === 'order'
+        kind !== 'stage'
           ? 'by orders'
           : by === ''
             ? 'by the CRM, without a name'

@@ -32,7 +32,7 @@ function notReached({ way, release, enquiry, sentOn }: Facts): TellingView | nul
   if (sentOn?.fetchedAt === null) return null;
   const rule = qualifiedOutcome(release, way);
   if (!rule) return null;
-  const isOrder = rule.reachedBy.kind === 'order';
+  const isOrder = rule.reachedBy.kind !== 'stage';
   return {
     heading: isOrder ? 'What will be told once they order' : 'What will be told once it qualifies',
     rows: [

@@ -82,7 +82,12 @@ export function traceEvents(facts: TraceFacts, forms: (form: string) => string):
   for (const { at, text, seenBy: by, enquiryId } of facts.routineEvents)
     events.push([at, text, by, enquiryId === enquiry?.id ? '' : enquiryId]);
   for (const { code, evidence, happenedAt, worthChange, changeCause, changedAt } of outcomes) {
-    const at = evidence.kind === 'stage' ? `, at ${evidence.stage}` : '';
+    const at =
+      evidence.kind === 'stage'
+        ? `, at ${evidence.stage}`
+        : evidence.kind === 'postback'
+          ? `, as ${evidence.sender} posted \`${evidence.step}\``
+          : '';
     const skipped = evidence.kind === 'stage' && evidence.skipped ? ', its own stage was passed over' : '';
     events.push([happenedAt.getTime() + 1, `Counted \`${code}\` once${at}${skipped}`, 'Avrix']);
     if (changedAt && worthChange !== '')

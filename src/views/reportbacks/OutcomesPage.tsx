@@ -102,7 +102,7 @@ function Effect({ business, rule, view }: { business: string; rule: OutcomeRule;
   if (error instanceof ApiProblem)
     return <EffectSheet heading="Not complete yet" under={<Words text={error.fields[0]?.was ?? error.message} />} />;
   if (!data) return <EffectSheet heading={null} />;
-  const isOrder = rule.reachedBy.kind === 'order';
+  const isOrder = rule.reachedBy.kind !== 'stage';
   return (
     <EffectSheet
       heading={`In ${data.weeks} weeks it would have counted ${count(data.written)}`}
@@ -164,7 +164,7 @@ function Telling({ business, view, outcome }: { business: string; view: Outcomes
   const others = platforms.filter(({ key }) => !own.some(({ account }) => account === key));
   const added = others.find(({ key }) => key === adding);
   const common = { business, view, beside: view.beside };
-  const wayIn = outcome.reachedBy.kind === 'order' ? 'order' : 'form';
+  const wayIn = outcome.reachedBy.kind === 'stage' ? 'form' : 'order';
   const qualified = view.qualified.find(({ way }) => way === wayIn) ?? null;
   return (
     <div className="flex flex-col gap-4">

@@ -89,6 +89,7 @@ function Postbacks({ business, initial, search }: Props) {
 
 const standsWords: Record<NoticeView['stands'], string> = {
   counted: 'counted',
+  'reaches nothing': 'no outcome is reached by it',
   'taken back': 'its worth was taken back',
   'worth changed': 'its worth was changed',
   'changes nothing': 'changed nothing',

@@ -49,7 +49,7 @@ export function readDeal(body: unknown): ReadRecord | MergedRecord {
       madeAt: made_at,
       changedAt: changed_at,
       stage,
-      stageChanges: moves,
+      stageChanges: moves.map(({ by, ...move }) => (by === '' ? move : { ...move, by })),
       fields,
       amounts: money,
     },

@@ -5,6 +5,7 @@ import type { SenderGiven } from './schema';
 /** What became of a postback. */
 export type NoticeStands =
   | 'counted'
+  | 'reaches nothing'
   | 'taken back'
   | 'worth changed'
   | 'changes nothing'

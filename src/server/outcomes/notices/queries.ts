@@ -27,7 +27,12 @@ const listed = {
   ),
   ...pick(senders, ['name', 'steps'], 's'),
   orderId: orders.columns.id.of('o.id').nullable(),
-  worthChange: outcomes.columns.worthChange.of('c.worth_change').nullable(),
+  /** How the worth of what it is about changed, and whether an outcome was reached by it. */
+  worthChange: outcomes.columns.worthChange
+    .of('(SELECT MAX(c.worth_change) FROM outcomes c WHERE c.business_id = o.business_id AND c.subject_id = o.id)')
+    .nullable(),
+  isReached: yes().of(`EXISTS (SELECT 1 FROM outcomes p WHERE p.business_id = o.business_id AND p.subject_id = o.id
+    AND JSON_VALUE(p.evidence, '$.kind') = 'postback' AND JSON_VALUE(p.evidence, '$.step') COLLATE utf8mb4_nopad_bin = n.step)`),
 };
 export type NoticeQueryRow = Read<typeof listed>;
 
@@ -78,10 +83,8 @@ export async function readNoticeRows(db: Sequelize, businessId: string, ids: str
     listed,
     `FROM notices n JOIN senders s ON s.business_id = n.business_id AND s.id = n.sender_id
      LEFT JOIN orders o ON n.about_kind = 'order' AND o.business_id = n.business_id AND o.number = n.about_number
-     LEFT JOIN (SELECT business_id, subject_id, MAX(worth_change) AS worth_change FROM outcomes
-       WHERE business_id = ? GROUP BY business_id, subject_id) c ON c.business_id = o.business_id AND c.subject_id = o.id
      WHERE n.business_id = ? AND n.id IN (?)`,
-    [businessId, businessId, ids],
+    [businessId, ids],
   );
   return inOrderOf(ids, rows);
 }

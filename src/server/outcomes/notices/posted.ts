@@ -1,10 +1,16 @@
 import type { Transaction } from 'sequelize';
 import { meaningOf, paymentNotice } from '../../../core/outcomes/notices';
-import type { PaymentNotice } from '../../../core/outcomes';
+import { postedHappening, type Happening, type Money, type PaymentNotice } from '../../../core/outcomes';
 import { groupBy } from '../../../core/group-by';
 import type { Context } from '../../context';
 import { plain } from '../../db';
 import type { NoticeRow, SenderRow } from './table';
+
+/** Something that was posted, with who posted it. */
+export interface PostedNotice {
+  notice: NoticeRow;
+  sender: SenderRow;
+}
 
 /** What senders posted of some orders or subscriptions, by their numbers, with the sender of each. */
 export async function readNotices(
@@ -12,8 +18,8 @@ export async function readNotices(
   businessId: string,
   aboutKind: NoticeRow['aboutKind'],
   numbers: string[],
-  transaction: Transaction,
-): Promise<Map<string, { notice: NoticeRow; sender: SenderRow }[]>> {
+  transaction: Transaction | null = null,
+): Promise<Map<string, PostedNotice[]>> {
   const rows = plain(
     await tables.notices.findAll({
       where: { businessId, aboutKind, aboutNumber: [...new Set(numbers)] },
@@ -35,12 +41,23 @@ export async function readNotices(
 }
 
 /** What a notice says became of its payment; null where it is of another kind, or a test. */
-export function asPaymentNotice({ notice, sender }: { notice: NoticeRow; sender: SenderRow }): PaymentNotice | null {
-  const { id, amountMinor, currency, happenedAt, isTest, step } = notice;
-  const money = amountMinor === null ? null : { minor: Number(amountMinor), currency };
+export function asPaymentNotice({ notice, sender }: PostedNotice): PaymentNotice | null {
+  const { id, happenedAt, isTest, step } = notice;
+  const money = moneyOf(notice);
   return paymentNotice(
     { number: id, at: happenedAt.getTime(), money, isTest },
     meaningOf(sender.steps, step),
     sender.refundSays,
   );
 }
+
+/** What a notice says that happened to an order; null where it is of another kind, or a test. @param ordered the order */
+export function asHappening(ordered: Happening, { notice, sender }: PostedNotice): Happening | null {
+  const { id, step, payment, happenedAt, isTest } = notice;
+  if (isTest || meaningOf(sender.steps, step) !== 'happens') return null;
+  const said = { sender: sender.key, step, payment, number: id, at: happenedAt.getTime(), money: moneyOf(notice) };
+  return postedHappening(ordered, said);
+}
+
+const moneyOf = ({ amountMinor, currency }: NoticeRow): Money | null =>
+  amountMinor === null ? null : { minor: Number(amountMinor), currency };
