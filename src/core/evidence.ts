@@ -23,26 +23,23 @@ export interface Evidence {
   liveSince: number | null;
 }
 
-/**
- * How many usual waits must have passed before something is quiet: what comes by chance, without any on a weekend, pauses four
- * waits now and then.
- */
-const quietAfter = 8;
+/** How many usual waits must have passed before something is quiet. */
+const quietAfter = 4;
 
 /** The usual wait (ms) between two; null for fewer than five. */
 const usualWait = ({ count, firstAt, lastAt }: Evidence): number | null =>
   count < 5 || firstAt === null || lastAt === null ? null : (lastAt - firstAt) / (count - 1);
 
-/** True for something that was counted regularly and is not any more. */
-export function isQuiet(evidence: Evidence, now: number): boolean {
+/** True for something that was counted regularly and is not any more. @param after how many usual waits */
+export function isQuiet(evidence: Evidence, now: number, after = quietAfter): boolean {
   const wait = usualWait(evidence);
-  return wait !== null && evidence.lastAt !== null && now - evidence.lastAt > Math.max(day, quietAfter * wait);
+  return wait !== null && evidence.lastAt !== null && now - evidence.lastAt > Math.max(day, after * wait);
 }
 
 /** Dated facts in place of a status word: "last counted 2 h ago", "none for 12 days, usually every 2 days". */
-export function evidenceWords(evidence: Evidence, now: number): string {
+export function evidenceWords(evidence: Evidence, now: number, after = quietAfter): string {
   const { lastAt, liveSince } = evidence;
   if (lastAt === null) return liveSince === null ? 'not live' : `none yet, live ${spanWords(now - liveSince)}`;
-  if (!isQuiet(evidence, now)) return `last counted ${spanWords(now - lastAt)} ago`;
+  if (!isQuiet(evidence, now, after)) return `last counted ${spanWords(now - lastAt)} ago`;
   return `none for ${spanWords(now - lastAt)}, usually every ${spanWords(usualWait(evidence)!)}`;
 }

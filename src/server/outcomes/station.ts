@@ -261,13 +261,15 @@ function evidenceOf(
   );
 }
 
+/** Usual waits after which an outcome is quiet: nobody moves deals on a weekend. */
+const quietAfter = 8;
 /** How long (ms) it is said of an outcome since when it is live. */
 const young = 60 * 86_400_000;
 
 /** Dated facts of an outcome: "live 6 days, last counted 2 h ago". */
 function factsOf(evidence: Evidence): string {
   const { lastAt, liveSince } = evidence;
-  const words = evidenceWords(evidence, nowMs());
+  const words = evidenceWords(evidence, nowMs(), quietAfter);
   const age = liveSince === null ? null : nowMs() - liveSince;
   return lastAt !== null && age !== null && age < young ? `live ${spanWords(age)}, ${words}` : words;
 }
@@ -286,12 +288,12 @@ function outcomesSentence(
         ? 'Say which stage of a deal, or which order, is an outcome; then say which platforms are told of it.'
         : 'Say that an order is an outcome, or connect the CRM and say which of its stages is one.',
     };
-  const quiet = outcomes.filter(({ code }) => isQuiet(evidence.get(code)!, nowMs()));
+  const quiet = outcomes.filter(({ code }) => isQuiet(evidence.get(code)!, nowMs(), quietAfter));
   const [first] = quiet;
   if (first)
     return {
       title: `${quiet.length === 1 ? `${first.code} has` : `${quiet.length} outcomes have`} gone quiet.`,
-      under: `${first.code}: ${evidenceWords(evidence.get(first.code)!, nowMs())}. Look whether what reaches it still happens.`,
+      under: `${first.code}: ${evidenceWords(evidence.get(first.code)!, nowMs(), quietAfter)}. Look whether what reaches it still happens.`,
     };
   const silent = outcomes.filter(({ code }) => !telling.some(({ outcome }) => outcome === code));
   const total = known.reduce((sum, one) => sum + one.count, 0);
