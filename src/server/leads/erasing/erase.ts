@@ -84,7 +84,7 @@ export function makeErase(
       tables.visits.findAll({ where, transaction }),
       tables.touches.findAll({ attributes: ['id', 'visitorId', 'at', 'landing'], where, transaction }),
       tables.events.findAll({ attributes: ['id', 'at'], where, transaction }),
-      tables.orders.findAll({ attributes: ['id', 'at'], where, transaction }),
+      tables.orders.findAll({ attributes: ['id', 'at', 'number'], where, transaction }),
     ]);
     const hits = await tables.hits.destroy({ where, transaction });
     await tables.visits.destroy({ where, transaction });
@@ -101,6 +101,20 @@ export function makeErase(
         { where: { businessId, visitorId: one }, transaction },
       );
     }
+    // What was posted of their orders stays as amounts of nobody's.
+    await tables.notices.update(
+      { number: '', aboutNumber: '', payment: '', leadToken: '', clickId: '' },
+      {
+        where: {
+          businessId,
+          aboutKind: 'order',
+          aboutNumber: plain(orders)
+            .map(({ number }) => number)
+            .filter(Boolean),
+        },
+        transaction,
+      },
+    );
     await tables.orders.update(
       { number: '', visitorId: nilId, hitId: nilId, page: '', consent: null },
       { where, transaction },
