@@ -77,7 +77,11 @@ describe('an afternoon in which one person moves many deals', () => {
   it('is held as one with their name, let go by somebody who looked, and then holds nothing more', async () => {
     await telling({ delayMinutes: 60 });
     const asked = [];
-    for (let n = 0; n < 22; n++) asked.push(await askNow());
+    for (let n = 0; n < 22; n++) {
+      // Clicks of all ages, so that their average is no whole hour.
+      move(time + 37 * 60_000);
+      asked.push(await askNow());
+    }
     for (const { deal } of asked)
       await outside.oakledger.app.request(`/deals/${deal}/stage`, {
         method: 'POST',

@@ -1,11 +1,11 @@
 /* eslint-disable no-await-in-loop -- outcomes and accounts are few */
-import type { Sequelize, Transaction } from 'sequelize';
+import type { Transaction } from 'sequelize';
 import { groupBy } from '../../core/group-by';
 import { brakeOf, type DayOfTellings } from '../../core/reportbacks';
 import { brakeIdOf } from '../../core/strands';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
-import { insertRows, pick, plain, selectRows, text, uuid, whole, type BrakeRow } from '../db';
+import { insertRows, pick, plain, selectOne, selectRows, text, uuid, whole, type BrakeRow, type Read } from '../db';
 import { makeLastKnown } from '../last-known';
 import { outcomes } from '../outcomes/table';
 import { markSubjects } from './settle';
@@ -27,24 +27,16 @@ export interface BrakeKey {
 export type Brakes = ReturnType<typeof makeBrakes>;
 const nameOf = ({ outcome, account }: Pick<BrakeKey, 'outcome' | 'account'>) => `${outcome} ${account}`;
 
-/** Tellings by outcome, account and day back from now: how many, what they are worth, how old their clicks were. */
-const readDays = (db: Sequelize, businessId: string, from: Date, only: string, values: unknown[]) =>
-  selectRows(
-    db,
-    {
-      ...pick(outcomes, ['code'], 'o'),
-      ...pick(reportBacks, ['account'], 'r'),
-      back: whole().of('FLOOR(TIMESTAMPDIFF(SECOND, r.made_at, ?) / 86400)'),
-      count: whole().of('COUNT(*)'),
-      worth: whole().of('SUM(COALESCE(o.corrected_minor, o.worth_minor))'),
-      clickHours: whole().of('AVG(TIMESTAMPDIFF(HOUR, s.first_at, o.happened_at))').nullable(),
-    },
-    `FROM report_backs r JOIN outcomes o ON o.business_id = r.business_id AND o.id = r.outcome_id
-     LEFT JOIN strands s ON s.business_id = r.business_id AND s.platform = r.platform AND s.click_id = r.key_value
-     WHERE r.business_id = ? AND r.made_at >= ? AND r.correction = 0 ${only} GROUP BY o.code, r.account, back`,
-    [now(), businessId, from, ...values],
-  );
-const asDay = ({ count, worth, clickHours }: Awaited<ReturnType<typeof readDays>>[number]): DayOfTellings => ({
+/** What is known of tellings together: how many, what they are worth, how old their clicks were. */
+const together = {
+  count: whole().of('COUNT(*)'),
+  worth: whole().of('COALESCE(SUM(COALESCE(o.corrected_minor, o.worth_minor)), 0)'),
+  clickHours: whole().of('ROUND(AVG(TIMESTAMPDIFF(HOUR, s.first_at, o.happened_at)))').nullable(),
+};
+const tellings = `FROM report_backs r JOIN outcomes o ON o.business_id = r.business_id AND o.id = r.outcome_id
+  LEFT JOIN strands s ON s.business_id = r.business_id AND s.platform = r.platform AND s.click_id = r.key_value
+  WHERE r.business_id = ? AND r.made_at > ? AND r.correction = 0`;
+const asDay = ({ count, worth, clickHours }: Read<typeof together>): DayOfTellings => ({
   count,
   worth,
   clickDays: clickHours === null ? null : clickHours / 24,
@@ -59,7 +51,17 @@ export function makeBrakes(context: Context) {
 
   /** What came on each day of the last weeks but the newest, by outcome and account. */
   const usualOf = makeLastKnown(async (businessId) => {
-    const rows = await readDays(db, businessId, new Date(nowMs() - weeks * 7 * day), '', []);
+    const rows = await selectRows(
+      db,
+      {
+        ...pick(outcomes, ['code'], 'o'),
+        ...pick(reportBacks, ['account'], 'r'),
+        back: whole().of('FLOOR(TIMESTAMPDIFF(SECOND, r.made_at, ?) / 86400)'),
+        ...together,
+      },
+      `${tellings} GROUP BY o.code, r.account, back`,
+      [now(), businessId, new Date(nowMs() - weeks * 7 * day)],
+    );
     return groupBy(
       rows.filter(({ back }) => back > 0),
       ({ code, account }) => nameOf({ outcome: code, account }),
@@ -128,9 +130,14 @@ export function makeBrakes(context: Context) {
         });
         const ended = last?.get({ plain: true }).endedAt?.getTime() ?? 0;
         const since = new Date(Math.max(nowMs() - day, ended));
-        const only = 'AND o.code = ? AND r.account = ?';
-        const lately = await readLately(businessId, since, only, [outcome, account], transaction);
-        const brake = lately && brakeOf(lately, usual.map(asDay));
+        const lately = await selectOne(
+          db,
+          together,
+          `${tellings} AND o.code = ? AND r.account = ?`,
+          [businessId, since, outcome, account],
+          transaction,
+        );
+        const brake = brakeOf(asDay(lately), usual.map(asDay));
         if (!brake) continue;
         const row: BrakeRow = {
           businessId,
@@ -149,31 +156,6 @@ export function makeBrakes(context: Context) {
       }
     },
   };
-
-  async function readLately(
-    businessId: string,
-    since: Date,
-    only: string,
-    values: unknown[],
-    transaction: Transaction,
-  ): Promise<DayOfTellings | null> {
-    const [row] = await selectRows(
-      db,
-      {
-        count: whole().of('COUNT(*)'),
-        worth: whole().of('COALESCE(SUM(COALESCE(o.corrected_minor, o.worth_minor)), 0)'),
-        clickHours: whole().of('AVG(TIMESTAMPDIFF(HOUR, s.first_at, o.happened_at))').nullable(),
-      },
-      `FROM report_backs r JOIN outcomes o ON o.business_id = r.business_id AND o.id = r.outcome_id
-       LEFT JOIN strands s ON s.business_id = r.business_id AND s.platform = r.platform AND s.click_id = r.key_value
-       WHERE r.business_id = ? AND r.made_at > ? AND r.correction = 0 ${only}`,
-      [businessId, since, ...values],
-      transaction,
-    );
-    return row
-      ? { count: row.count, worth: row.worth, clickDays: row.clickHours === null ? null : row.clickHours / 24 }
-      : null;
-  }
 
   /** Holds what waits of a group, as far as nobody began to tell it. */
   async function hold({ businessId, outcome, account, because, since }: BrakeRow, transaction: Transaction) {
