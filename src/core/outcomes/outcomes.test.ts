@@ -84,40 +84,33 @@ describe('reaching a stage', () => {
 });
 
 describe('an order', () => {
+  const ordered: Happening = {
+    subject: { kind: 'order', id: 'o' },
+    at: 9,
+    what: { kind: 'order' },
+    keys: { order: 'LK-1' },
+    fields: {},
+    amounts: { total: { minor: 12_900, currency: 'GBP' } },
+  };
+
   it('reaches the outcomes that orders reach, and no stage', () => {
-    const happening: Happening = {
-      subject: { kind: 'order', id: 'o' },
-      at: 9,
-      what: { kind: 'order' },
-      keys: { order: 'LK-1' },
-      fields: {},
-      amounts: { total: { minor: 12_900, currency: 'GBP' } },
-    };
     const paid: OutcomeRule = {
       ...rule,
       reachedBy: { kind: 'order' },
       worth: { kind: 'realised', field: 'total', less: [] },
       countedOnceFor: 'order',
     };
-    expect(countOutcome(happening, paid, stages)).toEqual({
+    expect(countOutcome(ordered, paid, stages)).toEqual({
       key: 'order LK-1',
       at: 9,
       evidence: { kind: 'order' },
       amount: { minor: 12_900, currency: 'GBP' },
       worth: { minor: 12_900, currency: 'GBP' },
     });
-    expect(countOutcome(happening, rule, stages)).toBeNull();
+    expect(countOutcome(ordered, rule, stages)).toBeNull();
   });
 
   it('reaches by what a sender posts of it, once for the order or for each payment, with the amount that is posted', () => {
-    const ordered: Happening = {
-      subject: { kind: 'order', id: 'o' },
-      at: 9,
-      what: { kind: 'order' },
-      keys: { order: 'LK-1' },
-      fields: {},
-      amounts: { total: { minor: 12_900, currency: 'GBP' } },
-    };
     const money = { minor: 2900, currency: 'GBP' };
     const posted = postedHappening(ordered, {
       sender: 'till',
