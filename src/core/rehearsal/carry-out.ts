@@ -1,7 +1,7 @@
 import { hostOf, splitAddress } from '../capture/address';
 import type { FormSentHit } from '../capture/schema';
 import { listed } from '../listed';
-import { writeAmount } from '../outcomes/worth';
+import { readAmount, writeAmount } from '../outcomes/worth';
 import { quoteValue } from '../quote-value';
 import type { KnownWorld } from './known';
 import type { Step } from './steps';
@@ -16,10 +16,7 @@ export function carryOut(walker: Walker, step: Step): string {
     return '';
   }
   if (step.does === 'stage') return stage(walker, step.stage);
-  if (step.does === 'refund') {
-    walker.say('No rule takes an order back yet: what a platform was told stays as it is there.', 'fault');
-    return '';
-  }
+  if (step.does === 'refund') return refund(walker, step.amount);
   if (step.does === 'come back') return comeBack(walker, step.to);
   if (!walker.isOn()) return 'Nobody is on a page here: arrive or come back first.';
   if (step.does === 'go') return go(walker, step.to);
@@ -128,6 +125,17 @@ function stage({ walked, content }: Walker, wanted: string): string {
   const sending = walked.sendings.at(-1);
   if (!sending) return 'No form was sent before, so there is no deal to move.';
   sending.moves.push({ stage: found, at: walked.now });
+  return '';
+}
+
+/** Gives back the newest order, or an amount of it. */
+function refund({ walked }: Walker, amount: string): string {
+  const ordered = walked.hits.map(({ hit }) => hit).findLast((hit) => hit.kind === 'ordered');
+  if (!ordered) return 'Nothing was ordered before, so nothing can be given back.';
+  const back = amount === '' ? null : readAmount(amount, ordered.currency);
+  if (amount !== '' && !back) return `${quoteValue(amount)} is no amount in ${ordered.currency}.`;
+  const number = `refund ${walked.refunds.length + 1}`;
+  walked.refunds.push({ hit: ordered.id, notice: { number, at: walked.now, cause: 'refund', says: { back } } });
   return '';
 }
 

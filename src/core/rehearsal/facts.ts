@@ -40,7 +40,7 @@ export function factsOf({ followed, events, tellings, release }: Rehearsed): Fac
   }
   for (const { name } of content.events.events) facts.push({ key: `event ${name}`, is: String(events[name] ?? 0) });
   const timesTold = (wanted: (one: Rehearsed['tellings'][number]) => boolean) =>
-    String(tellings.filter((one) => one.state === 'told' && wanted(one)).length);
+    String(tellings.filter((one) => one.state === 'told' && !one.isCorrection && wanted(one)).length);
   for (const { event, account, by } of content.events.wires)
     facts.push({
       key: `wire ${event} ${account}`,

@@ -1,5 +1,13 @@
 import { groupBy } from '../group-by';
-import { countOutcome, dealHappenings, orderHappening, noStages, type Counted, type OutcomeRule } from '../outcomes';
+import {
+  countOutcome,
+  dealHappenings,
+  orderHappening,
+  noStages,
+  type Counted,
+  type OutcomeRule,
+  type PaymentNotice,
+} from '../outcomes';
 import { enquiryHops, enquiryState, type CrmRecord } from '../leads';
 import { qualifiedOutcome, rulesOfContent, type Release, type ReleaseContent } from '../releases';
 import {
@@ -35,6 +43,8 @@ export interface ReachedOutcome {
   consent: DerivedEnquiry['consent'];
   crmClickId: string | null;
   stageChanges: CrmRecord['stageChanges'];
+  /** What became of its payment. */
+  notices: PaymentNotice[];
 }
 
 /** What came of the newest enquiry or order of a walk; of a visit without either, of its newest strand. */
@@ -66,6 +76,7 @@ export interface FollowedHits {
  *
  * @param recordOf what the CRM has of an enquiry, or would have; null where nothing
  * @param now ms
+ * @param noticesOf what became of an order's payment
  */
 export function followHits(
   hits: RecordedHit[],
@@ -73,6 +84,7 @@ export function followHits(
   content: ReleaseContent,
   world: KnownWorld,
   now: number,
+  noticesOf: (order: DerivedOrder) => PaymentNotice[] = () => [],
 ): FollowedHits {
   const release = pretendRelease(content);
   const rules = rulesOfContent(content);
@@ -81,7 +93,7 @@ export function followHits(
     .reduce(merge, emptyVisitor());
   const strandOf = new Map(all.strands.map((strand) => [strand.id, strand]));
   const records = new Map(all.enquiries.map((enquiry) => [enquiry.id, recordOf(enquiry)]));
-  const outcomes = reachedOutcomes(all, strandOf, records, content);
+  const outcomes = reachedOutcomes(all, strandOf, records, content, noticesOf);
   const tellings = [
     ...outcomes.flatMap((one) => outcomeTellings(one, release, world)),
     ...all.events.flatMap((event) => eventTellings(event, content, world)),
@@ -134,6 +146,7 @@ function reachedOutcomes(
   strandOf: Map<string, Strand>,
   records: Records,
   content: ReleaseContent,
+  noticesOf: (order: DerivedOrder) => PaymentNotice[],
 ): ReachedOutcome[] {
   const stages = content.crm?.stages ?? noStages;
   const known = new Set<string>();
@@ -157,6 +170,7 @@ function reachedOutcomes(
       consent: enquiry.consent,
       crmClickId: record.fields[content.crm?.fields.click_id ?? ''] ?? '',
       stageChanges: record.stageChanges,
+      notices: [],
     });
   });
   const ofOrders = all.orders.flatMap((order) =>
@@ -167,6 +181,7 @@ function reachedOutcomes(
       consent: order.consent,
       crmClickId: null,
       stageChanges: [],
+      notices: noticesOf(order),
     }),
   );
   return [...ofDeals, ...ofOrders].sort((a, b) => a.counted.at - b.counted.at);
@@ -218,7 +233,9 @@ function followNewest({ all, strandOf, records, outcomes, tellings, hits, releas
         now,
       ).hops,
     );
-  const ownTellings = tellings.filter(({ outcome, subject: of }) => outcome === rule?.code && of === subject?.id);
+  const ownTellings = tellings.filter(
+    ({ outcome, subject: of, isCorrection }) => outcome === rule?.code && of === subject?.id && !isCorrection,
+  );
   if (reached) {
     const key = {
       strand: strand.id,

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { start } from '../capture/rules.fixture';
 import { freshCue, freshEvent } from '../events/words';
+import type { OutcomeRule } from '../outcomes';
 import type { ReleaseContent } from '../releases/schema';
 import { factsOf, heldAgainst, isKept } from './facts';
 import { nothingKnown, withoutMoney } from './known';
@@ -97,6 +98,61 @@ describe('a rehearsal', () => {
     expect(saidIn(lines)[2]).toContain('was counted for this order already');
   });
 
+  describe('money that is given back', () => {
+    const paid: OutcomeRule = {
+      ...content.outcomes[0]!,
+      code: 'SHP-PAID',
+      reachedBy: { kind: 'order' },
+      worth: { kind: 'realised', field: 'total', less: [] },
+      countedOnceFor: 'order',
+    };
+    const telling = { ...content.telling[0]!, outcome: 'SHP-PAID', delayMinutes: 60 };
+    const rules = { ...content, outcomes: [...content.outcomes, paid], telling: [...content.telling, telling] };
+    const toldOf = (lines: string[], change: Partial<typeof telling> = {}) =>
+      walkOf([ad, ...lines], [], { ...rules, telling: [{ ...telling, ...change }] }).tellings.flatMap(
+        ({ outcome, text, request, state }) => (outcome === 'SHP-PAID' ? [{ text, request, state }] : []),
+      );
+
+    it('before an account is told leaves nothing to be told', () => {
+      const [one, ...others] = toldOf(['order 20 GBP as L-1', 'refund']);
+      expect([one!.state, one!.text, others]).toEqual([
+        'not_told',
+        'Quillsearch, Larkmoor is not told `SHP-PAID`: taken back before it was told, by a refund.',
+        [],
+      ]);
+    });
+
+    it('after it is told is corrected to what is left, at the line that gives it back', () => {
+      const lines = ['order 20 GBP as L-1', 'wait 2 days', 'refund 5'];
+      const [told, corrected] = toldOf(lines);
+      expect([told!.state, corrected!.text]).toEqual([
+        'told',
+        'Quillsearch, Larkmoor is corrected: `SHP-PAID` is worth 15.00 GBP now.',
+      ]);
+      expect(corrected!.request).toMatchObject({ path: '/api/outcomes/changes', body: { rows: [{ worth: 15 }] } });
+      expect(saidIn([ad, ...lines], [], rules).at(-1)).toContain('is corrected');
+      // It is told once all the same.
+      const facts = factsOf(walkOf([ad, ...lines], [], rules));
+      expect(facts).toContainEqual({ key: 'told SHP-PAID quillsearch', is: '1' });
+      expect(toldOf(['order 20 GBP as L-1', 'wait 70 days', 'refund'])[1]!.text).toContain('is not corrected');
+    });
+
+    it('is told and corrected by the part of the worth that the telling says', () => {
+      const [told, corrected] = toldOf(['order 20 GBP as L-1', 'wait 2 days', 'refund 5'], { percent: 50 });
+      expect([told!.text, corrected!.text]).toEqual([
+        'Quillsearch, Larkmoor is told `SHP-PAID` by the click ID, worth 10.00 GBP, to bid on, 1 hour later.',
+        'Quillsearch, Larkmoor is corrected: `SHP-PAID` is worth 7.50 GBP now.',
+      ]);
+      const [first] = toldOf(['order 20 GBP as L-1'], { firstLook: true });
+      expect(first!.text).toContain('the first ones once somebody looked at them');
+    });
+
+    it('that is no amount is named', () => {
+      const { lines } = walkOf([ad, 'order 20 GBP as L-1', 'refund 1.234'], [], rules);
+      expect(lines[2]!.problem).toBe('`1.234` is no amount in GBP.');
+    });
+  });
+
   it('goes by short links and redirects, and says where a query is dropped', () => {
     expect(saidIn(['arrive /go/rain?utm_source=letter'])[0]).toContain(
       'sent on to `http://larkmoor.localhost/fleet?utm_campaign=rain&utm_source=letter`',
@@ -139,7 +195,7 @@ describe('a rehearsal', () => {
     expect(said[4]).toContain('There is no stage `Dreamt`; there are Asked, Fleet assessed, Offer and Not this time.');
     expect(said[5]).toContain('at most 400 days');
     expect(said[6]).toContain('The snippet is not on this page');
-    expect(said[7]).toContain('No rule takes an order back yet');
+    expect(said[7]).toContain('Nothing was ordered before');
   });
 
   it('takes what nobody has seen yet as the rules would have it, so that a new page can be rehearsed', () => {

@@ -1,4 +1,4 @@
-import type { DerivedEnquiry } from '../strands';
+import type { DerivedEnquiry, DerivedOrder } from '../strands';
 import type { ReleaseContent } from '../releases/schema';
 import type { CrmRecord } from '../leads/schema';
 import { quoteValue } from '../quote-value';
@@ -32,7 +32,9 @@ export function rehearse(
     const moves = walked.sendings.find(({ hit }) => hit.id === enquiry.hit)?.moves ?? [];
     return content.crm && moved(pretendRecord(takenOf(enquiry), content.crm, enquiry.sentAt, world.dealAmounts), moves);
   };
-  const followed = followHits(walked.hits, recordOf, content, world, walked.now);
+  const noticesOf = ({ hit }: DerivedOrder) =>
+    walked.refunds.filter((one) => one.hit === hit).map(({ notice }) => notice);
+  const followed = followHits(walked.hits, recordOf, content, world, walked.now, noticesOf);
   for (const telling of followed.tellings) {
     const line = telling.hit
       ? walked.lineOf.get(telling.hit)

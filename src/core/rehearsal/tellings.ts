@@ -1,13 +1,22 @@
 import { destinationOf } from '../destinations';
 import { mayWire, wireRow } from '../events/wires';
-import { leftWithin, noStages, writeAmount } from '../outcomes';
+import {
+  leftWithin,
+  noStages,
+  partOfMoney,
+  worthAfter,
+  writeAmount,
+  type Money,
+  type PaymentNotice,
+  type WorthNow,
+} from '../outcomes';
 import type { OutgoingRequest } from '../outgoing';
-import { contractOf } from '../platforms';
+import { contractOf, type PlatformContract, type TellingRow } from '../platforms';
 import { quoteValue } from '../quote-value';
 import type { Reason } from '../reasons/codes';
 import { reasonWords } from '../reasons/words';
 import { tellingRules, type Release, type ReleaseContent } from '../releases';
-import { decideTelling } from '../reportbacks';
+import { decideCorrection, decideTelling } from '../reportbacks';
 import { outcomeEventId, type DerivedEvent } from '../strands';
 import { waitWords } from './steps';
 import type { KnownWorld } from './known';
@@ -22,6 +31,8 @@ export interface PretendTelling {
   subject: string;
   account: string;
   by: 'server' | 'page';
+  /** Whether it changes what the account was told before. */
+  isCorrection: boolean;
   state: 'told' | 'not_told';
   reason: Reason | null;
   /** As a sentence; values between backticks. */
@@ -38,7 +49,7 @@ export interface PretendTelling {
 
 /** What each platform would be told of an outcome: as the release's rules, the platforms' contracts and its age decide. */
 export function outcomeTellings(reached: ReachedOutcome, release: Release, world: KnownWorld): PretendTelling[] {
-  const { rule, counted, strands, subject } = reached;
+  const { rule, counted, strands, subject, notices } = reached;
   const { content } = release;
   return tellingRules(release, rule.code).flatMap((telling): PretendTelling[] => {
     const contract = contractOf(telling.platform, content.platforms);
@@ -47,6 +58,10 @@ export function outcomeTellings(reached: ReachedOutcome, release: Release, world
     const account = world.accounts.find(({ key }) => key === telling.account);
     const delay = telling.delayMinutes * 60_000;
     const dueAt = counted.at + delay;
+    const first = worthAfter(
+      counted,
+      notices.filter(({ at }) => at <= dueAt),
+    );
     const decision = decideTelling(
       {
         stoppedBy: '',
@@ -57,9 +72,9 @@ export function outcomeTellings(reached: ReachedOutcome, release: Release, world
         marked: '',
         leftFor: leftWithin(rule, reached.stageChanges, content.crm?.stages ?? noStages, counted.at, delay),
         crmClickId: reached.crmClickId,
-        takenBack: '',
+        takenBack: first.change === 'taken_back' ? first.cause : '',
         brake: null,
-        hasWorth: rule.worth.kind === 'none' || (counted.worth?.minor ?? 0) > 0,
+        hasWorth: rule.worth.kind === 'none' || (first.worth?.minor ?? 0) > 0,
         contract,
         isLastPaid: strand.id === reached.lastPaid,
         account: account?.state ?? 'none',
@@ -76,6 +91,7 @@ export function outcomeTellings(reached: ReachedOutcome, release: Release, world
       subject: subject.id,
       account: telling.account,
       by: 'server' as const,
+      isCorrection: false,
       clickId: strand.clickId,
       happenedAt: counted.at,
       at: dueAt,
@@ -86,7 +102,8 @@ export function outcomeTellings(reached: ReachedOutcome, release: Release, world
       const text = `${name} is not told ${quoteValue(rule.code)}: ${why}.`;
       return [{ ...of, state: 'not_told', reason: decision.reason, text, request: null }];
     }
-    const worth = counted.worth ?? { minor: 0, currency: account?.currency || world.currency };
+    const none = { minor: 0, currency: account?.currency || world.currency };
+    const worth = partOfMoney(first.worth ?? none, telling.percent, 100);
     const row = {
       eventId: outcomeEventId(release.business, rule.code, counted.key),
       key: decision.key,
@@ -97,9 +114,37 @@ export function outcomeTellings(reached: ReachedOutcome, release: Release, world
     const later = delay > 0 ? `, ${waitWords(delay)} later` : '';
     const bids = telling.letsItBid ? ', to bid on' : '';
     const amount = worth.minor > 0 ? `, worth ${writeAmount(worth)} ${worth.currency}` : '';
-    const text = `${name} is told ${quoteValue(row.outcome)} by the click ID${amount}${bids}${later}.`;
-    return [{ ...of, state: 'told', reason: null, text, request: contract.writeBatch([row]) }];
+    const look = telling.firstLook ? '; the first ones once somebody looked at them' : '';
+    const text = `${name} is told ${quoteValue(row.outcome)} by the click ID${amount}${bids}${later}${look}.`;
+    const told = { ...of, state: 'told' as const, reason: null, text, request: contract.writeBatch([row]) };
+    const now = worthAfter(counted, notices);
+    const since = { ...now, worth: partOfMoney(now.worth ?? none, telling.percent, 100) };
+    return [told, ...corrections(told, row, since, contract, name, notices)];
   });
+}
+
+/** That what an account was told is worth something else since, where it is. */
+function corrections(
+  told: PretendTelling,
+  row: TellingRow,
+  { worth, change, cause }: WorthNow & { worth: Money },
+  contract: PlatformContract,
+  name: string,
+  notices: readonly PaymentNotice[],
+): PretendTelling[] {
+  const at = Math.max(told.at, ...notices.map((notice) => notice.at));
+  const taken = { has: row.worth.minor, worth: worth.minor, change, cause, takenAt: told.at, contract };
+  const decision = decideCorrection({ ...taken, account: 'ready', newest: null }, at);
+  if (decision.state === 'none' || cause === '') return [];
+  const one: PretendTelling = { ...told, isCorrection: true, happenedAt: at, at };
+  if (decision.state !== 'waiting') {
+    const why = reasonWords(decision.reason).text.replace(/^Held: /, '');
+    const text = `${name} is not corrected for ${quoteValue(row.outcome)}: ${why}.`;
+    return [{ ...one, state: 'not_told', reason: decision.reason, text, request: null }];
+  }
+  const changed = { ...row, worth, cause, change: change === 'taken_back' ? change : ('revalued' as const) };
+  const text = `${name} is corrected: ${quoteValue(row.outcome)} is worth ${writeAmount(worth)} ${worth.currency} now.`;
+  return [{ ...one, text, request: contract.changes!.writeBatch([changed]) }];
 }
 
 /** What each destination would be told of an event that went off. */
@@ -120,6 +165,7 @@ export function eventTellings(event: DerivedEvent, content: ReleaseContent, worl
         reason: null,
         request: null,
         clickId: '',
+        isCorrection: false,
         happenedAt: event.at,
         at: event.at,
         hit: event.hit,

@@ -5,6 +5,7 @@ import { counted } from '../counted';
 import { platformName } from '../platforms/links';
 import { touchWords } from '../reasons/touch-words';
 import { quoteValue } from '../quote-value';
+import type { PaymentNotice } from '../outcomes/corrections';
 import type { ReleaseContent } from '../releases/schema';
 import { originWords } from '../releases';
 import type { RecordedHit } from '../strands/visitor';
@@ -42,6 +43,8 @@ export interface Walk {
   /** Which line each hit belongs to, by its ID. */
   lineOf: Map<string, WalkedLine>;
   sendings: Sending[];
+  /** What was given back of orders, by the hit of each. */
+  refunds: { hit: string; notice: PaymentNotice }[];
   /** ms, at the end. */
   now: number;
 }
@@ -61,7 +64,7 @@ export function makeWalker(has: readonly Trait[], content: ReleaseContent, world
   let made = 0;
   const newId = () => `00000000-0000-7000-8000-${(++made).toString(16).padStart(12, '0')}`;
   const browser = makePretendBrowser(rules, has, 0, newId);
-  const walked: Walk = { lines: [], hits: [], lineOf: new Map(), sendings: [], now: begins };
+  const walked: Walk = { lines: [], hits: [], lineOf: new Map(), sendings: [], refunds: [], now: begins };
   const judge = eventsAt(content, world);
   let consent: Consent | undefined = rules.consent.required ? { measurement: 'yes', advertising: 'yes' } : undefined;
   if (has.includes('no_consent')) consent = { measurement: 'no', advertising: 'no' };
