@@ -1,6 +1,7 @@
 import { v7 } from 'uuid';
 import { claimWork, finishWork, renewWork } from '../src/server/db';
 import type { HttpClient } from '../src/server/http';
+import { makeBrakes } from '../src/server/reportbacks/brakes';
 import { makeTell } from '../src/server/reportbacks/tell';
 import { compareRates, tell } from './lib/measure';
 import { makeBenchPlace } from './lib/place';
@@ -19,7 +20,8 @@ const sink: HttpClient = async (_url, asked) => {
 };
 /** A fast machine would wait for the platform's calls a minute. */
 const noLimit = { take: () => 0 };
-const tellDue = makeTell({ ...services.context, http: sink }, services.accounts, services.releases, noLimit);
+const brakes = makeBrakes(services.context);
+const tellDue = makeTell({ ...services.context, http: sink }, services.accounts, services.releases, brakes, noLimit);
 
 /** Outcomes that were just counted, each with its report-back and its work; MariaDB makes them itself. */
 async function makeDue(): Promise<void> {

@@ -32,6 +32,7 @@ import { files } from './files/tables';
 import { makeFind } from './find/find';
 import { makeHttpClient } from './http';
 import { makeInterface } from './interface/answer';
+import { brakeJob } from './jobs/brake';
 import { callJob } from './jobs/call';
 import { crmEventJob } from './jobs/crm-event';
 import { crmPollJob } from './jobs/crm-poll';
@@ -209,7 +210,8 @@ function makeDomainServices(config: Config) {
     routineTakeJob(takeLeads),
     routineLookJob(takeLeads),
     routineStepJob(makeStepOn(context, releases, act)),
-    reportBackJob(makeTell(context, accounts, releases, callLimit)),
+    brakeJob(brakes),
+    reportBackJob(makeTell(context, accounts, releases, brakes, callLimit)),
     eventTellingJob(makeTellEvents(context, accounts, releases, callLimit)),
     platformReportJob(makeReadReport(context, accounts, releases)),
     linkCheckJob(pageChecks),

@@ -125,6 +125,43 @@ describe('an afternoon in which one person moves many deals', () => {
     });
   });
 
+  it('is no usual day for the one after it: a second such afternoon is held too', async () => {
+    move(time + 3 * day);
+    const asked = [];
+    for (let n = 0; n < 21; n++) asked.push(await askNow());
+    await crm(`/api/deals/${asked[0]!.deal}/fields`, { fields: {} });
+    for (const { deal } of asked)
+      await outside.oakledger.app.request(`/deals/${deal}/stage`, {
+        method: 'POST',
+        body: new URLSearchParams({ stage: 'Fleet assessed' }),
+      });
+    await deliver();
+    await rest();
+    const [brake] = (await queue()).brakes;
+    expect(brake).toMatchObject({
+      because: 'count',
+      count: 21,
+      words: '21 came within a day, where usually at most 3 do.',
+      causes: [{ words: 'by the CRM, without a name', count: 21 }],
+    });
+    expect(await place.services.heldAsOne.unseen(larkmoor.id)).toBe(21);
+    await place.services.heldAsOne.end(member, 'Maud', { id: brake!.id, act: 'withdraw' });
+    await rest();
+    expect(await reportBackOf(asked[0]!.qsid)).toMatchObject({ state: 'withdrawn' });
+    expect(await place.services.heldAsOne.unseen(larkmoor.id)).toBe(0);
+  });
+
+  it('is seen by a reader without the money and the name, and ended by none of them', async () => {
+    const role = { ...member.role, role: 'reader' as const, seesMoney: false, seesPeople: false };
+    const reader = { ...member, role };
+    await expect(
+      place.services.heldAsOne.end(reader, 'Maud', { id: idAt(time, 1), act: 'let_go' }),
+    ).rejects.toMatchObject({ code: 'AVX_ROLE_TOO_SMALL' });
+    const view = await place.services.queue.page(reader, queueListSchema.parse({ state: 'withdrawn' }));
+    expect(view.rows.every(({ worth }) => worth === '')).toBe(true);
+    expect(view.mayChange).toBe(false);
+  });
+
   it('is withdrawn as one where it was a mistake', async () => {
     move(time + 2 * day);
     await telling({ delayMinutes: 60 });

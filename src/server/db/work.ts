@@ -23,6 +23,7 @@ export const workKinds = [
   'routine_take',
   'routine_look',
   'routine_step',
+  'brake',
   'report_back',
   'event_telling',
   'platform_report',

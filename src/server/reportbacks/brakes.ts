@@ -5,7 +5,7 @@ import { brakeOf, type DayOfTellings } from '../../core/reportbacks';
 import { brakeIdOf } from '../../core/strands';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
-import { insertRows, pick, plain, selectOne, selectRows, text, uuid, whole, type BrakeRow, type Read } from '../db';
+import { inTransaction, insertRows, markWork, pick, plain, selectRows, whole, type BrakeRow, type Read } from '../db';
 import { makeLastKnown } from '../last-known';
 import { outcomes } from '../outcomes/table';
 import { markSubjects } from './settle';
@@ -29,14 +29,28 @@ const nameOf = ({ outcome, account }: Pick<BrakeKey, 'outcome' | 'account'>) => 
 
 /** What is known of tellings together: how many, what they are worth, how old their clicks were. */
 const together = {
+  ...pick(outcomes, ['code'], 'o'),
+  ...pick(reportBacks, ['account'], 'r'),
   count: whole().of('COUNT(*)'),
   worth: whole().of('COALESCE(SUM(COALESCE(o.corrected_minor, o.worth_minor)), 0)'),
   clickHours: whole().of('ROUND(AVG(TIMESTAMPDIFF(HOUR, s.first_at, o.happened_at)))').nullable(),
 };
+/**
+ * Tellings by outcome and account. What somebody withdrew, or had to look at because it was far outside, is none of them:
+ * it is not usual, else one such afternoon would hide the next, and it is not looked at twice.
+ */
 const tellings = `FROM report_backs r JOIN outcomes o ON o.business_id = r.business_id AND o.id = r.outcome_id
   LEFT JOIN strands s ON s.business_id = r.business_id AND s.platform = r.platform AND s.click_id = r.key_value
-  WHERE r.business_id = ? AND r.made_at > ? AND r.correction = 0`;
-const asDay = ({ count, worth, clickHours }: Read<typeof together>): DayOfTellings => ({
+  WHERE r.business_id = ? AND r.made_at > ? AND r.correction = 0 AND r.state <> 'withdrawn'
+    AND NOT EXISTS (SELECT 1 FROM brakes b WHERE b.business_id = r.business_id AND b.outcome = o.code
+      AND b.account = r.account AND b.because <> 'new' AND r.made_at > b.since
+      AND r.made_at <= COALESCE(b.ended_at, r.made_at))
+  GROUP BY o.code, r.account`;
+const asDay = ({
+  count,
+  worth,
+  clickHours,
+}: Pick<Read<typeof together>, 'count' | 'worth' | 'clickHours'>): DayOfTellings => ({
   count,
   worth,
   clickDays: clickHours === null ? null : clickHours / 24,
@@ -50,16 +64,12 @@ export function makeBrakes(context: Context) {
   const { db, tables } = context;
 
   /** What came on each day of the last weeks but the newest, by outcome and account. */
-  const usualOf = makeLastKnown(async (businessId) => {
+  const usual = makeLastKnown(async (businessAndDay) => {
+    const [businessId] = businessAndDay.split(' ');
     const rows = await selectRows(
       db,
-      {
-        ...pick(outcomes, ['code'], 'o'),
-        ...pick(reportBacks, ['account'], 'r'),
-        back: whole().of('FLOOR(TIMESTAMPDIFF(SECOND, r.made_at, ?) / 86400)'),
-        ...together,
-      },
-      `${tellings} GROUP BY o.code, r.account, back`,
+      { back: whole().of('FLOOR(TIMESTAMPDIFF(SECOND, r.made_at, ?) / 86400)'), ...together },
+      `${tellings}, back`,
       [now(), businessId, new Date(nowMs() - weeks * 7 * day)],
     );
     return groupBy(
@@ -67,6 +77,8 @@ export function makeBrakes(context: Context) {
       ({ code, account }) => nameOf({ outcome: code, account }),
     );
   }, usualFor);
+
+  const usualOf = (businessId: string) => usual.get(`${businessId} ${Math.floor(nowMs() / day)}`);
 
   const readOpen = async (businessId: string, transaction: Transaction): Promise<BrakeRow[]> =>
     plain(await tables.brakes.findAll({ where: { businessId, endedAt: null }, transaction }));
@@ -114,58 +126,49 @@ export function makeBrakes(context: Context) {
       return new Map(open.map((one) => [nameOf(one), one]));
     },
 
-    /**
-     * Looks at report-backs that were just made: where they and others of the last day are far outside of what is usual,
-     * all of them that nobody began to tell are held.
-     */
-    async look(businessId: string, keys: BrakeKey[], transaction: Transaction): Promise<void> {
-      for (const key of new Map(keys.map((one) => [nameOf(one), one])).values()) {
-        const usual = (await usualOf.get(businessId)).get(nameOf(key)) ?? [];
-        if (usual.length === 0) continue;
-        const { outcome, account, version } = key;
-        const last = await tables.brakes.findOne({
-          where: { businessId, outcome, account },
-          order: [['endedAt', 'DESC']],
-          transaction,
-        });
-        const ended = last?.get({ plain: true }).endedAt?.getTime() ?? 0;
-        const since = new Date(Math.max(nowMs() - day, ended));
-        const lately = await selectOne(
-          db,
-          together,
-          `${tellings} AND o.code = ? AND r.account = ?`,
-          [businessId, since, outcome, account],
-          transaction,
-        );
-        const brake = brakeOf(asDay(lately), usual.map(asDay));
-        if (!brake) continue;
-        const row: BrakeRow = {
-          businessId,
-          id: brakeIdOf(businessId, outcome, version, account, since.getTime()),
-          outcome,
-          version,
-          account,
-          ...brake,
-          since,
-          madeAt: now(),
-          endedAt: null,
-          endedBy: '',
-        };
+    /** Has what was just made looked at, once it is stored: what others make at this moment counts with it. */
+    mark: (businessId: string, transaction: Transaction) =>
+      markWork(db, 'brake', businessId, [businessId], now(), transaction),
+
+    /** Looks at once where something was made that nothing looked at: before anything of it is told. */
+    async lookFirst(businessId: string): Promise<void> {
+      const isMarked = await tables.work.count({ where: { businessId, kind: 'brake', subject: businessId } });
+      if (isMarked > 0) await look(businessId);
+    },
+    look,
+  };
+
+  /**
+   * Looks at the report-backs of the last day: where those of an outcome and account are far outside of what is usual, all
+   * of them that nobody began to tell are held.
+   */
+  async function look(businessId: string): Promise<null> {
+    const days = await usualOf(businessId);
+    const since = new Date(nowMs() - day);
+    const lately = await selectRows(db, { version: whole().of('MAX(o.version)'), ...together }, tellings, [
+      businessId,
+      since,
+    ]);
+    for (const { code: outcome, version, account, ...one } of lately) {
+      const brake = brakeOf(asDay(one), (days.get(nameOf({ outcome, account })) ?? []).map(asDay));
+      if (!brake) continue;
+      const id = brakeIdOf(businessId, outcome, version, account, since.getTime());
+      const key = { businessId, id, outcome, version, account };
+      const row: BrakeRow = { ...key, ...brake, since, madeAt: now(), endedAt: null, endedBy: '' };
+      await inTransaction(db, async (transaction) => {
         await insertRows(tables.brakes, [row], [], transaction);
         await hold(row, transaction);
-      }
-    },
-  };
+      });
+    }
+    return null;
+  }
 
   /** Holds what waits of a group, as far as nobody began to tell it. */
   async function hold({ businessId, outcome, account, because, since }: BrakeRow, transaction: Transaction) {
     const rows = await selectRows(
       db,
       {
-        ...pick(reportBacks, ['subjectKind'], 'r'),
-        id: uuid().of('r.id'),
-        subjectId: uuid().of('r.subject_id'),
-        code: text().of('o.code'),
+        ...pick(reportBacks, ['id', 'subjectKind', 'subjectId'], 'r'),
       },
       `FROM report_backs r JOIN outcomes o ON o.business_id = r.business_id AND o.id = r.outcome_id
        WHERE r.business_id = ? AND o.code = ? AND r.account = ? AND r.correction = 0 AND r.state = 'waiting'

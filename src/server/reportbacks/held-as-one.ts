@@ -13,7 +13,6 @@ import {
   selectOne,
   selectRows,
   text,
-  uuid,
   whole,
   type BrakeRow,
   type BusinessRow,
@@ -93,7 +92,7 @@ export function makeHeldAsOne(context: Context, changes: Changes) {
         );
         const rows = await selectRows(
           db,
-          { id: uuid().of('r.id'), ...pick(reportBacks, ['subjectKind', 'subjectId'], 'r') },
+          pick(reportBacks, ['id', 'subjectKind', 'subjectId'], 'r'),
           `${held} ORDER BY r.id FOR UPDATE`,
           [business.id, outcome, account],
           transaction,

@@ -20,6 +20,7 @@ import { dayOf, type Account, type Accounts } from '../platforms/accounts';
 import { askAccount, carryOut, ServiceAway } from '../platforms/call';
 import type { CallLimit } from '../platforms/call-limit';
 import type { Releases } from '../releases/releases';
+import type { Brakes } from './brakes';
 import { countAttempts, lockWaiting } from './queries';
 import { settleReportBacks } from './settle';
 import { readTellings, toTellingRow, type Telling } from './tellings';
@@ -41,12 +42,19 @@ interface Batch {
  * Tells platforms what is due, in batches by account. Every attempt is stored before it is made, and only for rows that
  * are still held and have no attempt that was not known: a process that stood still begins nothing that another one did.
  */
-export function makeTell(context: Context, accounts: Accounts, releases: Releases, limit: CallLimit) {
+export function makeTell(
+  context: Context,
+  accounts: Accounts,
+  releases: Releases,
+  brakes: Pick<Brakes, 'lookFirst'>,
+  limit: CallLimit,
+) {
   return async function tell(items: WorkItem[], held: Held): Promise<JobResult[]> {
     const results: JobResult[] = [];
     const gone = (rows: { item: WorkItem }[]) => rows.map(({ item }) => ({ item, again: null }));
     for (const [businessId, own] of groupBy(items, (item) => item.businessId)) {
       const read = (wanted: WorkItem[]) => readTellings(context, releases, businessId, wanted);
+      await brakes.lookFirst(businessId);
       const rows = await read(own);
       const found = new Set(rows.map((row) => row.item));
       results.push(...gone(own.flatMap((item) => (found.has(item) ? [] : [{ item }]))));
@@ -125,11 +133,13 @@ async function tellRows(context: Context, batch: Batch, tellings: Telling[]): Pr
   const results: JobResult[] = held.map(({ telling }) => ({ item: telling.item, again: null }));
   const isHeld = new Set(held.map(({ telling }) => telling));
   let sending = tellings.filter((t) => !isHeld.has(t));
-  const unclear = sending.filter((t) => t.unclear && t.reportBack.correction === 0);
+  // A correction sets the worth: told twice it changes nothing more.
+  const isUnclear = (t: Telling) => t.unclear && t.reportBack.correction === 0;
+  const unclear = sending.filter(isUnclear);
   try {
     if (unclear.length > 0 && !(await recognisesRepeats(context, batch))) {
       results.push(...(await leaveUnsure(context, batch, unclear)));
-      sending = sending.filter((t) => !unclear.includes(t));
+      sending = sending.filter((t) => !isUnclear(t));
     }
   } catch (error) {
     return [...results, ...sending.map(({ item }) => putBack(item, error))];

@@ -66,7 +66,7 @@ export async function writeReportBacks(
         keys.set(`${code} ${account}`, { outcome: code, version, account, firstLook });
   }
   const open = await brakes.open(businessId, [...keys.values()], transaction);
-  const fresh: BrakeKey[] = [];
+  let hasNew = false;
   const rows: ReportBackRow[] = [];
   const due: ReportBackRow[] = [];
   for (const { outcome, strands, lastPaid, ...of } of told) {
@@ -142,7 +142,7 @@ export async function writeReportBacks(
         madeAt: before?.madeAt ?? now(),
       };
       take(row, before);
-      if (!before && row.state === 'waiting') fresh.push(keys.get(`${outcome.code} ${telling.account}`)!);
+      hasNew ||= !before && row.state === 'waiting';
     }
   }
   await insertRows(
@@ -156,7 +156,7 @@ export async function writeReportBacks(
     const ids = alike.map(({ id }) => id);
     await markWork(db, 'report_back', businessId, ids, dueAt!, transaction, accountId);
   }
-  await brakes.look(businessId, fresh, transaction);
+  if (hasNew) await brakes.mark(businessId, transaction);
 }
 
 /** Why a brake holds a report-back; null where it does not: one from before it, or that its platform may have. */
