@@ -73,10 +73,14 @@ async function tellPlainly(): Promise<number> {
   )) as Record<string, unknown>[];
   const attempts = due.map((row) => ({ id: v7(), row }));
   const at = new Date();
-  const places = attempts.map(() => '(?,?,?,?,?,?,?,?)').join(',');
+  const places = attempts.map(() => '(?,?,?,?,?,?,?,?,?)').join(',');
   await plain.query(
-    `INSERT INTO attempts VALUES ${places}`,
-    attempts.flatMap(({ id, row }) => [business, id, row.id, at, at, 'no answer yet', JSON.stringify(row), '']),
+    `INSERT INTO attempts (business_id, id, report_back_id, started_at, ended_at, status, worth_minor, sent, answer)
+     VALUES ${places}`,
+    attempts.flatMap(({ id, row }) => [
+      ...[business, id, row.id, at, at, 'no answer yet'],
+      ...[row.worth_minor, JSON.stringify(row), ''],
+    ]),
   );
   await plain.beginTransaction();
   await plain.query(
@@ -84,7 +88,9 @@ async function tellPlainly(): Promise<number> {
     [at, business, attempts.map(({ id }) => id)],
   );
   await plain.query(
-    "UPDATE report_backs SET state = 'told', answered_at = ?, booked_on = '2027-02-15' WHERE business_id = ? AND id IN (?)",
+    `UPDATE report_backs r JOIN outcomes o ON o.business_id = r.business_id AND o.id = r.outcome_id
+     SET r.state = 'told', r.answered_at = ?, r.booked_on = '2027-02-15', r.told_minor = o.worth_minor
+     WHERE r.business_id = ? AND r.id IN (?)`,
     [at, business, ids],
   );
   await plain.query(
