@@ -38,6 +38,13 @@ export function hashTelephone(key: Buffer, telephone: string): string {
 export const isSealedBy = (secret: string, text: string, given: string): boolean =>
   secret !== '' && sameText(createHmac('sha256', secret).update(text).digest('hex'), given.replace(/^sha256=/, ''));
 
+/**
+ * Whether what was sent proves its sender: by the secret itself (`token`, with "Bearer " before it or without), or by the
+ * body sealed with it (`hmac`).
+ */
+export const isProvenBy = (proof: 'token' | 'hmac', secret: string, body: string, given: string): boolean =>
+  proof === 'hmac' ? isSealedBy(secret, body, given) : secret !== '' && sameText(given.replace(/^Bearer /, ''), secret);
+
 const passSeal = (key: Buffer, subject: string, nonce: string): string =>
   createHmac('sha256', key).update(`pass\u0000${subject}\u0000${nonce}`).digest('base64url');
 

@@ -39,3 +39,11 @@ const isEmptyObject = (document: unknown): boolean =>
 
 /** A name as a part of a pointer. */
 export const escapeToken = (name: string): string => name.replace(/~/g, '~0').replace(/\//g, '~1');
+
+/** What is at a pointer, as a text: a text, a number, or yes or no; '' for anything else, and where the pointer is ''. */
+export function textAt(document: unknown, pointer: string): string {
+  const value = pointer === '' ? undefined : readPointer(document, pointer);
+  return typeof value === 'string' || typeof value === 'number' || typeof value === 'boolean'
+    ? String(value).trim()
+    : '';
+}

@@ -1,5 +1,6 @@
-import { escapeToken, readPointer } from '../capture/pointer';
-import { readInstant } from '../crms/own/record';
+import { escapeToken, textAt } from '../capture/pointer';
+import { guessPlaces } from '../guess-places';
+import { readMoment } from '../instant';
 
 /** What is read of a call that a telephone system tells of. */
 export const callParts = ['number', 'dialled', 'caller', 'startedAt', 'seconds', 'answered', 'reference'] as const;
@@ -50,16 +51,11 @@ export function readCall(
   document: unknown,
   localTime: (text: string) => number | null,
 ): ReadCall {
-  const text = (part: CallPart): string => {
-    const value = reading[part] === '' ? undefined : readPointer(document, reading[part]);
-    return typeof value === 'string' || typeof value === 'number' || typeof value === 'boolean'
-      ? String(value).trim()
-      : '';
-  };
+  const text = (part: CallPart): string => textAt(document, reading[part]);
   const missing = (field: CallPart, was: string, fix: string): ReadCall => ({ ok: false, field, was, fix });
   const at = reading.startedAt || 'its place';
   const began = text('startedAt');
-  const startedAt = /[zZ]$|[+-]\d\d:?\d\d$|^\d{9,13}(\.\d+)?$/.test(began) ? readInstant(began) : localTime(began);
+  const startedAt = readMoment(began, localTime);
   if (startedAt === null)
     return missing(
       'startedAt',
@@ -120,13 +116,12 @@ const usualNames: Record<CallPart, RegExp> = {
   reference: /^(reference|code|extra|note)(code)?$/,
 };
 
-/** What the names in an example tell of where the parts are: a proposal, for a person to take. */
-export function guessCallReading(names: readonly string[]): CallReading {
-  const plain = (name: string) => name.toLowerCase().replace(/[^a-z0-9]/g, '');
-  const found = (part: CallPart) => names.find((name) => usualNames[part].test(plain(name)));
-  const pointer = (name: string | undefined) => (name === undefined ? '' : `/${escapeToken(name)}`);
-  return Object.fromEntries(callParts.map((part) => [part, pointer(found(part))])) as CallReading;
-}
+/** What the names of columns, or of what is sent, tell of where the parts are: a proposal, for a person to take. */
+export const guessCallReading = (names: readonly string[]): CallReading =>
+  guessPlaces(
+    usualNames,
+    names.map((name) => `/${escapeToken(name)}`),
+  );
 
 /** How calls count. */
 export interface CallRules {

@@ -6,7 +6,7 @@ import { nothingRead } from '../../rules/own-crm';
 import { guessReading, readDifferently } from './guess';
 import { recordsIn } from './index';
 import { leavesOf, linesOf, meaningAt, meanings, recordPlaces, withMeaning } from './mapping';
-import { readInstant, readOwnRecord } from './record';
+import { readOwnRecord } from './record';
 
 const now = Date.UTC(2027, 1, 15, 12);
 const example = {
@@ -131,13 +131,6 @@ describe('a record that is read', () => {
   it('never fails on what is sent', () => {
     fc.assert(fc.property(fc.jsonValue(), (given) => void readOwnRecord(reading, given, now)));
   });
-  it.each([
-    ['2027-02-15T09:42:00+01:00', Date.UTC(2027, 1, 15, 8, 42)],
-    ['1802684520', 1_802_684_520_000],
-    ['1802684520000', 1_802_684_520_000],
-    ['soon', null],
-    ['', null],
-  ])('%j is the instant %s', (text, at) => expect(readInstant(text)).toBe(at));
 
   it('adds a move only where the stage is another one', () => {
     const at = (stage: string, changedAt: number) => {

@@ -1,25 +1,11 @@
-import { readPointer } from '../../capture/pointer';
+import { textAt } from '../../capture/pointer';
+import { readInstant } from '../../instant';
 import { readAmount, type Money } from '../../outcomes';
 import type { ReadRecord } from '../contract';
 import type { RecordReading } from '../schema';
 
 /** A record as an own CRM's rule reads it, or what it lacks. Times that it does not say are those of its arrival. */
 export type OwnRecord = { ok: true; read: ReadRecord } | { ok: false; was: string; fix: string };
-
-const textAt = (document: unknown, pointer: string): string => {
-  const value = pointer === '' ? undefined : readPointer(document, pointer);
-  return typeof value === 'string' || typeof value === 'number' || typeof value === 'boolean'
-    ? String(value).trim()
-    : '';
-};
-
-/** The instant (ms) that a value says: RFC 3339, or seconds or milliseconds since 1970; null where it says none. */
-export function readInstant(text: string): number | null {
-  if (/^\d{9,10}(\.\d+)?$/.test(text)) return Math.round(Number(text) * 1000);
-  if (/^\d{12,13}$/.test(text)) return Number(text);
-  const at = /\d{4}/.test(text) ? Date.parse(text) : Number.NaN;
-  return Number.isNaN(at) ? null : at;
-}
 
 /** A decimal number as machines and people write one: "1,249.50", "1249.5". */
 const plainNumber = (text: string): string => text.replace(/^[^\d-]+/, '').replace(/,(?=\d{3}(\D|$))/g, '');

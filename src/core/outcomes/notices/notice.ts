@@ -1,5 +1,6 @@
-import { escapeToken, readPointer } from '../../capture/pointer';
-import { readInstant } from '../../crms/own/record';
+import { textAt } from '../../capture/pointer';
+import { guessPlaces } from '../../guess-places';
+import { readMoment } from '../../instant';
 import type { PaymentNotice } from '../corrections';
 import type { Money } from '../schema';
 import { readAmount } from '../worth';
@@ -70,12 +71,7 @@ export function readNotice(
   receivedAt: number,
   localTime: (text: string) => number | null,
 ): ReadNotice {
-  const text = (part: NoticePart): string => {
-    const value = reading[part] === '' ? undefined : readPointer(document, reading[part]);
-    return typeof value === 'string' || typeof value === 'number' || typeof value === 'boolean'
-      ? String(value).trim()
-      : '';
-  };
+  const text = (part: NoticePart): string => textAt(document, reading[part]);
   const wrong = (field: NoticePart, was: string, fix: string): ReadNotice => ({ ok: false, field, was, fix });
   const step = text('step');
   if (step === '' || step.length > 60)
@@ -102,8 +98,7 @@ export function readNotice(
       inMinor ? 'Post a whole number of pence or cents, such as 5400.' : 'Post a decimal number, such as 54.00.',
     );
   const when = text('at');
-  const hasZone = /[zZ]$|[+-]\d\d:?\d\d$|^\d{9,13}(\.\d+)?$/.test(when);
-  const at = when === '' ? receivedAt : hasZone ? readInstant(when) : localTime(when);
+  const at = when === '' ? receivedAt : readMoment(when, localTime);
   if (at === null) return wrong('at', `“${when}” is no time`, 'Post when it happened, such as 2027-02-15T17:00:00Z.');
   const about: Notice['about'] = subscription
     ? { kind: 'subscription', number: subscription }
@@ -160,29 +155,11 @@ const usualNames: Record<NoticePart, RegExp> = {
 };
 
 /** What the places in an example tell of where the parts are: a proposal, for a person to take. */
-export function guessNoticeReading(places: readonly string[]): NoticeReading {
-  const nameOf = (place: string) => (place.split('/').at(-1) ?? '').toLowerCase().replace(/[^a-z0-9]/g, '');
-  const found = (part: NoticePart) => places.find((place) => usualNames[part].test(nameOf(place))) ?? '';
-  return Object.fromEntries(noticeParts.map((part) => [part, found(part)])) as NoticeReading;
-}
+export const guessNoticeReading = (places: readonly string[]): NoticeReading => guessPlaces(usualNames, places);
 
 /** The places by which a sender is read until somebody says otherwise. */
 export const usualReading: NoticeReading = guessNoticeReading(
-  [
-    ...([
-      'step',
-      'id',
-      'order',
-      'subscription',
-      'payment',
-      'amount',
-      'currency',
-      'at',
-      'lead',
-      'click',
-      'test',
-    ] as const),
-  ].map((name) => `/${escapeToken(name)}`),
+  'step id order subscription payment amount currency at lead click test'.split(' ').map((name) => `/${name}`),
 );
 
 /**

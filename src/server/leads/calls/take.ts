@@ -6,13 +6,13 @@ import { now } from '../../clock';
 import type { Context } from '../../context';
 import { instantIn } from '../../days';
 import { inTransaction, insertRows, markWork, plain } from '../../db';
-import { hashTelephone, isSealedBy, sameText, seal, unseal } from '../../secrets';
+import { hashTelephone, isProvenBy, seal, unseal } from '../../secrets';
 import { readErased } from '../erasing/marks';
 import { readCallSettings } from './settings';
 import type { CallRow, CallSettingsRow } from './table';
 
-/** Calls that one body may hold, and that are stored in one transaction. */
-const [mostInBody, atOnce] = [1000, 500];
+/** Calls that are stored in one transaction. */
+const atOnce = 500;
 /** What was sent last is kept as it came up to so many bytes. */
 const largestKept = 3500;
 
@@ -27,9 +27,7 @@ export interface TakenCalls {
 /** Whether what was sent proves that it comes from the business's own telephone system. */
 function isProven({ secret, proof }: CallSettingsRow, key: Buffer, body: string, given: string): boolean {
   if (!secret) return false;
-  const own = String(unseal(key, secret));
-  if (proof === 'token') return sameText(given.replace(/^Bearer /, ''), own);
-  return isSealedBy(own, body, given);
+  return isProvenBy(proof, String(unseal(key, secret)), body, given);
 }
 
 /** Takes calls in: each is stored once by its own number, and looked at by a job. */
@@ -121,7 +119,7 @@ export function makeTakeCalls(context: Context) {
       if (!isProven(settings, config.secretKey, body, header(settings.header.toLowerCase())))
         throw new AvrixError('AVX_SEAL_WRONG');
       const document = readBody(body, header('content-type'));
-      const documents = recordsIn(document, settings.reading.calls).slice(0, mostInBody);
+      const documents = recordsIn(document, settings.reading.calls);
       const calls: Call[] = [];
       const refused: TakenCalls['refused'] = [];
       for (const [at, one] of documents.entries()) {

@@ -6,10 +6,9 @@ import { now, nowMs } from '../../clock';
 import type { Context } from '../../context';
 import { instantIn } from '../../days';
 import { inTransaction, insertRows, markWork } from '../../db';
-import { isSealedBy, sameText, seal, unseal } from '../../secrets';
+import { isProvenBy, sameText, seal, unseal } from '../../secrets';
 import type { NoticeRow, SenderRow } from './table';
 
-const mostInBody = 500;
 /** What was posted last is kept as it came up to so many bytes. */
 const largestKept = 3500;
 
@@ -32,8 +31,7 @@ function isProven(sender: SenderRow, key: Buffer, { body, secret, header }: Post
   if (!sender.secret) return false;
   const own = String(unseal(key, sender.secret));
   if (sender.proof === 'address') return sameText(secret, own);
-  const given = header(sender.header.toLowerCase());
-  return sender.proof === 'token' ? sameText(given.replace(/^Bearer /, ''), own) : isSealedBy(own, body, given);
+  return isProvenBy(sender.proof, own, body, header(sender.header.toLowerCase()));
 }
 
 /** Takes postbacks in: each is stored once by its number, and what it is about followed anew. */
@@ -74,7 +72,7 @@ export function makeTakeNotices(context: Context) {
 
   /**
    * Takes what a sender posts: one thing that happened, or a list of them.
-   * @throws AVX_NOT_FOUND, AVX_SEAL_WRONG, AVX_BODY_NOT_READ, AVX_RECORD_UNREAD where none could be read
+   * @throws AVX_NOT_FOUND, AVX_SEAL_WRONG, AVX_POSTBACK_UNREAD, AVX_RECORD_UNREAD where none could be read
    */
   return async function takeNotices(
     business: { id: string; timeZone: string },
@@ -87,7 +85,7 @@ export function makeTakeNotices(context: Context) {
     if (!isProven(sender, config.secretKey, posted)) throw new AvrixError('AVX_SEAL_WRONG');
     const document = documentOf(posted.body);
     if (document === null) throw new AvrixError('AVX_POSTBACK_UNREAD');
-    const documents = recordsIn(document, '').slice(0, mostInBody);
+    const documents = recordsIn(document, '');
     const read: Notice[] = [];
     const refused: TakenNotices['refused'] = [];
     for (const [at, one] of documents.entries()) {
