@@ -222,7 +222,7 @@ test('from an empty list a booking button is pointed at, wired to two platforms 
   await wireTo(/^Tell Meterhall of it/, 'Telling meterhall');
 
   await page.getByRole('heading', { level: 1 }).click();
-  await expect(page.locator('html[data-dock]')).toHaveCount(1);
+  await ready(page);
   await does(page.keyboard.press('r'));
   const field = page.getByRole('combobox', { name: 'Next step' });
   await field.focus();

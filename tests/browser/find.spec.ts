@@ -8,7 +8,6 @@ test.beforeEach(async ({ page }) => {
 
 test('where a lead is from is answered by two keys and a paste, from any page', async ({ page }) => {
   await open(page, '/links/short');
-  await expect(page.locator('html[data-dock]')).toHaveCount(1);
   await page.keyboard.press('Control+k');
   const sheet = page.getByRole('dialog', { name: 'Find anything' });
   await expect(sheet.getByRole('combobox')).toBeFocused();
@@ -24,7 +23,6 @@ test('a campaign, a short link and a page of Avrix are found; what is nowhere is
   page,
 }) => {
   await open(page, '');
-  await expect(page.locator('html[data-dock]')).toHaveCount(1);
   const sheet = page.getByRole('dialog', { name: 'Find anything' });
   const field = sheet.getByRole('combobox');
   await page.keyboard.press('Control+k');

@@ -17,7 +17,7 @@ async function type(page: Page, ...lines: string[]): Promise<void> {
 }
 /** Calls for the dock by its key, once it takes keys. */
 async function call(page: Page): Promise<void> {
-  await expect(page.locator('html[data-dock]')).toHaveCount(1);
+  await ready(page);
   await page.keyboard.press('r');
   await expect(page.getByRole('combobox', { name: 'Next step' })).toBeFocused();
 }

@@ -169,8 +169,9 @@ export async function makeOthers(): Promise<void> {
   });
 }
 
-/** Waits until a page's script runs. */
-export const ready = (page: Page) => expect(page.locator('html[data-ready]')).toHaveCount(1);
+/** Waits until a page's script runs, and that of what is on every page, which takes the keys. */
+export const ready = (page: Page) =>
+  expect(page.locator('html[data-ready]:is([data-keys], :not(:has([aria-label="Rehearse"])))')).toHaveCount(1);
 
 /** Opens a page of Larkmoor and waits until its script runs: before, it takes neither keys nor typing. */
 export async function open(page: Page, path: string): Promise<void> {

@@ -45,12 +45,7 @@ export function Keys() {
   }, []);
 
   return (
-    <dialog
-      ref={sheet}
-
-      aria-label="Keys"
-      className="sheet text-base-content m-auto p-5 backdrop:bg-black/40"
-    >
+    <dialog ref={sheet} aria-label="Keys" className="sheet text-base-content m-auto p-5 backdrop:bg-black/40">
       <h2 className="mb-3 text-lg">Keys</h2>
       <dl className="grid grid-cols-[auto_1fr] gap-x-6 gap-y-2">
         {words.map(([keys, what]) => (

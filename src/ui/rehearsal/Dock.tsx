@@ -11,7 +11,7 @@ export function Dock({ business }: { business: string }) {
   const { isOpen } = written;
   /** How often somebody called for it here: then it takes what is typed. A page that opens with it does not. */
   const [called, setCalled] = useState(0);
-  // From here on it takes keys; what is gone to by Tab scrolls above it.
+  // What is gone to by Tab scrolls above it.
   useEffect(() => {
     document.documentElement.dataset.dock = isOpen ? 'open' : 'closed';
   }, [isOpen]);
