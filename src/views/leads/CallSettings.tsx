@@ -1,17 +1,22 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useState, type ReactNode } from 'react';
-import { callParts, callPartWords, type CallReading } from '../../core/leads/calls';
+import { useState } from 'react';
+import { callParts, callPartWords } from '../../core/leads/calls';
 import type { CallSettingsGiven, CallSetUpView } from '../../core/leads/calls-view';
 import { Problem } from '../../ui/form/Problem';
+import { Places } from '../../ui/form/Places';
 import { Cell, Part, Select } from '../../ui/form/rows';
+import { SecretOnce, useMakeSecret } from '../../ui/form/SecretOnce';
 import { useWritten } from '../../ui/form/useWritten';
 import { Copy } from '../../ui/text/Copy';
 import { sendJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
 
+const parts = callParts.map((part) => [part, callPartWords[part]] as const);
+
 /** How a telephone system sends calls, where in them the parts are, and what of them counts. */
 export function CallSettings({ api, view, secretApi }: { api: string; view: CallSetUpView; secretApi: string }) {
   const client = useQueryClient();
+  const make = useMakeSecret(secretApi);
   const { value: written, set: write } = useWritten<CallSettingsGiven | null>(
     'call settings',
     null,
@@ -81,7 +86,7 @@ export function CallSettings({ api, view, secretApi }: { api: string; view: Call
           <code className="value [overflow-wrap:anywhere]">{view.address}</code>
           <Copy text={view.address} words="Copy" />
         </div>
-        <Secret api={secretApi} hasSecret={view.hasSecret} mayChange={view.mayChange} />
+        <SecretOnce make={make} hasSecret={view.hasSecret} mayChange={view.mayChange} />
         <p className="mt-2 leading-[2.4]">
           It proves itself in the header{' '}
           <Cell
@@ -116,35 +121,36 @@ export function CallSettings({ api, view, secretApi }: { api: string; view: Call
         heading="Where the parts are in what is sent"
         under="Each as the way to it, such as /call/from. The calls themselves may be in a list."
       >
-        <Reading
+        <Places
+          parts={parts}
           label="sent"
           value={settings.reading}
-          places={view.lastPlaces}
+          seen={view.lastPlaces}
           disabled={disabled}
-          onChange={(reading) => set({ reading: { ...settings.reading, ...reading } })}
+          onChange={(part, at) => set({ reading: { ...settings.reading, [part]: at } })}
         >
-          <Line words="the calls (empty: the whole of it)">
-            <Cell
-              label="The calls"
-              value={settings.reading.calls}
-              disabled={disabled}
-              placeholder="/calls"
-              onChange={(calls) => set({ reading: { ...settings.reading, calls } })}
-            />
-          </Line>
-        </Reading>
+          <span>the calls (empty: the whole of it)</span>
+          <Cell
+            label="The calls"
+            value={settings.reading.calls}
+            disabled={disabled}
+            placeholder="/calls"
+            onChange={(calls) => set({ reading: { ...settings.reading, calls } })}
+          />
+        </Places>
       </Part>
       {settings.columnsRead && (
         <Part
           heading="Columns of files"
           under="As they were named in the last file; a file with other columns is read by their names."
         >
-          <Reading
+          <Places
+            parts={parts}
             label="column"
             value={settings.columnsRead}
-            places={[]}
+            seen={[]}
             disabled={disabled}
-            onChange={(reading) => set({ columnsRead: { ...settings.columnsRead!, ...reading } })}
+            onChange={(part, at) => set({ columnsRead: { ...settings.columnsRead!, [part]: at } })}
           />
         </Part>
       )}
@@ -185,92 +191,5 @@ function NumberCell({
       disabled={disabled}
       onChange={(text) => /^\d{0,4}$/.test(text) && onChange(Number(text || '0'))}
     />
-  );
-}
-
-function Line({ words, children }: { words: string; children: ReactNode }) {
-  return (
-    <>
-      <span className="self-center">{words}</span>
-      {children}
-    </>
-  );
-}
-
-/** Where each part of a call is. @param places of the last that was sent, to be picked from */
-function Reading({
-  label,
-  value,
-  places,
-  disabled,
-  onChange,
-  children,
-}: {
-  label: string;
-  value: CallReading;
-  places: CallSetUpView['lastPlaces'];
-  disabled: boolean;
-  onChange: (part: Partial<CallReading>) => void;
-  children?: ReactNode;
-}) {
-  const valueAt = new Map(places.map(({ at, value: found }) => [at, found]));
-  return (
-    <div className="grid max-w-[760px] grid-cols-[minmax(0,1fr)_minmax(0,1.2fr)] gap-x-4 gap-y-2">
-      <datalist id={`places-${label}`}>
-        {places.map(({ at, value: found }) => (
-          <option key={at} value={at}>
-            {found}
-          </option>
-        ))}
-      </datalist>
-      {children}
-      {callParts.map((part) => (
-        <Line key={part} words={callPartWords[part]}>
-          <div>
-            <Cell
-              label={`${callPartWords[part]}, ${label}`}
-              value={value[part]}
-              disabled={disabled}
-              placeholder="not sent"
-              list={`places-${label}`}
-              onChange={(at) => onChange({ [part]: at })}
-            />
-            {valueAt.get(value[part]) && (
-              <span className="text-quiet text-[12.5px]">
-                was <code className="value">{valueAt.get(value[part])}</code>
-              </span>
-            )}
-          </div>
-        </Line>
-      ))}
-    </div>
-  );
-}
-
-/** The secret, shown once when it is made. */
-function Secret({ api, hasSecret, mayChange }: { api: string; hasSecret: boolean; mayChange: boolean }) {
-  const client = useQueryClient();
-  const make = useMutation({
-    mutationFn: () => sendJson<{ secret: string }>(api, {}),
-    onSuccess: () => client.invalidateQueries(),
-  });
-  return (
-    <div className="mt-2 flex flex-wrap items-center gap-3">
-      {make.data ? (
-        <>
-          <span>Its secret, shown this once:</span>
-          <code className="value [overflow-wrap:anywhere]">{make.data.secret}</code>
-          <Copy text={make.data.secret} words="Copy secret" />
-        </>
-      ) : (
-        <span>{hasSecret ? 'It has a secret.' : 'It has no secret yet, so nothing is taken.'}</span>
-      )}
-      {mayChange && !make.data && (
-        <button type="button" className="button" disabled={make.isPending} onClick={() => make.mutate()}>
-          {hasSecret ? 'Replace the secret' : 'Make a secret'}
-        </button>
-      )}
-      <Problem text={make.error?.message} />
-    </div>
   );
 }

@@ -6,6 +6,7 @@ import type { MailSetUpView, MailStopView } from '../../core/leads/routines/view
 import { count } from '../../core/strands';
 import { Field } from '../../ui/form/Field';
 import { Problem } from '../../ui/form/Problem';
+import { SecretOnce, useMakeSecret } from '../../ui/form/SecretOnce';
 import { useAppForm } from '../../ui/form/useAppForm';
 import { StationFrame } from '../../ui/frame/StationFrame';
 import { DataTable, type Column } from '../../ui/list/DataTable';
@@ -196,11 +197,7 @@ function SendOne({ api, isWritten }: { api: string; isWritten: boolean }) {
 }
 
 function Replies({ api, view }: { api: string; view: MailSetUpView }) {
-  const client = useQueryClient();
-  const make = useMutation({
-    mutationFn: () => sendJson<{ secret: string }>(`${api}/secret`, {}),
-    onSuccess: () => client.invalidateQueries({ queryKey: [`${api}/set-up`] }),
-  });
+  const make = useMakeSecret(`${api}/secret`);
   return (
     <section className="sheet p-5" aria-label="Replies">
       <h2 className="text-base">Replies and bounces</h2>
@@ -213,35 +210,16 @@ function Replies({ api, view }: { api: string; view: MailSetUpView }) {
         <code className="value [overflow-wrap:anywhere]">{view.repliesAddress}</code>
         <Copy text={view.repliesAddress} words="Copy" />
       </div>
-      {make.data && (
-        <div className="mt-2 flex flex-wrap items-center gap-3" role="status">
-          <code className="value [overflow-wrap:anywhere]">{make.data.secret}</code>
-          <Copy text={make.data.secret} words="Copy" />
-          <span>It is not shown again.</span>
-        </div>
-      )}
-      <div className="mt-2 flex flex-wrap items-center gap-3">
-        {view.mayChange && (
-          <button
-            type="button"
-            className="button"
-            disabled={view.settings === null || make.isPending}
-            onClick={() => make.mutate()}
-          >
-            {view.hasSecret ? 'Make another secret' : 'Make a secret'}
-          </button>
+      <SecretOnce make={make} hasSecret={view.hasSecret} mayChange={view.mayChange} disabled={view.settings === null} />
+      <p className="text-quiet mt-2">
+        {view.lastReplyAt ? (
+          <>
+            Last came <Time iso={view.lastReplyAt} timeZone={view.timeZone} />
+          </>
+        ) : (
+          'Nothing came yet.'
         )}
-        <span className="text-quiet">
-          {view.lastReplyAt ? (
-            <>
-              Last came <Time iso={view.lastReplyAt} timeZone={view.timeZone} />
-            </>
-          ) : (
-            'Nothing came yet.'
-          )}
-        </span>
-      </div>
-      <Problem text={make.error?.message} />
+      </p>
     </section>
   );
 }

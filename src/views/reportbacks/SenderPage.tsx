@@ -1,7 +1,9 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { noticeParts, noticePartWords } from '../../core/outcomes/notices';
 import type { SenderGiven } from '../../core/outcomes/notices/schema';
 import type { SenderSetUpView, TriedPostback } from '../../core/outcomes/notices/view';
 import { Problem } from '../../ui/form/Problem';
+import { Places } from '../../ui/form/Places';
 import { Cell, Part, Select } from '../../ui/form/rows';
 import { useWritten } from '../../ui/form/useWritten';
 import { StationFrame } from '../../ui/frame/StationFrame';
@@ -9,7 +11,7 @@ import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
 import { sendJson } from '../../ui/text/read';
 import { reportBacksParts } from './ReportBacksFrame';
-import { SenderReading, SenderSteps } from './SenderParts';
+import { SenderSteps } from './SenderParts';
 import { SenderProof } from './SenderProof';
 import { TryPostback } from './TryPostback';
 
@@ -17,6 +19,8 @@ interface Props {
   business: string;
   initial: SenderSetUpView;
 }
+
+const parts = noticeParts.map((part) => [part, noticePartWords[part]] as const);
 
 /** One sender of postbacks: its address and proof, where in what it posts the parts are, and what its steps mean. */
 export function SenderPage(props: Props) {
@@ -100,7 +104,13 @@ function Sender({ business, initial }: Props) {
             heading="Where its parts are"
             under="Each as the way to it, such as /payment/amount; names of an address’s query too."
           >
-            <SenderReading given={given} places={view.lastPlaces} disabled={disabled} set={set} />
+            <Places
+              parts={parts}
+              value={given.reading}
+              seen={view.lastPlaces}
+              disabled={disabled}
+              onChange={(part, at) => set({ reading: { ...given.reading, [part]: at } })}
+            />
             <p className="mt-3 leading-[2.4]">
               Amounts are{' '}
               <Select
@@ -154,6 +164,7 @@ function Sender({ business, initial }: Props) {
         </form>
         <TryPostback
           api={`${api}/try`}
+          sender={view.id || 'new'}
           given={given}
           mayChange={view.mayChange}
           onPlaces={(guessed: TriedPostback['guessed']) => set({ reading: guessed })}

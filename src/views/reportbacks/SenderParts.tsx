@@ -1,4 +1,4 @@
-import { noticeParts, noticePartWords, type NoticeMeans, type NoticePart } from '../../core/outcomes/notices';
+import type { NoticeMeans } from '../../core/outcomes/notices';
 import type { SenderGiven } from '../../core/outcomes/notices/schema';
 import type { SenderSetUpView } from '../../core/outcomes/notices/view';
 import { count } from '../../core/strands';
@@ -90,46 +90,5 @@ export function SenderSteps({ view, given, set, disabled }: SenderPartProps) {
         </button>
       )}
     </Part>
-  );
-}
-
-/** Where each part of a postback is. */
-export function SenderReading({
-  given,
-  places,
-  disabled,
-  set,
-}: Pick<SenderPartProps, 'given' | 'disabled' | 'set'> & { places: SenderSetUpView['lastPlaces'] }) {
-  const valueAt = new Map(places.map(({ at, value }) => [at, value]));
-  return (
-    <div className="grid max-w-[640px] grid-cols-[minmax(0,1fr)_minmax(0,1.2fr)] items-center gap-x-4 gap-y-2">
-      <datalist id="places">
-        {places.map(({ at, value }) => (
-          <option key={at} value={at}>
-            {value}
-          </option>
-        ))}
-      </datalist>
-      {noticeParts.map((part: NoticePart) => (
-        <div key={part} className="contents">
-          <span>{noticePartWords[part]}</span>
-          <div>
-            <Cell
-              label={noticePartWords[part]}
-              value={given.reading[part]}
-              disabled={disabled}
-              placeholder="not posted"
-              list="places"
-              onChange={(at) => set({ reading: { ...given.reading, [part]: at } })}
-            />
-            {valueAt.get(given.reading[part]) && (
-              <span className="text-quiet text-[12.5px]">
-                was <code className="value">{valueAt.get(given.reading[part])}</code>
-              </span>
-            )}
-          </div>
-        </div>
-      ))}
-    </div>
   );
 }

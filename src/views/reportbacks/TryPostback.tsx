@@ -10,16 +10,19 @@ import { Words } from '../../ui/text/Words';
 /** Takes a pasted example and says what each part of it is, as the sender is written. Nothing of it is stored. */
 export function TryPostback({
   api,
+  sender,
   given,
   mayChange,
   onPlaces,
 }: {
   api: string;
+  /** Its ID, or "new". */
+  sender: string;
   given: SenderGiven;
   mayChange: boolean;
   onPlaces: (guessed: TriedPostback['guessed']) => void;
 }) {
-  const { value: text, set: setText } = useWritten('postback example', '', (value) => value === '');
+  const { value: text, set: setText } = useWritten(`example of ${sender}`, '', (value) => value === '');
   const tried = useMutation({
     mutationFn: () => sendJson<TriedPostback>(api, { sender: { ...given, name: given.name || 'a sender' }, text }),
   });

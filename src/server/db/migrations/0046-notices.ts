@@ -46,6 +46,7 @@ export const notices: Migration[] = [
       PRIMARY KEY (business_id, id),
       KEY by_about (business_id, about_kind, about_number),
       KEY by_time (business_id, received_at),
-      KEY by_sender (business_id, sender_id, received_at))`,
+      KEY by_sender (business_id, sender_id, received_at),
+      KEY by_step (business_id, sender_id, step))`,
   },
 ];

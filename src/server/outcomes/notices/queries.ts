@@ -1,6 +1,6 @@
 import type { Sequelize } from 'sequelize';
 import type { NoticeListQuery } from '../../../core/outcomes/notices/schema';
-import { likeText, pick, selectOne, selectRows, text, time, uuid, whole, yes, type Read } from '../../db';
+import { likeText, pick, selectOne, selectRows, text, uuid, whole, yes, type Read } from '../../db';
 import { orders } from '../../orders/table';
 import { inOrderOf, type Part } from '../../lists';
 import { outcomes } from '../table';
@@ -98,17 +98,11 @@ export const countBySender = (db: Sequelize, businessId: string) =>
     [businessId],
   );
 
-/** Which steps senders posted, how often and when last; of all of them, or of one. */
+/** Which steps senders posted, how often; of all of them, or of one. */
 export const countSteps = (db: Sequelize, businessId: string, senderId = '') =>
   selectRows(
     db,
-    {
-      senderId: uuid(),
-      step: text(),
-      n: whole().of('COUNT(*)'),
-      lastAt: time().of('MAX(received_at)'),
-      isTest: yes().of('MIN(is_test)'),
-    },
+    { senderId: uuid(), step: text(), n: whole().of('COUNT(*)') },
     `FROM notices WHERE business_id = ?${senderId ? ' AND sender_id = ?' : ''} GROUP BY sender_id, step ORDER BY n DESC LIMIT 200`,
     [businessId, ...(senderId ? [senderId] : [])],
   );

@@ -1,7 +1,7 @@
 import { businessKey } from '../../../core/businesses/key';
 import { leavesOf } from '../../../core/crms/own/mapping';
 import { recordsIn } from '../../../core/crms/own';
-import { AvrixError } from '../../../core/errors';
+import { AvrixError, fieldsWrong } from '../../../core/errors';
 import {
   documentOf,
   guessNoticeReading,
@@ -108,12 +108,16 @@ export function makeSenders(context: Context, changes: Changes) {
       };
     },
 
-    /** @returns the sender's ID @throws AVX_ROLE_TOO_SMALL, AVX_NOT_FOUND */
+    /** @returns the sender's ID @throws AVX_ROLE_TOO_SMALL, AVX_NOT_FOUND, AVX_FIELD_WRONG where another has its name */
     async save(membership: Membership, { id, ...given }: SenderGiven & { id: string }): Promise<{ id: string }> {
       requireEditor(membership);
       const { business, role } = membership;
       const before = id === '' ? null : await senderOf(business.id, id);
       const known = await readSenders(context, business.id);
+      if (known.some((one) => one.id !== id && one.name.toLowerCase() === given.name.toLowerCase()))
+        throw fieldsWrong([
+          { field: 'name', was: `there is a sender ${quoteValue(given.name)} already`, fix: 'Give it another name.' },
+        ]);
       const row: SenderRow = {
         secret: null,
         lastAt: null,
@@ -142,7 +146,7 @@ export function makeSenders(context: Context, changes: Changes) {
     },
 
     /** A secret for a sender, shown this once; the one before it is known no more. @throws AVX_ROLE_TOO_SMALL, AVX_NOT_FOUND */
-    async makeSecret(membership: Membership, id: string): Promise<{ secret: string; address: string }> {
+    async makeSecret(membership: Membership, id: string): Promise<{ secret: string }> {
       requireEditor(membership);
       const { business, role } = membership;
       const sender = await senderOf(business.id, id);
@@ -161,8 +165,7 @@ export function makeSenders(context: Context, changes: Changes) {
         };
         await changes.note(business.id, role.personId, [said], transaction);
       });
-      const address = addressOf(business, sender);
-      return { secret, address: sender.proof === 'address' ? `${address}/${secret}` : address };
+      return { secret };
     },
 
     /** Takes a sender out of use, or into use again; what it posted stays. @throws AVX_ROLE_TOO_SMALL, AVX_NOT_FOUND */
