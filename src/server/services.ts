@@ -41,6 +41,7 @@ import { leadPullJob } from './jobs/lead-pull';
 import { crmWriteJob } from './jobs/crm-write';
 import { enquiryJob } from './jobs/enquiry';
 import { orderJob } from './jobs/order';
+import { subscriptionJob } from './jobs/subscription';
 import { routineLookJob, routineStepJob, routineTakeJob } from './jobs/routine';
 import { linkCheckJob } from './jobs/link-check';
 import { pageCheckJob } from './jobs/page-check';
@@ -63,11 +64,13 @@ import { makePointing } from './events/pointing';
 import { makeTellEvents } from './events/tell';
 import { makeToldEvents } from './events/told';
 import { makeEventsStation } from './events/station';
+import { makeOutcomeEffect } from './outcomes/effect';
 import { makeOutcomesStation } from './outcomes/station';
 import { makeMembers } from './people/members';
 import { makeBrakes } from './reportbacks/brakes';
 import { makeHeldAsOne } from './reportbacks/held-as-one';
 import { makeFollowOrders } from './orders/follow';
+import { makeFollowSubscriptions } from './subscriptions/follow';
 import { makeFollowEnquiries } from './leads/enquiry';
 import { makeAnswersStation } from './leads/answers-station';
 import { makeFollowCall } from './leads/calls/follow';
@@ -207,6 +210,7 @@ function makeDomainServices(config: Config) {
     handOverJob(makeHandOver(context, crms, releases)),
     crmWriteJob(writeBack),
     orderJob(makeFollowOrders(context, releases, brakes)),
+    subscriptionJob(makeFollowSubscriptions(context, releases, brakes)),
     routineTakeJob(takeLeads),
     routineLookJob(takeLeads),
     routineStepJob(makeStepOn(context, releases, act)),
@@ -244,6 +248,7 @@ function makeDomainServices(config: Config) {
     beforeRelease: makeBeforeRelease(context, draft, accounts, eventsStation, catalogues),
     eventEffect: makeEventEffect(context, draft),
     outcomesStation: makeOutcomesStation(context, draft, connections),
+    outcomeEffect: makeOutcomeEffect(context, draft),
     tokens: makeTokens(context),
     collect,
     reportBacks: makeReportBacks(context),

@@ -5,6 +5,7 @@ import { makeDeliveries, type Delivery } from '../shared/deliveries';
 import type { Standin } from '../shared/standin';
 import type { Surroundings } from '../shared/surroundings';
 import { formsOf, type FormName } from './forms';
+import { makeCare } from './care';
 import { toOakledger, toPlainCrm } from './crms';
 import { makeOffice } from './office';
 import { makePages } from './pages';
@@ -44,9 +45,11 @@ export function makeLarkmoor(surroundings: Surroundings): Standin {
   app.route('/office', office.pages(pages.frame));
   app.route('/switchboard', switchboard.pages(pages.frame));
   const shop = makeShop(store, pages.frame);
-  const till = makeTill(store, shop.paid);
+  const till = makeTill(store, shop.paid, () => care.plans());
+  const care = makeCare(store, pages.frame, till.started);
   app.route('/till', till.pages(pages.frame));
   app.route('/', shop.app);
+  app.route('/', care.app);
 
   for (const [path, page] of Object.entries(pages.fixed)) app.get(path, (c) => c.html(page()));
   for (const name of Object.keys(forms) as FormName[]) {

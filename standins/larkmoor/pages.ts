@@ -129,10 +129,12 @@ export function makePages(head: (lines: number) => unknown, forms: Forms, faults
         1,
         shopList,
       ),
-      '/care': words('Care plan', [
-        'A mechanic at your shop every month, brakes and tyres included.',
-        'From £18 a month for each bike.',
-      ]),
+      '/care': words(
+        'Care plan',
+        ['A mechanic at your shop every month, brakes and tyres included.', 'From £18 a month for each bike.'],
+        1,
+        html`<p><a class="button" href="/care/start">Start the plan</a></p>`,
+      ),
       '/guide': words(
         'The Loading guide',
         ['How to load eighty kilos over the front wheel, and stop.', 'Twelve pages, with drawings.'],

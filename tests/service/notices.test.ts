@@ -197,10 +197,14 @@ describe('an outcome that a postback reaches', () => {
     );
     const view = await place.services.notices.page(member, noticeListSchema.parse({ find: number }));
     expect(view.rows.map(({ stands }) => stands)).toEqual(['counted', 'counted']);
-    const effect = await place.services.outcomesStation.effect(member, delivered);
+    const effect = await place.services.outcomeEffect(member, delivered);
     expect([effect.written, effect.worth]).toEqual([1, ['£100']]);
     const { beside } = await place.services.outcomesStation.view(member);
-    expect(beside.senders).toContainEqual({ key: 'larkmoor-s-till', name: sender.name, steps: ['delivered'] });
+    expect(beside.senders).toContainEqual({
+      key: 'larkmoor-s-till',
+      name: sender.name,
+      steps: ['refund', 'chargeback', 'delivered'],
+    });
   });
 });
 

@@ -4,7 +4,7 @@ import { captureRules } from '../../src/core/releases';
 import { idAt } from './place';
 import { larkmoor, move, outside, place, rest, time } from './walks';
 
-/* The shop: browsers that come by ads and partners, and pages that say orders. */
+/* The shop: browsers that come by ads and partners, pages that say orders, and forms by which people subscribe. */
 
 let numbered = 0;
 let browsers = 0;
@@ -43,6 +43,14 @@ export function makeBrowser(advertising?: 'yes' | 'no') {
       const address = `http://larkmoor.localhost/order-received?order=${number}`;
       hits.push({ ...common(address), kind: 'ordered', number, currency: 'GBP', amounts: said });
       move(time + 60_000);
+    },
+    /** Sends a form of a release; returns the lead token. */
+    signsUp(form: string, release: number): string {
+      const leadToken = idAt(time, 70_000 + (numbered += 1));
+      const sent = { kind: 'form_sent' as const, form, leadToken, fields: ['avx_lead'], fills: [] };
+      hits.push({ ...common('http://larkmoor.localhost/care/start'), release, ...sent });
+      move(time + 60_000);
+      return leadToken;
     },
     async hands() {
       expect(

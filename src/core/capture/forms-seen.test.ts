@@ -6,8 +6,8 @@ import { fillRule, rules as fixture, start } from './rules.fixture';
 const rules = {
   ...fixture,
   forms: [
-    { name: 'test-ride', words: 'Ask for a test ride' },
-    { name: 'call-back', words: 'Ask for a call back' },
+    { name: 'test-ride', words: 'Ask for a test ride', counts: 'enquiry' as const },
+    { name: 'call-back', words: 'Ask for a call back', counts: 'enquiry' as const },
   ],
   fill: [
     fillRule({ id: 'click', field: 'click_id', reading: 'click_id' }),

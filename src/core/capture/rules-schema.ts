@@ -201,7 +201,14 @@ export const captureRulesSchema = z.object({
   /** Query names whose values say who somebody is, in lower case. */
   pii: z.object({ names: z.array(text(60)).max(60) }).default({ names: usualPiiNames }),
   /** Forms that are followed, by name. */
-  forms: z.array(z.object({ name: text(120).min(1), words: text(120).min(1, 'must say what people call it') })),
+  forms: z.array(
+    z.object({
+      name: text(120).min(1),
+      words: text(120).min(1, 'must say what people call it'),
+      /** What each sending is: an enquiry, which the CRM follows; or a sign-up for a subscription, whose payments are posted. */
+      counts: z.enum(['enquiry', 'sign_up']).default('enquiry'),
+    }),
+  ),
   orders: z.array(orderRuleSchema).max(5, 'must be at most 5').default([]),
   callCodes: z.array(callCodeRuleSchema).max(20, 'must be at most 20').default([]),
 });

@@ -62,7 +62,7 @@ export const rules: CaptureRules = {
   pii: { names: ['email', 'phone'] },
   orders: [],
   callCodes: [],
-  forms: [{ name: 'test-ride', words: 'Ask for a test ride' }],
+  forms: [{ name: 'test-ride', words: 'Ask for a test ride', counts: 'enquiry' as const }],
 };
 
 export const day = 86_400_000;

@@ -115,7 +115,7 @@ describe('events that are offered', () => {
   ];
   const capture = {
     ...rules,
-    forms: [{ name: 'test-ride', words: 'Test ride' }],
+    forms: [{ name: 'test-ride', words: 'Test ride', counts: 'enquiry' as const }],
     elsewhere: [
       { name: 'Bellhour', host: 'bellhour.localhost', kind: 'calendar', returns: 'thank_you', plain: [] },
     ] as never,

@@ -1,6 +1,6 @@
 /** Something that was found, with its answer beside it: nobody has to open it to learn where it is from. */
 export interface FoundRow {
-  kind: 'lead' | 'order' | 'click' | 'campaign' | 'link';
+  kind: 'lead' | 'order' | 'subscription' | 'click' | 'campaign' | 'link';
   id: string;
   /** What it is called; values stand between backticks. */
   title: string;
@@ -25,6 +25,7 @@ export interface FoundView {
 export const foundWords: Record<FoundRow['kind'], string> = {
   lead: 'Leads',
   order: 'Orders',
+  subscription: 'Subscriptions',
   click: 'Clicks',
   campaign: 'Campaigns',
   link: 'Links',

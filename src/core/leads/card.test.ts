@@ -8,6 +8,7 @@ const facts = {
   firstSeen: '3 Jan, 10:12, Organic search',
   enquired: '14 Jan, 09:42, the form “Ask for a test ride”',
   ordered: '',
+  signedUp: '',
   before: '',
   stage: 'Offer',
 };

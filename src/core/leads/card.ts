@@ -20,9 +20,10 @@ export interface CardFacts {
   cameFrom: string;
   /** The first touch with its day, where that is another one. */
   firstSeen: string;
-  /** When, and by which form; or when they ordered. */
+  /** When, and by which form; or when they ordered, or subscribed. */
   enquired: string;
   ordered: string;
+  signedUp: string;
   /** Enquiries of the same person before. */
   before: string;
   stage: string;
@@ -36,6 +37,7 @@ export function leadCard({
   firstSeen,
   enquired,
   ordered,
+  signedUp,
   before,
   stage,
 }: CardFacts): LeadCard {
@@ -45,6 +47,7 @@ export function leadCard({
     ['First seen', firstSeen, false],
     ['Enquired', enquired, false],
     ['Ordered', ordered, false],
+    ['Signed up', signedUp, false],
     ['Before', before, false],
     ['Stage', stage, true],
   ];

@@ -1,6 +1,6 @@
 import type { OutcomeRule } from '../outcomes/schema';
 import type { Reason } from '../reasons/codes';
-import { isAlone, nilId, noOutcome, type HopRow, type Strand, type WayInKind } from '../strands/types';
+import { isAlone, nilId, noOutcome, type EnquiryWayIn, type HopRow, type Strand } from '../strands/types';
 import type { Deal } from './deals';
 import type { CrmRecord, CrmRule } from './schema';
 
@@ -19,7 +19,7 @@ export interface EnquiryState {
   /** The value that the form carried in it. */
   sentValue: string;
   release: number;
-  wayIn: Exclude<WayInKind, 'order'>;
+  wayIn: EnquiryWayIn;
   /** Of a lead that a platform's own form took; null for every other. */
   sentOn: SentOn | null;
   /** What it was where somebody said that it was no enquiry; '' for every other. */

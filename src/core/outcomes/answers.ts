@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { subjectKinds } from '../strands/types';
 
 const money = z
   .object({ minor: z.number().int().describe('Minor units, such as pence.'), currency: z.string() })
@@ -10,7 +11,7 @@ export const outcomeAnswerSchema = z.object({
   id: z.uuid().describe('The event ID under which it is told.'),
   code: z.string(),
   version: z.number().int(),
-  subject: z.object({ kind: z.enum(['enquiry', 'order']), id: z.uuid() }).describe('What reached it.'),
+  subject: z.object({ kind: z.enum(subjectKinds), id: z.uuid() }).describe('What reached it.'),
   enquiryId: z.uuid().nullable().describe('Null for an outcome of an order.'),
   happenedAt: z.iso.datetime(),
   countedAt: z.iso.datetime(),

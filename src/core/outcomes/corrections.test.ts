@@ -1,16 +1,19 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { worthAfter, type PaymentNotice } from './corrections';
+import { noticesAbout, worthAfter, type PaymentNotice } from './corrections';
+import { ofSubscription, postedHappening } from './happening';
 
 const gbp = (minor: number) => ({ minor, currency: 'GBP' });
 const back = (number: string, at: number, minor: number | null): PaymentNotice => ({
   number,
+  payment: '',
   at,
   cause: 'refund',
   says: { back: minor === null ? null : gbp(minor) },
 });
 const left = (number: string, at: number, minor: number): PaymentNotice => ({
   number,
+  payment: '',
   at,
   cause: 'refund',
   says: { left: gbp(minor) },
@@ -75,5 +78,40 @@ describe('what is left of an outcome’s worth', () => {
         },
       ),
     );
+  });
+});
+
+describe('a notice of a subscription', () => {
+  const of = ofSubscription({ id: 's', number: 'CP-1' });
+  const posted = (step: string, payment: string, minor: number | null, undoes = false) =>
+    postedHappening(of, {
+      sender: 'till',
+      step,
+      payment,
+      undoes,
+      number: `${step} ${payment}`,
+      at: 1,
+      money: minor === null ? null : gbp(minor),
+    });
+  const started = posted('started', '', null);
+  const first = posted('paid', 'P-1', 3600);
+  const second = posted('renewed', 'P-2', 3600);
+  const refund = posted('refund', 'P-2', 900, true);
+  const given = { ...back('r', 2, 900), payment: 'P-2' };
+  const unnamed = back('r', 2, 900);
+
+  it('is about the payment that it names, and leaves the sign-up and the others alone', () => {
+    const all = [started, first, second, refund];
+    expect(all.map((one) => noticesAbout(one, all, [given]).length)).toEqual([0, 0, 1, 0]);
+  });
+
+  it('that names none is about the only payment there is, and about none of several', () => {
+    expect(noticesAbout(first, [started, first], [unnamed])).toEqual([unnamed]);
+    expect(noticesAbout(started, [started, first], [unnamed])).toEqual([]);
+    expect(noticesAbout(first, [started, first, second], [unnamed])).toEqual([]);
+  });
+
+  it('that names a payment nobody posted is about none', () => {
+    expect(noticesAbout(first, [first], [{ ...given, payment: 'P-9' }])).toEqual([]);
   });
 });

@@ -1,3 +1,4 @@
+import { isPayment, type Happening } from './happening';
 import type { Money } from './schema';
 import { partOfMoney } from './worth';
 
@@ -15,10 +16,34 @@ export type ChangeCause = '' | 'amount' | 'refund' | 'chargeback';
 export interface PaymentNotice {
   /** The sender's own number of it, by which a repeated one is known. */
   number: string;
+  /** The payment that it names; '' where it names none. */
+  payment: string;
   /** ms */
   at: number;
   cause: Exclude<ChangeCause, '' | 'amount'>;
   says: { left: Money } | { back: Money | null };
+}
+
+/**
+ * Which notices are about something that happened (rule 17: a correction names its payment). An order is worth what it comes
+ * to, so all that is given back is of it. Of a subscription each payment is one by itself: a refund of a renewal leaves the
+ * sign-up and the other payments alone, and one that names no payment is of the only one there is.
+ *
+ * @param all that happened to the same order or subscription
+ */
+export function noticesAbout(
+  happening: Happening,
+  all: readonly Happening[],
+  notices: readonly PaymentNotice[],
+): PaymentNotice[] {
+  const { what, subject } = happening;
+  if (what.kind !== 'postback') return [...notices];
+  if (what.undoes) return [];
+  const isOnly = new Set(all.filter(isPayment).map((one) => one.keys.payment)).size === 1;
+  return notices.filter(({ payment }) => {
+    if (subject.kind === 'order') return payment === '' || what.payment === '' || payment === what.payment;
+    return payment === '' ? isOnly && isPayment(happening) : payment === what.payment;
+  });
 }
 
 /** What an outcome is worth now. */

@@ -19,9 +19,13 @@ export interface Posting {
   kind: 'postback';
   sender: string;
   step: string;
+  /** The payment that it is about; '' where it names none. */
+  payment: string;
+  /** Whether it takes something back: a refund, a chargeback. */
+  undoes: boolean;
 }
 
-/** Something that happened to an enquiry or order, which an outcome may be reached by. */
+/** Something that happened to an enquiry, order or subscription, which an outcome may be reached by. */
 export interface Happening {
   subject: { kind: SubjectKind; id: string };
   /** ms */
@@ -93,19 +97,35 @@ export const orderHappening = (
   ),
 });
 
+/** A subscription, to which only happens what is posted of it. */
+export const ofSubscription = ({ id, number }: { id: string; number: string }): Omit<Happening, 'at' | 'what'> => ({
+  subject: { kind: 'subscription', id },
+  keys: { subscription: number },
+  fields: {},
+  amounts: {},
+});
+
 /**
- * What a sender posted that happened to an order: it has the order's amounts, and its own as `amount`.
+ * What a sender posted that happened to an order or a subscription: it has the order's amounts, and its own as `amount`.
  *
- * @param of that it was ordered
- * @param payment '' where it names none; then it is counted once for the order or for what it says
+ * @param of the order or the subscription
+ * @param number the posting's own; by it something without a payment's number is counted once
  */
 export const postedHappening = (
-  of: Happening,
-  posted: Omit<Posting, 'kind'> & { at: number; payment: string; number: string; money: Money | null },
+  { subject, keys, fields, amounts }: Omit<Happening, 'at' | 'what'>,
+  { at, number, money, ...posted }: Omit<Posting, 'kind'> & { at: number; number: string; money: Money | null },
 ): Happening => ({
-  ...of,
-  at: posted.at,
-  what: { kind: 'postback', sender: posted.sender, step: posted.step },
-  keys: { ...of.keys, payment: posted.payment || posted.number },
-  amounts: posted.money ? { ...of.amounts, amount: posted.money } : of.amounts,
+  subject,
+  at,
+  what: { kind: 'postback', ...posted },
+  keys: { ...keys, payment: posted.payment || number },
+  fields,
+  amounts: money ? { ...amounts, [postedAmount]: money } : amounts,
 });
+
+/** What the amount that is posted is called, beside the amounts of an order. */
+export const postedAmount = 'amount';
+
+/** Whether something that was posted is a payment: it names one, or an amount that is not given back. */
+export const isPayment = ({ what, amounts }: Happening): boolean =>
+  what.kind === 'postback' && !what.undoes && (what.payment !== '' || amounts[postedAmount] !== undefined);

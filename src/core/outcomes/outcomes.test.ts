@@ -117,6 +117,7 @@ describe('an order', () => {
       step: 'paid',
       at: 20,
       payment: 'P-1',
+      undoes: false,
       number: 'n',
       money,
     });

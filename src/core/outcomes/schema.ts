@@ -34,7 +34,7 @@ export type WorthRule = z.infer<typeof worthRuleSchema>;
 
 /**
  * What somebody can come to be counted for: a stage of a deal in the CRM (or any later one), an order, or what a sender posted
- * of an order.
+ * of an order or a subscription.
  */
 export const reachedBySchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('stage'), stage: z.string().max(80) }),
@@ -47,7 +47,7 @@ export const reachedBySchema = z.discriminatedUnion('kind', [
   }),
 ]);
 
-export const countedOnceFor = ['enquiry', 'deal', 'lead', 'order', 'payment'] as const;
+export const countedOnceFor = ['enquiry', 'deal', 'lead', 'order', 'subscription', 'payment'] as const;
 export type CountedOnceFor = (typeof countedOnceFor)[number];
 
 export const outcomeRuleSchema = z.object({

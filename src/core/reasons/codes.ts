@@ -23,6 +23,8 @@ export type Reason =
   | { code: 'crm_value_empty'; read: string }
   | { code: 'crm_value_changed'; read: string }
   | { code: 'not_qualified_yet'; stage: string }
+  /** Somebody subscribed, and no payment was posted yet. */
+  | { code: 'not_paid_yet' }
   | { code: 'disqualified'; stage: string }
   /** Somebody said that what was sent was no enquiry. */
   | { code: 'no_enquiry'; what: string }

@@ -52,6 +52,8 @@ function wordsOf(
       return { text: didNot, short: didNot, mend: '' };
     case 'visit_running':
       return { text: 'Still on the website', short: 'still on the website', mend: '' };
+    case 'not_paid_yet':
+      return { text: 'No payment was posted yet', short: 'no payment yet', mend: '' };
     case 'form_no_rule':
       return {
         text: `No rule fills the click ID into ${formWords(reason.form)}`,

@@ -135,7 +135,10 @@ function refund({ walked }: Walker, amount: string): string {
   const back = amount === '' ? null : readAmount(amount, ordered.currency);
   if (amount !== '' && !back) return `${quoteValue(amount)} is no amount in ${ordered.currency}.`;
   const number = `refund ${walked.refunds.length + 1}`;
-  walked.refunds.push({ hit: ordered.id, notice: { number, at: walked.now, cause: 'refund', says: { back } } });
+  walked.refunds.push({
+    hit: ordered.id,
+    notice: { number, payment: '', at: walked.now, cause: 'refund', says: { back } },
+  });
   return '';
 }
 

@@ -15,8 +15,8 @@ export const content: ReleaseContent = {
       fillRule({ id: 'b', field: 'campaign', reading: 'last_campaign' }),
     ],
     forms: [
-      { name: 'test-ride', words: 'Ask for a test ride' },
-      { name: 'call-back', words: 'Ask for a call back' },
+      { name: 'test-ride', words: 'Ask for a test ride', counts: 'enquiry' as const },
+      { name: 'call-back', words: 'Ask for a call back', counts: 'enquiry' as const },
     ],
     orders: [{ name: 'shop', number: '/order/number', currency: '/order/currency', amounts: ['/order/total'] }],
   },

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { subjectKinds } from '../strands/types';
 
 export const reportBackStates = ['waiting', 'held', 'told', 'unsure', 'confirmed', 'refused', 'withdrawn'] as const;
 const time = z.iso.datetime().nullable();
@@ -7,7 +8,7 @@ const time = z.iso.datetime().nullable();
 export const reportBackAnswerSchema = z.object({
   id: z.uuid(),
   outcomeId: z.uuid(),
-  subject: z.object({ kind: z.enum(['enquiry', 'order']), id: z.uuid() }),
+  subject: z.object({ kind: z.enum(subjectKinds), id: z.uuid() }),
   enquiryId: z.uuid().nullable().describe('Null for an order.'),
   platform: z.string().describe('The kind of platform.'),
   account: z.string().describe('The key of the account that is told.'),

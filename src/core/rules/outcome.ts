@@ -113,13 +113,14 @@ const once: Record<CountedOnceFor, string> = {
   deal: 'deal',
   lead: 'lead',
   order: 'order',
+  subscription: 'subscription',
   payment: 'payment',
 };
 /** What each way of reaching an outcome can be counted once for. */
 const onceFor: Record<OutcomeRule['reachedBy']['kind'], readonly CountedOnceFor[]> = {
   stage: ['enquiry', 'deal', 'lead'],
   order: ['order'],
-  postback: ['order', 'payment'],
+  postback: ['order', 'subscription', 'payment'],
 };
 
 /** Something that counts as a conversion: what reaches it, what it is worth, what it is counted once for. */
@@ -131,7 +132,7 @@ export const outcome = defineRule<OutcomeRule>({
     choice(reachedBy, 'What reaches it', [
       ['stage', 'When a deal reaches'],
       ['order', 'When somebody orders'],
-      ['postback', 'When an order’s postback of'],
+      ['postback', 'When a postback of'],
     ]),
     when(
       isPosted,

@@ -196,7 +196,7 @@ const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
     reading: fc.constantFrom('click_id', 'last_source', 'first_landing'),
     when: fc.constantFrom('always', 'empty'),
   }),
-  followed_form: fc.record({ name: word, words }),
+  followed_form: fc.record({ name: word, words, counts: fc.constantFrom('enquiry' as const, 'sign_up' as const) }),
   order: fc.record({
     name: word,
     number: fc.constantFrom('/order/number', '/id'),

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { allHops, wayInKinds } from './types';
+import { allHops, aloneKinds, wayInKinds } from './types';
 
 /* What the API says of the line and of strands. Times are ISO 8601 in UTC, days are the business's own. */
 
@@ -44,7 +44,7 @@ export const lineAnswerSchema = z.object({
 
 export const strandAnswerSchema = z.object({
   id: z.uuid(),
-  kind: z.enum(['click', 'landing', 'lead_form', 'enquiry', 'call', 'import', 'order']),
+  kind: z.enum(['click', 'landing', 'lead_form', 'import', ...aloneKinds]),
   platform: z.string(),
   clickId: z.string(),
   firstAt: time,

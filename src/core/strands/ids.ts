@@ -28,6 +28,11 @@ export const orderIdOf = (business: string, number: string) => idOf('order', bus
 /** An event is the same one for whatever page or server tells it. */
 export const eventRowId = (business: string, eventId: string) => idOf('event', business, eventId);
 export const eventTellingId = (event: string, account: string) => idOf('event telling', event, account);
+/** A subscription, by the number that postbacks name. */
+export const subscriptionIdOf = (business: string, number: string) => idOf('subscription', business, number);
+export const subscriptionStrandId = (subscription: string) => idOf('subscription strand', subscription);
+/** A sending of a form by which people subscribe. */
+export const signUpIdOf = (business: string, leadToken: string) => idOf('sign-up', business, leadToken);
 export const orderStrandId = (order: string) => idOf('order strand', order);
 export const leadIdOf = (business: string, account: string, person: string) => idOf('lead', business, account, person);
 /** The event ID under which an outcome is told: from its dedupe key, never from a page view. */

@@ -12,6 +12,7 @@ export * from './types';
 export type { RangeChoice, StrandListQuery } from './schema';
 export type * from './view';
 export * from './visitor';
+export { orderedHop } from './visitor-hops';
 export type { DerivedEvent, DerivedTelling } from './visitor-events';
-export type { DerivedOrder } from './visitor-orders';
+export type { DerivedOrder, DerivedSignUp } from './visitor-orders';
 export * from './setting-up';

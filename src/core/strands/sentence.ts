@@ -99,6 +99,7 @@ const atHop: Record<Hop, string> = {
   fetched: 'in what was fetched',
   imported: 'in the list',
   ordered: 'at the order',
+  paid: 'at the payment',
   in_crm: 'in the CRM',
   qualified: 'in the CRM',
   told: 'in what was told',
@@ -155,10 +156,12 @@ const followedOf: Record<StrandKind, string> = {
   call: 'This call',
   import: 'This lead',
   order: 'This order',
+  subscription: 'This subscription',
 };
 
-/** What is told is counted before: an enquiry that qualified, an order that came in. */
-const counts = ({ hops }: WayIn): string => (hops.includes('qualified') ? 'It qualified' : 'It was ordered');
+/** What is told is counted before: an enquiry that qualified, an order that came in, a subscription that was paid for. */
+const counts = ({ hops, own }: WayIn): string =>
+  hops.includes('qualified') ? 'It qualified' : own === 'paid' ? 'It was paid' : 'It was ordered';
 
 /** How far it came, as the beginning of a sentence. */
 function cameTo(kind: StrandKind, way: WayIn, stop: Followed['stop'], platform: string): string {

@@ -84,6 +84,8 @@ function traceOne(value: FollowedValue, input: TraceInput): TraceRow['cells'] {
     fetched: input.isFetched ? sentThere(value, input.strand) : null,
     imported: input.way.kind === 'import' ? sentThere(value, input.strand) : null,
     ordered: input.orderHit ? keptValue(value, { ...input, keptHit: input.orderHit }) : null,
+    // What is posted of a payment names the sign-up, not what brought it.
+    paid: null,
     in_crm: crmValue(value, input),
     qualified: null,
     told: value === 'click_id' && input.toldClickId ? input.toldClickId : null,

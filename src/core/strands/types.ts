@@ -7,7 +7,7 @@ export type { Mark } from '../capture/no-customer';
 /** Every hop of every way in; which of them a value takes, and in which order, says its way (core/ways-in). */
 export const allHops = [
   ...(['clicked', 'landed', 'kept'] as const),
-  ...(['form_sent', 'called', 'sent_there', 'fetched', 'imported', 'ordered'] as const),
+  ...(['form_sent', 'called', 'sent_there', 'fetched', 'imported', 'ordered', 'paid'] as const),
   ...(['in_crm', 'qualified', 'told', 'confirmed'] as const),
 ];
 export type Hop = (typeof allHops)[number];
@@ -22,6 +22,7 @@ export const hopWords: Record<Hop, string> = {
   fetched: 'Fetched',
   imported: 'Imported',
   ordered: 'Ordered',
+  paid: 'Paid',
   in_crm: 'In CRM',
   qualified: 'Qualified',
   told: 'Told',
@@ -42,10 +43,13 @@ export const stateWords: Record<HopState, string> = {
   unknown: 'not seen here',
 };
 
-export const wayInKinds = ['form', 'call', 'lead_form', 'import', 'order'] as const;
+export const wayInKinds = ['form', 'call', 'lead_form', 'import', 'order', 'subscription'] as const;
 export type WayInKind = (typeof wayInKinds)[number];
+/** A way in of people who enquire, each followed through the CRM. */
+export type EnquiryWayIn = Exclude<WayInKind, 'order' | 'subscription'>;
 /** What comes in by some way: what hops from its own on, outcomes and report-backs are of. */
-export type SubjectKind = 'enquiry' | 'order';
+export const subjectKinds = ['enquiry', 'order', 'subscription'] as const;
+export type SubjectKind = (typeof subjectKinds)[number];
 
 /**
  * Stands as a hop of no way in: what became of a strand that was kept and of which nothing came in yet. It is *waiting*
@@ -67,6 +71,7 @@ export type Evidence =
   | 'call_list'
   | 'import_list'
   | 'crm_record'
+  | 'postback'
   | 'outcome'
   | 'answer'
   | 'platform_report'
@@ -93,13 +98,14 @@ export interface KnownConsent extends Consent {
 }
 
 /**
- * `lead_form`: of a lead that a platform's own form took, where the platform names no click; `import`: of a lead that somebody brought in; `enquiry`, `call`, `order`: of one
- * that no known click or tagged landing brought.
+ * `lead_form`: of a lead that a platform's own form took, where the platform names no click; `import`: of a lead that
+ * somebody brought in; `enquiry`, `call`, `order`, `subscription`: of one that no known click or tagged landing brought.
  */
 export type StrandKind = 'click' | 'landing' | 'lead_form' | 'import' | AloneKind;
-export type AloneKind = 'enquiry' | 'call' | 'order';
+export const aloneKinds = ['enquiry', 'call', 'order', 'subscription'] as const;
+export type AloneKind = (typeof aloneKinds)[number];
 
-/** The strand of an enquiry or order alone: nothing is known of what brought it. @param at ms, when it came in */
+/** The strand of an enquiry, order or subscription alone: nothing is known of what brought it. @param at ms, when it came in */
 export const aloneStrand = (kind: AloneKind, id: string, at: number, marked: Mark): Strand => ({
   id,
   kind,
@@ -115,9 +121,9 @@ export const aloneStrand = (kind: AloneKind, id: string, at: number, marked: Mar
   marked,
 });
 
-/** Whether a strand is that of an enquiry or order alone, of which nobody knows what brought it. */
+/** Whether a strand is that of an enquiry, order or subscription alone, of which nobody knows what brought it. */
 export const isAlone = ({ kind }: Pick<Strand, 'kind'>): boolean =>
-  kind === 'enquiry' || kind === 'call' || kind === 'order';
+  (aloneKinds as readonly StrandKind[]).includes(kind);
 
 /**
  * One click ID (without one: one tagged landing, or one lead of a platform's own form; without either: an enquiry or order

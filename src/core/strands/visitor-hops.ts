@@ -67,7 +67,7 @@ function fillFault(strand: Strand, { form, fills }: DerivedEnquiry): Reason | nu
 }
 
 /** Ordered, from the page that said the order. */
-export const orderedHop = (strand: Strand, order: DerivedOrder): HopRow => ({
+export const orderedHop = (strand: Strand, order: Pick<DerivedOrder, 'id' | 'at' | 'release'>): HopRow => ({
   strand: strand.id,
   wayIn: 'order',
   subject: order.id,

@@ -1,5 +1,5 @@
-import type { OrderedHit } from '../capture/schema';
-import { clickStrandId, landingStrandId, orderIdOf } from './ids';
+import type { FormSentHit, OrderedHit } from '../capture/schema';
+import { clickStrandId, landingStrandId, orderIdOf, signUpIdOf } from './ids';
 import type { KnownConsent, Mark } from './types';
 import type { DerivedTouch, VisitorRules } from './visitor';
 
@@ -57,11 +57,6 @@ export function takeOrder(
   touches: DerivedTouch[],
   rules: VisitorRules,
 ): Omit<DerivedOrder, 'marked' | 'consent'> {
-  const latest = new Map<string, string>();
-  for (const { platform, clickId } of [...clicks].reverse())
-    if (!latest.has(platform)) latest.set(platform, clickStrandId(business, platform, clickId));
-  const tagged = touches.findLast(({ because }) => because === 'campaign_values');
-  const paid = lastPaidTouch(touches, rules);
   return {
     id: orderIdOf(business, hit.number),
     number: hit.number,
@@ -72,6 +67,50 @@ export function takeOrder(
     release: hit.release,
     currency: hit.currency,
     amounts: hit.amounts,
+    ...broughtToBuy(business, clicks, touches, rules),
+  };
+}
+
+/** A sending of a form by which people subscribe; what is paid then says whoever takes the payments. */
+export interface DerivedSignUp extends Omit<DerivedOrder, 'number' | 'currency' | 'amounts'> {
+  leadToken: string;
+  form: string;
+}
+
+/** A sign-up as a page sent it, with the clicks that it may be counted for: those of an order (rule 8). */
+export const takeSignUp = (
+  business: string,
+  hit: FormSentHit,
+  at: number,
+  visitNumber: number,
+  clicks: BroughtClick[],
+  touches: DerivedTouch[],
+  rules: VisitorRules,
+): Omit<DerivedSignUp, 'marked' | 'consent'> => ({
+  id: signUpIdOf(business, hit.leadToken),
+  leadToken: hit.leadToken,
+  hit: hit.id,
+  form: hit.form,
+  page: hit.address,
+  at,
+  visitNumber,
+  release: hit.release,
+  ...broughtToBuy(business, clicks, touches, rules),
+});
+
+/** What brought somebody who buys: of each platform the latest click, also one whose cookie has ended; else the last tagged landing. */
+function broughtToBuy(
+  business: string,
+  clicks: BroughtClick[],
+  touches: DerivedTouch[],
+  rules: VisitorRules,
+): Pick<DerivedOrder, 'strands' | 'lastPaid'> {
+  const latest = new Map<string, string>();
+  for (const { platform, clickId } of [...clicks].reverse())
+    if (!latest.has(platform)) latest.set(platform, clickStrandId(business, platform, clickId));
+  const tagged = touches.findLast(({ because }) => because === 'campaign_values');
+  const paid = lastPaidTouch(touches, rules);
+  return {
     strands: latest.size > 0 ? [...latest.values()] : tagged ? [landingStrandId(tagged.id)] : [],
     lastPaid: paid ? strandOf(business, paid) : null,
   };

@@ -63,13 +63,14 @@ function browse(steps: Step[]): RecordedHit[] {
   });
 }
 
-const derive = (hits: RecordedHit[], now = start + 60 * day) =>
+const derive = (hits: RecordedHit[], now = start + 60 * day, forms = rules.forms) =>
   deriveVisitor(
     business,
     visitor,
     hits,
     () => ({
       ...rules,
+      forms,
       tags: [...utmTags],
       paidMedia: [],
       noCustomerHosts: [],
@@ -105,6 +106,23 @@ describe('one click that asks on its third visit', () => {
       ['onward', 'left', 'visit_ended'],
       ['form_sent', 'made_it', null],
     ]);
+  });
+});
+
+describe('a form by which people subscribe', () => {
+  it('makes a sign-up with the click it may be counted for, and no enquiry', () => {
+    const hits = browse([
+      { wait: 0, path: click, referrer: 'http://quillsearch.localhost/' },
+      { wait: 3 * day, path: '/care', sends: 'test-ride' },
+    ]);
+    const forms = [{ name: 'test-ride', words: 'Care plan', counts: 'sign_up' as const }];
+    const derived = derive(hits, undefined, forms);
+    const [strand] = derived.strands;
+    expect(derived.enquiries).toEqual([]);
+    expect(derived.signUps).toMatchObject([
+      { form: 'test-ride', visitNumber: 2, strands: [strand!.id], lastPaid: strand!.id },
+    ]);
+    expect(hopsOf(derived).at(-1)).toEqual(['onward', 'left', 'visit_ended']);
   });
 });
 

@@ -7,7 +7,7 @@ import { clickStrandId, enquiryIdOf, landingStrandId, touchIdOf, visitIdOf } fro
 import type { HopRow, KnownConsent, Mark, Strand, StrandKind } from './types';
 import { arrivalHops, formSentHop, onwardHop, orderedHop } from './visitor-hops';
 import { takeEvent, takeHanded, type EventAccount, type DerivedEvent } from './visitor-events';
-import { takeOrder, type DerivedOrder } from './visitor-orders';
+import { takeOrder, takeSignUp, type DerivedOrder, type DerivedSignUp } from './visitor-orders';
 
 /** A hit as it was recorded: `at` is the page's time corrected by the collector's (ms). */
 export interface RecordedHit {
@@ -77,6 +77,7 @@ export interface DerivedVisitor {
   hops: HopRow[];
   enquiries: DerivedEnquiry[];
   orders: DerivedOrder[];
+  signUps: DerivedSignUp[];
   events: DerivedEvent[];
   findings: DerivedFinding[];
   /** When (ms) to derive again because time alone changes a state; null when it never does. */
@@ -134,6 +135,7 @@ export function deriveVisitor(
     hops: [],
     enquiries: [],
     orders: [],
+    signUps: [],
     events: [],
     findings: [],
     again: null,
@@ -164,6 +166,11 @@ export function deriveVisitor(
     } else if (hit.kind === 'form_sent') {
       continueVisit(running, derived, visitor, hit.id, at, rules);
       running.visit!.forms += 1;
+      if (isSignUp(hit.form, rules)) {
+        const by = [running.clicks, derived.touches, rules] as const;
+        derived.signUps.push({ ...takeSignUp(business, hit, at, derived.visits.length, ...by), marked, consent: null });
+        continue;
+      }
       const enquiry = makeEnquiry(business, running, derived.visits.length, hit, at, strands);
       derived.enquiries.push({ ...enquiry, marked, consent: null });
     } else if (hit.kind === 'ordered') {
@@ -183,8 +190,9 @@ export function deriveVisitor(
   }
 
   const consent = lastConsent(ordered);
-  for (const one of [...derived.enquiries, ...derived.orders, ...derived.events]) one.consent = consent;
-  for (const order of derived.orders) order.strands = order.strands.filter((id) => strands.has(id));
+  const { enquiries, orders, signUps, events } = derived;
+  for (const one of [...enquiries, ...orders, ...signUps, ...events]) one.consent = consent;
+  for (const one of [...orders, ...signUps]) one.strands = one.strands.filter((id) => strands.has(id));
   for (const visit of derived.visits) visit.browser = browser;
   derived.strands = [...strands.values()];
   for (const strand of derived.strands) {
@@ -202,6 +210,10 @@ export function deriveVisitor(
   }
   return derived;
 }
+
+/** Whether people subscribe by a form; whoever does is no enquiry. */
+const isSignUp = (form: string, { forms }: VisitorRules): boolean =>
+  forms.some(({ name, counts }) => name === form && counts === 'sign_up');
 
 /** What pages last said of consent. */
 function lastConsent(ordered: RecordedHit[]): KnownConsent | null {

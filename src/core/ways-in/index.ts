@@ -5,6 +5,7 @@ import { form } from './form';
 import { imported } from './import';
 import { leadForm } from './lead-form';
 import { order } from './order';
+import { subscription } from './subscription';
 
 export type { WayIn } from './contract';
 
@@ -12,4 +13,11 @@ export type { WayIn } from './contract';
 export const beginsElsewhere = ({ hops, own }: WayIn): boolean => hops[0] === own;
 
 /** Every way in there is, by its kind; a further one is a file and a line here. */
-export const waysIn: Record<WayInKind, WayIn> = { form, call, lead_form: leadForm, import: imported, order };
+export const waysIn: Record<WayInKind, WayIn> = {
+  form,
+  call,
+  lead_form: leadForm,
+  import: imported,
+  order,
+  subscription,
+};

@@ -6,6 +6,7 @@ import { insertRows, markWork, type StrandRow, type Table } from '../db';
 import { storeEvents } from '../events/store';
 import { storeOrders } from '../orders/store';
 import { markMoments } from '../rollups/marks';
+import { storeSignUps } from '../subscriptions/store';
 import { dropStrands, lockStrands, settleStrands, toHopRow, toStrandRow } from '../strands/store';
 
 /**
@@ -88,6 +89,9 @@ export async function storeVisitors(
   await deleteStale(tables.events, events, replace);
   await storeEvents(context, businessId, events, transaction);
   const orderIds = new Set(await storeOrders(context, businessId, orders, transaction));
+  const signUps = all.flatMap(({ visitorId, derived }) => derived.signUps.map((one) => ({ ...one, visitorId })));
+  await deleteStale(tables.signUps, signUps, replace);
+  await storeSignUps(context, businessId, signUps, transaction);
   await tables.hops.destroy({
     where: {
       businessId,

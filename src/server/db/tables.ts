@@ -21,6 +21,7 @@ import * as releases from '../releases/table';
 import * as reportbacks from '../reportbacks/table';
 import * as rollups from '../rollups/table';
 import * as strands from '../strands/table';
+import * as subscriptions from '../subscriptions/table';
 import type { RowOf, Shape, TableDefinition } from './columns';
 import * as own from './table';
 
@@ -43,6 +44,7 @@ export const definitions = {
   ...mail,
   ...segments,
   ...orders,
+  ...subscriptions,
   ...events,
   ...outcomes,
   ...notices,

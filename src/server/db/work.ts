@@ -20,6 +20,7 @@ export const workKinds = [
   'hand_over',
   'crm_write',
   'order',
+  'subscription',
   'routine_take',
   'routine_look',
   'routine_step',

@@ -3,12 +3,14 @@ import { foundWords, type FoundRow, type FoundView } from '../../core/find/view'
 import { linksOf, platformName } from '../../core/platforms/links';
 import { quoteValue } from '../../core/quote-value';
 import { originWords, type Release } from '../../core/releases';
+import type { LatestRow } from '../../core/strands';
 import type { Context } from '../context';
 import { likeText, pick, plain, selectRows } from '../db';
 import { readLeadFinding } from '../leads/find';
 import { toListRow } from '../leads/list';
 import { findEnquiries, readEnquiries } from '../leads/queries';
 import { listOrders } from '../orders/latest';
+import { listSubscriptions } from '../subscriptions/latest';
 import type { Membership } from '../people/people';
 import type { Releases } from '../releases/releases';
 import { strands } from '../strands/table';
@@ -25,6 +27,7 @@ export function makeFind({ db, tables, config }: Context, releases: Releases) {
     const found = await Promise.all([
       findLeads(business.id, role.seesPeople, release, text),
       findOrders(business.id, release, text),
+      findSubscriptions(business.id, release, text),
       findClicks(business.id, release, text),
       findCampaigns(business.id, text),
       findShortLinks(business.id, text),
@@ -78,16 +81,12 @@ export function makeFind({ db, tables, config }: Context, releases: Releases) {
 
   async function findOrders(businessId: string, release: Release, number: string): Promise<Row[]> {
     const rows = await listOrders(db, businessId, release, { number, limit: mostOfKind });
-    return rows.map(({ id, path, title, at, cameFrom, lastHop, why, state }): Row => ({
-      kind: 'order',
-      id,
-      title: `Order ${quoteValue(title)}`,
-      answer: cameFrom,
-      at,
-      standing: why ? `${lastHop}, ${why}` : lastHop,
-      isLost: state === 'lost',
-      path: path ?? '?way=order',
-    }));
+    return rows.map((row) => toBoughtRow('order', row));
+  }
+
+  async function findSubscriptions(businessId: string, release: Release, number: string): Promise<Row[]> {
+    const rows = await listSubscriptions(db, businessId, release, { number, limit: mostOfKind });
+    return rows.map((row) => toBoughtRow('subscription', row));
   }
 
   /** By the whole click ID, as it came: it is found among millions by its index. */
@@ -174,3 +173,19 @@ export function makeFind({ db, tables, config }: Context, releases: Releases) {
     }));
   }
 }
+
+const boughtWords = { order: 'Order', subscription: 'Subscription' } as const;
+
+const toBoughtRow = (
+  kind: keyof typeof boughtWords,
+  { id, path, title, at, cameFrom, lastHop, why, state }: LatestRow,
+): FoundRow => ({
+  kind,
+  id,
+  title: `${boughtWords[kind]} ${quoteValue(title)}`,
+  answer: cameFrom,
+  at,
+  standing: [lastHop, why].filter(Boolean).join(', '),
+  isLost: state === 'lost',
+  path: path ?? `?way=${kind}`,
+});

@@ -5,12 +5,13 @@ import { counted } from '../../core/strands';
 import { dayWords } from '../days';
 import type { EnquiryRow } from '../db';
 
-/** What is known of an enquiry, or of an order, that its card is made of. */
+/** What is known of an enquiry, or of what was bought, that its card is made of. */
 export interface CardOf {
   title: string;
   person: string;
   enquiry: Pick<EnquiryRow, 'form' | 'sentAt' | 'visitNumber' | 'stage' | 'wayIn'> | null;
-  orderedAt: Date | null;
+  /** An order, or a subscription; `at` is null where no page said it. */
+  bought: { kind: 'order' | 'subscription'; at: Date | null } | null;
   /** The touch that brought it; null where none is known. */
   origin: TouchValues | null;
   /** The first touch of whoever enquired, where that is another one. */
@@ -21,7 +22,7 @@ export interface CardOf {
 
 /** The card of an enquiry in the words of a release. @param campaignName '' where the register has none */
 export function cardOf(
-  { title, person, enquiry, orderedAt, origin, first, before }: CardOf,
+  { title, person, enquiry, bought, origin, first, before }: CardOf,
   release: Release,
   timeZone: string,
   campaignName: (campaign: string) => string,
@@ -35,7 +36,8 @@ export function cardOf(
     cameFrom: origin ? words(origin) : '',
     firstSeen: first ? [day(first.at), words(first)].filter(Boolean).join(', ') : '',
     enquired: enquiry ? enquiredWords(enquiry, release, day) : '',
-    ordered: orderedAt ? day(orderedAt) : '',
+    ordered: bought?.kind === 'order' && bought.at ? day(bought.at) : '',
+    signedUp: bought?.kind === 'subscription' && bought.at ? day(bought.at) : '',
     before: newest ? `${counted(before.length, 'enquiry', 'enquiries')}, the last on ${day(newest)}` : '',
     stage: enquiry?.stage ?? '',
   });

@@ -1,7 +1,7 @@
 import { defineTable, type RowOf, bytes, json, text, time, uuid, whole, yes } from '../db/columns';
 import type { FillReport } from '../../core/capture';
 import type { CrmRecord, IdentityKind, JoinedBy, Quality, SetQuality, WorkingHours } from '../../core/leads';
-import type { KnownConsent, Mark, WayInKind } from '../../core/strands';
+import type { EnquiryWayIn, KnownConsent, Mark } from '../../core/strands';
 
 /** Records about people; those of one person name the same one of them. */
 export const leads = defineTable('leads', ['businessId', 'id'], {
@@ -95,7 +95,7 @@ export const enquiries = defineTable('enquiries', ['businessId', 'id'], {
   /** The stage of that deal. */
   stage: text().nullable(),
   releaseNumber: whole(),
-  wayIn: text<Exclude<WayInKind, 'order'>>(),
+  wayIn: text<EnquiryWayIn>(),
   quality: text<Quality>(),
   qualityReason: text(),
   /** When it was first answered, null while it was not; by '' where the CRM alone says so. */

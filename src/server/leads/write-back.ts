@@ -261,7 +261,7 @@ const writtenCard = (
       title: '',
       person: '',
       enquiry,
-      orderedAt: null,
+      bought: null,
       origin: facts.enquiry,
       first: touches[0] && touches[0].id !== enquiry.touchId ? touches[0] : null,
       before: [],

@@ -4,6 +4,7 @@ import {
   countOutcome,
   dedupeKeys,
   noStages,
+  noticesAbout,
   worthAfter,
   worthOf,
   type Counted,
@@ -19,7 +20,7 @@ import type { Context } from '../context';
 import { insertRows, plain, type OutcomeRow } from '../db';
 import type { Releases } from '../releases/releases';
 
-/** An enquiry or order with what happened to it, the newest last. */
+/** An enquiry, order or subscription with what happened to it, the newest last. */
 export interface Followed {
   subject: Happening['subject'];
   happenings: Happening[];
@@ -30,7 +31,7 @@ export interface Followed {
 }
 
 /**
- * Counts what enquiries or orders of one business reached, each outcome once by its dedupe key, under the release that was
+ * Counts what enquiries, orders or subscriptions of one business reached, each outcome once by its dedupe key, under the release that was
  * in force when it happened. Its worth follows what is known of the amounts until it was told; what it is worth since is kept
  * beside it, by what became of its payment (rule 17).
  *
@@ -92,7 +93,14 @@ export async function countOutcomes(
         return counted && idOf(row.code, counted.key) === id;
       });
       if (!rule || !by) continue;
-      const revalued = revalue(row, rule, worthOf(by.amounts, rule.worth), notices, known.told.has(id), currency);
+      const revalued = revalue(
+        row,
+        rule,
+        worthOf(by.amounts, rule.worth),
+        noticesAbout(by, happenings, notices),
+        known.told.has(id),
+        currency,
+      );
       if (!revalued || sameWorth(row, revalued)) continue;
       known.rows.set(id, revalued);
       changed.set(id, revalued);

@@ -1,6 +1,6 @@
-import type { KnownConsent } from '../../core/strands';
+import { signUpIdOf, type KnownConsent } from '../../core/strands';
 import type { Context } from '../context';
-import { plain, type ReportBackRow } from '../db';
+import { plain, type ReportBackRow, type Tables } from '../db';
 
 /** What the people behind report-backs last agreed to, by the subject that each is of. */
 export async function readConsents(
@@ -11,9 +11,24 @@ export async function readConsents(
   const ofKind = (kind: ReportBackRow['subjectKind']) =>
     reportBacks.filter(({ subjectKind }) => subjectKind === kind).map(({ subjectId }) => subjectId);
   const attributes: ['id', 'consent'] = ['id', 'consent'];
-  const [enquiries, orders] = await Promise.all([
+  const [enquiries, orders, signUps] = await Promise.all([
     tables.enquiries.findAll({ attributes, where: { businessId, id: ofKind('enquiry') } }).then(plain),
     tables.orders.findAll({ attributes, where: { businessId, id: ofKind('order') } }).then(plain),
+    readSignedUp(tables, businessId, ofKind('subscription')),
   ]);
-  return new Map([...enquiries, ...orders].map(({ id, consent }) => [id, consent]));
+  return new Map([...enquiries, ...orders, ...signUps].map(({ id, consent }) => [id, consent]));
+}
+
+/** Of subscriptions, what whoever signed up agreed to; null of one whose sign-up nobody knows. */
+async function readSignedUp(
+  tables: Tables,
+  businessId: string,
+  id: string[],
+): Promise<{ id: string; consent: KnownConsent | null }[]> {
+  if (id.length === 0) return [];
+  const rows = plain(await tables.subscriptions.findAll({ where: { businessId, id } }));
+  const signUpId = rows.map(({ leadToken }) => signUpIdOf(businessId, leadToken));
+  const found = plain(await tables.signUps.findAll({ where: { businessId, id: signUpId } }));
+  const consentOf = new Map(found.map(({ leadToken, consent }) => [leadToken, consent]));
+  return rows.map((row) => ({ id: row.id, consent: consentOf.get(row.leadToken) ?? null }));
 }

@@ -14,7 +14,8 @@ const joins = `JOIN outcomes o ON o.business_id = r.business_id AND o.id = r.out
     AND f.account = r.account AND f.correction = 0
   LEFT JOIN enquiries e ON r.subject_kind = 'enquiry' AND e.business_id = r.business_id AND e.id = r.subject_id
   LEFT JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id
-  LEFT JOIN orders n ON r.subject_kind = 'order' AND n.business_id = r.business_id AND n.id = r.subject_id`;
+  LEFT JOIN orders n ON r.subject_kind = 'order' AND n.business_id = r.business_id AND n.id = r.subject_id
+  LEFT JOIN subscriptions u ON r.subject_kind = 'subscription' AND u.business_id = r.business_id AND u.id = r.subject_id`;
 
 const listed = {
   ...pick(
@@ -43,8 +44,9 @@ const listed = {
   hasMinor: reportBacks.columns.toldMinor.of('f.told_minor'),
   ...orNull(pick(enquiries, ['wayIn', 'erasedAt'], 'e')),
   ...orNull(pick(leads, ['name', 'company'], 'l')),
-  orderNumber: orders.columns.number.of('n.number').nullable(),
-  orderStrands: orders.columns.strands.of('n.strands').nullable(),
+  /** Of what was bought: an order, or a subscription. */
+  boughtNumber: orders.columns.number.of('COALESCE(n.number, u.number)').nullable(),
+  boughtStrands: orders.columns.strands.of('COALESCE(n.strands, u.strands)').nullable(),
 };
 export type QueueQueryRow = Read<typeof listed>;
 
@@ -65,7 +67,13 @@ function conditionOf(businessId: string, filter: QueueFilter, seesPeople: boolea
   if (filter.find) {
     const like = likeText(filter.find);
     const byName = seesPeople ? 'OR l.company LIKE ? OR l.name LIKE ?' : '';
-    add(`(r.key_value LIKE ? OR n.number LIKE ? ${byName})`, like, like, ...(seesPeople ? [like, like] : []));
+    add(
+      `(r.key_value LIKE ? OR n.number LIKE ? OR u.number LIKE ? ${byName})`,
+      like,
+      like,
+      like,
+      ...(seesPeople ? [like, like] : []),
+    );
   }
   // Only what is asked for is joined: counting a hundred thousand needs their outcomes alone.
   const needed = filter.find ? joins : filter.outcome ? joins.split('\n')[0]! : '';

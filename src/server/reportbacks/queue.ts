@@ -170,9 +170,9 @@ export function makeQueue(context: Context, changes: Changes, heldAsOne: HeldAsO
 }
 
 /** Where the trace of what a report-back is of is shown, within the business; '' where there is none. */
-function traceOf({ subjectKind, subjectId, orderStrands }: QueueQueryRow): string {
+function traceOf({ subjectKind, subjectId, boughtStrands }: QueueQueryRow): string {
   if (subjectKind === 'enquiry') return `/leads/${subjectId}`;
-  return orderStrands?.[0] ? `/strands/${orderStrands[0]}?way=order` : '';
+  return boughtStrands?.[0] ? `/strands/${boughtStrands[0]}?way=${subjectKind}` : '';
 }
 
 const toActedOn = ({ state, stoppedBy, dueAt }: Pick<QueueQueryRow, 'state' | 'stoppedBy' | 'dueAt'>) => ({
@@ -185,7 +185,7 @@ function toRow(row: QueueQueryRow, { seesPeople, seesMoney }: RoleRow, nameOf: (
   const lead = row.erasedAt ? erasedName : called(row, seesPeople, nameless(row.wayIn ?? undefined));
   return {
     id: row.id,
-    words: row.subjectKind === 'order' ? `order ${row.orderNumber ?? ''}`.trim() : lead,
+    words: row.subjectKind === 'enquiry' ? lead : `${row.subjectKind} ${row.boughtNumber ?? ''}`.trim(),
     outcome: row.code,
     correction: row.correction,
     account: nameOf(row.account),

@@ -27,6 +27,7 @@ import { hiddenName } from '../leads/called';
 import { standingWords, toListRow } from '../leads/list';
 import { isRecorded } from '../capture/queries';
 import { listOrders } from '../orders/latest';
+import { listSubscriptions } from '../subscriptions/latest';
 import { inParts, mostInFile, pageSize } from '../lists';
 import { readChoices, readNarrowing, type SegmentNarrowing } from '../leads/segments/segments';
 import { findEnquiries, readEnquiries } from '../leads/queries';
@@ -122,9 +123,11 @@ export function makeStrandPages(context: Context, releases: Releases) {
     call: latestEnquiries('call'),
     lead_form: latestEnquiries('lead_form'),
     import: latestEnquiries('import'),
-    // An order is of no segment.
+    // What is bought is of no segment.
     order: async ({ id }, _role, release, segment) =>
       segment ? [] : listOrders(db, id, release, { limit: mostLatest }),
+    subscription: async ({ id }, _role, release, segment) =>
+      segment ? [] : listSubscriptions(db, id, release, { limit: mostLatest }),
   };
 
   /** Strands are found as leads are: by what their lists show, and by who wrote or rang. */
@@ -288,7 +291,7 @@ const filterOn = (way: WayIn, query: StrandListQuery, segment: SegmentNarrowing 
 
 function toStrandRow(row: StrandQueryRow, way: WayIn, release: Release, seesPeople: boolean): StrandListRow {
   const { lastHop, why } = isAlone(row)
-    ? { lastHop: hopWords[row.kind === 'order' ? 'ordered' : 'in_crm'], why: 'no click known' }
+    ? { lastHop: hopWords[way.subject === 'enquiry' ? 'in_crm' : way.own], why: 'no click known' }
     : standingWords(way, row.reached, row.state, row.reason, release);
   return {
     id: row.id,

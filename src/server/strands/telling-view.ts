@@ -32,9 +32,13 @@ function notReached({ way, release, enquiry, sentOn }: Facts): TellingView | nul
   if (sentOn?.fetchedAt === null) return null;
   const rule = qualifiedOutcome(release, way);
   if (!rule) return null;
-  const isOrder = rule.reachedBy.kind !== 'stage';
   return {
-    heading: isOrder ? 'What will be told once they order' : 'What will be told once it qualifies',
+    heading:
+      way === 'order'
+        ? 'What will be told once they order'
+        : way === 'subscription'
+          ? 'What will be told once they pay'
+          : 'What will be told once it qualifies',
     rows: [
       { name: 'Outcome', value: rule.words, mono: false, note: `\`${rule.code}\`` },
       ...(rule.reachedBy.kind === 'stage'

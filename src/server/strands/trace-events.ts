@@ -26,7 +26,7 @@ export function moneyWords({ minor, currency }: Money): string {
 
 /** Everything that happened on the way, oldest first, each with who saw it. Values stand between backticks. */
 export function traceEvents(facts: TraceFacts, forms: (form: string) => string): TraceEvent[] {
-  const { touches, enquiry, order, deals, release, outcomes, reportBacks, attempts, sentOn, strand } = facts;
+  const { touches, enquiry, bought, deals, release, outcomes, reportBacks, attempts, sentOn, strand } = facts;
   const { platforms } = release.content;
   const events: [at: number, text: string, seenBy: string, of?: string][] = [];
   if (enquiry && sentOn) {
@@ -48,7 +48,10 @@ export function traceEvents(facts: TraceFacts, forms: (form: string) => string):
   }
   if (enquiry?.wayIn === 'import')
     events.push([enquiry.sentAt.getTime(), `Brought in from “${enquiry.form}”`, 'a list']);
-  if (order) events.push([order.at.getTime(), `Ordered, number \`${order.number}\``, 'page']);
+  if (bought?.at) {
+    const what = bought.kind === 'order' ? 'Ordered' : 'Signed up for a subscription';
+    events.push([bought.at.getTime(), `${what}, number \`${bought.number}\``, 'page']);
+  }
   if (enquiry?.hitId) {
     // Several rules may look for one field, and rules for all forms look for fields that this one never had.
     const lines = enquiry.fills ?? [];
@@ -213,12 +216,13 @@ const joinedWords: Record<NonNullable<EnquiryRow['joinedBy']>, string> = {
   nothing: ', joined to no visit',
 };
 
-/** Whether a paid click before an order is not the one it is counted for: its platform had a later one. */
+/** Whether a paid click before something was bought is not the one it is counted for: its platform had a later one. */
 const isPassedOver = (
   { businessId, platform, clickId, at }: TraceFacts['touches'][number],
-  { order }: TraceFacts,
+  { bought }: TraceFacts,
 ): boolean =>
-  order !== null &&
+  bought !== null &&
+  bought.at !== null &&
   clickId !== '' &&
-  at <= order.at &&
-  !order.strands.includes(clickStrandId(businessId, platform, clickId));
+  at <= bought.at &&
+  !bought.strands.includes(clickStrandId(businessId, platform, clickId));

@@ -2,7 +2,8 @@ import type { Hit } from '../../core/capture';
 import { AvrixError } from '../../core/errors';
 import type { SentOn } from '../../core/leads';
 import type { Release } from '../../core/releases';
-import { nilId, type HopRow, type Strand, type WayInKind } from '../../core/strands';
+import { nilId, signUpIdOf, type HopRow, type Strand, type WayInKind } from '../../core/strands';
+import { waysIn } from '../../core/ways-in';
 import type { Context } from '../context';
 import {
   pick,
@@ -12,7 +13,6 @@ import {
   type CrmWriteRow,
   type EnquiryRow,
   type LeadRow,
-  type OrderRow,
   type OutcomeRow,
   type ReportBackRow,
   type TouchRow,
@@ -25,14 +25,29 @@ import type { Releases } from '../releases/releases';
 import { fromHopRow, fromStrandRow } from './store';
 import { readRoutineEvents, type RoutineEvent } from './trace-routines';
 
-/** All that is stored about one strand and, where there is one, its enquiry or order. */
+/** An order, or a subscription with its sign-up where that is known. */
+export interface BoughtRow {
+  kind: 'order' | 'subscription';
+  id: string;
+  number: string;
+  /** When it was ordered or signed up for, as a page said; null where none did. */
+  at: Date | null;
+  /** Of a subscription, when it was paid for first. */
+  paidAt: Date | null;
+  visitorId: string | null;
+  hitId: string | null;
+  visitNumber: number | null;
+  strands: string[];
+}
+
+/** All that is stored about one strand and, where there is one, its enquiry, order or subscription. */
 export interface TraceFacts {
   way: WayInKind;
   release: Release;
   strand: Strand;
   hops: HopRow[];
   enquiry: EnquiryRow | null;
-  order: OrderRow | null;
+  bought: BoughtRow | null;
   lead: LeadRow | null;
   /** Of its enquiry, in the order of their progress. */
   deals: KnownDeal[];
@@ -47,9 +62,9 @@ export interface TraceFacts {
   /** What routines did with its enquiry, and with the others of the person. */
   routineEvents: RoutineEvent[];
   arrival: Hit | null;
-  /** The newest hit up to the sending, whose cookie state was in force; of an order that of its arrival. */
+  /** The newest hit up to the sending, whose cookie state was in force; of what was bought that of its arrival. */
   keptHit: Hit | null;
-  orderHit: Hit | null;
+  boughtHit: Hit | null;
   /** Of an enquiry that a platform's own form took. */
   sentOn: SentOn | null;
   outcomes: OutcomeRow[];
@@ -63,7 +78,7 @@ export interface TraceFacts {
 export interface Traced {
   way: WayInKind;
   enquiry: EnquiryRow | null;
-  order: OrderRow | null;
+  bought: BoughtRow | null;
 }
 
 /** Other enquiries of one person that are shown. */
@@ -81,7 +96,7 @@ export function makeTraceFacts(context: Context, releases: Releases) {
     return row?.body ?? null;
   }
 
-  /** What was counted of an enquiry or order, and told. */
+  /** What was counted of an enquiry, order or subscription, and told. */
   async function readTold(businessId: string, subjectId: string | null) {
     if (subjectId === null)
       return { outcomes: [], reportBacks: [], attempts: [], clickedAt: new Map<string, number>() };
@@ -127,27 +142,51 @@ export function makeTraceFacts(context: Context, releases: Releases) {
     return rows.map((other) => ({ enquiry: other, deals: deals.get(other.id) ?? [] }));
   }
 
+  async function readOrder(businessId: string, id: string): Promise<BoughtRow | null> {
+    const order = (await tables.orders.findOne({ where: { businessId, id } }))?.get({ plain: true });
+    return order ? { ...order, kind: 'order', paidAt: null } : null;
+  }
+
+  async function readSubscription(businessId: string, id: string): Promise<BoughtRow | null> {
+    const found = (await tables.subscriptions.findOne({ where: { businessId, id } }))?.get({ plain: true });
+    if (!found) return null;
+    const of = { businessId, id: signUpIdOf(businessId, found.leadToken) };
+    const signUp = found.leadToken ? (await tables.signUps.findOne({ where: of }))?.get({ plain: true }) : null;
+    return {
+      kind: 'subscription',
+      id,
+      number: found.number,
+      at: signUp?.at ?? null,
+      paidAt: found.paidAt,
+      visitorId: signUp?.visitorId ?? null,
+      hitId: signUp?.hitId ?? null,
+      visitNumber: signUp?.visitNumber ?? null,
+      strands: found.strands,
+    };
+  }
+
   return {
-    /** The newest order of a strand; null without one. */
-    async orderOf(businessId: string, strandId: string): Promise<OrderRow | null> {
-      const where = { businessId, strandId, wayIn: 'order' as const, hop: 'ordered' as const };
+    /** The newest order, or subscription, of a strand; null without one. */
+    async boughtOf(businessId: string, strandId: string, wayIn: BoughtRow['kind']): Promise<BoughtRow | null> {
+      const where = { businessId, strandId, wayIn, hop: waysIn[wayIn].own };
       const hop = await tables.hops.findOne({ where, order: [['at', 'DESC']] });
       const id = hop?.get({ plain: true }).subjectId;
-      return id ? ((await tables.orders.findOne({ where: { businessId, id } }))?.get({ plain: true }) ?? null) : null;
+      if (!id) return null;
+      return wayIn === 'order' ? readOrder(businessId, id) : readSubscription(businessId, id);
     },
 
     /** @throws AVX_NOT_FOUND */
-    async read(businessId: string, strandId: string, { way, enquiry, order }: Traced): Promise<TraceFacts> {
+    async read(businessId: string, strandId: string, { way, enquiry, bought }: Traced): Promise<TraceFacts> {
       const strandRow = await tables.strands.findOne({ where: { businessId, id: strandId } });
       if (!strandRow) throw new AvrixError('AVX_NOT_FOUND', { what: 'strand' });
       const strand = fromStrandRow(strandRow.get({ plain: true }));
       const rows = plain(await tables.hops.findAll({ where: { businessId, strandId } })).map(fromHopRow);
-      const subject = enquiry?.id ?? order?.id ?? null;
+      const subject = enquiry?.id ?? bought?.id ?? null;
       const release = await releases.live(businessId);
       const found = enquiry?.leadId && (await tables.leads.findOne({ where: { businessId, id: enquiry.leadId } }));
       const lead = (found && found.get({ plain: true })) || null;
       const others = await readOthers(businessId, enquiry, lead, release);
-      const visitor = enquiry?.visitorId ?? order?.visitorId ?? (strand.visitor === nilId ? null : strand.visitor);
+      const visitor = enquiry?.visitorId ?? bought?.visitorId ?? (strand.visitor === nilId ? null : strand.visitor);
       const visitorId = [visitor, ...others.map((other) => other.enquiry.visitorId)].flatMap((id) => id ?? []);
       const touches = plain(
         await tables.touches.findAll({ where: { businessId, visitorId }, order: [['at', 'ASC']], limit: 100 }),
@@ -167,7 +206,7 @@ export function makeTraceFacts(context: Context, releases: Releases) {
         strand,
         hops: rows.filter((row) => row.wayIn === 'none' || row.subject === (subject ?? nilId)),
         enquiry,
-        order,
+        bought,
         lead,
         deals: (enquiry && deals.get(enquiry.id)) ?? [],
         touches,
@@ -197,7 +236,7 @@ export function makeTraceFacts(context: Context, releases: Releases) {
         ]),
         arrival: await readHit(businessId, ownTouch?.hitId ?? null),
         keptHit: await readHit(businessId, enquiry?.hitId ?? ownTouch?.hitId ?? null),
-        orderHit: await readHit(businessId, order?.hitId ?? null),
+        boughtHit: await readHit(businessId, bought?.hitId ?? null),
         sentOn: (enquiry && (await readSentOn(context, businessId, [enquiry], release)).get(enquiry.id)) ?? null,
         ...(await readTold(businessId, subject)),
       };

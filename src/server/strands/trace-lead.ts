@@ -18,17 +18,17 @@ export interface LeadWords {
   crm: Crm | null;
 }
 
-/** What sales reads first of an enquiry or order. */
+/** What sales reads first of an enquiry, or of what was bought. */
 export function traceCard(
-  { strand, touches, enquiry, order, lead, release, others }: TraceFacts,
+  { strand, touches, enquiry, bought, lead, release, others }: TraceFacts,
   timeZone: string,
   seesPeople: boolean,
   campaignName: LeadWords['campaignName'],
 ): LeadCard {
   const [first] = touches;
-  const came = order?.at ?? enquiry?.sentAt ?? null;
-  const title = order
-    ? `Order ${order.number}`
+  const came = bought?.at ?? enquiry?.sentAt ?? null;
+  const title = bought
+    ? `${bought.kind === 'order' ? 'Order' : 'Subscription'} ${bought.number}`
     : enquiry?.erasedAt
       ? erasedName
       : lead
@@ -41,7 +41,7 @@ export function traceCard(
       title,
       person: seesPeople ? (lead?.name ?? '') : '',
       enquiry,
-      orderedAt: order?.at ?? null,
+      bought,
       origin: isAlone(strand) ? null : { ...strand, term: '', utmId: '', referrer: '', landing: '' },
       first: first && first.at.getTime() !== strand.firstAt && (came === null || first.at <= came) ? first : null,
       before: others.map((other) => other.enquiry.sentAt).filter((at) => enquiry !== null && at < enquiry.sentAt),

@@ -60,7 +60,7 @@ export function makeTraces(
   return {
     async ofEnquiry(business: BusinessRow, role: RoleRow, id: string): Promise<TraceView> {
       const enquiry = await readEnquiry(business.id, id);
-      return view(business, role, enquiry.strandId, { way: enquiry.wayIn, enquiry, order: null });
+      return view(business, role, enquiry.strandId, { way: enquiry.wayIn, enquiry, bought: null });
     },
 
     /**
@@ -71,7 +71,7 @@ export function makeTraces(
       requireEditor(membership);
       const { business } = membership;
       const enquiry = await readEnquiry(business.id, id);
-      const known = await facts.read(business.id, enquiry.strandId, { way: enquiry.wayIn, enquiry, order: null });
+      const known = await facts.read(business.id, enquiry.strandId, { way: enquiry.wayIn, enquiry, bought: null });
       const words = await wordsOf(business);
       const deal = known.deals.find(({ goneAt }) => goneAt === null);
       if (!words.crm?.contract.note || !deal) throw new AvrixError('AVX_CRM_NO_NOTES');
@@ -86,21 +86,22 @@ export function makeTraces(
       await writeBack.queue(business.id, words.crm, plans, 'note', byName, known.release);
     },
 
-    /** On the way in by orders with the newest order that it brought. */
+    /** On the ways in of what is bought with the newest that it brought. */
     async ofStrand(business: BusinessRow, role: RoleRow, id: string, way: WayInKind): Promise<TraceView> {
-      const order = way === 'order' ? await facts.orderOf(business.id, id) : null;
-      return view(business, role, id, { way, enquiry: null, order });
+      const isBought = way === 'order' || way === 'subscription';
+      const bought = isBought ? await facts.boughtOf(business.id, id, way) : null;
+      return view(business, role, id, { way, enquiry: null, bought });
     },
   };
 }
 
 function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow, leadWords: LeadWords): TraceView {
-  const { release, strand, enquiry, order, lead } = facts;
+  const { release, strand, enquiry, bought, lead } = facts;
   const forms = formWordsOf(release);
   const way = waysIn[facts.way];
   const rows = speakingRows(facts.hops, way);
   const followed = followStrand(rows, way);
-  const ownReports = order
+  const ownReports = bought
     ? facts.reportBacks.filter(({ keyValue }) => keyValue === strand.clickId)
     : facts.reportBacks;
   const told = ownReports.find((r) => r.answeredAt !== null && r.correction === 0);
@@ -114,7 +115,7 @@ function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow, leadWor
     strand,
     arrival: facts.arrival,
     keptHit: facts.keptHit,
-    orderHit: facts.orderHit,
+    orderHit: facts.boughtHit,
     isFetched: typeof facts.sentOn?.fetchedAt === 'number',
     fills: enquiry?.fills ?? null,
     swapOf,
@@ -126,7 +127,7 @@ function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow, leadWor
   });
   return {
     way: way.kind,
-    crumb: order ? `order ${order.number}` : (company ?? (enquiry ? 'not in the CRM yet' : `no ${way.one}`)),
+    crumb: bought ? `${bought.kind} ${bought.number}` : (company ?? (enquiry ? 'not in the CRM yet' : `no ${way.one}`)),
     title: traceSentence(strand.kind, way, followed, platform, forms, changedOnTheWay(values)),
     under: underLine(facts, business.timeZone, forms),
     timeZone: business.timeZone,
@@ -140,13 +141,14 @@ function toView(facts: TraceFacts, business: BusinessRow, role: RoleRow, leadWor
 }
 
 function underLine(
-  { enquiry, order, strand, release, sentOn }: TraceFacts,
+  { enquiry, bought, strand, release, sentOn }: TraceFacts,
   zone: string,
   forms: (form: string) => string,
 ): string {
   const from = originWords(release, strand.source, strand.medium);
-  if (order)
-    return `Ordered on ${dayWords(order.at.getTime(), zone)}${visitWords(order)}${ageWords(strand, order.at)}.`;
+  if (bought?.at)
+    return `${bought.kind === 'order' ? 'Ordered' : 'Signed up'} on ${dayWords(bought.at.getTime(), zone)}${visitWords(bought)}${ageWords(strand, bought.at)}.`;
+  if (bought) return bought.paidAt ? `Paid on ${dayWords(bought.paidAt.getTime(), zone)}; no sign-up is known.` : '';
   if (!enquiry) return `${strand.kind === 'click' ? 'Clicked' : 'Landed'} ${dayWords(strand.firstAt, zone)}, ${from}.`;
   if (sentOn) return `Sent “${enquiry.form}” on ${sentOn.platform} on ${dayWords(enquiry.sentAt.getTime(), zone)}.`;
   return `${enquiredBy(enquiry, forms)} on ${dayWords(enquiry.sentAt.getTime(), zone)}${visitWords(enquiry)}${ageWords(strand, enquiry.sentAt)}.`;

@@ -14,6 +14,7 @@ const kindWords: Record<StrandListRow['kind'], string> = {
   call: 'call alone',
   import: 'imported, no click ID',
   order: 'order alone',
+  subscription: 'subscription alone',
 };
 
 /** The strands behind one number of the line; each leads to its trace. */

@@ -102,14 +102,12 @@ function Effect({ business, rule, view }: { business: string; rule: OutcomeRule;
   if (error instanceof ApiProblem)
     return <EffectSheet heading="Not complete yet" under={<Words text={error.fields[0]?.was ?? error.message} />} />;
   if (!data) return <EffectSheet heading={null} />;
-  const isOrder = rule.reachedBy.kind !== 'stage';
   return (
     <EffectSheet
       heading={`In ${data.weeks} weeks it would have counted ${count(data.written)}`}
       under={
         <>
-          of {isOrder ? counted(data.of, 'order', 'orders') : counted(data.of, 'record', 'records')}, staff and bots
-          aside
+          of {counted(data.of, ...subjectsOf[rule.reachedBy.kind])}, staff and bots aside
           {data.live !== data.written && data.live > 0 && <>; the live version counts {count(data.live)}</>}
           {data.worth !== null && data.worth.length > 0 && <>, worth {data.worth.join(' and ')}</>}.
         </>
@@ -164,7 +162,8 @@ function Telling({ business, view, outcome }: { business: string; view: Outcomes
   const others = platforms.filter(({ key }) => !own.some(({ account }) => account === key));
   const added = others.find(({ key }) => key === adding);
   const common = { business, view, beside: view.beside };
-  const wayIn = outcome.reachedBy.kind === 'stage' ? 'form' : 'order';
+  const isOfOrder = outcome.reachedBy.kind === 'order' || outcome.countedOnceFor === 'order';
+  const wayIn = outcome.reachedBy.kind === 'stage' ? 'form' : isOfOrder ? 'order' : 'subscription';
   const qualified = view.qualified.find(({ way }) => way === wayIn) ?? null;
   return (
     <div className="flex flex-col gap-4">
@@ -211,6 +210,12 @@ function Telling({ business, view, outcome }: { business: string; view: Outcomes
     </div>
   );
 }
+
+const subjectsOf: Record<OutcomeRule['reachedBy']['kind'], [one: string, many: string]> = {
+  stage: ['record', 'records'],
+  order: ['order', 'orders'],
+  postback: ['order or subscription', 'orders and subscriptions'],
+};
 
 const startTelling = ({ code }: OutcomeRule, { key, kind }: { key: string; kind: string }): TellingRule => ({
   outcome: code,

@@ -131,12 +131,18 @@ export const meaningOf = (steps: readonly { says: string; means: NoticeMeans }[]
 
 /** What a notice says became of its payment; null where it is of another kind, or a test. */
 export function paymentNotice(
-  { number, at, money, isTest }: Pick<Notice, 'number' | 'at' | 'money' | 'isTest'>,
+  { number, payment, at, money, isTest }: Pick<Notice, 'number' | 'payment' | 'at' | 'money' | 'isTest'>,
   means: NoticeMeans | null,
   refundSays: 'back' | 'left',
 ): PaymentNotice | null {
   if (isTest || (means !== 'refund' && means !== 'chargeback')) return null;
-  return { number, at, cause: means, says: refundSays === 'left' && money ? { left: money } : { back: money } };
+  return {
+    number,
+    payment,
+    at,
+    cause: means,
+    says: refundSays === 'left' && money ? { left: money } : { back: money },
+  };
 }
 
 /** Names that parts of postbacks usually have, without what separates their words; the first that is there is taken. */

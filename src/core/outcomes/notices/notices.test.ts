@@ -66,7 +66,7 @@ describe('a postback', () => {
 });
 
 describe('what became of a payment', () => {
-  const notice = { number: 'N', at: 1, money: { minor: 500, currency: 'GBP' }, isTest: false };
+  const notice = { number: 'N', payment: '', at: 1, money: { minor: 500, currency: 'GBP' }, isTest: false };
 
   it('is what its step means: an amount given back or left, all of it without one', () => {
     expect(paymentNotice(notice, 'refund', 'back')).toMatchObject({ cause: 'refund', says: { back: notice.money } });

@@ -44,6 +44,7 @@ import { queue } from './0044-queue';
 import { corrections } from './0045-corrections';
 import { notices } from './0046-notices';
 import { brakes } from './0047-brakes';
+import { subscriptions } from './0048-subscriptions';
 import { pageTellings } from './0029-page-tellings';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
@@ -100,4 +101,5 @@ export const migrations: Migration[] = [
   ...corrections,
   ...notices,
   ...brakes,
+  ...subscriptions,
 ];

@@ -35,8 +35,8 @@ const postbackColumns = {
 
 export const reportBacks: Endpoint[] = [
   reads('/outcomes', ({ outcomesStation }, { membership }) => outcomesStation.view(membership)),
-  takes('/outcomes/effect', outcomeRuleSchema, ({ outcomesStation }, { membership, body }) =>
-    outcomesStation.effect(membership, body),
+  takes('/outcomes/effect', outcomeRuleSchema, ({ outcomeEffect }, { membership, body }) =>
+    outcomeEffect(membership, body),
   ),
   readsBy('/report-backs', queueListSchema, ({ queue }, { membership, query }) => queue.page(membership, query)),
   readsBy('/report-backs.csv', queueListSchema, ({ files, queue }, { membership, query, drained }) => {

@@ -78,14 +78,20 @@ export function makeErase(
 
   /** What browsers sent, and what was worked out from it; a touch that something counted is of stays, as nobody's. */
   async function eraseBrowsers(businessId: string, visitorId: string[], transaction: Transaction) {
-    if (visitorId.length === 0) return { hits: 0, visits: 0, orderIds: [] };
+    if (visitorId.length === 0) return { hits: 0, visits: 0, bought: [] };
     const where = { businessId, visitorId };
-    const [visits, touches, events, orders] = await Promise.all([
+    const [visits, touches, events, orders, signUps] = await Promise.all([
       tables.visits.findAll({ where, transaction }),
       tables.touches.findAll({ attributes: ['id', 'visitorId', 'at', 'landing'], where, transaction }),
       tables.events.findAll({ attributes: ['id', 'at'], where, transaction }),
       tables.orders.findAll({ attributes: ['id', 'at', 'number'], where, transaction }),
+      tables.signUps.findAll({ attributes: ['leadToken'], where, transaction }),
     ]);
+    const leadToken = plain(signUps)
+      .map((one) => one.leadToken)
+      .filter(Boolean);
+    const subscribed = { businessId, leadToken };
+    const subscriptions = plain(await tables.subscriptions.findAll({ where: subscribed, transaction }));
     const hits = await tables.hits.destroy({ where, transaction });
     await tables.visits.destroy({ where, transaction });
     await tables.findings.destroy({ where, transaction });
@@ -101,19 +107,29 @@ export function makeErase(
         { where: { businessId, visitorId: one }, transaction },
       );
     }
-    // What was posted of their orders stays as amounts of nobody's.
+    // What was posted of what they bought stays as amounts of nobody's.
     await tables.notices.update(
       { number: '', aboutNumber: '', payment: '', leadToken: '', clickId: '' },
       {
         where: {
           businessId,
-          aboutKind: 'order',
-          aboutNumber: plain(orders)
-            .map(({ number }) => number)
-            .filter(Boolean),
+          [Op.or]: [
+            {
+              aboutKind: 'order',
+              aboutNumber: plain(orders)
+                .map(({ number }) => number)
+                .filter(Boolean),
+            },
+            { aboutKind: 'subscription', aboutNumber: subscriptions.map(({ number }) => number) },
+          ],
         },
         transaction,
       },
+    );
+    await tables.subscriptions.update({ number: '', leadToken: '', clickId: '' }, { where: subscribed, transaction });
+    await tables.signUps.update(
+      { leadToken: '', visitorId: nilId, hitId: nilId, page: '', consent: null },
+      { where, transaction },
     );
     await tables.orders.update(
       { number: '', visitorId: nilId, hitId: nilId, page: '', consent: null },
@@ -145,7 +161,7 @@ export function makeErase(
       transaction,
       config.rollUpSeconds * 1000,
     );
-    return { hits, visits: visits.length, orderIds: plain(orders).map(({ id }) => id) };
+    return { hits, visits: visits.length, bought: [...plain(orders), ...subscriptions].map(({ id }) => id) };
   }
 
   /** What was told of what they reached: who it was told of goes, what it was worth stays. */
@@ -267,7 +283,7 @@ export function makeErase(
         const hitId = person.enquiries.flatMap((one) => one.hitId ?? []);
         await tables.hits.destroy({ where: { businessId, id: hitId }, transaction });
         const seen = await eraseBrowsers(businessId, browsers, transaction);
-        await eraseTold(businessId, [...person.enquiries.map(({ id }) => id), ...seen.orderIds], transaction);
+        await eraseTold(businessId, [...person.enquiries.map(({ id }) => id), ...seen.bought], transaction);
         const { deals, calls, emails } = await eraseRecords(businessId, person, transaction);
         await eraseQuarantine(businessId, [...browsers, ...tokens], transaction);
         await mark(

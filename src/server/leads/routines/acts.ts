@@ -99,7 +99,7 @@ export function makeAct(
         title: lead?.company || lead?.name || 'Somebody whose name is not known',
         person: lead?.company ? lead.name : '',
         enquiry,
-        orderedAt: null,
+        bought: null,
         origin: touch,
         first: null,
         before: [],

@@ -82,13 +82,13 @@ function toView(row: NoticeQueryRow, { seesMoney }: RoleRow): NoticeView {
   };
 }
 
-function standsOf({ isTest, steps, step, aboutKind, orderId, worthChange, isReached }: NoticeQueryRow): NoticeStands {
+function standsOf({ isTest, steps, step, aboutKind, subjectId, worthChange, isReached }: NoticeQueryRow): NoticeStands {
   if (isTest) return 'test';
   const means = meaningOf(steps, step);
   if (means === null) return 'step not known';
   if (means === 'nothing') return 'not counted';
-  if (aboutKind === 'order' && orderId === null) return 'not known yet';
-  if (means === 'happens') return isReached ? 'counted' : 'reaches nothing';
+  if (aboutKind === 'order' && subjectId === null) return 'not known yet';
+  if (means === 'happens' || isReached) return isReached ? 'counted' : 'reaches nothing';
   if (worthChange === 'taken_back') return 'taken back';
   return worthChange === 'revalued' ? 'worth changed' : 'changes nothing';
 }

@@ -20,9 +20,12 @@ export async function readNotices(
   numbers: string[],
   transaction: Transaction | null = null,
 ): Promise<Map<string, PostedNotice[]>> {
+  // What is erased has no number any more.
+  const named = [...new Set(numbers)].filter(Boolean);
+  if (named.length === 0) return new Map();
   const rows = plain(
     await tables.notices.findAll({
-      where: { businessId, aboutKind, aboutNumber: [...new Set(numbers)] },
+      where: { businessId, aboutKind, aboutNumber: named },
       order: [
         ['happenedAt', 'ASC'],
         ['id', 'ASC'],
@@ -42,21 +45,29 @@ export async function readNotices(
 
 /** What a notice says became of its payment; null where it is of another kind, or a test. */
 export function asPaymentNotice({ notice, sender }: PostedNotice): PaymentNotice | null {
-  const { id, happenedAt, isTest, step } = notice;
+  const { id, payment, happenedAt, isTest, step } = notice;
   const money = moneyOf(notice);
   return paymentNotice(
-    { number: id, at: happenedAt.getTime(), money, isTest },
+    { number: id, payment, at: happenedAt.getTime(), money, isTest },
     meaningOf(sender.steps, step),
     sender.refundSays,
   );
 }
 
-/** What a notice says that happened to an order; null where it is of another kind, or a test. @param ordered the order */
-export function asHappening(ordered: Happening, { notice, sender }: PostedNotice): Happening | null {
+/** What a notice says that happened to an order or subscription; null where it counts for nothing, or is a test. */
+export function asHappening(of: Omit<Happening, 'at' | 'what'>, { notice, sender }: PostedNotice): Happening | null {
   const { id, step, payment, happenedAt, isTest } = notice;
-  if (isTest || meaningOf(sender.steps, step) !== 'happens') return null;
-  const said = { sender: sender.key, step, payment, number: id, at: happenedAt.getTime(), money: moneyOf(notice) };
-  return postedHappening(ordered, said);
+  const means = meaningOf(sender.steps, step);
+  if (isTest || means === null || means === 'nothing') return null;
+  return postedHappening(of, {
+    sender: sender.key,
+    step,
+    payment,
+    undoes: means !== 'happens',
+    number: id,
+    at: happenedAt.getTime(),
+    money: moneyOf(notice),
+  });
 }
 
 const moneyOf = ({ amountMinor, currency }: NoticeRow): Money | null =>

@@ -26,12 +26,17 @@ const listed = {
     'n',
   ),
   ...pick(senders, ['name', 'steps'], 's'),
-  orderId: orders.columns.id.of('o.id').nullable(),
+  /** The order or the subscription that it is about, where that is known. */
+  subjectId: orders.columns.id.of('COALESCE(o.id, u.id)').nullable(),
+  signUpKnown: yes().of('u.strands IS NOT NULL AND JSON_LENGTH(u.strands) > 0'),
   /** How the worth of what it is about changed, and whether an outcome was reached by it. */
   worthChange: outcomes.columns.worthChange
-    .of('(SELECT MAX(c.worth_change) FROM outcomes c WHERE c.business_id = o.business_id AND c.subject_id = o.id)')
+    .of(
+      '(SELECT MAX(c.worth_change) FROM outcomes c WHERE c.business_id = n.business_id AND c.subject_id = COALESCE(o.id, u.id))',
+    )
     .nullable(),
-  isReached: yes().of(`EXISTS (SELECT 1 FROM outcomes p WHERE p.business_id = o.business_id AND p.subject_id = o.id
+  isReached: yes()
+    .of(`EXISTS (SELECT 1 FROM outcomes p WHERE p.business_id = n.business_id AND p.subject_id = COALESCE(o.id, u.id)
     AND JSON_VALUE(p.evidence, '$.kind') = 'postback' AND JSON_VALUE(p.evidence, '$.step') COLLATE utf8mb4_nopad_bin = n.step)`),
 };
 export type NoticeQueryRow = Read<typeof listed>;
@@ -83,6 +88,8 @@ export async function readNoticeRows(db: Sequelize, businessId: string, ids: str
     listed,
     `FROM notices n JOIN senders s ON s.business_id = n.business_id AND s.id = n.sender_id
      LEFT JOIN orders o ON n.about_kind = 'order' AND o.business_id = n.business_id AND o.number = n.about_number
+     LEFT JOIN subscriptions u ON n.about_kind = 'subscription' AND u.business_id = n.business_id
+       AND u.number = n.about_number
      WHERE n.business_id = ? AND n.id IN (?)`,
     [businessId, ids],
   );

@@ -17,7 +17,7 @@ import type { SenderSetUpView, TriedPostback } from '../../../core/outcomes/noti
 import { mayChange } from '../../../core/people/rights';
 import { listed } from '../../../core/listed';
 import { quoteValue } from '../../../core/quote-value';
-import { count, counted, orderIdOf, type Sentence } from '../../../core/strands';
+import { count, counted, orderIdOf, subscriptionIdOf, type Sentence } from '../../../core/strands';
 import type { Changes } from '../../changes/changes';
 import { now, nowMs } from '../../clock';
 import type { Context } from '../../context';
@@ -51,15 +51,15 @@ export function makeSenders(context: Context, changes: Changes) {
 
   /** Has what a sender posted about followed anew, where its steps mean something else now. */
   async function followAgain(businessId: string, senderId: string): Promise<void> {
-    for (let after = ''; ;) {
-      // eslint-disable-next-line no-await-in-loop -- a part after the other, each bounded
-      const about = await readAbout(db, businessId, senderId, 'order', after, partSize);
-      const orders = about.map((number) => orderIdOf(businessId, number));
-      // eslint-disable-next-line no-await-in-loop
-      await markWork(db, 'order', businessId, orders.sort(), now());
-      if (about.length < partSize) return;
-      after = about.at(-1)!;
-    }
+    for (const [kind, idOf] of [['order', orderIdOf] as const, ['subscription', subscriptionIdOf] as const])
+      for (let after: string | undefined = ''; after !== undefined;) {
+        // eslint-disable-next-line no-await-in-loop -- a part after the other, each bounded
+        const about: string[] = await readAbout(db, businessId, senderId, kind, after, partSize);
+        const subjects = about.map((number) => idOf(businessId, number));
+        // eslint-disable-next-line no-await-in-loop
+        await markWork(db, kind, businessId, subjects.sort(), now());
+        after = about.length < partSize ? undefined : about.at(-1);
+      }
   }
 
   return {

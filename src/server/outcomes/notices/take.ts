@@ -1,11 +1,13 @@
+import type { Transaction } from 'sequelize';
 import { AvrixError } from '../../../core/errors';
 import { recordsIn } from '../../../core/crms/own';
+import { groupBy } from '../../../core/group-by';
 import { documentOf, readNotice, type Notice } from '../../../core/outcomes/notices';
-import { noticeIdOf, orderIdOf } from '../../../core/strands';
+import { noticeIdOf, orderIdOf, subscriptionIdOf } from '../../../core/strands';
 import { now, nowMs } from '../../clock';
 import type { Context } from '../../context';
 import { instantIn } from '../../days';
-import { inTransaction, insertRows, markWork } from '../../db';
+import { inTransaction, insertRows, markWork, plain, type SubscriptionRow } from '../../db';
 import { isProvenBy, sameText, seal, unseal } from '../../secrets';
 import type { NoticeRow, SenderRow } from './table';
 
@@ -48,8 +50,48 @@ export function makeTakeNotices(context: Context) {
         .filter(({ aboutKind }) => aboutKind === 'order')
         .map(({ aboutNumber }) => orderIdOf(businessId, aboutNumber));
       await markWork(db, 'order', businessId, [...new Set(orders)].sort(), now(), transaction);
+      const subscriptions = await storeSubscriptions(businessId, [...rows.values()], transaction);
+      await markWork(db, 'subscription', businessId, subscriptions, now(), transaction);
       return rows.size - known;
     });
+  }
+
+  /**
+   * Keeps the subscriptions that notices name, each with the first sign-up and click that one of them named.
+   * @returns their IDs, in order
+   */
+  async function storeSubscriptions(
+    businessId: string,
+    given: NoticeRow[],
+    transaction: Transaction,
+  ): Promise<string[]> {
+    const noticesOf = groupBy(
+      given.filter(({ aboutKind }) => aboutKind === 'subscription'),
+      ({ aboutNumber }) => subscriptionIdOf(businessId, aboutNumber),
+    );
+    const id = [...noticesOf.keys()].sort();
+    const lock = transaction.LOCK.UPDATE;
+    const stored = plain(
+      await tables.subscriptions.findAll({ where: { businessId, id }, order: [['id', 'ASC']], transaction, lock }),
+    );
+    const known = new Map(stored.map((row) => [row.id, row]));
+    const rows = [...noticesOf].map(([one, notices]): SubscriptionRow => {
+      const before = known.get(one);
+      const first = notices.reduce((least, { happenedAt }) => Math.min(least, happenedAt.getTime()), Infinity);
+      return {
+        businessId,
+        id: one,
+        number: notices[0]!.aboutNumber,
+        leadToken: before?.leadToken || (notices.find(({ leadToken }) => leadToken)?.leadToken ?? ''),
+        clickId: before?.clickId || (notices.find(({ clickId }) => clickId)?.clickId ?? ''),
+        firstAt: new Date(Math.min(first, before?.firstAt.getTime() ?? Infinity)),
+        strands: before?.strands ?? [],
+        marked: before?.marked ?? '',
+        paidAt: before?.paidAt ?? null,
+      };
+    });
+    await insertRows(tables.subscriptions, rows, ['leadToken', 'clickId', 'firstAt'], transaction);
+    return id;
   }
 
   const toRow = (businessId: string, senderId: string, notice: Notice): NoticeRow => ({
