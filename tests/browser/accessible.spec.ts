@@ -95,6 +95,7 @@ const views: [name: string, path: () => string][] = [
   ['Repair', () => '/leads/repair'],
   ['Outcomes', () => '/report-backs'],
   ['Queue', () => '/report-backs/queue'],
+  ['Outcomes of a subscription', () => '/report-backs/subscription'],
   ['Postbacks', () => '/report-backs/postbacks'],
   ['A sender of postbacks', () => '/report-backs/postbacks/new'],
   ['Short links', () => '/links/short?path=bakery'],

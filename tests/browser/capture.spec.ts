@@ -129,7 +129,7 @@ test('a form that appears late is filled, and one that was never sent is seen an
   await expect(page.getByRole('link', { name: '2 not live' })).toBeVisible();
   await open(page, '/not-live');
   await expect(page.getByText('The field utm_term of late-form gets the term.')).toBeVisible();
-  await expect(page.getByText('Each sending of the form late-form is an enquiry, called “late-form”.')).toBeVisible();
+  await expect(page.getByText('Each sending of the form late-form is an enquiry, called late-form.')).toBeVisible();
   await page.getByRole('button', { name: 'Drop them all' }).click();
   await expect(page.getByRole('heading', { name: 'Everything is live.' })).toBeVisible();
   await context.close();

@@ -42,6 +42,7 @@ const stations = [
     '/report-backs',
     '/report-backs?new=yes',
     '/report-backs/queue',
+    '/report-backs/subscription',
     '/report-backs/postbacks',
     '/report-backs/postbacks/new',
   ],

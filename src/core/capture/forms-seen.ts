@@ -57,7 +57,10 @@ export function judgeForms(
   for (const one of seen) byForm.set(one.form, [...(byForm.get(one.form) ?? []), one]);
 
   const forms = [...byForm].map(([form, sights]): JudgedForm => {
-    const words = rules.forms.find(({ name }) => name === form)?.words ?? '';
+    const followed = rules.forms.find(({ name }) => name === form);
+    const words = followed?.words ?? '';
+    // Of a sign-up only its lead token is to arrive: nothing else of it is read in the CRM.
+    const isEnquiry = followed?.counts === 'enquiry';
     const newest = sights.reduce((a, b) => (b.lastAt > a.lastAt ? b : a));
     const hidden = newest.fields.filter((field) => field.hidden);
     const own = rules.fill.filter((rule) => isFor(rule, { name: form, page: pathOf(newest.page) }));
@@ -76,7 +79,7 @@ export function judgeForms(
       // A rule for every form misses its field on many that never had it; only forms that are followed are to have it.
       if (near) problems.push({ code: 'near', rule: rule.id, field: rule.field, near: near.name });
       // What another field carries is not missing, whatever the CRM makes of that field.
-      else if ((rule.forms.includes(form) || words) && !isCarried(rule))
+      else if ((rule.forms.includes(form) || isEnquiry) && !isCarried(rule))
         problems.push({ code: 'missing', rule: rule.id, field: rule.field });
     }
     for (const { name } of hidden) {
@@ -94,7 +97,7 @@ export function judgeForms(
         problems.push({ code: 'ignored', field: name, reading: rule.reading, times: known.times, of: known.of });
       const isNamed = problems.some((problem) => problem.code === 'near' && problem.near === name);
       const reading = readingFor(name, rules);
-      if (!rule && !isNamed && name !== leadTokenField && (words || reading))
+      if (!rule && !isNamed && name !== leadTokenField && (isEnquiry || reading))
         problems.push({ code: 'unfilled', field: name, reading });
     }
     if (words && !newest.fields.some(({ name }) => name === leadTokenField)) problems.push({ code: 'no_token' });

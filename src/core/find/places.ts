@@ -40,6 +40,7 @@ export const places: readonly (readonly [words: string, alsoKnownAs: string, pat
   ['Repair', 'leads crm lost values put back', '/leads/repair'],
   ['Clicks', 'strands click ids', '/strands'],
   ['Report-backs', 'outcomes told platforms', '/report-backs'],
+  ['Outcomes of a subscription', 'renewal sign-up payment care plan', '/report-backs/subscription'],
   ['Postbacks', 'refund chargeback renewal subscription payment sender', '/report-backs/postbacks'],
   ['Queue', 'report-backs held refused waiting withdrawn tell again', '/report-backs/queue'],
   ['Connections', 'accounts websites platforms crm', '/connections'],

@@ -23,6 +23,8 @@ export interface OutcomesView {
   /** Those that are counted no more, with how often they were, the newest first. UTC, ISO 8601. */
   retired: { code: string; count: number; since: string }[];
   currency: string;
+  /** How codes begin by the plan, each with the product line that it stands for. */
+  beginnings: { code: string; label: string }[];
   changed: ChangedRule[];
   mayChange: boolean;
   timeZone: string;

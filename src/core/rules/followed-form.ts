@@ -18,8 +18,8 @@ export const followedForm = defineRule<FollowedForm>({
       ['enquiry', 'an enquiry'],
       ['sign_up', 'a sign-up for a subscription'],
     ]),
-    ', called “',
+    ', called ',
     words('words', 'What people call it', 'its name'),
-    '”.',
+    '.',
   ],
 });

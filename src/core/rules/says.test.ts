@@ -100,7 +100,7 @@ describe('a rule reads as a sentence', () => {
     says(
       'followed_form',
       { name: 'test-ride', words: 'Ask for a test ride', counts: 'enquiry' as const },
-      'Each sending of the form `test-ride` is an enquiry, called “Ask for a test ride”.',
+      'Each sending of the form `test-ride` is an enquiry, called Ask for a test ride.',
     ),
     says(
       'call_code',

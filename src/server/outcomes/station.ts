@@ -81,6 +81,7 @@ export function makeOutcomesStation(context: Context, draft: Draft, connections:
           })
           .sort((a, b) => (a.since < b.since ? 1 : -1)),
         currency: business.currency,
+        beginnings: edited.plan.outcomeCodes.beginnings,
         changed,
         mayChange: mayChange(role),
         timeZone: business.timeZone,

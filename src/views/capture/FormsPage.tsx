@@ -5,6 +5,7 @@ import type { FormsView } from '../../core/capture/station-view';
 import { readingWords } from '../../core/capture/readings';
 import { DataTable, type Column } from '../../ui/list/DataTable';
 import { Live } from '../../ui/live/Live';
+import { RuleSheet } from '../../ui/rule/RuleSheet';
 import { useDraft } from '../../ui/rule/useDraft';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
@@ -52,6 +53,7 @@ function Forms({ business, initial }: Props) {
 
 function Form({ business, view, form }: { business: string; view: FormsView; form: JudgedForm }) {
   const draft = useDraft(business);
+  const followed = view.rules.forms.find(({ name }) => name === form.form);
   const rules = new Map(view.rules.fill.map((rule) => [rule.id, rule]));
   const columns: Column<JudgedForm['fields'][number]>[] = [
     {
@@ -120,18 +122,40 @@ function Form({ business, view, form }: { business: string; view: FormsView; for
           </ul>
         )}
         {form.words === '' && form.form !== '' && view.mayChange && (
-          <button
-            type="button"
-            className="button mt-3"
-            disabled={draft.put.isPending}
-            onClick={() =>
-              draft.put.mutate([
-                { kind: 'followed_form', id: form.form, value: { name: form.form, words: form.form }, from: null },
-              ])
-            }
-          >
-            Count its sendings as enquiries
-          </button>
+          <p className="mt-3 flex flex-wrap gap-2">
+            {countedAs.map(([counts, words]) => (
+              <button
+                key={counts}
+                type="button"
+                className="button"
+                disabled={draft.put.isPending}
+                onClick={() =>
+                  draft.put.mutate([
+                    {
+                      kind: 'followed_form',
+                      id: form.form,
+                      value: { name: form.form, words: form.form, counts },
+                      from: null,
+                    },
+                  ])
+                }
+              >
+                Count its sendings as {words}
+              </button>
+            ))}
+          </p>
+        )}
+        {followed && (
+          <div className="mt-3">
+            <RuleSheet
+              business={business}
+              view={view}
+              beside={{ capture: view.rules }}
+              kind="followed_form"
+              label={`What ${form.words} counts as`}
+              stored={followed}
+            />
+          </div>
         )}
         {draft.problem && <p className="text-error mt-2">{draft.problem}</p>}
       </div>
@@ -148,6 +172,11 @@ function Form({ business, view, form }: { business: string; view: FormsView; for
     </section>
   );
 }
+
+const countedAs = [
+  ['enquiry', 'enquiries'],
+  ['sign_up', 'sign-ups for a subscription'],
+] as const;
 
 /** Where a rule for a field that nothing fills is written, with what its name asks for. */
 const ruleAddress = (business: string, form: string, { field, reading }: { field: string; reading: string | null }) =>

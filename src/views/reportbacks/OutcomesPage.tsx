@@ -1,7 +1,8 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { OutcomeEffectView, OutcomesView } from '../../core/outcomes/view';
-import type { OutcomeRule, TellingRule } from '../../core/outcomes/schema';
+import type { OutcomeRule } from '../../core/outcomes/schema';
+import { startTelling } from '../../core/outcomes/subscription';
 import { count, counted } from '../../core/strands';
 import { useOpen } from '../../ui/address/useOpen';
 import { StationFrame } from '../../ui/frame/StationFrame';
@@ -40,7 +41,16 @@ function Outcomes({ business, initial, search }: Props) {
     <StationFrame
       sentence={view.sentence}
       parts={reportBacksParts(business, 'Outcomes')}
-      actions={view.mayChange && <NewRule words="New outcome" open={open} />}
+      actions={
+        view.mayChange && (
+          <span className="flex gap-3">
+            <a className="button" href={`/b/${business}/report-backs/subscription`}>
+              Outcomes of a subscription
+            </a>
+            <NewRule words="New outcome" open={open} />
+          </span>
+        )
+      }
     >
       <div className="mt-4">
         {view.outcomes.length === 0 && !open.isNew ? (
@@ -216,16 +226,3 @@ const subjectsOf: Record<OutcomeRule['reachedBy']['kind'], [one: string, many: s
   order: ['order', 'orders'],
   postback: ['order or subscription', 'orders and subscriptions'],
 };
-
-const startTelling = ({ code }: OutcomeRule, { key, kind }: { key: string; kind: string }): TellingRule => ({
-  outcome: code,
-  platform: kind,
-  account: key,
-  as: '',
-  letsItBid: false,
-  delayMinutes: 60,
-  whose: 'platform',
-  percent: 100,
-  purpose: 'advertising',
-  firstLook: true,
-});
