@@ -99,3 +99,26 @@ test('each way in has an address of its own, in the same days', async () => {
   await expect(marketer).toHaveURL(`${home}?range=week`);
   await expect(marketer.getByRole('table', { name: 'The line: strands at each hop' })).toContainText('Form sent');
 });
+
+test('ordered once more under another number it waits for a look as probably the same, and is told once let go', async () => {
+  const page = await buyer.newPage();
+  await page.goto(`${places.larkmoor}/basket?part=rain-cover`);
+  const told = page.waitForRequest((request) => (request.postData() ?? '').includes('"ordered"'));
+  await page.getByRole('button', { name: 'Pay £95.00' }).click();
+  await told;
+  await expect(page.getByRole('heading', { name: 'Thank you, it is on its way' })).toBeVisible();
+  const [first, second] = [thanks, page.url()].map((url) => new URL(url).searchParams.get('order')!);
+  await page.goto(`${places.larkmoor}/shop`);
+  const row = marketer.getByRole('row').filter({ hasText: second! });
+  await expect(async () => {
+    await open(marketer, `/report-backs/queue?find=${second}`);
+    await expect(row).toContainText('held', { timeout: 1000 });
+  }).toPass();
+  await expect(row).toContainText(`Probably the same as order ${first}`);
+  expect(await stepsCounted(page)).toBe(steps + 1);
+  await row.getByRole('link').first().click();
+  await marketer.getByRole('button', { name: 'Let go', exact: true }).click();
+  await marketer.getByRole('button', { name: 'Let go 1' }).click();
+  await expect.poll(() => stepsCounted(page)).toBe(steps + 2);
+  await page.close();
+});

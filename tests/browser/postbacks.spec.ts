@@ -23,16 +23,16 @@ async function worthThere(page: Page): Promise<number> {
     .filter({ hasText: /2027-02-15\s*SHP-PAID/ });
   return (await rows.count()) === 0 ? 0 : pounds((await rows.getByRole('cell').nth(3).textContent())!);
 }
-/** Somebody who comes by an ad and buys a rain cover, worth £31.67. @returns the order's number */
-async function buy(): Promise<string> {
+/** Somebody who comes by an ad and buys something: a rain cover is worth £31.67. @returns the order's number */
+async function buy(part: string, price: string): Promise<string> {
   const page = await buyer.newPage();
   const { headers } = await ask(`${places.quillsearch}/click/uk-27q1-fleet-winterproof.hill-video`);
   const landed = page.waitForResponse((response) => response.url().includes('/take/'));
   await page.goto(String(headers.location));
   await landed;
-  await page.goto(`${places.larkmoor}/basket?part=rain-cover`);
+  await page.goto(`${places.larkmoor}/basket?part=${part}`);
   const told = page.waitForRequest((request) => (request.postData() ?? '').includes('"ordered"'));
-  await page.getByRole('button', { name: 'Pay £95.00' }).click();
+  await page.getByRole('button', { name: `Pay £${price}` }).click();
   await told;
   await expect(page.getByRole('heading', { name: 'Thank you, it is on its way' })).toBeVisible();
   const number = new URL(page.url()).searchParams.get('order')!;
@@ -79,7 +79,7 @@ test('a sender is added, has an address of its own, and an example says part by 
 test('a refund after the platform confirmed makes its own report show the lower worth', async ({ page }) => {
   test.setTimeout(180_000);
   const before = await worthThere(page);
-  const order = await buy();
+  const order = await buy('rain-cover', '95.00');
   await expect.poll(() => worthThere(page), { timeout: 60_000 }).toBe(before + 3167);
   await atTill(page, order, 'Refund', '47.50');
   // Half of what was paid is left, so half of its worth.
@@ -108,7 +108,7 @@ test('a chargeback before telling leaves nothing to be told', async ({ page }) =
   };
   const before = await worthThere(page);
   await fault('busy');
-  const order = await buy();
+  const order = await buy('second-lock', '60.00');
   await open(page, `/report-backs/queue?find=${order}`);
   await expect(page.getByRole('row').filter({ hasText: order })).toContainText('waiting');
   await atTill(page, order, 'Chargeback');

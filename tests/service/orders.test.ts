@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { RoleRow } from '../../src/server/db';
-import { addUp, rowsOf } from './place';
+import { addUp, makeEditor, rowsOf } from './place';
 import { clickOn, makeBrowser } from './shop';
 import { larkmoor, move, outside, place, rest, time } from './walks';
 
@@ -64,6 +64,29 @@ describe('an order after a partner’s click', () => {
     expect(countAt(orders, 'confirmed')).toBe(1);
     expect([countAt(forms, 'form_sent'), countAt(forms, 'landed')]).toEqual([0, countAt(orders, 'landed')]);
     expect(orders.ways).toEqual(['form', 'call', 'lead_form', 'order']);
+  });
+});
+
+describe('an order of the same amounts shortly after another', () => {
+  it('waits for a look as probably the same; let go it is told, and one that comes later is another', async () => {
+    const { member } = await makeEditor(place.services, larkmoor.id, 'Orla');
+    const browser = makeBrowser();
+    await browser.lands(await clickOn('wrenwick'));
+    browser.says('LK-S1');
+    browser.says('LK-S2');
+    browser.says('LK-S3', { total: '54.00', delivery: '6.00', tax: '9.00', cost: '20.00' });
+    await browser.hands();
+    const [held] = await reportBacks('LK-S2');
+    expect(held).toMatchObject({ state: 'held', reason: { code: 'probably_same', as: 'LK-S1' } });
+    for (const number of ['LK-S1', 'LK-S3']) expect(await reportBacks(number)).toMatchObject([{ state: 'confirmed' }]);
+    const act = { act: 'let_go' as const, ids: [held!.id], list: null, isTried: false };
+    expect(await place.services.queue.act(member, 'Orla', act)).toMatchObject({ done: 1 });
+    await rest();
+    expect(await reportBacks('LK-S2')).toMatchObject([{ state: 'confirmed' }]);
+    move(time + 2 * hour);
+    browser.says('LK-S4');
+    await browser.hands();
+    expect(await reportBacks('LK-S4')).toMatchObject([{ state: 'confirmed' }]);
   });
 });
 

@@ -1,6 +1,8 @@
 import { beforeAll, expect, it } from 'vitest';
+import type { Reason } from '../../src/core/reasons/codes';
+import { reasonWords } from '../../src/core/reasons/words';
 import type { Membership } from '../../src/server/people/people';
-import { makeEditor } from './place';
+import { makeEditor, rowsOf } from './place';
 import { ask, larkmoor, move, place, qualify, time } from './walks';
 
 /* What is said of an outcome's life: dated facts, and those that are counted no more. */
@@ -51,4 +53,25 @@ it('one that is in no release any more is listed with what it counted, and is no
   move(time + day);
   await place.services.releases.make(larkmoor.id, { name: 'With it again', note: '', content });
   expect((await view()).retired).toEqual([]);
+});
+
+it('a deal won too long after its click is held before it is told, with the stage that would have come in time', async () => {
+  const { deal } = await ask();
+  move(time + 10 * day);
+  await qualify(deal, 'Spoken');
+  move(time + 86 * day);
+  await qualify(deal, 'Signed');
+  const [held] = await rowsOf<{ state: string; reason: Reason; attempts: number }>(
+    place.db,
+    `SELECT r.state, r.reason, (SELECT COUNT(*) FROM attempts a WHERE a.report_back_id = r.id) AS attempts
+     FROM report_backs r WHERE r.account = 'quillsearch' ORDER BY r.made_at DESC LIMIT 1`,
+  );
+  expect(held).toMatchObject({
+    state: 'held',
+    attempts: 0,
+    reason: { code: 'click_too_old', days: 96, limit: 80, earlier: { stage: 'Spoken', days: 10 } },
+  });
+  expect(reasonWords(held!.reason).mend).toBe(
+    'Count “Spoken” as well: this deal reached it 10 days after the click, in time.',
+  );
 });

@@ -6,6 +6,7 @@ const shop = {
   number: '/order/number',
   currency: '/order/currency',
   amounts: ['/order/total', '/order/cost'],
+  sameMinutes: 60,
 };
 
 it('an order is read from where its rule says, with the amounts that are there', () => {

@@ -168,6 +168,8 @@ export const orderRuleSchema = z.strictObject({
   currency: pointer,
   /** Amounts; the last part of each is the name by which outcomes take it. */
   amounts: z.array(pointer).max(10, 'must be at most 10'),
+  /** Within how many minutes an order of the same browser with the same amounts is probably the same one; 0 for never. */
+  sameMinutes: z.number().int().min(0).max(10_080, 'must be at most a week, 10,080 minutes').default(60),
 });
 export type OrderRule = z.infer<typeof orderRuleSchema>;
 

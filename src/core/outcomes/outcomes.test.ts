@@ -7,6 +7,7 @@ import {
   expectedWorth,
   leftWithin,
   minorDigits,
+  reachedInTime,
   readAmount,
   stageMoves,
   worthOf,
@@ -281,5 +282,28 @@ describe('a deal that leaves an outcome’s stage', () => {
     expect(left(['Fleet assessed', 5], ['Not this time', 65])).toBeNull();
     expect(left(['Fleet assessed', 5], ['Asked', 20], ['Fleet assessed', 30], ['Not this time', 90])).toBeNull();
     expect(left(['Fleet assessed', 5])).toBeNull();
+  });
+});
+
+describe('the stage that would have come in time', () => {
+  const day = 86_400_000;
+  const inTime = (...moves: [string, number][]) =>
+    reachedInTime(
+      { ...rule, clickDays: 80 },
+      changes(...moves.map(([stage, at]) => [stage, at * day] as [string, number])),
+      stages,
+      0,
+      60,
+    );
+
+  it('is the last one before the outcome’s own that the deal reached while the click was young enough', () => {
+    expect(inTime(['Asked', 1], ['Spoken', 20], ['Fleet assessed', 90])).toEqual({ stage: 'Spoken', days: 20 });
+    expect(inTime(['Asked', 1], ['Spoken', 60], ['Signed', 90])).toEqual({ stage: 'Asked', days: 1 });
+  });
+
+  it('is none where all came too late, or only its own and ended ones came', () => {
+    expect(inTime(['Spoken', 61], ['Signed', 90])).toBeNull();
+    expect(inTime(['Not this time', 5], ['Fleet assessed', 90])).toBeNull();
+    expect(inTime(['Unheard of', 5])).toBeNull();
   });
 });

@@ -38,3 +38,27 @@ export function leftWithin(
   const left = since[since.findLastIndex(holds) + 1]!;
   return left.at - happenedAt < delay ? last.stage : null;
 }
+
+/**
+ * The last stage before an outcome's own that a deal reached while a click was young enough to be told, so that counting it
+ * would have come in time; null where there is none, or where no stage reaches the outcome.
+ *
+ * @param clickedAt ms
+ * @param clickDays how old the click may be
+ */
+export function reachedInTime(
+  { reachedBy, clickDays: ownLimit }: OutcomeRule,
+  changes: readonly StageChange[],
+  { inOrder, ended }: Stages,
+  clickedAt: number,
+  clickDays: number,
+): { stage: string; days: number } | null {
+  if (reachedBy.kind !== 'stage') return null;
+  const own = inOrder.indexOf(reachedBy.stage);
+  const days = ({ at }: StageChange) => Math.floor((at - clickedAt) / 86_400_000);
+  const inTime = changes
+    .filter(({ stage, at }) => !ended.includes(stage) && inOrder.indexOf(stage) < own && at >= clickedAt)
+    .filter((change) => inOrder.includes(change.stage) && days(change) < Math.min(ownLimit, clickDays))
+    .sort((a, b) => inOrder.indexOf(b.stage) - inOrder.indexOf(a.stage) || a.at - b.at);
+  return inTime[0] ? { stage: inTime[0].stage, days: days(inTime[0]) } : null;
+}

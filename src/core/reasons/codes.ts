@@ -30,7 +30,8 @@ export type Reason =
   | { code: 'no_enquiry'; what: string }
   | { code: 'deal_deleted' }
   | { code: 'deal_merged'; deal: string; into: string }
-  | { code: 'click_too_old'; days: number; limit: number }
+  /** `earlier`: the last stage that the deal reached while the click was young enough, days after it; missing for none. */
+  | { code: 'click_too_old'; days: number; limit: number; earlier?: { stage: string; days: number } }
   | { code: 'told_too_late'; days: number; limit: number }
   | { code: 'no_platform_to_tell' }
   | { code: 'no_account'; platform: string }
@@ -49,6 +50,8 @@ export type Reason =
   | { code: 'not_in_report'; platform: string }
   /** A person holds it in the queue, or took it out. */
   | { code: 'held_by'; by: string }
+  /** Of the same person with the same amounts, shortly after another: rule 13. */
+  | { code: 'probably_same'; as: string }
   | { code: 'withdrawn_by'; by: string }
   /** The payment was given back before the platform was told. */
   | { code: 'taken_back'; cause: 'refund' | 'chargeback' | 'amount' }
@@ -91,6 +94,7 @@ const classes: Partial<Record<ReasonCode, LossClass>> = {
   crm_value_empty: 'field or mapping fault',
   gone_there: 'too old',
   click_too_old: 'too old',
+  probably_same: 'duplicate',
   told_too_late: 'too old',
   refused: 'refused by the platform',
 };

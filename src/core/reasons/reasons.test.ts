@@ -19,6 +19,7 @@ const all: Reason[] = [
   { code: 'crm_value_changed', read: 'a' },
   { code: 'not_qualified_yet', stage: 'Asked' },
   { code: 'not_paid_yet' },
+  { code: 'probably_same', as: 'LK-1' },
   { code: 'disqualified', stage: 'Not this time' },
   { code: 'click_too_old', days: 96, limit: 80 },
   { code: 'told_too_late', days: 13, limit: 12 },

@@ -136,7 +136,9 @@ function wordsOf(
       return {
         text: `The click was ${reason.limit} days old or older`,
         short: `click over ${days(reason.limit)}`,
-        mend: 'Count an earlier stage as well: it comes while the click is still young enough.',
+        mend: reason.earlier
+          ? `Count “${reason.earlier.stage}” as well: this deal reached it ${days(reason.earlier.days)} after the click, in time.`
+          : 'Count an earlier stage as well: it comes while the click is still young enough.',
       };
     case 'told_too_late':
       return {
@@ -214,6 +216,12 @@ function wordsOf(
         text: `${reason.platform} refused: ${reason.answer}`,
         short: `refused: ${reason.answer}`,
         mend: refusalMend(reason.answer),
+      };
+    case 'probably_same':
+      return {
+        text: `Held: probably the same as order \`${reason.as}\`, with the same amounts shortly before`,
+        short: `held: probably order \`${reason.as}\``,
+        mend: 'Look at both: let it go where it is another order, withdraw it where it is the same.',
       };
     case 'held_by':
       return { text: `Held by ${reason.by}`, short: `held by ${reason.by}`, mend: 'Let it go once it may be told.' };

@@ -43,6 +43,8 @@ export interface ReachedOutcome {
   consent: DerivedEnquiry['consent'];
   crmClickId: string | null;
   stageChanges: CrmRecord['stageChanges'];
+  /** The number of the order that it is probably the same as; '' for none. */
+  sameAs: string;
   /** What became of its payment. */
   notices: PaymentNotice[];
 }
@@ -172,6 +174,7 @@ function reachedOutcomes(
       consent: enquiry.consent,
       crmClickId: record.fields[content.crm?.fields.click_id ?? ''] ?? '',
       stageChanges: record.stageChanges,
+      sameAs: '',
       notices: [],
     });
   });
@@ -183,6 +186,7 @@ function reachedOutcomes(
       consent: order.consent,
       crmClickId: null,
       stageChanges: [],
+      sameAs: order.sameAs,
       notices: noticesOf(order),
     }),
   );

@@ -18,7 +18,15 @@ export const content: ReleaseContent = {
       { name: 'test-ride', words: 'Ask for a test ride', counts: 'enquiry' as const },
       { name: 'call-back', words: 'Ask for a call back', counts: 'enquiry' as const },
     ],
-    orders: [{ name: 'shop', number: '/order/number', currency: '/order/currency', amounts: ['/order/total'] }],
+    orders: [
+      {
+        name: 'shop',
+        number: '/order/number',
+        currency: '/order/currency',
+        amounts: ['/order/total'],
+        sameMinutes: 60,
+      },
+    ],
   },
   plan: firstPlan(),
   crmWrites: [],

@@ -3,6 +3,7 @@ import { mayWire, wireRow } from '../events/wires';
 import {
   leftWithin,
   noStages,
+  reachedInTime,
   partOfMoney,
   worthAfter,
   writeAmount,
@@ -62,6 +63,7 @@ export function outcomeTellings(reached: ReachedOutcome, release: Release, world
       counted,
       notices.filter(({ at }) => at <= dueAt),
     );
+    const stages = content.crm?.stages ?? noStages;
     const decision = decideTelling(
       {
         stoppedBy: '',
@@ -69,8 +71,10 @@ export function outcomeTellings(reached: ReachedOutcome, release: Release, world
         telling,
         happenedAt: counted.at,
         strand,
+        sameAs: reached.sameAs,
+        earlier: reachedInTime(rule, reached.stageChanges, stages, strand.firstAt, contract.limits.clickDays),
         marked: '',
-        leftFor: leftWithin(rule, reached.stageChanges, content.crm?.stages ?? noStages, counted.at, delay),
+        leftFor: leftWithin(rule, reached.stageChanges, stages, counted.at, delay),
         crmClickId: reached.crmClickId,
         takenBack: first.change === 'taken_back' ? first.cause : '',
         brake: null,

@@ -2,12 +2,13 @@ import { describe, expect, it } from 'vitest';
 import { leftAlone, reportBackActs, type ActedOn, type LeftAlone, type ReportBackAct } from './acts';
 
 const now = 1_000_000;
-const waiting: ActedOn = { state: 'waiting', stoppedBy: '', dueAt: now + 1, isBeingTold: false };
+const waiting: ActedOn = { state: 'waiting', stoppedBy: '', isSame: false, dueAt: now + 1, isBeingTold: false };
 const states: Record<string, ActedOn> = {
   'waits for its delay': waiting,
   'is due': { ...waiting, dueAt: now },
   'is held for a reason': { ...waiting, state: 'held', dueAt: null },
   'is held by somebody': { ...waiting, state: 'held', dueAt: null, stoppedBy: 'Maud' },
+  'is held as probably the same': { ...waiting, state: 'held', dueAt: null, isSame: true },
   'was refused': { ...waiting, state: 'refused' },
   'was withdrawn': { ...waiting, state: 'withdrawn', dueAt: null },
 };
@@ -18,6 +19,7 @@ describe('a report-back', () => {
     ['is due', [null, 'not held by a person', 'due already', null, 'not refused']],
     ['is held for a reason', [null, 'not held by a person', 'held for a reason', null, 'not refused']],
     ['is held by somebody', ['held already', null, 'held for a reason', null, 'not refused']],
+    ['is held as probably the same', [null, null, 'held for a reason', null, 'not refused']],
     ['was refused', ['refused', 'not held by a person', 'refused', null, null]],
     ['was withdrawn', ['withdrawn', 'not held by a person', 'withdrawn', 'withdrawn', null]],
   ] as [string, (LeftAlone | null)[]][])('that %s: hold, let go, tell now, withdraw, tell again', (name, becauses) => {

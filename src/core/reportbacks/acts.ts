@@ -9,6 +9,8 @@ export interface ActedOn {
   state: ReportBackState;
   /** The person who holds it; '' for nobody. */
   stoppedBy: string;
+  /** Whether it is held as probably the same as another. */
+  isSame: boolean;
   dueAt: number | null;
   /** Whether its platform is being asked at this moment. */
   isBeingTold: boolean;
@@ -45,7 +47,7 @@ export function leftAlone(act: ReportBackAct, given: ActedOn, now: number): Left
       if (state === 'refused') return 'refused';
       return stoppedBy === '' ? null : 'held already';
     case 'let_go':
-      return state === 'held' && stoppedBy !== '' ? null : 'not held by a person';
+      return state === 'held' && (stoppedBy !== '' || given.isSame) ? null : 'not held by a person';
     case 'tell_now':
       if (state === 'waiting') return dueAt !== null && dueAt > now ? null : 'due already';
       return state === 'held' ? 'held for a reason' : state === 'refused' ? 'refused' : 'withdrawn';

@@ -18,6 +18,10 @@ export interface TellingCase {
   strand: Strand;
   /** The person who holds it in the queue; '' for nobody. */
   stoppedBy: string;
+  /** The number of the order that it is probably the same as; '' for none, and where somebody let it go all the same. */
+  sameAs: string;
+  /** The last stage that the deal reached while the click was young enough, days after it; null for none. */
+  earlier: { stage: string; days: number } | null;
   /** How the enquiry is marked, which may be known later than of its strand. */
   marked: Mark;
   /** The stage the deal went to within the delay, away from the outcome's; null where it did not. */
@@ -66,6 +70,7 @@ export function decideTelling(input: TellingCase, now: number): TellingDecision 
   const mark = strand.marked || input.marked;
   if (mark) return held({ code: 'no_customer', mark });
   if (input.stoppedBy !== '') return held({ code: 'held_by', by: input.stoppedBy });
+  if (input.sameAs !== '') return held({ code: 'probably_same', as: input.sameAs });
   if (input.leftFor !== null) return held({ code: 'left_stage', stage: stageOf(outcome), leftFor: input.leftFor });
   if (input.takenBack !== '') return held({ code: 'taken_back', cause: input.takenBack });
   if (!mayTell(input.consent, input.consentRequired, input.telling.purpose)) return held({ code: 'no_consent' });
@@ -76,7 +81,10 @@ export function decideTelling(input: TellingCase, now: number): TellingDecision 
   if (!input.hasWorth) return held({ code: 'no_worth', field: 'field' in outcome.worth ? outcome.worth.field : '' });
   const limit = Math.min(outcome.clickDays, contract.limits.clickDays);
   const age = happenedAt - strand.firstAt;
-  if (age >= limit * day) return held({ code: 'click_too_old', days: Math.floor(age / day), limit });
+  if (age >= limit * day) {
+    const tooOld = { code: 'click_too_old' as const, days: Math.floor(age / day), limit };
+    return held(input.earlier ? { ...tooOld, earlier: input.earlier } : tooOld);
+  }
   const late = tooLate(happenedAt, contract, now);
   if (late) return held(late);
   if (input.brake) return held({ code: 'brake', because: input.brake });

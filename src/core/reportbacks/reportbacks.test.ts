@@ -48,6 +48,8 @@ const telling: TellingRule = {
 };
 const base: TellingCase = {
   stoppedBy: '',
+  sameAs: '',
+  earlier: null,
   outcome: { ...fleetQualified, clickDays: 90 },
   telling,
   happenedAt: clicked + 5 * day,

@@ -4,7 +4,7 @@ import { defineRule } from './define';
 import { inList } from './place';
 import { partsOf } from './says';
 
-const { list, value, words } = partsOf<OrderRule>();
+const { list, number, value, words } = partsOf<OrderRule>();
 const tidy = (text: string) => text.trim();
 
 /** Where the website's pages say an order. */
@@ -21,12 +21,15 @@ export const order = defineRule<OrderRule>({
     value('currency', 'Where its currency is', 'a place', { heading: 'Currency', tidy }),
     ' and its amounts in ',
     list('amounts', 'Where its amounts are', 'none', { heading: 'Amounts', oneWord: true }),
-    '.',
+    '. One with the same amounts under another number within ',
+    number('sameMinutes', 'Minutes within which it is probably the same', { unit: ['minute', 'minutes'] }),
+    ' is probably the same, and waits for a look.',
   ],
   start: () => ({
     name: 'shop',
     number: '/order/number',
     currency: '/order/currency',
     amounts: ['/order/total'],
+    sameMinutes: 60,
   }),
 });

@@ -202,6 +202,7 @@ const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
     number: fc.constantFrom('/order/number', '/id'),
     currency: fc.constantFrom('/order/currency', '/in'),
     amounts: fc.subarray(['/order/total', '/order/cost', '/a~1b']),
+    sameMinutes: fc.integer({ min: 0, max: 10_080 }),
   }),
   crm_write: fc.record({
     id: word,

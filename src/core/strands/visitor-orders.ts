@@ -14,6 +14,8 @@ export interface DerivedOrder {
   release: number;
   currency: string;
   amounts: OrderedHit['amounts'];
+  /** The number of an earlier order that it is probably the same as (rule 13); '' for none. */
+  sameAs: string;
   /** The clicks it may be counted for: the latest of each platform, the newest first; else the last tagged landing. */
   strands: string[];
   /** The strand of the last paid touch before it; null where none was paid. */
@@ -47,6 +49,7 @@ const strandOf = (business: string, { id, platform, clickId }: DerivedTouch): st
  *
  * @param clicks every click ID that this browser brought before, the oldest first
  * @param touches its touches before, the oldest first
+ * @param before its orders before, the oldest first
  */
 export function takeOrder(
   business: string,
@@ -56,6 +59,7 @@ export function takeOrder(
   clicks: BroughtClick[],
   touches: DerivedTouch[],
   rules: VisitorRules,
+  before: readonly DerivedOrder[],
 ): Omit<DerivedOrder, 'marked' | 'consent'> {
   return {
     id: orderIdOf(business, hit.number),
@@ -67,12 +71,31 @@ export function takeOrder(
     release: hit.release,
     currency: hit.currency,
     amounts: hit.amounts,
+    sameAs: sameOrder(hit, at, before, rules),
     ...broughtToBuy(business, clicks, touches, rules),
   };
 }
 
+/**
+ * The number of the order that another one is probably the same as (rule 13): of the same browser, with the same amounts,
+ * within the minutes that the rule for orders says; of several rules the longest time holds. '' for none.
+ */
+function sameOrder(
+  { currency, amounts }: OrderedHit,
+  at: number,
+  before: readonly DerivedOrder[],
+  { orders }: VisitorRules,
+): string {
+  const within = Math.max(0, ...orders.map(({ sameMinutes }) => sameMinutes)) * 60_000;
+  const sums = (of: OrderedHit['amounts']) => JSON.stringify(of.map(({ name, amount }) => [name, amount]).sort());
+  const same = before.findLast(
+    (one) => at - one.at < within && one.currency === currency && sums(one.amounts) === sums(amounts),
+  );
+  return same?.number ?? '';
+}
+
 /** A sending of a form by which people subscribe; what is paid then says whoever takes the payments. */
-export interface DerivedSignUp extends Omit<DerivedOrder, 'number' | 'currency' | 'amounts'> {
+export interface DerivedSignUp extends Omit<DerivedOrder, 'number' | 'currency' | 'amounts' | 'sameAs'> {
   leadToken: string;
   form: string;
 }

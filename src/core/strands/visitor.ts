@@ -175,7 +175,16 @@ export function deriveVisitor(
       derived.enquiries.push({ ...enquiry, marked, consent: null });
     } else if (hit.kind === 'ordered') {
       continueVisit(running, derived, visitor, hit.id, at, rules);
-      const order = takeOrder(business, hit, at, derived.visits.length, running.clicks, derived.touches, rules);
+      const order = takeOrder(
+        business,
+        hit,
+        at,
+        derived.visits.length,
+        running.clicks,
+        derived.touches,
+        rules,
+        derived.orders,
+      );
       // The page that says it again, at a reload, says nothing new.
       if (derived.orders.some(({ id }) => id === order.id)) continue;
       derived.orders.push({ ...order, marked, consent: null });

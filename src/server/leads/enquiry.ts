@@ -260,6 +260,7 @@ export function makeFollowEnquiries(
         consent: enquiry.consent,
         crmClickId: records.map(({ fields }) => fields[field]).find(Boolean) ?? '',
         stageChanges: records[0]?.stageChanges ?? [],
+        sameAs: '',
       }));
     });
     await writeReportBacks(context, releases, brakes, enquiries[0]!.businessId, told, transaction);

@@ -29,7 +29,7 @@ export function makeFollowOrders(context: Context, releases: Releases, brakes: B
 }
 
 function asBought(order: OrderRow, posted: readonly PostedNotice[]): Bought {
-  const { id, strands, lastPaid, marked, consent, releaseNumber } = order;
+  const { id, strands, lastPaid, marked, consent, sameAs, releaseNumber } = order;
   const at = order.at.getTime();
   return {
     id,
@@ -38,6 +38,7 @@ function asBought(order: OrderRow, posted: readonly PostedNotice[]): Bought {
     lastPaid,
     marked,
     consent,
+    sameAs,
     ...orderHappenings(order, posted),
     // On a click or landing it is written with the visit.
     hopsOn: (strand) => (isAlone(strand) ? [orderedHop(strand, { id, at, release: releaseNumber })] : []),

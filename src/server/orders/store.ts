@@ -39,7 +39,7 @@ export async function storeOrders(
     tables.orders,
     rows,
     [
-      ...(['visitorId', 'hitId', 'page', 'at', 'visitNumber', 'currency', 'amounts'] as const),
+      ...(['visitorId', 'hitId', 'page', 'at', 'visitNumber', 'currency', 'amounts', 'sameAs'] as const),
       ...(['strands', 'lastPaid', 'marked', 'consent', 'releaseNumber'] as const),
     ],
     transaction,

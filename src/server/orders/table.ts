@@ -13,6 +13,8 @@ export const orders = defineTable('orders', ['businessId', 'id'], {
   visitNumber: whole(),
   currency: text(),
   amounts: json<DerivedOrder['amounts']>(),
+  /** The number of the earlier order that it is probably the same as; '' for none. */
+  sameAs: text(),
   /** The clicks it may be counted for, the newest first; see core/strands/visitor-orders. */
   strands: json<string[]>(),
   lastPaid: uuid().nullable(),

@@ -21,6 +21,8 @@ export interface Bought {
   lastPaid: string | null;
   marked: Mark;
   consent: KnownConsent | null;
+  /** The number of the order that it is probably the same as; '' for none. */
+  sameAs: string;
   happenings: Happening[];
   notices: PaymentNotice[];
   /** Its own hops on a strand that are not written with the visit. */
@@ -67,6 +69,7 @@ export async function followBought(
       consent: one.consent,
       crmClickId: null,
       stageChanges: [],
+      sameAs: one.sameAs,
     })),
   );
   await writeReportBacks(context, releases, brakes, businessId, told, transaction);

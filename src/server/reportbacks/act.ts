@@ -10,10 +10,18 @@ import { markSubjects } from './settle';
 /** What each act makes of a report-back at once. What is let go or told again is decided anew when its subject is followed. */
 const changeBy: Record<ReportBackAct, (by: string) => Partial<ReportBackRow>> = {
   hold: (by) => ({ state: 'held', stoppedBy: by, reason: { code: 'held_by', by }, dueAt: null }),
-  let_go: () => ({ state: 'held', stoppedBy: '', reason: null, dueAt: null }),
+  let_go: (by) => ({ state: 'held', stoppedBy: '', letGoBy: by, reason: null, dueAt: null }),
   tell_now: () => ({ dueAt: now() }),
   withdraw: (by) => ({ state: 'withdrawn', stoppedBy: '', reason: { code: 'withdrawn_by', by }, dueAt: null }),
-  tell_again: () => ({ state: 'held', stoppedBy: '', reason: null, dueAt: null, answeredAt: null, bookedOn: null }),
+  tell_again: (by) => ({
+    state: 'held',
+    stoppedBy: '',
+    letGoBy: by,
+    reason: null,
+    dueAt: null,
+    answeredAt: null,
+    bookedOn: null,
+  }),
 };
 
 /** Does something with report-backs of one business, which are locked, and has what they are of followed anew. */

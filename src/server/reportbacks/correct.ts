@@ -58,6 +58,7 @@ export function correctionOf(
           correction: n,
           reason: null,
           stoppedBy: '',
+          letGoBy: '',
           toldMinor: null,
           answeredAt: null,
           bookedOn: null,

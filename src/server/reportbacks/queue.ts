@@ -175,9 +175,15 @@ function traceOf({ subjectKind, subjectId, boughtStrands }: QueueQueryRow): stri
   return boughtStrands?.[0] ? `/strands/${boughtStrands[0]}?way=${subjectKind}` : '';
 }
 
-const toActedOn = ({ state, stoppedBy, dueAt }: Pick<QueueQueryRow, 'state' | 'stoppedBy' | 'dueAt'>) => ({
+const toActedOn = ({
   state,
   stoppedBy,
+  reason,
+  dueAt,
+}: Pick<QueueQueryRow, 'state' | 'stoppedBy' | 'reason' | 'dueAt'>) => ({
+  state,
+  stoppedBy,
+  isSame: reason?.code === 'probably_same',
   dueAt: dueAt?.getTime() ?? null,
 });
 

@@ -22,6 +22,8 @@ export const reportBacks = defineTable('report_backs', ['businessId', 'id'], {
   reason: json<Reason>().nullable(),
   /** The person who holds it in the queue; '' for nobody. */
   stoppedBy: text(),
+  /** Who said that it is told although it is probably the same as another; '' for nobody. */
+  letGoBy: text(),
   keyKind: text<KeyKind>(),
   keyValue: text(),
   /** Of a correction: the worth (minor units) that it tells. Of any other: null, it tells what its outcome is worth. */

@@ -2,7 +2,7 @@
 import type { Transaction } from 'sequelize';
 import { contractOf } from '../../core/platforms';
 import type { OwnPlatform } from '../../core/platforms/schema';
-import { leftWithin, noStages, partOfMoney, type StageChange } from '../../core/outcomes';
+import { leftWithin, noStages, partOfMoney, reachedInTime, type StageChange } from '../../core/outcomes';
 import { tellingRules } from '../../core/releases';
 import { decideTelling, tellingHops } from '../../core/reportbacks';
 import { worthNow } from '../outcomes/worth-now';
@@ -28,6 +28,8 @@ export interface Told {
   /** The click ID in the CRM's record; null where no CRM carries it. */
   crmClickId: string | null;
   stageChanges: StageChange[];
+  /** The number of the order that it is probably the same as; '' for none. */
+  sameAs: string;
 }
 
 /**
@@ -100,6 +102,8 @@ export async function writeReportBacks(
           happenedAt,
           strand,
           stoppedBy: before?.stoppedBy ?? '',
+          sameAs: before?.letGoBy ? '' : of.sameAs,
+          earlier: reachedInTime(rule!, of.stageChanges, stages, strand.firstAt, contract.limits.clickDays),
           marked: of.marked,
           leftFor: leftWithin(rule!, of.stageChanges, stages, happenedAt, telling.delayMinutes * 60_000),
           crmClickId: of.crmClickId,
@@ -131,6 +135,7 @@ export async function writeReportBacks(
         state: decision.state,
         reason: decision.state === 'held' ? decision.reason : (before?.reason ?? null),
         stoppedBy: before?.stoppedBy ?? '',
+        letGoBy: before?.letGoBy ?? '',
         keyKind: decision.key.kind,
         keyValue: decision.key.value,
         tellsMinor: partOfMoney(worthNow(outcome), telling.percent, 100).minor,

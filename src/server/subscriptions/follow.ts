@@ -108,6 +108,7 @@ function asBought(
     lastPaid: signUp ? signUp.lastPaid : click,
     marked,
     consent: signUp?.consent ?? null,
+    sameAs: '',
     happenings,
     notices,
     hopsOn: (strand) => [paidHop(strand, id, firstPaid(happenings), release)],

@@ -45,6 +45,7 @@ import { corrections } from './0045-corrections';
 import { notices } from './0046-notices';
 import { brakes } from './0047-brakes';
 import { subscriptions } from './0048-subscriptions';
+import { sameOrders } from './0049-same-orders';
 import { pageTellings } from './0029-page-tellings';
 
 /** One repeatable statement. Migrations are only ever added, never changed. */
@@ -102,4 +103,5 @@ export const migrations: Migration[] = [
   ...notices,
   ...brakes,
   ...subscriptions,
+  ...sameOrders,
 ];
