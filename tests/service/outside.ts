@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { createServer, type Server } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -64,6 +64,20 @@ export async function startOutside() {
         method: 'POST',
         body: new URLSearchParams({ kind, seconds: String(seconds) }),
       });
+    },
+    /** What a stand-in has stored of one kind, read from its own file: what a platform's ledger holds. */
+    storedBy<Row extends { id: string }>(name: 'quillsearch' | 'wrenwick', kind: string): Row[] {
+      const lines = readFileSync(join(folder, `${name}.jsonl`), 'utf8')
+        .trim()
+        .split('\n');
+      const rows = lines.map((line) => JSON.parse(line) as { kind: string; row: Row; gone?: number });
+      const known = new Map<string, Row>();
+      for (const { kind: of, row, gone } of rows) {
+        if (of !== kind) continue;
+        if (gone === undefined) known.set(row.id, row);
+        else known.delete(row.id);
+      }
+      return [...known.values()];
     },
     brindlepost,
     oakledger,
