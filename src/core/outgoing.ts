@@ -11,9 +11,10 @@ export interface OutgoingRequest {
 
 /**
  * Where a request carries the account's token: in the header Authorization, in place of `{token}` in its path, or in a
- * header of a kind's own with what stands before it there.
+ * header of a kind's own with what stands before it there. `signs`: that header carries a signature in place of the token, the
+ * HMAC-SHA256 (RFC 2104) in hex, with the token as its key, of the body, or of the path with its query where there is none.
  */
-export type Authorised = 'bearer' | 'path' | { header: string; before: string };
+export type Authorised = 'bearer' | 'path' | { header: string; before: string; signs?: boolean };
 
 /** What came back, whatever its status. Header names are in lower case. */
 export interface Answer {

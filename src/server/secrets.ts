@@ -34,9 +34,12 @@ export function hashTelephone(key: Buffer, telephone: string): string {
         .digest('hex');
 }
 
+/** What seals a text with a secret: HMAC-SHA256 (RFC 2104), in hex. */
+export const sealOf = (secret: string, text: string): string => createHmac('sha256', secret).update(text).digest('hex');
+
 /** Whether a text was sealed with a secret: HMAC-SHA256 in hex, with `sha256=` before it or without. */
 export const isSealedBy = (secret: string, text: string, given: string): boolean =>
-  secret !== '' && sameText(createHmac('sha256', secret).update(text).digest('hex'), given.replace(/^sha256=/, ''));
+  secret !== '' && sameText(sealOf(secret, text), given.replace(/^sha256=/, ''));
 
 /**
  * Whether what was sent proves its sender: by the secret itself (`token`, with "Bearer " before it or without), or by the

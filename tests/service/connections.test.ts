@@ -289,7 +289,7 @@ it('an own platform that is only in the draft can be connected and tried before 
     words: 'Fair Lead',
     clickParameters: ['flid'],
   };
-  own.telling = { ...own.telling, path: '/take', token: { header: 'x-key', before: '' } };
+  own.telling = { ...own.telling, path: '/take', token: { header: 'x-key', before: '', signs: false } };
   await place.services.draft.change(mine, maud.id, [{ kind: 'platform', id: 'fair-lead', value: own, from: null }]);
   const { id } = await connect({ kind: 'fair-lead', name: 'Fair Lead' });
   answer = json({ fine: true });

@@ -28,8 +28,8 @@ export const platformTellingSchema = z.object({
   path: pathSchema,
   /** Headers of its own, none of them secret. */
   headers: z.array(z.object({ name: headerNameSchema, value: words(500) })).max(20, 'must be at most 20'),
-  /** The header that carries the account's token, with what stands before it there. */
-  token: z.object({ header: headerNameSchema, before: z.string().max(40) }),
+  /** The header that carries the account's token, or a signature made with it, with what stands before it there. */
+  token: z.object({ header: headerNameSchema, before: z.string().max(40), signs: z.boolean().default(false) }),
   /** Whether a call takes many rows; where they stand in its body, '' for the body itself. */
   many: z.boolean(),
   rowsAt: pointerSchema,

@@ -101,7 +101,7 @@ export const platform = defineRule<OwnPlatform>({
       method: 'POST',
       path: '',
       headers: [],
-      token: { header: 'authorization', before: 'Bearer ' },
+      token: { header: 'authorization', before: 'Bearer ', signs: false },
       many: false,
       rowsAt: '',
       fields: [

@@ -134,11 +134,10 @@ export function makeTryAccounts(context: Context, connections: Connections, draf
     readBody: ((body: unknown) => Meaning) | null,
     readAnswer?: (answer: { status: number; headers: Record<string, string>; body: string }) => Meaning,
   ): Promise<TryView> {
-    const sent = writeCall(
-      { ...account, secrets: { ...account.secrets, token: account.secrets.token && hiddenKey } },
-      authorised,
-      request,
-    );
+    // A signature is no secret; the key itself is.
+    const isSigned = typeof authorised === 'object' && authorised.signs;
+    const token = isSigned ? account.secrets.token : account.secrets.token && hiddenKey;
+    const sent = writeCall({ ...account, secrets: { ...account.secrets, token } }, authorised, request);
     const shown: TryView['request'] = {
       method: sent.method,
       address: sent.url.replaceAll(encodeURIComponent(hiddenKey), hiddenKey),

@@ -4,6 +4,7 @@ import type { Answer, Authorised, OutgoingRequest } from '../../core/outgoing';
 import { readJson } from '../../core/platforms/read-json';
 import type { Context } from '../context';
 import { NotSent } from '../reachable';
+import { sealOf } from '../secrets';
 import type { Account } from './accounts';
 
 /** An outside service did not do what was asked: too many calls, an error of its own, or no answer at all. */
@@ -26,27 +27,29 @@ export const isRefusal = (error: unknown): boolean =>
 /** What calls need: the client, and where it is kept how they were answered. */
 export type Outside = Pick<Context, 'http' | 'note'>;
 
-/** Where a request carries the account's token, as its kind says. */
-function proofOf(authorised: Authorised, token: string): Record<string, string> {
+/** The header by which a request proves who asks, as its kind says. @param signed what a signature is of */
+function proofOf(authorised: Authorised, token: string, signed: string): Record<string, string> {
   if (authorised === 'path') return {};
   if (authorised === 'bearer') return { authorization: `Bearer ${token}` };
-  return { [authorised.header.toLowerCase()]: authorised.before + token };
+  const { header, before, signs } = authorised;
+  return { [header.toLowerCase()]: before + (signs ? sealOf(token, signed) : token) };
 }
 
 /** The address, headers and body of a request to an account, as it is sent. */
 export function writeCall(account: Account, authorised: Authorised, { method, path, headers, body }: OutgoingRequest) {
   const { token } = account.secrets;
   const where = authorised === 'path' ? path.replace('{token}', encodeURIComponent(token)) : path;
+  const text = body === undefined ? undefined : JSON.stringify(body);
   return {
     url: account.endpoint + where,
     method,
     headers: {
       accept: 'application/json',
       ...headers,
-      ...proofOf(authorised, token),
-      ...(body === undefined ? {} : { 'content-type': 'application/json' }),
+      ...proofOf(authorised, token, text ?? path),
+      ...(text === undefined ? {} : { 'content-type': 'application/json' }),
     },
-    body: body === undefined ? undefined : JSON.stringify(body),
+    body: text,
   };
 }
 

@@ -31,7 +31,11 @@ export function PlatformPreview({
   const isKept = rule.clickParameters.length === 0 || view.clickIdsKept.includes(rule.kind);
   const lines = [
     `${method} ${path || '/'}`,
-    ...(authorised === 'path' ? [] : [`${rule.telling.token.header}: ${rule.telling.token.before}••••••`]),
+    ...(authorised === 'path'
+      ? []
+      : [
+          `${rule.telling.token.header}: ${rule.telling.token.before}${rule.telling.token.signs ? 'the signature' : '••••••'}`,
+        ]),
     ...Object.entries(headers ?? {}).map(([name, value]) => `${name}: ${value}`),
     ...(body === undefined ? [] : ['', JSON.stringify(body, null, 2)]),
   ];

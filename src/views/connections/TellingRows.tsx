@@ -50,7 +50,18 @@ export function TellingRows({
           />
         </div>
         <div className="mt-2 flex flex-wrap items-center gap-2">
-          <span>The key goes into the header</span>
+          <Select
+            label="How the key proves it"
+            className="w-auto"
+            value={telling.token.signs ? 'signs' : 'sends'}
+            options={[
+              ['sends', 'The key goes into'],
+              ['signs', 'HMAC-SHA256 of the body, in hex, goes into'],
+            ]}
+            disabled={disabled}
+            onChange={(how) => set({ token: { ...telling.token, signs: how === 'signs' } })}
+          />
+          <span>the header</span>
           <Cell
             label="Header of the key"
             className="w-40"
