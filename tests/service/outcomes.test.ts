@@ -75,3 +75,32 @@ it('a deal won too long after its click is held before it is told, with the stag
     'Count “Spoken” as well: this deal reached it 10 days after the click, in time.',
   );
 });
+
+it('that means something else is a version of its own from its release on; what was counted stays as it was', async () => {
+  const before = await place.services.releases.live(larkmoor.id);
+  const rule = before.content.outcomes.find(({ code }) => code === 'FLT-QUAL')!;
+  const release = async (value: typeof rule, name: string) => {
+    const { draft } = place.services;
+    await draft.change(member, member.role.personId, [{ kind: 'outcome', id: 'FLT-QUAL', value }]);
+    const { changes } = await draft.view(member);
+    const seen = changes.map(({ kind, id, changedAt }) => ({ kind, id, changedAt }));
+    await place.services.releasing.release(member, member.role.personId, { name, seen });
+    const { content } = await place.services.releases.live(larkmoor.id);
+    return content.outcomes.find(({ code }) => code === 'FLT-QUAL')!.version;
+  };
+  move(time + day);
+  expect(await release({ ...rule, words: 'Assessed' }, 'Another name')).toBe(1);
+  move(time + day);
+  expect(await release({ ...rule, clickDays: 60 }, 'Younger clicks')).toBe(2);
+  move(time + 60_000);
+  const { deal } = await ask();
+  await qualify(deal);
+  const counted = await rowsOf<{ version: number; n: number }>(
+    place.db,
+    "SELECT version, COUNT(*) AS n FROM outcomes WHERE code = 'FLT-QUAL' GROUP BY version ORDER BY version",
+  );
+  expect(counted.map(({ version, n }) => [version, Number(n)])).toEqual([
+    [1, 6],
+    [2, 1],
+  ]);
+});

@@ -1,7 +1,23 @@
-import type { Sequelize } from 'sequelize';
-import { selectRows, type OutcomeRow } from '../db';
+import type { Sequelize, Transaction } from 'sequelize';
+import { selectRows, whole, type OutcomeRow } from '../db';
 import type { Cursor } from '../cursor';
 import { outcomes } from './table';
+
+/** The highest version that anything was counted by, by the outcome's code. */
+export async function readVersions(
+  db: Sequelize,
+  businessId: string,
+  transaction: Transaction,
+): Promise<Map<string, number>> {
+  const rows = await selectRows(
+    db,
+    { code: outcomes.columns.code, version: whole().of('MAX(version)') },
+    'FROM outcomes WHERE business_id = ? GROUP BY code',
+    [businessId],
+    transaction,
+  );
+  return new Map(rows.map(({ code, version }) => [code, version]));
+}
 
 /** Counted outcomes, newest first: a keyset over (counted_at, id), which a model cannot say. */
 export async function listOutcomes(

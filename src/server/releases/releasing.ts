@@ -1,5 +1,6 @@
 import { Op } from 'sequelize';
 import { AvrixError } from '../../core/errors';
+import { numberVersions } from '../../core/outcomes/versions';
 import type { NewReleaseWanted } from '../../core/releases/draft-schema';
 import type { HistoryView, ReleaseView } from '../../core/releases/view';
 import { applyChanges, readRule, ruleDetails, ruleKind, ruleSentence, type RuleChange } from '../../core/rules';
@@ -9,6 +10,7 @@ import { counted } from '../../core/strands';
 import type { Context } from '../context';
 import type { Changes } from '../changes/changes';
 import { inTransaction, plain } from '../db';
+import { readVersions } from '../outcomes/queries';
 import type { Membership } from '../people/people';
 import type { BrokenRehearsal, Rehearsals } from '../rehearsals/rehearsals';
 import { changesOf, refuseBroken, type Draft } from './draft';
@@ -83,7 +85,9 @@ export function makeReleasing(
           ),
         );
         if (stored.length === 0) throw new AvrixError('AVX_NOTHING_TO_RELEASE');
-        const content = applyChanges(live.content, changesOf(stored));
+        const changed = applyChanges(live.content, changesOf(stored));
+        const highest = await readVersions(db, businessId, transaction);
+        const content = { ...changed, outcomes: numberVersions(changed.outcomes, live.content.outcomes, highest) };
         refuseBroken(newFindings(live.content, content));
         const failing = await failingBy(content);
         refuseFailing(failing, membership, overrule);

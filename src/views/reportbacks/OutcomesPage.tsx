@@ -66,10 +66,11 @@ function Outcomes({ business, initial, search }: Props) {
             fresh="New outcome"
             rules={view.outcomes}
             open={open}
-            item={({ code, words }) => {
+            item={({ code, words, version }) => {
               const known = view.evidence[code];
               const times = known && known.count > 0 ? `, counted ${count(known.count)}; ` : '; ';
-              return { words: code, under: `${words}${times}${known?.words ?? 'not live'}` };
+              const which = version > 1 ? `, version ${version}` : '';
+              return { words: code, under: `${words}${which}${times}${known?.words ?? 'not live'}` };
             }}
             beside={view.beside}
             offers={{ amounts: view.amounts }}
