@@ -181,17 +181,13 @@ async function play(steps: Step[]) {
     },
   };
   for (const one of steps) {
-    // eslint-disable-next-line no-await-in-loop -- one after the other, as it is
     await carryOut[one.does](one as never);
     move(time + 1000);
   }
-  for (const service of ['quillsearch', 'wrenwick'] as const)
-    // eslint-disable-next-line no-await-in-loop
-    await fail(service, 'none');
+  for (const service of ['quillsearch', 'wrenwick'] as const) await fail(service, 'none');
   for (let waited = 0; waited < 60; waited += 1) {
-    // eslint-disable-next-line no-await-in-loop
     await passes(1);
-    // eslint-disable-next-line no-await-in-loop
+
     if (!(await settleUnsure())) break;
   }
   return { orders, deals, given };
@@ -213,7 +209,7 @@ async function settleUnsure(): Promise<boolean> {
       correction === 0
         ? own.some(({ step: name }) => name === 'paid')
         : own.some(({ step: name, sum }) => name !== 'paid' && Math.round(Number(sum) * 100) === Number(tells));
-    // eslint-disable-next-line no-await-in-loop -- one after the other, as a person does
+
     await place.services.reportBacks.decide(larkmoor.id, id, isThere ? 'taken' : 'not taken', 'Ledger');
   }
   return open.length > 0;
@@ -267,7 +263,6 @@ it(
       fc.asyncProperty(fc.array(step, { minLength: 6, maxLength: 16 }), async (steps) => {
         const { orders, deals, given } = await play(steps);
         for (const { number, by, agrees } of orders) {
-          // eslint-disable-next-line no-await-in-loop
           const [event, ...others] = await eventsOf(`order ${number}`);
           expect([number, Boolean(event), others]).toEqual([number, true, []]);
           const wanted = agrees === 'no' ? 0 : worthOfOrder(given.get(number));
@@ -280,7 +275,6 @@ it(
           });
         }
         for (const { deal, qsid, pounds } of deals) {
-          // eslint-disable-next-line no-await-in-loop
           const told = await rowsOf<{ event: string }>(
             place.db,
             'SELECT outcome_id AS event FROM report_backs WHERE key_value = ? AND correction = 0',

@@ -28,7 +28,6 @@ const listed = {
   ...pick(senders, ['name', 'steps'], 's'),
   /** The order or the subscription that it is about, where that is known. */
   subjectId: orders.columns.id.of('COALESCE(o.id, u.id)').nullable(),
-  signUpKnown: yes().of('u.strands IS NOT NULL AND JSON_LENGTH(u.strands) > 0'),
   /** How the worth of what it is about changed, and whether an outcome was reached by it. */
   worthChange: outcomes.columns.worthChange
     .of(
