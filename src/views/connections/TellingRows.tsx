@@ -24,7 +24,8 @@ export function TellingRows({
           <>
             Below the address that its account is connected with. The path can hold values, written as{' '}
             <code className="value">{'/told{?click_id,event_id}'}</code> (RFC 6570);{' '}
-            <code className="value">{'{token}'}</code> is the key.
+            <code className="value">{'{token}'}</code> is the key. A signature is the HMAC-SHA256 of the body in hex,
+            made with the key.
           </>
         }
       >
@@ -55,13 +56,13 @@ export function TellingRows({
             className="w-auto"
             value={telling.token.signs ? 'signs' : 'sends'}
             options={[
-              ['sends', 'The key goes into'],
-              ['signs', 'HMAC-SHA256 of the body, in hex, goes into'],
+              ['sends', 'The key'],
+              ['signs', 'A signature (HMAC)'],
             ]}
             disabled={disabled}
             onChange={(how) => set({ token: { ...telling.token, signs: how === 'signs' } })}
           />
-          <span>the header</span>
+          <span>goes into the header</span>
           <Cell
             label="Header of the key"
             className="w-40"
