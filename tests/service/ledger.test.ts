@@ -1,6 +1,5 @@
 import fc from 'fast-check';
 import { beforeAll, expect, it } from 'vitest';
-import { usualReading } from '../../src/core/outcomes/notices';
 import type { Membership } from '../../src/server/people/people';
 import { makeEditor, rowsOf } from './place';
 import { clickOn, makeBrowser } from './shop';
@@ -66,20 +65,9 @@ let member: Membership;
 let secret = '';
 beforeAll(async () => {
   ({ member } = await makeEditor(place.services, larkmoor.id, 'Ledger'));
-  const { id } = await place.services.senders.save(member, {
-    id: '',
-    name: 'Till',
-    proof: 'address',
-    header: 'x-signature',
-    reading: usualReading,
-    steps: [
-      { says: 'refund', means: 'refund' },
-      { says: 'chargeback', means: 'chargeback' },
-    ],
-    refundSays: 'back',
-    inMinor: false,
-    currency: 'GBP',
-  });
+  // As a new one is proposed: a refund and a chargeback, in pounds.
+  const { given } = await place.services.senders.setUp(member, 'new');
+  const { id } = await place.services.senders.save(member, { ...given, id: '', name: 'Till' });
   ({ secret } = await place.services.senders.makeSecret(member, id));
   await outside.quillsearch.app.request('/account/outcomes', {
     method: 'POST',

@@ -1,19 +1,12 @@
 import type { Sequelize } from 'sequelize';
-import { isAlone, type LatestRow } from '../../core/strands';
-import { waysIn } from '../../core/ways-in';
-import { originWords, type Release } from '../../core/releases';
-import { orNull, pick, selectRows, uuid } from '../db';
-import { standingWords } from '../leads/list';
-import { standing, standingJoins } from '../strands/standing';
-import { strands } from '../strands/table';
+import type { Release } from '../../core/releases';
+import type { LatestRow } from '../../core/strands';
+import { pick, selectRows } from '../db';
+import { boughtStrand, latestBought } from '../strands/latest-bought';
+import { standingJoins } from '../strands/standing';
 import { orders } from './table';
 
-const listed = {
-  ...pick(orders, ['id', 'number', 'at'], 'o'),
-  strandId: uuid().of('s.id').nullable(),
-  ...orNull(pick(strands, ['kind', 'source', 'medium'], 's')),
-  ...standing,
-};
+const listed = { ...pick(orders, ['id', 'number', 'at'], 'o'), ...boughtStrand };
 
 /**
  * The newest orders, each with the newest click that it is counted for and how far that came.
@@ -37,20 +30,7 @@ export async function listOrders(
      ORDER BY o.at DESC, o.id DESC`,
     [businessId, ...(number ? [number] : []), limit],
   );
-  return rows.map(({ id, number: named, at, strandId, kind, source, medium, ...stands }) => {
-    const isKnown = kind !== null && !isAlone({ kind });
-    const { lastHop, state, why } = isKnown
-      ? standingWords(waysIn.order, stands.reached, stands.state, stands.reason, release)
-      : { lastHop: 'Ordered', state: 'unknown' as const, why: 'no click known' };
-    return {
-      id,
-      path: strandId ? `/strands/${strandId}?way=order` : null,
-      title: named,
-      at: at.toISOString(),
-      cameFrom: isKnown ? originWords(release, source ?? '', medium ?? '') : 'not known',
-      lastHop,
-      state,
-      why,
-    };
-  });
+  return rows.map((row) =>
+    latestBought('order', row, { id: row.id, number: row.number, at: row.at, last: 'Ordered' }, release),
+  );
 }

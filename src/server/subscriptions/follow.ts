@@ -11,7 +11,7 @@ import {
   type Strand,
 } from '../../core/strands';
 import type { Context } from '../context';
-import { inTransaction, plain, type SignUpRow, type SubscriptionRow } from '../db';
+import { inTransaction, insertRows, plain, type SignUpRow, type SubscriptionRow } from '../db';
 import { followBought, type Bought } from '../outcomes/follow-bought';
 import { asHappening, asPaymentNotice, readNotices, type PostedNotice } from '../outcomes/notices/posted';
 import type { Releases } from '../releases/releases';
@@ -51,19 +51,17 @@ export function makeFollowSubscriptions(context: Context, releases: Releases, br
         ['paid'],
         transaction,
       );
-      for (const { row, bought: one } of followed) {
+      const found = followed.map(({ row, bought: one }): SubscriptionRow => {
         const strands = strandsOf.get(row.id)!.filter((strand) => !isAlone(strand));
         const paidAt = firstPaid(one.happenings);
-        // eslint-disable-next-line no-await-in-loop -- a batch's own rows
-        await tables.subscriptions.update(
-          {
-            strands: strands.map(({ id }) => id),
-            marked: one.marked,
-            paidAt: paidAt === null ? null : new Date(paidAt),
-          },
-          { where: { businessId, id: row.id }, transaction },
-        );
-      }
+        return {
+          ...row,
+          strands: strands.map(({ id }) => id),
+          marked: one.marked,
+          paidAt: paidAt === null ? null : new Date(paidAt),
+        };
+      });
+      await insertRows(tables.subscriptions, found, ['strands', 'marked', 'paidAt'], transaction);
     });
     return new Map(ids.map((id) => [id, null]));
   };

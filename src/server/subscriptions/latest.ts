@@ -1,19 +1,12 @@
 import type { Sequelize } from 'sequelize';
-import { waysIn } from '../../core/ways-in';
-import { originWords, type Release } from '../../core/releases';
+import type { Release } from '../../core/releases';
 import type { LatestRow } from '../../core/strands';
-import { orNull, pick, selectRows, uuid } from '../db';
-import { standingWords } from '../leads/list';
-import { standing, standingJoins } from '../strands/standing';
-import { strands } from '../strands/table';
+import { pick, selectRows } from '../db';
+import { boughtStrand, latestBought } from '../strands/latest-bought';
+import { standingJoins } from '../strands/standing';
 import { subscriptions } from './table';
 
-const listed = {
-  ...pick(subscriptions, ['id', 'number', 'firstAt', 'paidAt'], 'o'),
-  strandId: uuid().of('s.id').nullable(),
-  ...orNull(pick(strands, ['kind', 'source', 'medium'], 's')),
-  ...standing,
-};
+const listed = { ...pick(subscriptions, ['id', 'number', 'firstAt', 'paidAt'], 'o'), ...boughtStrand };
 
 /**
  * The newest subscriptions, each with the newest click that it is counted for and how far that came.
@@ -36,21 +29,12 @@ export async function listSubscriptions(
      ORDER BY o.first_at DESC, o.id DESC`,
     [businessId, ...(number ? [number] : []), limit],
   );
-  return rows.map(({ id, number: named, firstAt, paidAt, strandId, kind, source, medium, ...stands }) => {
-    const way = waysIn.subscription;
-    const { lastHop, state, why } =
-      kind === null
-        ? { lastHop: paidAt ? 'Paid' : '', state: 'unknown' as const, why: 'no click known' }
-        : standingWords(way, stands.reached, stands.state, stands.reason, release);
-    return {
-      id,
-      path: strandId ? `/strands/${strandId}?way=subscription` : null,
-      title: named,
-      at: firstAt.toISOString(),
-      cameFrom: kind === null ? 'not known' : originWords(release, source ?? '', medium ?? ''),
-      lastHop,
-      state,
-      why,
-    };
-  });
+  return rows.map((row) =>
+    latestBought(
+      'subscription',
+      row,
+      { id: row.id, number: row.number, at: row.firstAt, last: row.paidAt ? 'Paid' : '' },
+      release,
+    ),
+  );
 }

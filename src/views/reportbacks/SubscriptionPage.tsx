@@ -8,6 +8,7 @@ import {
   type SubscriptionPart,
 } from '../../core/outcomes/subscription';
 import type { OutcomesView } from '../../core/outcomes/view';
+import { counted } from '../../core/strands';
 import { Problem } from '../../ui/form/Problem';
 import { Cell, Select } from '../../ui/form/rows';
 import { useWritten } from '../../ui/form/useWritten';
@@ -58,7 +59,9 @@ function Subscription({ business, initial }: Props) {
   const accounts = view.beside.accounts.filter(({ does }) => does === 'platform');
   const account = accounts.find(({ key }) => key === written.account) ?? null;
   const isThere = (code: string) => view.outcomes.some((rule) => rule.code === code);
-  const chosen = members.filter(({ step, code }) => step !== '' && !isThere(code));
+  const stepped = members.filter(({ step }) => step !== '');
+  const chosen = stepped.filter(({ code }) => !isThere(code));
+  const isTwice = (code: string) => chosen.filter((one) => one.code === code).length > 1;
   const change = (part: SubscriptionPart, to: Partial<FamilyMember>) =>
     set({ ...written, members: members.map((one) => (one.part === part ? { ...one, ...to } : one)) });
   const add = () =>
@@ -83,7 +86,7 @@ function Subscription({ business, initial }: Props) {
   const disabled = !view.mayChange || draft.put.isPending;
   return (
     <StationFrame
-      sentence={sentenceOf(senders.length, chosen.length, made, written.bids)}
+      sentence={sentenceOf(senders.length, stepped.length, chosen.length, made, written.bids)}
       parts={reportBacksParts(business, 'Outcomes')}
       crumb={
         <a href={home} className="quiet-link">
@@ -205,6 +208,9 @@ function Subscription({ business, initial }: Props) {
                         onChange={(to) => change(part, { code: to.toUpperCase() })}
                       />
                       {isThere(code) && <span className="text-quiet ml-2 text-[13px]">is there already</span>}
+                      {isTwice(code) && step !== '' && (
+                        <span className="text-error ml-2 text-[13px]">is written twice</span>
+                      )}
                     </td>
                     <td className="text-quiet py-1.5">{part === 'signUp' ? 'nothing' : 'the amount posted'}</td>
                   </tr>
@@ -214,7 +220,10 @@ function Subscription({ business, initial }: Props) {
           </table>
           {view.mayChange && (
             <div className="border-base-300 flex flex-wrap items-center gap-3 border-t px-5 py-4">
-              <button className="button button-strong" disabled={disabled || chosen.length === 0}>
+              <button
+                className="button button-strong"
+                disabled={disabled || chosen.length === 0 || chosen.some(({ code }) => isTwice(code))}
+              >
                 Add {chosen.length} to draft
               </button>
               <Problem text={draft.problem} />
@@ -231,7 +240,7 @@ function Subscription({ business, initial }: Props) {
   );
 }
 
-function sentenceOf(senders: number, chosen: number, made: number, bids: Written['bids']) {
+function sentenceOf(senders: number, stepped: number, chosen: number, made: number, bids: Written['bids']) {
   if (senders === 0)
     return {
       title: 'Nobody posts what becomes of subscriptions yet.',
@@ -240,13 +249,19 @@ function sentenceOf(senders: number, chosen: number, made: number, bids: Written
     };
   if (made > 0)
     return {
-      title: `${made} outcomes are in the draft.`,
+      title: `${counted(made, 'outcome is', 'outcomes are')} in the draft.`,
       under:
         'They count once they are live. Say in Capture which form people sign up by, so that each finds its click.',
     };
+  if (stepped === 0)
+    return { title: 'None of its steps is chosen yet.', under: 'Say beside each kind of payment which step posts it.' };
+  if (chosen === 0)
+    return {
+      title: 'All that it posts is an outcome already.',
+      under: 'Write another code beside one to make a further outcome of its step.',
+    };
   return {
-    title:
-      chosen === 0 ? 'All that it posts is counted already.' : `${chosen} outcomes of a subscription, made at once.`,
+    title: `${counted(chosen, 'outcome', 'outcomes')} of a subscription, made at once.`,
     under: bids
       ? `Only the ${subscriptionPartWords(bids)} lets a platform bid; nothing counts until it is live.`
       : 'None lets a platform bid until you choose it; nothing counts until it is live.',
