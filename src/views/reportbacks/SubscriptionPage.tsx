@@ -46,9 +46,10 @@ function Subscription({ business, initial }: Props) {
   const { senders } = view.beside;
   const draft = useDraft(business);
   const [made, setMade] = useState(0);
+  const firstSender = senders.find(({ steps }) => steps.length > 2)?.key ?? senders[0]?.key ?? '';
   const start: Written = {
-    sender: senders.find(({ steps }) => steps.length > 2)?.key ?? senders[0]?.key ?? '',
-    beginning: view.beginnings[0]?.code ?? '',
+    sender: firstSender,
+    beginning: likelyBeginning(view, firstSender),
     account: '',
     bids: '',
     members: null,
@@ -238,6 +239,15 @@ function Subscription({ business, initial }: Props) {
       )}
     </StationFrame>
   );
+}
+
+/** How codes of a sender's outcomes begin already; else as none does yet. */
+function likelyBeginning({ outcomes, beginnings }: OutcomesView, sender: string): string {
+  const begins = (code: string) => outcomes.filter((rule) => rule.code.startsWith(`${code}-`));
+  const isOfSender = ({ reachedBy }: OutcomesView['outcomes'][number]) =>
+    reachedBy.kind === 'postback' && reachedBy.sender === sender;
+  const own = beginnings.find(({ code }) => begins(code).some(isOfSender));
+  return (own ?? beginnings.find(({ code }) => begins(code).length === 0) ?? beginnings[0])?.code ?? '';
 }
 
 function sentenceOf(senders: number, stepped: number, chosen: number, made: number, bids: Written['bids']) {
