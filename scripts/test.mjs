@@ -53,7 +53,7 @@ const checks = [
 /** Runs a tool to its end, with what it prints passed on; resolves to true when it went well. */
 function run(ends, label, name, args, env = {}) {
   ends.check();
-  say(`\n== ${label}`);
+  say(`\n== ${label} (after ${Math.round(process.uptime())} s)`);
   return new Promise((resolve) => {
     const child = spawn(inRoot('node_modules', '.bin', name), args, {
       cwd: inRoot(),
@@ -68,14 +68,28 @@ function run(ends, label, name, args, env = {}) {
   });
 }
 
-/** Counts of a report file: vitest's or Playwright's JSON; a run that left none has failed. */
-function countsOf(file, ok) {
-  if (!existsSync(file)) return { passed: 0, failed: 1 };
+/**
+ * What a report file says, vitest's or Playwright's JSON: how many passed and failed, and which ones failed. A run that
+ * left none has failed.
+ */
+function readReport(file, ok) {
+  if (!existsSync(file)) return { passed: 0, failed: 1, names: [`no ${file}`] };
   const report = JSON.parse(readFileSync(file, 'utf8'));
+  const names = report.suites ? report.suites.flatMap(failedSpecs) : report.testResults.flatMap(failedTests);
   const passed = report.numPassedTests ?? report.stats.expected;
   const failed = report.numFailedTests ?? report.stats.unexpected + report.stats.flaky;
-  return { passed, failed: ok || failed > 0 ? failed : 1 };
+  return { passed, failed: ok || failed > 0 ? failed : 1, names };
 }
+const failedTests = ({ name, message, assertionResults }) => {
+  const failed = assertionResults.filter(({ status }) => status === 'failed');
+  if (failed.length === 0) return message ? [`${name}: ${firstLine(message)}`] : [];
+  return failed.map(({ fullName, failureMessages }) => `${name}: ${fullName}: ${firstLine(failureMessages[0])}`);
+};
+const failedSpecs = ({ file, specs = [], suites = [] }) => [
+  ...specs.filter(({ ok }) => !ok).map(({ title, line }) => `${file}:${line}: ${title}`),
+  ...suites.flatMap(failedSpecs),
+];
+const firstLine = (text = '') => text.split('\n')[0];
 
 /** Of an application and the stand-ins. */
 const portsOfWorld = 1 + standinPorts;
@@ -130,15 +144,20 @@ await main(async () => {
     }),
   );
 
-  const total = { passed: 0, failed: 0 };
-  const add = ({ passed, failed }) => {
+  const total = { passed: 0, failed: 0, names: [] };
+  const add = ({ passed, failed, names }) => {
     total.passed += passed;
     total.failed += failed;
+    total.names.push(...names);
   };
   try {
     if (words.length === 0)
       for (const [label, name, args] of checks)
-        add((await run(ends, label, name, args)) ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 });
+        add(
+          (await run(ends, label, name, args))
+            ? { passed: 1, failed: 0, names: [] }
+            : { passed: 0, failed: 1, names: [label] },
+        );
     for (const kind of wanted) {
       await begun[kind];
       const file = join(reports, `${kind}.json`);
@@ -155,11 +174,12 @@ await main(async () => {
               ],
               env,
             );
-      add(countsOf(file, ok));
+      add(readReport(file, ok));
     }
   } finally {
     await ends.all();
   }
+  if (total.names.length > 0) say(`\nFailed:\n${total.names.join('\n')}`);
   say(`\n${total.passed} passed, ${total.failed} failed`);
   return total.failed === 0 ? 0 : 1;
 });
