@@ -41,6 +41,7 @@ import { leadPullJob } from './jobs/lead-pull';
 import { crmWriteJob } from './jobs/crm-write';
 import { enquiryJob } from './jobs/enquiry';
 import { orderJob } from './jobs/order';
+import { conversionJob } from './jobs/conversion';
 import { subscriptionJob } from './jobs/subscription';
 import { routineLookJob, routineStepJob, routineTakeJob } from './jobs/routine';
 import { linkCheckJob } from './jobs/link-check';
@@ -70,6 +71,7 @@ import { makeMembers } from './people/members';
 import { makeBrakes } from './reportbacks/brakes';
 import { makeHeldAsOne } from './reportbacks/held-as-one';
 import { makeFollowOrders } from './orders/follow';
+import { makeFollowConversions } from './conversions/follow';
 import { makeFollowSubscriptions } from './subscriptions/follow';
 import { makeFollowEnquiries } from './leads/enquiry';
 import { makeAnswersStation } from './leads/answers-station';
@@ -210,6 +212,7 @@ function makeDomainServices(config: Config) {
     handOverJob(makeHandOver(context, crms, releases)),
     crmWriteJob(writeBack),
     orderJob(makeFollowOrders(context, releases, brakes)),
+    conversionJob(makeFollowConversions(context, releases, brakes)),
     subscriptionJob(makeFollowSubscriptions(context, releases, brakes)),
     routineTakeJob(takeLeads),
     routineLookJob(takeLeads),

@@ -27,12 +27,21 @@ export function makeBrowser(advertising?: 'yes' | 'no') {
     ...(advertising ? { consent: { measurement: 'yes' as const, advertising } } : {}),
   });
   return {
+    visitor,
     async lands(address: string) {
-      const rules = captureRules(await place.services.releases.live(larkmoor.id));
+      const release = await place.services.releases.live(larkmoor.id);
+      const rules = captureRules(release);
       const arrival = { at: time, address, referrer: '', navigation: 'navigate' } as const;
       const arrived = arrive(kept, arrival, rules, { visitor, visit: visitor });
       kept = arrived.kept;
-      hits.push({ ...common(address), kind: 'arrived', navigation: 'navigate', why: arrived.decision.because });
+      const { number } = release;
+      hits.push({
+        ...common(address),
+        release: number,
+        kind: 'arrived',
+        navigation: 'navigate',
+        why: arrived.decision.because,
+      });
       move(time + 60_000);
     },
     says(
@@ -51,6 +60,13 @@ export function makeBrowser(advertising?: 'yes' | 'no') {
       hits.push({ ...common('http://larkmoor.localhost/care/start'), release, ...sent });
       move(time + 60_000);
       return leadToken;
+    },
+    /** Sets an event of a release off, which takes something along. */
+    does(event: string, reads: Record<string, string>, release: number): void {
+      const taken = Object.entries(reads).map(([reading, value]) => ({ reading, value }));
+      const what = { kind: 'event' as const, event, key: idAt(time, 80_000 + (numbered += 1)), cue: 0, reads: taken };
+      hits.push({ ...common('http://larkmoor.localhost/guide/thanks'), release, ...what });
+      move(time + 60_000);
     },
     async hands() {
       expect(

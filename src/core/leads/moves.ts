@@ -20,6 +20,15 @@ export function withMoves(known: CrmRecord | null, arrived: CrmRecord): CrmRecor
   };
 }
 
+/** A record that arrived, with when each of its fields got what it has: now, where that is something else than before. */
+export function withFieldTimes(known: CrmRecord | null, arrived: CrmRecord): CrmRecord {
+  if (!known) return arrived;
+  const fieldsAt = { ...known.fieldsAt };
+  for (const [name, value] of Object.entries(arrived.fields))
+    if (value !== (known.fields[name] ?? '')) fieldsAt[name] = arrived.changedAt;
+  return Object.keys(fieldsAt).length === 0 ? arrived : { ...arrived, fieldsAt };
+}
+
 /** A move of a deal along the pipeline. */
 export interface Move {
   /** ms */

@@ -69,6 +69,8 @@ export interface CrmRecord {
   stageChanges: StageChange[];
   /** Custom fields by name. */
   fields: Record<string, string>;
+  /** When (ms) fields that changed since the record was known first got what they have; missing of records of before. */
+  fieldsAt?: Record<string, number>;
   /** Amount fields by name. */
   amounts: Record<string, Money>;
 }

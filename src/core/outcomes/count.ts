@@ -1,6 +1,8 @@
+import { passes } from '../events/compare';
 import type { Happening } from './happening';
 import type { Stages } from './reached';
 import { isReached } from './reached';
+import type { Condition } from '../events/schema';
 import type { Money, OutcomeRule } from './schema';
 import { worthOf } from './worth';
 
@@ -16,6 +18,9 @@ export type OutcomeEvidence =
       by?: string;
     }
   | { kind: 'order' }
+  | { kind: 'field'; name: string; value: string }
+  | { kind: 'event'; event: string }
+  | { kind: 'page'; path: string }
   | { kind: 'postback'; sender: string; step: string };
 
 /** An outcome that a happening reached. */
@@ -38,7 +43,7 @@ export interface Counted {
  */
 export function countOutcome(happening: Happening, rule: OutcomeRule, stages: Stages): Counted | null {
   const key = dedupeKey(happening, rule);
-  const evidence = evidenceOf(happening.what, rule, stages);
+  const evidence = evidenceOf(happening, rule, stages);
   if (key === null || evidence === null) return null;
   return { key, at: happening.at, evidence, ...worthOf(happening.amounts, rule.worth) };
 }
@@ -55,8 +60,22 @@ export function dedupeKeys(happening: Pick<Happening, 'keys' | 'formerly'>, rule
   return [dedupeKey(happening, rule) ?? [], formerly.map((id) => `${rule.countedOnceFor} ${id}`)].flat();
 }
 
-function evidenceOf(what: Happening['what'], { reachedBy }: OutcomeRule, stages: Stages): OutcomeEvidence | null {
+function evidenceOf({ what, fields }: Happening, { reachedBy }: OutcomeRule, stages: Stages): OutcomeEvidence | null {
   if (what.kind === 'order') return reachedBy.kind === 'order' ? { kind: 'order' } : null;
+  if (what.kind === 'field') {
+    const { name, value } = what;
+    const isIt = reachedBy.kind === 'field' && reachedBy.name === name && passes(reachedBy.test, value, reachedBy.text);
+    return isIt ? { kind: 'field', name, value } : null;
+  }
+  if (what.kind === 'event') {
+    if (reachedBy.kind !== 'event' || reachedBy.event !== what.event) return null;
+    const holds = ({ reading, test, not, text }: Condition) => passes(test, fields[reading] ?? '', text) !== not;
+    return reachedBy.conditions.every(holds) ? { kind: 'event', event: what.event } : null;
+  }
+  if (what.kind === 'page') {
+    const isIt = reachedBy.kind === 'page' && passes(reachedBy.test, what.path, reachedBy.text);
+    return isIt ? { kind: 'page', path: what.path } : null;
+  }
   if (what.kind === 'postback') {
     const { sender, step } = what;
     const isIt = reachedBy.kind === 'postback' && reachedBy.sender === sender && reachedBy.step === step;

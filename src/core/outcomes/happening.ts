@@ -1,8 +1,9 @@
 import type { CrmRecord } from '../leads/schema';
 import type { SubjectKind } from '../strands/types';
+import type { DerivedConversion } from '../strands/visitor-conversions';
 import type { DerivedOrder } from '../strands/visitor-orders';
 import type { Stages } from './reached';
-import type { CountedOnceFor, Money, StageChange } from './schema';
+import type { CountedOnceFor, Money, OutcomeRule, StageChange } from './schema';
 import { readAmount } from './worth';
 
 /** A deal was moved to a stage, after it had been at others. */
@@ -25,12 +26,22 @@ export interface Posting {
   undoes: boolean;
 }
 
-/** Something that happened to an enquiry, order or subscription, which an outcome may be reached by. */
+/** A field of a deal has a value. */
+export interface FieldValue {
+  kind: 'field';
+  name: string;
+  value: string;
+}
+
+/** Somebody did something on the website: an event went off, or a page was reached. */
+export type Conversion = { kind: 'event'; event: string } | { kind: 'page'; path: string };
+
+/** Something that happened to an enquiry, order, subscription or conversion, which an outcome may be reached by. */
 export interface Happening {
   subject: { kind: SubjectKind; id: string };
   /** ms */
   at: number;
-  what: StageMove | { kind: 'order' } | Posting;
+  what: StageMove | FieldValue | { kind: 'order' } | Posting | Conversion;
   /** What outcomes can be counted once for, by its kind; a kind that there is none of is missing. */
   keys: Partial<Record<CountedOnceFor, string>>;
   /** What the same enquiry, lead or deal was called before others became one with it: counted there, it is counted. */
@@ -57,17 +68,20 @@ export function stageMoves(changes: StageChange[], inOrder: string[]): { at: num
 }
 
 /**
- * What happened to an enquiry by its deal in the CRM: each move of it.
+ * What happened to an enquiry by its deal in the CRM: each move of it, and the value that each wanted field has since it last
+ * changed. A field that never changed has it since the deal was made.
  *
  * @param keys of the deal and the lead
  * @param formerly what was merged into them
+ * @param wanted names of fields; those that changed are looked at all the same
  */
 export function dealHappenings(
   enquiry: string,
-  record: Pick<CrmRecord, 'stageChanges' | 'fields' | 'amounts'>,
+  record: Pick<CrmRecord, 'stageChanges' | 'fields' | 'fieldsAt' | 'amounts' | 'madeAt'>,
   keys: Pick<Happening['keys'], 'deal' | 'lead'>,
   { inOrder }: Pick<Stages, 'inOrder'>,
   formerly: Happening['formerly'] = {},
+  wanted: readonly string[] = [],
 ): Happening[] {
   const of = {
     formerly,
@@ -76,25 +90,58 @@ export function dealHappenings(
     fields: record.fields,
     amounts: record.amounts,
   };
-  return stageMoves(record.stageChanges, inOrder).map((move) => ({ ...of, ...move }));
+  const changed = record.fieldsAt ?? {};
+  const fields = [...new Set([...wanted, ...Object.keys(changed)])].flatMap((name): Happening[] => {
+    const value = record.fields[name] ?? '';
+    return value === '' ? [] : [{ ...of, at: changed[name] ?? record.madeAt, what: { kind: 'field', name, value } }];
+  });
+  return [...stageMoves(record.stageChanges, inOrder).map((move) => ({ ...of, ...move })), ...fields];
 }
+
+/** Names of the CRM's fields by which outcomes are reached. */
+export const fieldsWanted = (outcomes: readonly OutcomeRule[]): string[] =>
+  outcomes.flatMap(({ reachedBy }) => (reachedBy.kind === 'field' ? [reachedBy.name] : []));
+
+/** What somebody did on the website. Amounts that cannot be read in their currency are left out. */
+export const conversionHappening = (
+  {
+    id,
+    kind,
+    name,
+    fields,
+    amounts,
+    strands,
+  }: Pick<DerivedConversion, 'id' | 'kind' | 'name' | 'fields' | 'amounts' | 'strands'>,
+  at: number,
+  visitor: string,
+): Happening => ({
+  subject: { kind: 'conversion', id },
+  at,
+  what: kind === 'event' ? { kind, event: name } : { kind, path: name },
+  keys: { click: strands[0] ?? visitor, visitor, conversion: id },
+  fields,
+  amounts: moneyOf(amounts),
+});
+
+const moneyOf = (amounts: readonly { name: string; amount: string; currency: string }[]): Record<string, Money> =>
+  Object.fromEntries(
+    amounts.flatMap(({ name, amount, currency }) => {
+      const money = readAmount(amount, currency);
+      return money ? [[name, money] as const] : [];
+    }),
+  );
 
 /** That somebody ordered. Amounts that cannot be read in the order's currency are left out. */
 export const orderHappening = (
-  { id, number, currency, amounts }: Pick<DerivedOrder, 'id' | 'number' | 'currency' | 'amounts'>,
+  { id, number, currency, amounts, strands }: Pick<DerivedOrder, 'id' | 'number' | 'currency' | 'amounts' | 'strands'>,
   at: number,
 ): Happening => ({
   subject: { kind: 'order', id },
   at,
   what: { kind: 'order' },
-  keys: { order: number },
+  keys: { order: number, click: strands[0] ?? id },
   fields: {},
-  amounts: Object.fromEntries(
-    amounts.flatMap(({ name, amount }) => {
-      const money = readAmount(amount, currency);
-      return money ? [[name, money] as const] : [];
-    }),
-  ),
+  amounts: moneyOf(amounts.map((one) => ({ ...one, currency }))),
 });
 
 /** A subscription, to which only happens what is posted of it. */

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { codes } from 'currency-codes';
 import {
   countOutcome,
+  dealHappenings,
   postedHappening,
   expectedWorth,
   leftWithin,
@@ -109,6 +110,64 @@ describe('an order', () => {
       worth: { minor: 12_900, currency: 'GBP' },
     });
     expect(countOutcome(ordered, rule, stages)).toBeNull();
+  });
+
+  const taken = (fields: Record<string, string>): Happening => ({
+    ...{ subject: { kind: 'conversion', id: 'c' }, at: 9, what: { kind: 'event', event: 'guide_taken' } },
+    ...{ keys: { click: 's-1', visitor: 'v-1', conversion: 'c' }, fields, amounts: {} },
+  });
+  const guide = (conditions: object[]): OutcomeRule => ({
+    ...rule,
+    reachedBy: { kind: 'event', event: 'guide_taken', conditions: conditions as never },
+    countedOnceFor: 'click',
+  });
+
+  it('reaches by an event under all of its conditions, once for the click, the browser or each time', () => {
+    const isFleet = { reading: 'line', test: 'equals', not: false, text: 'fleet' };
+    const notTest = { reading: 'mail', test: 'contains', not: true, text: '@larkmoor.example' };
+    const counts = (fields: Record<string, string>) => countOutcome(taken(fields), guide([isFleet, notTest]), stages);
+    expect(counts({ line: 'fleet' })).toMatchObject({
+      key: 'click s-1',
+      evidence: { kind: 'event', event: 'guide_taken' },
+    });
+    expect(counts({ line: 'shop' })).toBeNull();
+    expect(counts({ line: 'fleet', mail: 'me@larkmoor.example' })).toBeNull();
+    expect(counts({})).toBeNull();
+    const keyOf = (countedOnceFor: OutcomeRule['countedOnceFor']) =>
+      countOutcome(taken({}), { ...guide([]), countedOnceFor }, stages)?.key;
+    expect([keyOf('visitor'), keyOf('conversion'), keyOf('enquiry')]).toEqual([
+      'visitor v-1',
+      'conversion c',
+      undefined,
+    ]);
+  });
+
+  it('reaches by the page that somebody comes to, and by no other', () => {
+    const came = (path: string): Happening => ({ ...taken({}), what: { kind: 'page', path } });
+    const welcome: OutcomeRule = {
+      ...guide([]),
+      reachedBy: { kind: 'page', test: 'begins', text: '/care/welcome' },
+    };
+    expect(countOutcome(came('/care/welcome/2'), welcome, stages)?.evidence).toEqual({
+      kind: 'page',
+      path: '/care/welcome/2',
+    });
+    expect(countOutcome(came('/care'), welcome, stages)).toBeNull();
+  });
+
+  it('reaches by a field of the deal since it has the value: when it changed, else when the deal was made', () => {
+    const approved: OutcomeRule = {
+      ...rule,
+      reachedBy: { kind: 'field', name: 'financing', test: 'equals', text: 'approved' },
+    };
+    const record = { stageChanges: [], fields: { financing: 'approved' }, amounts: {}, madeAt: 5 };
+    const counted = (fieldsAt?: Record<string, number>) =>
+      dealHappenings('e', { ...record, ...(fieldsAt ? { fieldsAt } : {}) }, {}, stages, {}, ['financing']).map((one) =>
+        countOutcome(one, approved, stages),
+      );
+    expect(counted()).toMatchObject([{ key: 'enquiry e', at: 5, evidence: { kind: 'field', value: 'approved' } }]);
+    expect(counted({ financing: 8 })).toMatchObject([{ at: 8 }]);
+    expect(dealHappenings('e', { ...record, fields: {} }, {}, stages, {}, ['financing'])).toEqual([]);
   });
 
   it('reaches by what a sender posts of it, once for the order or for each payment, with the amount that is posted', () => {

@@ -1,4 +1,6 @@
 import { z } from 'zod';
+import { conditionSchema } from '../events/schema';
+import { tests, textTests } from '../events/kinds';
 import { wayInKinds } from '../strands/types';
 
 /** Money: integer minor units (pence, cents) and an ISO 4217 code. */
@@ -33,11 +35,18 @@ export const worthRuleSchema = z.discriminatedUnion('kind', [
 export type WorthRule = z.infer<typeof worthRuleSchema>;
 
 /**
- * What somebody can come to be counted for: a stage of a deal in the CRM (or any later one), an order, or what a sender posted
- * of an order or a subscription.
+ * What somebody can come to be counted for: a stage of a deal in the CRM (or any later one), a field of the deal, an order,
+ * what a sender posted of an order or a subscription, an event or a page of the website, or what a file says.
  */
 export const reachedBySchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('stage'), stage: z.string().max(80) }),
+  z.object({
+    kind: z.literal('field'),
+    /** The CRM's own name of the field, and what it must be. */
+    name: z.string().max(60),
+    test: z.enum(tests),
+    text: z.string().max(300),
+  }),
   z.object({ kind: z.literal('order') }),
   z.object({
     kind: z.literal('postback'),
@@ -45,9 +54,26 @@ export const reachedBySchema = z.discriminatedUnion('kind', [
     sender: z.string().max(40),
     step: z.string().max(60),
   }),
+  z.object({
+    kind: z.literal('event'),
+    event: z.string().max(40),
+    /** All of them must hold, of what the event took along. */
+    conditions: z.array(conditionSchema).max(12, 'must be at most 12'),
+  }),
+  z.object({
+    kind: z.literal('page'),
+    /** What the path of its address is held against, and how. */
+    test: z.enum(textTests),
+    text: z.string().max(300),
+  }),
 ]);
+export type ReachedBy = z.infer<typeof reachedBySchema>;
 
-export const countedOnceFor = ['enquiry', 'deal', 'lead', 'order', 'subscription', 'payment'] as const;
+/** `click`: where none is known, the browser; `conversion`: each one, without limit. */
+export const countedOnceFor = [
+  ...(['enquiry', 'deal', 'lead', 'order', 'subscription', 'payment'] as const),
+  ...(['click', 'visitor', 'conversion'] as const),
+];
 export type CountedOnceFor = (typeof countedOnceFor)[number];
 
 export const outcomeRuleSchema = z.object({

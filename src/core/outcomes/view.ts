@@ -11,13 +11,16 @@ export interface OutcomesView {
   telling: TellingRule[];
   qualified: QualifiedRule[];
   /** What their sentences name. */
-  beside: Pick<ReleaseContent, 'crm' | 'outcomes' | 'platforms'> & {
+  beside: Pick<ReleaseContent, 'crm' | 'outcomes' | 'platforms' | 'events'> & {
     accounts: AccountName[];
     /** Outside programs that post, with the steps that outcomes can be reached by. */
     senders: { key: string; name: string; steps: string[] }[];
   };
   /** Names of amounts that records of the CRM and orders have. */
   amounts: string[];
+  /** Names of fields that records of the CRM have, and paths of the website's pages. */
+  crmFields: string[];
+  paths: string[];
   /** How often each was counted, and dated facts of it in words, by its code. */
   evidence: Record<string, { count: number; words: string }>;
   /** Those that are counted no more, with how often they were, the newest first. UTC, ISO 8601. */

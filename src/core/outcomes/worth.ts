@@ -42,6 +42,9 @@ export function partOfMoney({ minor, currency }: Money, part: number, of: number
   return { minor: Number(doubled / divisor - (isBelow ? 1n : 0n)), currency };
 }
 
+/** Whether a text is written as a currency is: three capital letters. */
+export const isCurrency = (text: string): boolean => /^[A-Z]{3}$/.test(text);
+
 /** Digits after the point of a currency, by ISO 4217's own table; two where it lists none. */
 export const minorDigits = (currency: string): number => iso4217(currency)?.digits ?? 2;
 
@@ -52,7 +55,7 @@ export const minorDigits = (currency: string): number => iso4217(currency)?.digi
 export function readAmount(text: string, currency: string): Money | null {
   const digits = minorDigits(currency);
   const parts = /^(-?)(\d{1,16})(?:\.(\d+))?$/.exec(text.trim());
-  if (!parts || !/^[A-Z]{3}$/.test(currency)) return null;
+  if (!parts || !isCurrency(currency)) return null;
   const after = (parts[3] ?? '').replace(/0+$/, '');
   if (after.length > digits) return null;
   const minor = Number(parts[2] + after.padEnd(digits, '0'));

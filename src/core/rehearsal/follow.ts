@@ -2,6 +2,7 @@ import { groupBy } from '../group-by';
 import {
   countOutcome,
   dealHappenings,
+  fieldsWanted,
   orderHappening,
   noStages,
   type Counted,
@@ -120,6 +121,7 @@ const emptyVisitor = (): DerivedVisitor => ({
   orders: [],
   signUps: [],
   events: [],
+  conversions: [],
   findings: [],
   again: null,
 });
@@ -139,6 +141,7 @@ function merge(a: DerivedVisitor, b: DerivedVisitor): DerivedVisitor {
     orders: once(a.orders, b.orders),
     signUps: once(a.signUps, b.signUps),
     events: once(a.events, b.events),
+    conversions: once(a.conversions, b.conversions),
     findings: [...a.findings, ...b.findings],
     again: null,
   };
@@ -167,7 +170,8 @@ function reachedOutcomes(
     const record = records.get(enquiry.id);
     if (!record) return [];
     const strand = strandOfEnquiry(enquiry, strandOf);
-    return count(dealHappenings(enquiry.id, record, { deal: enquiry.id, lead: nobody }, stages), {
+    const keys = { deal: enquiry.id, lead: nobody };
+    return count(dealHappenings(enquiry.id, record, keys, stages, {}, fieldsWanted(content.outcomes)), {
       subject: { kind: 'enquiry', id: enquiry.id },
       strands: [strand],
       lastPaid: strand.kind === 'click' ? strand.id : null,

@@ -3,6 +3,7 @@ import { faceOf } from '../destinations/faces';
 import type { WireRule } from '../events/schema';
 import { tellersOf } from '../events/wires';
 import { linksOf } from '../platforms/links';
+import type { ConversionRule } from '../strands/visitor-conversions';
 import type { EventAccount } from '../strands/visitor-events';
 import type { CaptureRules } from '../capture/schema';
 import type { OutcomeRule, TellingRule } from '../outcomes/schema';
@@ -27,7 +28,14 @@ export function visitorRules(release: Release): VisitorRules {
 }
 
 /** The same of a release's content, which may not be live yet. */
-export const rulesOfContent = ({ capture, plan, noCustomer, platforms, events }: ReleaseContent): VisitorRules => ({
+export const rulesOfContent = ({
+  capture,
+  plan,
+  noCustomer,
+  platforms,
+  events,
+  outcomes,
+}: ReleaseContent): VisitorRules => ({
   ...capture,
   tags: plan.tags.map(({ tag }) => tag),
   paidMedia: plan.channels.filter(({ media }) => media === 'paid').map(({ medium }) => medium),
@@ -38,8 +46,17 @@ export const rulesOfContent = ({ capture, plan, noCustomer, platforms, events }:
       events.wires.filter(({ event }) => event === name).flatMap((wire) => accountsOf(wire, platforms)),
     ]),
   ),
+  conversions: outcomes.flatMap(conversionRule),
+  units: Object.fromEntries(events.readings.flatMap(({ id, as, unit }) => (as === 'number' ? [[id, unit]] : []))),
   placeholders: placeholdersOf(linksOf(platforms)).map(({ text }) => text),
 });
+
+/** What on the website an outcome is reached by; nothing where it is reached elsewhere. */
+function conversionRule({ reachedBy: by, countedOnceFor }: OutcomeRule): ConversionRule[] {
+  const each = countedOnceFor === 'conversion';
+  if (by.kind === 'event') return [{ kind: 'event', event: by.event, each }];
+  return by.kind === 'page' ? [{ kind: 'page', test: by.test, text: by.text, each }] : [];
+}
 
 /** Who tells a wire's account of its event, and of whom; nobody where its kind is not known any more. */
 function accountsOf(wire: WireRule, platforms: ReleaseContent['platforms']): EventAccount[] {

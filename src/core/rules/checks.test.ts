@@ -206,6 +206,34 @@ describe('a rule of outcomes and of the CRM', () => {
       outcome({ reachedBy: { kind: 'order' }, countedOnceFor: 'deal' }),
       ['countedOnceFor: it would never be counted once for each deal'],
     ],
+    [
+      'one of a field that is not named',
+      'outcome',
+      'FLT-QUAL',
+      outcome({ reachedBy: { kind: 'field', name: '', test: 'equals', text: 'approved' } }),
+      ['fieldName: the field is missing'],
+    ],
+    [
+      'one of an event, with a condition on what it does not take along',
+      'outcome',
+      'FLT-QUAL',
+      outcome({
+        reachedBy: {
+          kind: 'event',
+          event: 'enquiry_sent',
+          conditions: [{ reading: 'line', test: 'equals', not: false, text: 'fleet' }],
+        },
+        countedOnceFor: 'click',
+      }),
+      ['conditions: `enquiry_sent` does not take `line` along'],
+    ],
+    [
+      'one of a page by a pattern that is none',
+      'outcome',
+      'FLT-QUAL',
+      outcome({ reachedBy: { kind: 'page', test: 'pattern', text: '(' }, countedOnceFor: 'visitor' }),
+      ['path: it is no pattern: missing closing ): `(`'],
+    ],
     ['a telling by a name that the platform knows', 'telling', 'FLT-QUAL wrenwick', telling({}), []],
     [
       'one by a name that it does not know',

@@ -31,6 +31,9 @@ export const eventTellingId = (event: string, account: string) => idOf('event te
 /** A subscription, by the number that postbacks name. */
 export const subscriptionIdOf = (business: string, number: string) => idOf('subscription', business, number);
 export const subscriptionStrandId = (subscription: string) => idOf('subscription strand', subscription);
+/** Something that somebody did on the website and an outcome may be reached by, by the hit that said it. */
+export const conversionIdOf = (what: string, hit: string) => idOf('conversion', what, hit);
+export const conversionStrandId = (conversion: string) => idOf('conversion strand', conversion);
 /** A sending of a form by which people subscribe. */
 export const signUpIdOf = (business: string, leadToken: string) => idOf('sign-up', business, leadToken);
 export const orderStrandId = (order: string) => idOf('order strand', order);

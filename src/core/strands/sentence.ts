@@ -100,6 +100,7 @@ const atHop: Record<Hop, string> = {
   imported: 'in the list',
   ordered: 'at the order',
   paid: 'at the payment',
+  converted: 'at the conversion',
   in_crm: 'in the CRM',
   qualified: 'in the CRM',
   told: 'in what was told',
@@ -157,11 +158,18 @@ const followedOf: Record<StrandKind, string> = {
   import: 'This lead',
   order: 'This order',
   subscription: 'This subscription',
+  conversion: 'This conversion',
 };
 
 /** What is told is counted before: an enquiry that qualified, an order that came in, a subscription that was paid for. */
 const counts = ({ hops, own }: WayIn): string =>
-  hops.includes('qualified') ? 'It qualified' : own === 'paid' ? 'It was paid' : 'It was ordered';
+  hops.includes('qualified')
+    ? 'It qualified'
+    : own === 'paid'
+      ? 'It was paid'
+      : own === 'converted'
+        ? 'It converted'
+        : 'It was ordered';
 
 /** How far it came, as the beginning of a sentence. */
 function cameTo(kind: StrandKind, way: WayIn, stop: Followed['stop'], platform: string): string {
@@ -183,7 +191,7 @@ function whereItIs(
   if (!stop) return `Every hop made it: ${platform} confirmed it.`;
   if (stop.hop === 'fetched') return 'What this person sent was gone before it was fetched.';
   const words = stop.reason ? plainText(reasonWords(stop.reason, formWords, way).text) : '';
-  const done = way.hops.includes('qualified') ? 'Qualified' : 'Ordered';
+  const done = way.hops.includes('qualified') ? 'Qualified' : hopWords[way.own];
   if (stop.state === 'lost') {
     if (stop.hop === 'confirmed') return `${done} and told, but ${inSentence(words)}.`;
     if (stop.hop === 'told') return `${done}, but not told: ${inSentence(words)}.`;

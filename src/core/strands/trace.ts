@@ -86,6 +86,7 @@ function traceOne(value: FollowedValue, input: TraceInput): TraceRow['cells'] {
     ordered: input.orderHit ? keptValue(value, { ...input, keptHit: input.orderHit }) : null,
     // What is posted of a payment names the sign-up, not what brought it.
     paid: null,
+    converted: input.orderHit ? keptValue(value, { ...input, keptHit: input.orderHit }) : null,
     in_crm: crmValue(value, input),
     qualified: null,
     told: value === 'click_id' && input.toldClickId ? input.toldClickId : null,

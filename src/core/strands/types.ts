@@ -7,7 +7,7 @@ export type { Mark } from '../capture/no-customer';
 /** Every hop of every way in; which of them a value takes, and in which order, says its way (core/ways-in). */
 export const allHops = [
   ...(['clicked', 'landed', 'kept'] as const),
-  ...(['form_sent', 'called', 'sent_there', 'fetched', 'imported', 'ordered', 'paid'] as const),
+  ...(['form_sent', 'called', 'sent_there', 'fetched', 'imported', 'ordered', 'paid', 'converted'] as const),
   ...(['in_crm', 'qualified', 'told', 'confirmed'] as const),
 ];
 export type Hop = (typeof allHops)[number];
@@ -23,6 +23,7 @@ export const hopWords: Record<Hop, string> = {
   imported: 'Imported',
   ordered: 'Ordered',
   paid: 'Paid',
+  converted: 'Converted',
   in_crm: 'In CRM',
   qualified: 'Qualified',
   told: 'Told',
@@ -43,12 +44,15 @@ export const stateWords: Record<HopState, string> = {
   unknown: 'not seen here',
 };
 
-export const wayInKinds = ['form', 'call', 'lead_form', 'import', 'order', 'subscription'] as const;
+export const wayInKinds = ['form', 'call', 'lead_form', 'import', 'order', 'subscription', 'conversion'] as const;
 export type WayInKind = (typeof wayInKinds)[number];
 /** A way in of people who enquire, each followed through the CRM. */
-export type EnquiryWayIn = Exclude<WayInKind, 'order' | 'subscription'>;
+export type EnquiryWayIn = Exclude<WayInKind, BoughtWayIn>;
+/** A way in without a CRM between it and what is told. */
+export const boughtWaysIn = ['order', 'subscription', 'conversion'] as const;
+export type BoughtWayIn = (typeof boughtWaysIn)[number];
 /** What comes in by some way: what hops from its own on, outcomes and report-backs are of. */
-export const subjectKinds = ['enquiry', 'order', 'subscription'] as const;
+export const subjectKinds = ['enquiry', 'order', 'subscription', 'conversion'] as const;
 export type SubjectKind = (typeof subjectKinds)[number];
 
 /**
@@ -99,10 +103,10 @@ export interface KnownConsent extends Consent {
 
 /**
  * `lead_form`: of a lead that a platform's own form took, where the platform names no click; `import`: of a lead that
- * somebody brought in; `enquiry`, `call`, `order`, `subscription`: of one that no known click or tagged landing brought.
+ * somebody brought in; `enquiry`, `call`, `order`, `subscription`, `conversion`: of one that no known click or tagged landing brought.
  */
 export type StrandKind = 'click' | 'landing' | 'lead_form' | 'import' | AloneKind;
-export const aloneKinds = ['enquiry', 'call', 'order', 'subscription'] as const;
+export const aloneKinds = ['enquiry', 'call', 'order', 'subscription', 'conversion'] as const;
 export type AloneKind = (typeof aloneKinds)[number];
 
 /** The strand of an enquiry, order or subscription alone: nothing is known of what brought it. @param at ms, when it came in */

@@ -121,8 +121,8 @@ export const takeSignUp = (
   ...broughtToBuy(business, clicks, touches, rules),
 });
 
-/** What brought somebody who buys: of each platform the latest click, also one whose cookie has ended; else the last tagged landing. */
-function broughtToBuy(
+/** What brought somebody who buys or converts: of each platform the latest click, also one whose cookie has ended; else the last tagged landing. */
+export function broughtToBuy(
   business: string,
   clicks: BroughtClick[],
   touches: DerivedTouch[],

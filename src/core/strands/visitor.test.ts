@@ -4,6 +4,7 @@ import { arrive, decideFills, nothingKept, type Hit, type Kept } from '../captur
 import { day, hiddenFields, rules, start } from '../capture/rules.fixture';
 import { utmTags } from '../plan';
 import { deriveVisitor, type RecordedHit } from './visitor';
+import type { ConversionRule } from './visitor-conversions';
 
 const business = '0190aaaa-0000-7000-8000-000000000001';
 const visitor = '0190aaaa-0000-7000-8000-0000000000aa';
@@ -63,7 +64,7 @@ function browse(steps: Step[]): RecordedHit[] {
   });
 }
 
-const derive = (hits: RecordedHit[], now = start + 60 * day, forms = rules.forms) =>
+const derive = (hits: RecordedHit[], now = start + 60 * day, forms = rules.forms, conversions: ConversionRule[] = []) =>
   deriveVisitor(
     business,
     visitor,
@@ -75,6 +76,8 @@ const derive = (hits: RecordedHit[], now = start + 60 * day, forms = rules.forms
       paidMedia: [],
       noCustomerHosts: [],
       eventAccounts: { booking_opened: [] },
+      conversions,
+      units: { total: 'GBP' },
       placeholders: ['(advert)', '(visit.key)'],
     }),
     now,
@@ -110,6 +113,53 @@ describe('one click that asks on its third visit', () => {
 });
 
 describe('a form by which people subscribe', () => {
+  describe('what somebody converts by', () => {
+    const click = browse([{ wait: 0, path: '/guide?qsid=Q1&utm_source=quillsearch' }]);
+    const took = (wait: number, id: string, value: string): RecordedHit => ({
+      ...click[0]!,
+      at: start + wait,
+      hit: {
+        ...{ ...click[0]!.hit, id: idAt(start + wait, 500), at: start + wait, kind: 'event' as const },
+        ...{ event: 'booking_opened', key: id, cue: 0 },
+        reads: [
+          { reading: 'line', value },
+          { reading: 'total', value: '12.50' },
+        ],
+      } as Hit,
+    });
+    const of = (each: boolean): ConversionRule[] => [{ kind: 'event', event: 'booking_opened', each }];
+    const conversions = (hits: RecordedHit[], rules: ConversionRule[]) =>
+      derive(hits, undefined, undefined, rules).conversions;
+
+    it('is an event with what it took along, its amounts of money, and the clicks of an order', () => {
+      expect(conversions([...click, took(1000, 'a', 'fleet')], of(false))).toMatchObject([
+        {
+          ...{ kind: 'event', name: 'booking_opened', at: start + 1000 },
+          fields: { line: 'fleet', total: '12.50' },
+          amounts: [{ name: 'total', amount: '12.50', currency: 'GBP' }],
+          strands: [derive(click).strands[0]!.id],
+        },
+      ]);
+    });
+
+    it('is the first of its kind for the same click, unless each time counts', () => {
+      const hits = [...click, took(1000, 'a', 'fleet'), took(2000, 'b', 'fleet'), took(3000, 'c', 'shop')];
+      expect(conversions(hits, of(false)).map(({ at }) => at - start)).toEqual([1000, 3000]);
+      expect(conversions(hits, of(true)).map(({ at }) => at - start)).toEqual([1000, 2000, 3000]);
+      expect(conversions(hits, [{ kind: 'event', event: 'other', each: true }])).toEqual([]);
+    });
+
+    it('is a page whose path fits, under its path', () => {
+      const hits = browse([
+        { wait: 0, path: '/guide?qsid=Q1' },
+        { wait: 1000, path: '/care/welcome?from=mail' },
+      ]);
+      expect(conversions(hits, [{ kind: 'page', test: 'begins', text: '/care', each: false }])).toMatchObject([
+        { kind: 'page', name: '/care/welcome', fields: {}, strands: [derive(hits).strands[0]!.id] },
+      ]);
+    });
+  });
+
   it('makes a sign-up with the click it may be counted for, and no enquiry', () => {
     const hits = browse([
       { wait: 0, path: click, referrer: 'http://quillsearch.localhost/' },

@@ -2,11 +2,12 @@ import { arrive, newestClick, nothingKept, pageOf } from '../capture';
 import { findingsOf, silentPage, type DecidedArrival, type Finding } from '../capture/findings';
 import { markOf } from '../capture/no-customer';
 import { arrivedTags } from '../plan/arrived-tags';
-import type { ArrivedHit, CaptureRules, FormSentHit, Hit, Kept, Touch, TouchWhy } from '../capture/schema';
+import type { ArrivedHit, CaptureRules, EventHit, FormSentHit, Hit, Kept, Touch, TouchWhy } from '../capture/schema';
 import { clickStrandId, enquiryIdOf, landingStrandId, touchIdOf, visitIdOf } from './ids';
 import type { HopRow, KnownConsent, Mark, Strand, StrandKind } from './types';
 import { arrivalHops, formSentHop, onwardHop, orderedHop } from './visitor-hops';
 import { takeEvent, takeHanded, type EventAccount, type DerivedEvent } from './visitor-events';
+import { takeConversion, type ConversionRule, type DerivedConversion } from './visitor-conversions';
 import { takeOrder, takeSignUp, type DerivedOrder, type DerivedSignUp } from './visitor-orders';
 
 /** A hit as it was recorded: `at` is the page's time corrected by the collector's (ms). */
@@ -79,6 +80,7 @@ export interface DerivedVisitor {
   orders: DerivedOrder[];
   signUps: DerivedSignUp[];
   events: DerivedEvent[];
+  conversions: DerivedConversion[];
   findings: DerivedFinding[];
   /** When (ms) to derive again because time alone changes a state; null when it never does. */
   again: number | null;
@@ -93,6 +95,9 @@ export interface VisitorRules extends CaptureRules {
   noCustomerHosts: string[];
   /** Its events by their names, each with the accounts that it is told to. */
   eventAccounts: Readonly<Record<string, readonly EventAccount[]>>;
+  /** What on the website an outcome is reached by, and in what readings that are numbers are counted. */
+  conversions: readonly ConversionRule[];
+  units: Readonly<Record<string, string>>;
   /** What platforms write into links and replace at each click. */
   placeholders: string[];
 }
@@ -137,6 +142,7 @@ export function deriveVisitor(
     orders: [],
     signUps: [],
     events: [],
+    conversions: [],
     findings: [],
     again: null,
   };
@@ -149,6 +155,12 @@ export function deriveVisitor(
   const browser = recorded.find((one) => one.browser !== '')?.browser ?? '';
   const ordered = [...recorded].sort((a, b) => a.at - b.at || (a.hit.id < b.hit.id ? -1 : 1));
 
+  const convert = (hit: EventHit | ArrivedHit, at: number, rules: VisitorRules) => {
+    const { visits, touches, conversions } = derived;
+    const taken = takeConversion(business, hit, at, visits.length, running.clicks, touches, rules, conversions);
+    if (taken) conversions.push({ ...taken, marked, consent: null });
+  };
+
   for (const { hit, at } of ordered) {
     const rules = rulesOf(hit.release);
     if (hit.kind === 'arrived') {
@@ -158,6 +170,7 @@ export function deriveVisitor(
       if (silent) found.push({ kind: 'page_silent', name: '', page: silent, campaign: '', detail: '' });
       derived.findings.push(...found.map((one) => ({ ...one, hit: hit.id, at })));
       pages.add(pageOf(hit.address));
+      convert(hit, at, rules);
       for (const strand of touch ? strandsOf(business, visitor, touch, clicks, marked) : []) {
         if (strands.has(strand.id)) continue;
         strands.set(strand.id, strand);
@@ -193,15 +206,16 @@ export function deriveVisitor(
       const event = takeEvent(business, hit, at, running.visit!, running.clicks, derived.touches, rules);
       if (!event || derived.events.some((one) => one.id === event.id)) continue;
       derived.events.push({ ...event, marked, consent: null });
+      convert(hit, at, rules);
     } else if (hit.kind === 'handed') {
       takeHanded(derived.events, hit, at);
     }
   }
 
   const consent = lastConsent(ordered);
-  const { enquiries, orders, signUps, events } = derived;
-  for (const one of [...enquiries, ...orders, ...signUps, ...events]) one.consent = consent;
-  for (const one of [...orders, ...signUps]) one.strands = one.strands.filter((id) => strands.has(id));
+  const { enquiries, orders, signUps, events, conversions } = derived;
+  for (const one of [...enquiries, ...orders, ...signUps, ...events, ...conversions]) one.consent = consent;
+  for (const one of [...orders, ...signUps, ...conversions]) one.strands = one.strands.filter((id) => strands.has(id));
   for (const visit of derived.visits) visit.browser = browser;
   derived.strands = [...strands.values()];
   for (const strand of derived.strands) {

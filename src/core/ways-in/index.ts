@@ -1,5 +1,6 @@
 import type { WayInKind } from '../strands/types';
 import { call } from './call';
+import { conversion } from './conversion';
 import type { WayIn } from './contract';
 import { form } from './form';
 import { imported } from './import';
@@ -20,4 +21,5 @@ export const waysIn: Record<WayInKind, WayIn> = {
   import: imported,
   order,
   subscription,
+  conversion,
 };

@@ -23,6 +23,28 @@ export async function readPagesSeen(
   );
 }
 
+/** Every page (host and path) that was reached since a day, 20,000 at most. */
+export async function readEveryPage(db: Sequelize, businessId: string, since: Date): Promise<string[]> {
+  const rows = await selectRows(
+    db,
+    pick(pageDays, ['page']),
+    'FROM page_days WHERE business_id = ? AND day >= ? GROUP BY page LIMIT 20000',
+    [businessId, since.toISOString().slice(0, 10)],
+  );
+  return rows.map(({ page }) => page);
+}
+
+/** The paths that were reached most since a day, the most often reached first. */
+export async function readPathsSeen(db: Sequelize, businessId: string, since: Date, most: number): Promise<string[]> {
+  const rows = await selectRows(
+    db,
+    { ...pick(pageDays, ['page']), arrivals: whole().of('SUM(arrivals)') },
+    'FROM page_days WHERE business_id = ? AND day >= ? GROUP BY page ORDER BY SUM(arrivals) DESC LIMIT ?',
+    [businessId, since.toISOString().slice(0, 10), most],
+  );
+  return [...new Set(rows.map(({ page }) => page.slice(page.indexOf('/'))))];
+}
+
 /** Whether anything was ever recorded of a business. */
 export async function isRecorded(db: Sequelize, businessId: string): Promise<boolean> {
   const rows = await selectRows(db, pick(hits, ['id']), 'FROM hits WHERE business_id = ? LIMIT 1', [businessId]);

@@ -3,6 +3,7 @@ import { nilId, type DerivedVisitor, type Strand } from '../../core/strands';
 import { now } from '../clock';
 import type { Context } from '../context';
 import { insertRows, markWork, type StrandRow, type Table } from '../db';
+import { storeConversions } from '../conversions/store';
 import { storeEvents } from '../events/store';
 import { storeOrders } from '../orders/store';
 import { markMoments } from '../rollups/marks';
@@ -92,6 +93,11 @@ export async function storeVisitors(
   const signUps = all.flatMap(({ visitorId, derived }) => derived.signUps.map((one) => ({ ...one, visitorId })));
   await deleteStale(tables.signUps, signUps, replace);
   await storeSignUps(context, businessId, signUps, transaction);
+  const conversions = all.flatMap(({ visitorId, derived }) =>
+    derived.conversions.map((one) => ({ ...one, visitorId })),
+  );
+  await deleteStale(tables.conversions, conversions, replace);
+  await storeConversions(context, businessId, conversions, transaction);
   await tables.hops.destroy({
     where: {
       businessId,

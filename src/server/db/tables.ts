@@ -1,4 +1,5 @@
 import type { Model, ModelAttributes, ModelStatic, Sequelize } from 'sequelize';
+import * as conversions from '../conversions/table';
 import * as businesses from '../businesses/table';
 import * as changes from '../changes/table';
 import * as capture from '../capture/table';
@@ -45,6 +46,7 @@ export const definitions = {
   ...segments,
   ...orders,
   ...subscriptions,
+  ...conversions,
   ...events,
   ...outcomes,
   ...notices,

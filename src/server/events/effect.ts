@@ -10,6 +10,7 @@ import type { ReleaseContent } from '../../core/releases';
 import { nowMs } from '../clock';
 import type { Context } from '../context';
 import { json, selectOne, selectRows, text, time, uuid } from '../db';
+import { readEveryPage } from '../capture/queries';
 import { dayIn } from '../days';
 import { hiddenName } from '../leads/called';
 import type { Membership } from '../people/people';
@@ -98,18 +99,10 @@ export function makeEventEffect({ db }: Context, draft: Draft) {
 
   /** Pages of the last weeks at which some cues could be set off, or nearly. */
   async function readPages(businessId: string, from: Date, cues: readonly Cue[]): Promise<string[]> {
-    const rows = await selectRows(
-      db,
-      { page: text() },
-      'FROM page_days WHERE business_id = ? AND day >= ? GROUP BY page LIMIT 20000',
-      [businessId, from.toISOString().slice(0, 10)],
-    );
-    return rows
-      .map(({ page }) => page)
-      .filter((page) => {
-        const path = splitAddress(`http://${page}`)?.path ?? '';
-        return cues.some((cue) => mayArrive(cue, path));
-      });
+    return (await readEveryPage(db, businessId, from)).filter((page) => {
+      const path = splitAddress(`http://${page}`)?.path ?? '';
+      return cues.some((cue) => mayArrive(cue, path));
+    });
   }
 
   /** Who visitors are, where they enquired. */

@@ -12,6 +12,7 @@ import { quoteValue } from '../../core/quote-value';
 import type { ReleaseContent } from '../../core/releases';
 import { count, counted, type Sentence } from '../../core/strands';
 import { nowMs } from '../clock';
+import { readPathsSeen } from '../capture/queries';
 import type { Context } from '../context';
 import { selectRows, text, time, whole } from '../db';
 import { readLives } from '../releases/live-since';
@@ -119,7 +120,7 @@ export function makeEventsStation({ db, tables }: Context, draft: Draft, connect
     presses: readonly PressCount[],
     { events: rules, capture }: ReleaseContent,
   ): Promise<EventOffers> {
-    const [forms, pages] = await Promise.all([
+    const [forms, paths] = await Promise.all([
       tables.formsSeen.findAll({
         attributes: ['form', 'fields'],
         where: { businessId },
@@ -127,18 +128,13 @@ export function makeEventsStation({ db, tables }: Context, draft: Draft, connect
         limit: mostOffered,
         raw: true,
       }),
-      selectRows(
-        db,
-        { page: text(), arrivals: whole().of('SUM(arrivals)') },
-        `FROM page_days WHERE business_id = ? AND day >= ? GROUP BY page ORDER BY SUM(arrivals) DESC LIMIT ${mostOffered}`,
-        [businessId, start().toISOString().slice(0, 10)],
-      ),
+      readPathsSeen(db, businessId, start(), mostOffered),
     ]);
     const pressed = (value: (press: Press) => string) => unique(presses.map(({ press }) => value(press)));
     const seen = forms as unknown as { form: string; fields: { name: string; hidden: boolean }[] }[];
     return {
       forms: unique([...capture.forms.map(({ name }) => name), ...seen.map(({ form }) => form)]),
-      paths: unique(pages.map(({ page }) => page.slice(page.indexOf('/')))),
+      paths,
       elements: pressed(lastingSelector),
       wordsPressed: pressed(({ text: words }) => words),
       links: unique(

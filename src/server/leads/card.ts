@@ -1,7 +1,7 @@
 import { leadCard, type LeadCard } from '../../core/leads/card';
 import { touchValue, type TouchValues } from '../../core/leads/touch-words';
 import { formWordsOf, type Release } from '../../core/releases';
-import { counted } from '../../core/strands';
+import { counted, type BoughtWayIn } from '../../core/strands';
 import { dayWords } from '../days';
 import type { EnquiryRow } from '../db';
 
@@ -10,8 +10,8 @@ export interface CardOf {
   title: string;
   person: string;
   enquiry: Pick<EnquiryRow, 'form' | 'sentAt' | 'visitNumber' | 'stage' | 'wayIn'> | null;
-  /** An order, or a subscription; `at` is null where no page said it. */
-  bought: { kind: 'order' | 'subscription'; at: Date | null } | null;
+  /** An order, a subscription or a conversion; `at` is null where no page said it. */
+  bought: { kind: BoughtWayIn; at: Date | null } | null;
   /** The touch that brought it; null where none is known. */
   origin: TouchValues | null;
   /** The first touch of whoever enquired, where that is another one. */

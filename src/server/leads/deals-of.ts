@@ -2,7 +2,7 @@
 import type { Transaction } from 'sequelize';
 import { groupBy } from '../../core/group-by';
 import { inOrderOfProgress, type Deal } from '../../core/leads';
-import { dealHappenings, noStages, type Happening } from '../../core/outcomes';
+import { dealHappenings, fieldsWanted, noStages, type Happening } from '../../core/outcomes';
 import type { ReleaseContent } from '../../core/releases';
 import { crmEnquiryIdOf } from '../../core/strands';
 import type { Context } from '../context';
@@ -89,8 +89,8 @@ async function readTook(
 }
 
 /**
- * What happened to an enquiry that outcomes may be reached by: the moves of its deals, by the stages of a release, in the
- * order of time.
+ * What happened to an enquiry that outcomes may be reached by: the moves of its deals, by the stages of a release, and the
+ * values of fields that its outcomes name, in the order of time.
  *
  * @param personOf the person that a record about people belongs to, with its other records
  */
@@ -98,18 +98,20 @@ export const happeningsOf = (
   businessId: string,
   enquiryId: string,
   deals: readonly KnownDeal[],
-  { crm }: Pick<ReleaseContent, 'crm'>,
+  { crm, outcomes }: Pick<ReleaseContent, 'crm' | 'outcomes'>,
   personOf: (leadId: string) => { id: string; records: string[] },
 ): Happening[] =>
   deals
     .flatMap(({ record, number, leadId, accountId, took }) => {
       const person = personOf(leadId);
-      return dealHappenings(enquiryId, record, { deal: number, lead: person.id }, crm?.stages ?? noStages, {
+      const formerly = {
         deal: took.map((one) => one.number),
         // It may have been counted before it named this enquiry's lead token.
         enquiry: [crmEnquiryIdOf(businessId, accountId, number), ...took.map((one) => one.enquiryId)],
         lead: person.records.filter((id) => id !== person.id),
-      });
+      };
+      const keys = { deal: number, lead: person.id };
+      return dealHappenings(enquiryId, record, keys, crm?.stages ?? noStages, formerly, fieldsWanted(outcomes));
     })
     .sort((a, b) => a.at - b.at);
 

@@ -1,6 +1,6 @@
 import { mailDomainOf } from '../../core/capture/no-customer';
 import type { ReadRecord } from '../../core/crms';
-import { isRecordNewer, withMoves, type Identity } from '../../core/leads';
+import { isRecordNewer, withFieldTimes, withMoves, type Identity } from '../../core/leads';
 import type { Release } from '../../core/releases';
 import { companyIdOf, crmEnquiryIdOf, dealIdOf, enquiryIdOf, leadIdOf } from '../../core/strands';
 import type { CompanyRow, DealRow, EnquiryRow, LeadRow } from '../db';
@@ -55,7 +55,8 @@ export function recordRows(
     const { record: arrived, merged } = one;
     const before = rows.deals.get(arrived.deal) ?? known.get(arrived.deal);
     if (!isWhole && before && !isRecordNewer(before.record, arrived)) continue;
-    const record = isWhole ? arrived : withMoves(before?.record ?? null, arrived);
+    const was = before?.record ?? null;
+    const record = withFieldTimes(was, isWhole ? arrived : withMoves(was, arrived));
     const madeAt = new Date(record.madeAt);
     const company = companyRow(businessId, accountId, one);
     if (company) rows.companies.set(company.id, company);

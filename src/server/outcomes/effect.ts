@@ -7,6 +7,7 @@ import { pick, plain, selectRows, uuid } from '../db';
 import { hiddenName } from '../leads/called';
 import { happeningsOf, readDeals, readPersonOf } from '../leads/deals-of';
 import { orderHappenings } from '../orders/follow';
+import { makeWebsiteEffect } from './effect-website';
 import type { Membership } from '../people/people';
 import { observationStart, weeks } from '../plan/plan';
 import type { Draft } from '../releases/draft';
@@ -45,13 +46,17 @@ function countAll(subjects: Subject[], rule: OutcomeRule, stages: typeof noStage
 /** What outcomes would have counted of what is recorded. */
 export function makeOutcomeEffect(context: Context, draft: Draft) {
   const { db, tables } = context;
+  const ofWebsite = makeWebsiteEffect(context);
 
   /** By what reaches an outcome, what it may be reached by. */
   const readSubjects: Record<
     OutcomeRule['reachedBy']['kind'],
-    (businessId: string, edited: ReleaseContent) => Promise<Subject[]>
+    (businessId: string, edited: ReleaseContent, by: OutcomeRule['reachedBy']) => Promise<Subject[]>
   > = {
     stage: readEnquiries,
+    field: readEnquiries,
+    event: readWebsite,
+    page: readWebsite,
     order: readOrders,
     postback: async (businessId) => (await Promise.all([readOrders(businessId), readSubscriptions(businessId)])).flat(),
   };
@@ -60,7 +65,7 @@ export function makeOutcomeEffect(context: Context, draft: Draft) {
   return async function effect(membership: Membership, rule: OutcomeRule): Promise<OutcomeEffectView> {
     const { business, role } = membership;
     const { live, draft: edited } = await draft.content(business.id);
-    const subjects = await readSubjects[rule.reachedBy.kind](business.id, edited);
+    const subjects = await readSubjects[rule.reachedBy.kind](business.id, edited, rule.reachedBy);
     const before = live.outcomes.find(({ code }) => code === rule.code);
     const stages = (content: ReleaseContent) => content.crm?.stages ?? noStages;
     const written = countAll(subjects, rule, stages(edited));
@@ -128,6 +133,18 @@ export function makeOutcomeEffect(context: Context, draft: Draft) {
         },
       ];
     });
+  }
+
+  async function readWebsite(businessId: string, edited: ReleaseContent, by: OutcomeRule['reachedBy']) {
+    const found = await ofWebsite(businessId, by, edited);
+    return found.map(({ id, words, strands, happening }): Subject => ({
+      id,
+      words,
+      isPerson: false,
+      href: strands[0] ? `/strands/${strands[0]}` : '',
+      strands,
+      happenings: [happening],
+    }));
   }
 
   async function readOrders(businessId: string): Promise<Subject[]> {

@@ -1,7 +1,16 @@
 import type { Transaction } from 'sequelize';
 import type { Happening, PaymentNotice } from '../../core/outcomes';
 import { qualifiedOutcome } from '../../core/releases';
-import { isAlone, nilId, type Hop, type HopRow, type KnownConsent, type Mark, type Strand } from '../../core/strands';
+import {
+  isAlone,
+  nilId,
+  type BoughtWayIn,
+  type Hop,
+  type HopRow,
+  type KnownConsent,
+  type Mark,
+  type Strand,
+} from '../../core/strands';
 import type { Context } from '../context';
 import { insertRows, plain, type OutcomeRow } from '../db';
 import type { Releases } from '../releases/releases';
@@ -11,7 +20,7 @@ import { replaceHops } from '../strands/replace-hops';
 import { fromStrandRow, lockStrands, toStrandRow } from '../strands/store';
 import { countOutcomes } from './count';
 
-/** An order or a subscription with what happened to it: what it is counted for needs no CRM. */
+/** An order, a subscription or a conversion with what happened to it: what it is counted for needs no CRM. */
 export interface Bought {
   id: string;
   /** IDs of the strands that it may be counted for, the newest first. */
@@ -25,8 +34,8 @@ export interface Bought {
   sameAs: string;
   happenings: Happening[];
   notices: PaymentNotice[];
-  /** Its own hops on a strand that are not written with the visit. */
-  hopsOn(strand: Strand): HopRow[];
+  /** Its own hops on a strand that are not written with the visit. @param outcome the *Qualified* of its way in, once reached */
+  hopsOn(strand: Strand, outcome: OutcomeRow | undefined): HopRow[];
 }
 
 /**
@@ -38,7 +47,7 @@ export interface Bought {
 export async function followBought(
   { context, releases, brakes }: { context: Context; releases: Releases; brakes: Brakes },
   businessId: string,
-  wayIn: 'order' | 'subscription',
+  wayIn: BoughtWayIn,
   bought: Bought[],
   replaced: Hop[],
   transaction: Transaction,
@@ -81,8 +90,9 @@ export async function followBought(
   for (const one of bought) {
     const outcome = (outcomes.get(one.id) ?? []).find(({ code }) => code === rule?.code);
     for (const strand of strandsOf.get(one.id)!) {
-      if (isAlone(strand)) hops.push(...unknownHops(strand, release.number));
-      hops.push(...one.hopsOn(strand));
+      const own = one.hopsOn(strand, outcome);
+      if (isAlone(strand) && own.length > 0) hops.push(...unknownHops(strand, release.number));
+      hops.push(...own);
       const key = { strand: strand.id, wayIn, subject: one.id, release: release.number };
       if (outcome) counted.push({ key, outcome, clickId: strand.clickId });
     }

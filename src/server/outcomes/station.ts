@@ -1,4 +1,4 @@
-import { postedAmount } from '../../core/outcomes';
+import { isCurrency, postedAmount } from '../../core/outcomes';
 import type { OutcomesView } from '../../core/outcomes/view';
 import { evidenceWords, isQuiet, spanWords, type Evidence } from '../../core/evidence';
 import { mayChange } from '../../core/people/rights';
@@ -7,6 +7,7 @@ import type { ReleaseContent } from '../../core/releases';
 import { ruleKinds } from '../../core/rules';
 import { count, counted, type Sentence } from '../../core/strands';
 import { listed } from '../../core/listed';
+import { readPathsSeen } from '../capture/queries';
 import type { Connections } from '../connections/connections';
 import type { Context } from '../context';
 import { selectRows, text, time, whole } from '../db';
@@ -17,6 +18,9 @@ import { observationStart } from '../plan/plan';
 import { nowMs } from '../clock';
 import type { Draft } from '../releases/draft';
 import { readLives, type Lives } from '../releases/live-since';
+
+/** Paths of the website that are offered. */
+const mostPaths = 200;
 
 /** The outcomes of a business: its rules, and what they would have counted. */
 export function makeOutcomesStation(context: Context, draft: Draft, connections: Connections) {
@@ -35,11 +39,16 @@ export function makeOutcomesStation(context: Context, draft: Draft, connections:
       [observationStart(), observationStart(), businessId],
     );
 
-  /** Names of amounts of the newest records, with those that orders and postbacks say. */
-  async function readAmounts(businessId: string, { capture }: ReleaseContent, isPosted: boolean): Promise<string[]> {
+  /** Names of amounts of the newest records, with those that orders and postbacks say and events take along. */
+  async function readAmounts(
+    businessId: string,
+    { capture, events }: ReleaseContent,
+    isPosted: boolean,
+  ): Promise<string[]> {
     const ofRecords = await readRecordNames(db, businessId, 'amounts');
+    const ofEvents = events.readings.flatMap(({ id, as, unit }) => (as === 'number' && isCurrency(unit) ? [id] : []));
     const ofOrders = capture.orders.flatMap(({ amounts }) => amounts.map(pointerName));
-    return [...new Set([...ofRecords, ...ofOrders, ...(isPosted ? [postedAmount] : [])])].sort();
+    return [...new Set([...ofRecords, ...ofOrders, ...ofEvents, ...(isPosted ? [postedAmount] : [])])].sort();
   }
 
   return {
@@ -53,7 +62,7 @@ export function makeOutcomesStation(context: Context, draft: Draft, connections:
         readSenders(context, business.id),
       ]);
       const evidence = evidenceOf(edited, known, lives);
-      const { outcomes, telling, crm, platforms } = edited;
+      const { outcomes, telling, crm, platforms, events } = edited;
       return {
         sentence: outcomesSentence(live, edited, known, evidence),
         outcomes,
@@ -63,6 +72,7 @@ export function makeOutcomesStation(context: Context, draft: Draft, connections:
           crm,
           outcomes,
           platforms,
+          events,
           accounts,
           senders: senders.map(({ key, name, steps }) => ({
             key,
@@ -71,6 +81,8 @@ export function makeOutcomesStation(context: Context, draft: Draft, connections:
           })),
         },
         amounts: await readAmounts(business.id, edited, senders.length > 0),
+        crmFields: await readRecordNames(db, business.id, 'fields'),
+        paths: await readPathsSeen(db, business.id, observationStart(), mostPaths),
         evidence: Object.fromEntries(
           [...evidence].map(([code, one]) => [code, { count: one.total, words: factsOf(one) }]),
         ),

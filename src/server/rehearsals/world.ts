@@ -11,8 +11,9 @@ import { readOrigin } from '../capture/origin';
 import type { CaptureStation } from '../capture/station';
 import { nowMs } from '../clock';
 import type { Context } from '../context';
+import { readPathsSeen } from '../capture/queries';
 import type { Crms } from '../crms/crm';
-import { json, plain, selectRows, text, whole, type BusinessRow } from '../db';
+import { json, plain, selectRows, type BusinessRow } from '../db';
 import type { Openers } from '../events/openers';
 import { readPresses } from '../events/presses';
 import { makeLastKnown } from '../last-known';
@@ -46,16 +47,11 @@ export function makeKnownWorld(
       await tables.websites.findAll({ where: { businessId }, order: [['place', 'ASC']], limit: 1 }),
     );
     const host = websites[0]?.host ?? '';
-    const [website, forms, presses, pages, deals, order] = await Promise.all([
+    const [website, forms, presses, paths, deals, order] = await Promise.all([
       host ? readOrigin(db, businessId, host) : '',
       capture.seenForms(businessId),
       readPresses(db, businessId, since),
-      selectRows(
-        db,
-        { page: text(), arrivals: whole().of('SUM(arrivals)') },
-        `FROM page_days WHERE business_id = ? AND day >= ? GROUP BY page ORDER BY SUM(arrivals) DESC LIMIT ${mostPaths}`,
-        [businessId, since.toISOString().slice(0, 10)],
-      ),
+      readPathsSeen(db, businessId, since, mostPaths),
       selectRows(db, { record: json<CrmRecord>() }, 'FROM deals WHERE business_id = ? ORDER BY made_at DESC LIMIT 50', [
         businessId,
       ]),
@@ -69,7 +65,7 @@ export function makeKnownWorld(
         presses.map(({ press, address }) => ({ path: splitAddress(address)?.path ?? '', press })),
         ({ path, press }) => JSON.stringify([path, press]),
       ),
-      paths: [...new Set(pages.map(({ page }) => page.slice(page.indexOf('/'))))],
+      paths,
       dealAmounts: Object.assign({}, ...deals.map(({ record }) => record.amounts).reverse()) as Record<string, Money>,
       orderAmounts: Object.fromEntries(
         amounts.flatMap(({ name, amount }) => {

@@ -11,12 +11,13 @@ export async function readConsents(
   const ofKind = (kind: ReportBackRow['subjectKind']) =>
     reportBacks.filter(({ subjectKind }) => subjectKind === kind).map(({ subjectId }) => subjectId);
   const attributes: ['id', 'consent'] = ['id', 'consent'];
-  const [enquiries, orders, signUps] = await Promise.all([
+  const [enquiries, orders, conversions, signUps] = await Promise.all([
     tables.enquiries.findAll({ attributes, where: { businessId, id: ofKind('enquiry') } }).then(plain),
     tables.orders.findAll({ attributes, where: { businessId, id: ofKind('order') } }).then(plain),
+    tables.conversions.findAll({ attributes, where: { businessId, id: ofKind('conversion') } }).then(plain),
     readSignedUp(tables, businessId, ofKind('subscription')),
   ]);
-  return new Map([...enquiries, ...orders, ...signUps].map(({ id, consent }) => [id, consent]));
+  return new Map([...enquiries, ...orders, ...conversions, ...signUps].map(({ id, consent }) => [id, consent]));
 }
 
 /** Of subscriptions, what whoever signed up agreed to; null of one whose sign-up nobody knows. */

@@ -15,7 +15,8 @@ const joins = `JOIN outcomes o ON o.business_id = r.business_id AND o.id = r.out
   LEFT JOIN enquiries e ON r.subject_kind = 'enquiry' AND e.business_id = r.business_id AND e.id = r.subject_id
   LEFT JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id
   LEFT JOIN orders n ON r.subject_kind = 'order' AND n.business_id = r.business_id AND n.id = r.subject_id
-  LEFT JOIN subscriptions u ON r.subject_kind = 'subscription' AND u.business_id = r.business_id AND u.id = r.subject_id`;
+  LEFT JOIN subscriptions u ON r.subject_kind = 'subscription' AND u.business_id = r.business_id AND u.id = r.subject_id
+  LEFT JOIN conversions c ON r.subject_kind = 'conversion' AND c.business_id = r.business_id AND c.id = r.subject_id`;
 
 const listed = {
   ...pick(
@@ -44,9 +45,9 @@ const listed = {
   hasMinor: reportBacks.columns.toldMinor.of('f.told_minor'),
   ...orNull(pick(enquiries, ['wayIn', 'erasedAt'], 'e')),
   ...orNull(pick(leads, ['name', 'company'], 'l')),
-  /** Of what was bought: an order, or a subscription. */
-  boughtNumber: orders.columns.number.of('COALESCE(n.number, u.number)').nullable(),
-  boughtStrands: orders.columns.strands.of('COALESCE(n.strands, u.strands)').nullable(),
+  /** Of what was bought or done: an order, a subscription, a conversion. */
+  boughtNumber: orders.columns.number.of('COALESCE(n.number, u.number, c.name)').nullable(),
+  boughtStrands: orders.columns.strands.of('COALESCE(n.strands, u.strands, c.strands)').nullable(),
 };
 export type QueueQueryRow = Read<typeof listed>;
 

@@ -1,4 +1,4 @@
-import { isAlone, type LatestRow } from '../../core/strands';
+import { isAlone, type LatestRow, type BoughtWayIn } from '../../core/strands';
 import { waysIn } from '../../core/ways-in';
 import { originWords, type Release } from '../../core/releases';
 import { orNull, pick, uuid, type Read } from '../db';
@@ -14,11 +14,11 @@ export const boughtStrand = {
 };
 
 /**
- * One of the newest orders or subscriptions, with how far its newest click came.
+ * One of the newest orders, subscriptions or conversions, with how far its newest click came.
  * @param last the hop that it made where no click is known; '' for none
  */
 export function latestBought(
-  way: 'order' | 'subscription',
+  way: BoughtWayIn,
   { strandId, kind, source, medium, reached, state: stands, reason }: Read<typeof boughtStrand>,
   { id, number, at, last }: { id: string; number: string; at: Date; last: string },
   release: Release,

@@ -27,6 +27,7 @@ import { hiddenName } from '../leads/called';
 import { standingWords, toListRow } from '../leads/list';
 import { isRecorded } from '../capture/queries';
 import { listOrders } from '../orders/latest';
+import { listConversions } from '../conversions/latest';
 import { listSubscriptions } from '../subscriptions/latest';
 import { inParts, mostInFile, pageSize } from '../lists';
 import { readChoices, readNarrowing, type SegmentNarrowing } from '../leads/segments/segments';
@@ -128,6 +129,8 @@ export function makeStrandPages(context: Context, releases: Releases) {
       segment ? [] : listOrders(db, id, release, { limit: mostLatest }),
     subscription: async ({ id }, _role, release, segment) =>
       segment ? [] : listSubscriptions(db, id, release, { limit: mostLatest }),
+    conversion: async ({ id }, _role, release, segment) =>
+      segment ? [] : listConversions(db, id, release, mostLatest),
   };
 
   /** Strands are found as leads are: by what their lists show, and by who wrote or rang. */

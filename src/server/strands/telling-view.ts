@@ -38,7 +38,9 @@ function notReached({ way, release, enquiry, sentOn }: Facts): TellingView | nul
         ? 'What will be told once they order'
         : way === 'subscription'
           ? 'What will be told once they pay'
-          : 'What will be told once it qualifies',
+          : way === 'conversion'
+            ? 'What will be told once they convert'
+            : 'What will be told once it qualifies',
     rows: [
       { name: 'Outcome', value: rule.words, mono: false, note: `\`${rule.code}\`` },
       ...(rule.reachedBy.kind === 'stage'

@@ -2,10 +2,10 @@ import { movesOf, qualityWords, type Quality } from '../../core/leads';
 import { callLength } from '../../core/leads/calls';
 import { listed } from '../../core/listed';
 import { contractOf } from '../../core/platforms';
-import { minorDigits, noStages, type Money } from '../../core/outcomes';
+import { minorDigits, noStages, type Money, type OutcomeEvidence } from '../../core/outcomes';
 import { quoteValue } from '../../core/quote-value';
 import { originWords, type Release } from '../../core/releases';
-import { clickStrandId, counted, type TraceEvent } from '../../core/strands';
+import { clickStrandId, counted, type TraceEvent, type BoughtWayIn } from '../../core/strands';
 import type { CrmWriteRow, OutcomeRow, EnquiryRow } from '../db';
 import type { KnownDeal } from '../leads/deals-of';
 import type { CallRow } from '../leads/calls/table';
@@ -49,8 +49,7 @@ export function traceEvents(facts: TraceFacts, forms: (form: string) => string):
   if (enquiry?.wayIn === 'import')
     events.push([enquiry.sentAt.getTime(), `Brought in from “${enquiry.form}”`, 'a list']);
   if (bought?.at) {
-    const what = bought.kind === 'order' ? 'Ordered' : 'Signed up for a subscription';
-    events.push([bought.at.getTime(), `${what}, number \`${bought.number}\``, 'page']);
+    events.push([bought.at.getTime(), boughtWords[bought.kind](bought.number), 'page']);
   }
   if (enquiry?.hitId) {
     // Several rules may look for one field, and rules for all forms look for fields that this one never had.
@@ -85,14 +84,7 @@ export function traceEvents(facts: TraceFacts, forms: (form: string) => string):
   for (const { at, text, seenBy: by, enquiryId } of facts.routineEvents)
     events.push([at, text, by, enquiryId === enquiry?.id ? '' : enquiryId]);
   for (const { code, evidence, happenedAt, worthChange, changeCause, changedAt } of outcomes) {
-    const at =
-      evidence.kind === 'stage'
-        ? `, at ${evidence.stage}`
-        : evidence.kind === 'postback'
-          ? `, as ${evidence.sender} posted \`${evidence.step}\``
-          : '';
-    const skipped = evidence.kind === 'stage' && evidence.skipped ? ', its own stage was passed over' : '';
-    events.push([happenedAt.getTime() + 1, `Counted \`${code}\` once${at}${skipped}`, 'Avrix']);
+    events.push([happenedAt.getTime() + 1, `Counted \`${code}\` once${evidenceWords(evidence)}`, 'Avrix']);
     if (changedAt && worthChange !== '')
       events.push([changedAt.getTime(), changeWords(code, worthChange, changeCause), 'Avrix']);
   }
@@ -226,3 +218,27 @@ const isPassedOver = (
   clickId !== '' &&
   at <= bought.at &&
   !bought.strands.includes(clickStrandId(businessId, platform, clickId));
+
+const boughtWords: Record<BoughtWayIn, (number: string) => string> = {
+  order: (number) => `Ordered, number \`${number}\``,
+  subscription: (number) => `Signed up for a subscription, number \`${number}\``,
+  conversion: (name) => `Converted by \`${name}\``,
+};
+
+/** What showed that an outcome was reached, as the end of a sentence. */
+function evidenceWords(evidence: OutcomeEvidence): string {
+  switch (evidence.kind) {
+    case 'stage':
+      return `, at ${evidence.stage}${evidence.skipped ? ', its own stage was passed over' : ''}`;
+    case 'field':
+      return `, as \`${evidence.name}\` became \`${evidence.value}\``;
+    case 'postback':
+      return `, as ${evidence.sender} posted \`${evidence.step}\``;
+    case 'event':
+      return `, by the event \`${evidence.event}\``;
+    case 'page':
+      return `, on \`${evidence.path}\``;
+    case 'order':
+      return '';
+  }
+}

@@ -2,7 +2,7 @@ import type { Hit } from '../../core/capture';
 import { AvrixError } from '../../core/errors';
 import type { SentOn } from '../../core/leads';
 import type { Release } from '../../core/releases';
-import { nilId, signUpIdOf, type HopRow, type Strand, type WayInKind } from '../../core/strands';
+import { nilId, signUpIdOf, type HopRow, type Strand, type WayInKind, type BoughtWayIn } from '../../core/strands';
 import { waysIn } from '../../core/ways-in';
 import type { Context } from '../context';
 import {
@@ -25,10 +25,11 @@ import type { Releases } from '../releases/releases';
 import { fromHopRow, fromStrandRow } from './store';
 import { readRoutineEvents, type RoutineEvent } from './trace-routines';
 
-/** An order, or a subscription with its sign-up where that is known. */
+/** An order, a subscription with its sign-up where that is known, or a conversion. */
 export interface BoughtRow {
-  kind: 'order' | 'subscription';
+  kind: BoughtWayIn;
   id: string;
+  /** Of a conversion what it is called. */
   number: string;
   /** When it was ordered or signed up for, as a page said; null where none did. */
   at: Date | null;
@@ -165,14 +166,25 @@ export function makeTraceFacts(context: Context, releases: Releases) {
     };
   }
 
+  async function readConversion(businessId: string, id: string): Promise<BoughtRow | null> {
+    const found = (await tables.conversions.findOne({ where: { businessId, id } }))?.get({ plain: true });
+    return found ? { ...found, kind: 'conversion', number: found.name, paidAt: null } : null;
+  }
+
+  const readBought: Record<BoughtWayIn, typeof readOrder> = {
+    order: readOrder,
+    subscription: readSubscription,
+    conversion: readConversion,
+  };
+
   return {
-    /** The newest order, or subscription, of a strand; null without one. */
+    /** The newest order, subscription or conversion of a strand; null without one. */
     async boughtOf(businessId: string, strandId: string, wayIn: BoughtRow['kind']): Promise<BoughtRow | null> {
       const where = { businessId, strandId, wayIn, hop: waysIn[wayIn].own };
       const hop = await tables.hops.findOne({ where, order: [['at', 'DESC']] });
       const id = hop?.get({ plain: true }).subjectId;
       if (!id) return null;
-      return wayIn === 'order' ? readOrder(businessId, id) : readSubscription(businessId, id);
+      return readBought[wayIn](businessId, id);
     },
 
     /** @throws AVX_NOT_FOUND */

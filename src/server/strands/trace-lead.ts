@@ -18,6 +18,8 @@ export interface LeadWords {
   crm: Crm | null;
 }
 
+const boughtTitles = { order: 'Order', subscription: 'Subscription', conversion: 'Conversion' } as const;
+
 /** What sales reads first of an enquiry, or of what was bought. */
 export function traceCard(
   { strand, touches, enquiry, bought, lead, release, others }: TraceFacts,
@@ -28,7 +30,7 @@ export function traceCard(
   const [first] = touches;
   const came = bought?.at ?? enquiry?.sentAt ?? null;
   const title = bought
-    ? `${bought.kind === 'order' ? 'Order' : 'Subscription'} ${bought.number}`
+    ? `${boughtTitles[bought.kind]} ${bought.number}`
     : enquiry?.erasedAt
       ? erasedName
       : lead

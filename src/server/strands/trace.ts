@@ -12,6 +12,8 @@ import {
   traceValues,
   type TraceView,
   type WayInKind,
+  type BoughtWayIn,
+  boughtWaysIn,
 } from '../../core/strands';
 import { waysIn } from '../../core/ways-in';
 import type { Context } from '../context';
@@ -88,8 +90,7 @@ export function makeTraces(
 
     /** On the ways in of what is bought with the newest that it brought. */
     async ofStrand(business: BusinessRow, role: RoleRow, id: string, way: WayInKind): Promise<TraceView> {
-      const isBought = way === 'order' || way === 'subscription';
-      const bought = isBought ? await facts.boughtOf(business.id, id, way) : null;
+      const bought = isBoughtWay(way) ? await facts.boughtOf(business.id, id, way) : null;
       return view(business, role, id, { way, enquiry: null, bought });
     },
   };
@@ -147,12 +148,15 @@ function underLine(
 ): string {
   const from = originWords(release, strand.source, strand.medium);
   if (bought?.at)
-    return `${bought.kind === 'order' ? 'Ordered' : 'Signed up'} on ${dayWords(bought.at.getTime(), zone)}${visitWords(bought)}${ageWords(strand, bought.at)}.`;
+    return `${boughtDone[bought.kind]} on ${dayWords(bought.at.getTime(), zone)}${visitWords(bought)}${ageWords(strand, bought.at)}.`;
   if (bought) return bought.paidAt ? `Paid on ${dayWords(bought.paidAt.getTime(), zone)}; no sign-up is known.` : '';
   if (!enquiry) return `${strand.kind === 'click' ? 'Clicked' : 'Landed'} ${dayWords(strand.firstAt, zone)}, ${from}.`;
   if (sentOn) return `Sent “${enquiry.form}” on ${sentOn.platform} on ${dayWords(enquiry.sentAt.getTime(), zone)}.`;
   return `${enquiredBy(enquiry, forms)} on ${dayWords(enquiry.sentAt.getTime(), zone)}${visitWords(enquiry)}${ageWords(strand, enquiry.sentAt)}.`;
 }
+
+const boughtDone = { order: 'Ordered', subscription: 'Signed up', conversion: 'Converted' } as const;
+const isBoughtWay = (way: WayInKind): way is BoughtWayIn => (boughtWaysIn as readonly string[]).includes(way);
 
 const visitWords = ({ visitNumber }: { visitNumber: number | null }) =>
   visitNumber ? `, on visit ${visitNumber}` : '';

@@ -15,6 +15,7 @@ const kindWords: Record<StrandListRow['kind'], string> = {
   import: 'imported, no click ID',
   order: 'order alone',
   subscription: 'subscription alone',
+  conversion: 'conversion alone',
 };
 
 /** The strands behind one number of the line; each leads to its trace. */

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import type { OutcomeEffectView, OutcomesView } from '../../core/outcomes/view';
 import type { OutcomeRule } from '../../core/outcomes/schema';
 import { startTelling } from '../../core/outcomes/subscription';
-import { count, counted } from '../../core/strands';
+import { count, counted, type WayInKind } from '../../core/strands';
 import { useOpen } from '../../ui/address/useOpen';
 import { StationFrame } from '../../ui/frame/StationFrame';
 import { Live } from '../../ui/live/Live';
@@ -73,7 +73,7 @@ function Outcomes({ business, initial, search }: Props) {
               return { words: code, under: `${words}${which}${times}${known?.words ?? 'not live'}` };
             }}
             beside={view.beside}
-            offers={{ amounts: view.amounts }}
+            offers={{ amounts: view.amounts, crmFields: view.crmFields, paths: view.paths }}
             title={({ code }) => code}
             also={({ rule, isNew }) =>
               !isNew && <Telling key={rule.code} business={business} view={view} outcome={rule} />
@@ -173,8 +173,7 @@ function Telling({ business, view, outcome }: { business: string; view: Outcomes
   const others = platforms.filter(({ key }) => !own.some(({ account }) => account === key));
   const added = others.find(({ key }) => key === adding);
   const common = { business, view, beside: view.beside };
-  const isOfOrder = outcome.reachedBy.kind === 'order' || outcome.countedOnceFor === 'order';
-  const wayIn = outcome.reachedBy.kind === 'stage' ? 'form' : isOfOrder ? 'order' : 'subscription';
+  const wayIn = wayInOf(outcome);
   const qualified = view.qualified.find(({ way }) => way === wayIn) ?? null;
   return (
     <div className="flex flex-col gap-4">
@@ -222,8 +221,18 @@ function Telling({ business, view, outcome }: { business: string; view: Outcomes
   );
 }
 
+/** The way in on whose line an outcome stands first. */
+function wayInOf({ reachedBy: { kind }, countedOnceFor }: OutcomeRule): WayInKind {
+  if (kind === 'stage' || kind === 'field') return 'form';
+  if (kind === 'event' || kind === 'page') return 'conversion';
+  return kind === 'order' || countedOnceFor === 'order' ? 'order' : 'subscription';
+}
+
 const subjectsOf: Record<OutcomeRule['reachedBy']['kind'], [one: string, many: string]> = {
   stage: ['record', 'records'],
   order: ['order', 'orders'],
   postback: ['order or subscription', 'orders and subscriptions'],
+  field: ['record', 'records'],
+  event: ['time it went off', 'times it went off'],
+  page: ['time it was reached', 'times it was reached'],
 };

@@ -45,6 +45,7 @@ import { corrections } from './0045-corrections';
 import { notices } from './0046-notices';
 import { brakes } from './0047-brakes';
 import { subscriptions } from './0048-subscriptions';
+import { conversions } from './0050-conversions';
 import { sameOrders } from './0049-same-orders';
 import { pageTellings } from './0029-page-tellings';
 
@@ -104,4 +105,5 @@ export const migrations: Migration[] = [
   ...brakes,
   ...subscriptions,
   ...sameOrders,
+  ...conversions,
 ];

@@ -80,11 +80,12 @@ export function makeErase(
   async function eraseBrowsers(businessId: string, visitorId: string[], transaction: Transaction) {
     if (visitorId.length === 0) return { hits: 0, visits: 0, bought: [] };
     const where = { businessId, visitorId };
-    const [visits, touches, events, orders, signUps] = await Promise.all([
+    const [visits, touches, events, orders, conversions, signUps] = await Promise.all([
       tables.visits.findAll({ where, transaction }),
       tables.touches.findAll({ attributes: ['id', 'visitorId', 'at', 'landing'], where, transaction }),
       tables.events.findAll({ attributes: ['id', 'at'], where, transaction }),
       tables.orders.findAll({ attributes: ['id', 'at', 'number'], where, transaction }),
+      tables.conversions.findAll({ attributes: ['id', 'at'], where, transaction }),
       tables.signUps.findAll({ attributes: ['leadToken'], where, transaction }),
     ]);
     const leadToken = plain(signUps)
@@ -131,6 +132,10 @@ export function makeErase(
       { leadToken: '', visitorId: nilId, hitId: nilId, page: '', consent: null },
       { where, transaction },
     );
+    await tables.conversions.update(
+      { fields: {}, visitorId: nilId, hitId: nilId, page: '', consent: null },
+      { where, transaction },
+    );
     await tables.orders.update(
       { number: '', visitorId: nilId, hitId: nilId, page: '', consent: null },
       { where, transaction },
@@ -161,7 +166,11 @@ export function makeErase(
       transaction,
       config.rollUpSeconds * 1000,
     );
-    return { hits, visits: visits.length, bought: [...plain(orders), ...subscriptions].map(({ id }) => id) };
+    return {
+      hits,
+      visits: visits.length,
+      bought: [...plain(orders), ...plain(conversions), ...subscriptions].map(({ id }) => id),
+    };
   }
 
   /** What was told of what they reached: who it was told of goes, what it was worth stays. */
