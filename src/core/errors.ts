@@ -185,6 +185,11 @@ const catalogue = {
     (o) => `Another campaign has the ${o.what} “${o.value}” already. Give this one its own.`,
   ],
   AVX_SERVICE_AWAY: [502, 'Outside service does not answer', (o) => `${o.why} Try again in a while.`],
+  AVX_FILE_TAKEN: [
+    409,
+    'File is taken already',
+    (o) => `“${o.name}” is being taken, or was. What it says is counted once; bring another file to change it.`,
+  ],
   AVX_FILE_WRONG: [422, 'File cannot be read', (o) => `${o.was}. ${o.fix}.`],
   AVX_METHOD_WRONG: [405, 'Method is wrong', (o) => `This address takes ${o.fix}.`],
   AVX_SPOOL_AWAY: [

@@ -41,6 +41,7 @@ import { leadPullJob } from './jobs/lead-pull';
 import { crmWriteJob } from './jobs/crm-write';
 import { enquiryJob } from './jobs/enquiry';
 import { orderJob } from './jobs/order';
+import { filedFileJob } from './jobs/filed-file';
 import { conversionJob } from './jobs/conversion';
 import { subscriptionJob } from './jobs/subscription';
 import { routineLookJob, routineStepJob, routineTakeJob } from './jobs/routine';
@@ -71,6 +72,8 @@ import { makeMembers } from './people/members';
 import { makeBrakes } from './reportbacks/brakes';
 import { makeHeldAsOne } from './reportbacks/held-as-one';
 import { makeFollowOrders } from './orders/follow';
+import { makeFiledStation } from './outcomes/filed/station';
+import { makeTakeFiled } from './outcomes/filed/take';
 import { makeFollowConversions } from './conversions/follow';
 import { makeFollowSubscriptions } from './subscriptions/follow';
 import { makeFollowEnquiries } from './leads/enquiry';
@@ -212,6 +215,7 @@ function makeDomainServices(config: Config) {
     handOverJob(makeHandOver(context, crms, releases)),
     crmWriteJob(writeBack),
     orderJob(makeFollowOrders(context, releases, brakes)),
+    filedFileJob(makeTakeFiled(context, releases)),
     conversionJob(makeFollowConversions(context, releases, brakes)),
     subscriptionJob(makeFollowSubscriptions(context, releases, brakes)),
     routineTakeJob(takeLeads),
@@ -306,6 +310,7 @@ function makeDomainServices(config: Config) {
     personExport: makePersonExport(context),
     erase: makeErase(context, changes, spool, spoolWriter),
     answers: makeAnswersStation(context, releases, changes, say),
+    filed: makeFiledStation(context, releases, connections, changes),
     imports: makeImportsStation(context, releases, crms, changes, makeTakeImport(context, releases)),
     leadForms: makeLeadFormsStation(context, accounts, releases, crms, changes),
     records: makeRecordsStation(context, releases, changes),

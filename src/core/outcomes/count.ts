@@ -21,6 +21,7 @@ export type OutcomeEvidence =
   | { kind: 'field'; name: string; value: string }
   | { kind: 'event'; event: string }
   | { kind: 'page'; path: string }
+  | { kind: 'file'; says: string }
   | { kind: 'postback'; sender: string; step: string };
 
 /** An outcome that a happening reached. */
@@ -71,6 +72,10 @@ function evidenceOf({ what, fields }: Happening, { reachedBy }: OutcomeRule, sta
     if (reachedBy.kind !== 'event' || reachedBy.event !== what.event) return null;
     const holds = ({ reading, test, not, text }: Condition) => passes(test, fields[reading] ?? '', text) !== not;
     return reachedBy.conditions.every(holds) ? { kind: 'event', event: what.event } : null;
+  }
+  if (what.kind === 'file') {
+    const isIt = reachedBy.kind === 'file' && reachedBy.says === what.says;
+    return isIt ? { kind: 'file', says: what.says } : null;
   }
   if (what.kind === 'page') {
     const isIt = reachedBy.kind === 'page' && passes(reachedBy.test, what.path, reachedBy.text);

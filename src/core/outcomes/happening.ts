@@ -1,6 +1,6 @@
 import type { CrmRecord } from '../leads/schema';
 import type { SubjectKind } from '../strands/types';
-import type { DerivedConversion } from '../strands/visitor-conversions';
+import type { StoredConversion } from '../strands/visitor-conversions';
 import type { DerivedOrder } from '../strands/visitor-orders';
 import type { Stages } from './reached';
 import type { CountedOnceFor, Money, OutcomeRule, StageChange } from './schema';
@@ -33,14 +33,20 @@ export interface FieldValue {
   value: string;
 }
 
-/** Somebody did something on the website: an event went off, or a page was reached. */
-export type Conversion = { kind: 'event'; event: string } | { kind: 'page'; path: string };
+/**
+ * Somebody did something on the website: an event went off, or a page was reached; or a row of a file says that something
+ * happened elsewhere.
+ */
+export type Conversion =
+  { kind: 'event'; event: string } | { kind: 'page'; path: string } | { kind: 'file'; says: string };
 
 /** Something that happened to an enquiry, order, subscription or conversion, which an outcome may be reached by. */
 export interface Happening {
   subject: { kind: SubjectKind; id: string };
   /** ms */
   at: number;
+  /** When (ms) what counts was decided, where that is not when it happened: rows of a file go by the rules of when it was taken. */
+  ruledAt?: number;
   what: StageMove | FieldValue | { kind: 'order' } | Posting | Conversion;
   /** What outcomes can be counted once for, by its kind; a kind that there is none of is missing. */
   keys: Partial<Record<CountedOnceFor, string>>;
@@ -102,7 +108,7 @@ export function dealHappenings(
 export const fieldsWanted = (outcomes: readonly OutcomeRule[]): string[] =>
   outcomes.flatMap(({ reachedBy }) => (reachedBy.kind === 'field' ? [reachedBy.name] : []));
 
-/** What somebody did on the website. Amounts that cannot be read in their currency are left out. */
+/** What somebody did on the website, or a file says. Amounts that cannot be read in their currency are left out. */
 export const conversionHappening = (
   {
     id,
@@ -111,17 +117,31 @@ export const conversionHappening = (
     fields,
     amounts,
     strands,
-  }: Pick<DerivedConversion, 'id' | 'kind' | 'name' | 'fields' | 'amounts' | 'strands'>,
+  }: Pick<StoredConversion, 'id' | 'kind' | 'name' | 'fields' | 'amounts' | 'strands'>,
   at: number,
   visitor: string,
 ): Happening => ({
   subject: { kind: 'conversion', id },
   at,
-  what: kind === 'event' ? { kind, event: name } : { kind, path: name },
+  what: kind === 'event' ? { kind, event: name } : kind === 'page' ? { kind, path: name } : { kind, says: name },
   keys: { click: strands[0] ?? visitor, visitor, conversion: id },
   fields,
   amounts: moneyOf(amounts),
 });
+
+/** What a row of a file says happened. @param ruledAt ms, when the file was taken */
+export const filedHappening = (
+  {
+    orderId,
+    ...row
+  }: Pick<StoredConversion, 'id' | 'kind' | 'name' | 'fields' | 'amounts' | 'strands'> & { orderId: string },
+  at: number,
+  ruledAt: number,
+): Happening => {
+  const happening = conversionHappening(row, at, row.id);
+  const keys: Happening['keys'] = orderId === '' ? happening.keys : { ...happening.keys, order: orderId };
+  return { ...happening, keys, ruledAt };
+};
 
 const moneyOf = (amounts: readonly { name: string; amount: string; currency: string }[]): Record<string, Money> =>
   Object.fromEntries(

@@ -66,6 +66,11 @@ export const reachedBySchema = z.discriminatedUnion('kind', [
     test: z.enum(textTests),
     text: z.string().max(300),
   }),
+  z.object({
+    kind: z.literal('file'),
+    /** What rows of files call it. */
+    says: z.string().max(60),
+  }),
 ]);
 export type ReachedBy = z.infer<typeof reachedBySchema>;
 

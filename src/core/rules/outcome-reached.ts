@@ -34,6 +34,7 @@ export const onceFor: Record<ReachedBy['kind'], readonly CountedOnceFor[]> = {
   postback: ['order', 'subscription', 'payment'],
   event: ['click', 'visitor', 'conversion'],
   page: ['click', 'visitor', 'conversion'],
+  file: ['order', 'click', 'conversion'],
 };
 const begun: { [Kind in ReachedBy['kind']]: Extract<ReachedBy, { kind: Kind }> } = {
   stage: { kind: 'stage', stage: '' },
@@ -42,6 +43,7 @@ const begun: { [Kind in ReachedBy['kind']]: Extract<ReachedBy, { kind: Kind }> }
   postback: { kind: 'postback', sender: '', step: '' },
   event: { kind: 'event', event: '', conditions: [] },
   page: { kind: 'page', test: 'begins', text: '' },
+  file: { kind: 'file', says: '' },
 };
 
 const reachedBy: Within<OutcomeRule> = {
@@ -120,6 +122,7 @@ export const reachedPieces: Piece<OutcomeRule>[] = [
     ['postback', 'When a postback of'],
     ['event', 'When the event'],
     ['page', 'When somebody comes to a page whose path'],
+    ['file', 'When a row of a file says'],
   ]),
   when(
     isBy('postback'),
@@ -208,6 +211,7 @@ export const reachedPieces: Piece<OutcomeRule>[] = [
     ' ',
     value(within('page', 'text', 'path'), 'Path', 'a path', { offers: 'paths', tidy }),
   ),
+  when(isBy('file'), ' ', value(within('file', 'says'), 'What the row says', 'an outcome', { tidy })),
 ];
 
 type Content = Pick<ReleaseContent, 'crm' | 'events'>;
@@ -256,6 +260,16 @@ function wrongBy(by: ReachedBy, { crm, events }: Content): RuleProblem[] {
       return by.text === ''
         ? [{ field: 'path', was: 'the path is missing', fix: 'Type it, such as /care/welcome.' }]
         : wrongPattern('path', by.test, by.text);
+    case 'file':
+      return by.says === ''
+        ? [
+            {
+              field: 'says',
+              was: 'it is not said what files call it',
+              fix: 'Type what stands in their rows, such as FLT-SIGNED.',
+            },
+          ]
+        : [];
     case 'order':
       return [];
   }

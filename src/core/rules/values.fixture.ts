@@ -212,6 +212,7 @@ export const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
       fc.constant({ kind: 'order' }),
       fc.record({ kind: fc.constant('postback'), sender: word, step: word }),
       fc.record({ kind: fc.constant('field'), name: word, test: fc.constantFrom('equals', 'at_least'), text: words }),
+      words.map((says) => ({ kind: 'file', says })),
       fc.record({ kind: fc.constant('page'), test: fc.constantFrom('begins', 'equals'), text: words }),
       fc.record({
         kind: fc.constant('event'),

@@ -33,6 +33,9 @@ export const subscriptionIdOf = (business: string, number: string) => idOf('subs
 export const subscriptionStrandId = (subscription: string) => idOf('subscription strand', subscription);
 /** Something that somebody did on the website and an outcome may be reached by, by the hit that said it. */
 export const conversionIdOf = (what: string, hit: string) => idOf('conversion', what, hit);
+/** The same of a row of a file, by what it is known by there: its order, else its click and time. */
+export const filedConversionId = (business: string, says: string, key: string) =>
+  idOf('filed conversion', business, says, key);
 export const conversionStrandId = (conversion: string) => idOf('conversion strand', conversion);
 /** A sending of a form by which people subscribe. */
 export const signUpIdOf = (business: string, leadToken: string) => idOf('sign-up', business, leadToken);

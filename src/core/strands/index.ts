@@ -14,6 +14,6 @@ export type * from './view';
 export * from './visitor';
 export { orderedHop } from './visitor-hops';
 export type { DerivedEvent, DerivedTelling } from './visitor-events';
-export type { DerivedConversion } from './visitor-conversions';
+export type { DerivedConversion, StoredConversion } from './visitor-conversions';
 export type { DerivedOrder, DerivedSignUp } from './visitor-orders';
 export * from './setting-up';

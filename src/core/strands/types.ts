@@ -74,6 +74,7 @@ export type Evidence =
   | 'platform_list'
   | 'call_list'
   | 'import_list'
+  | 'file'
   | 'crm_record'
   | 'postback'
   | 'outcome'

@@ -61,6 +61,11 @@ export function takeConversion(
 
 type Converted = Pick<DerivedConversion, 'kind' | 'name' | 'fields' | 'amounts'> & { each: boolean };
 
+/** The same as it is stored, also of what a file says. */
+export interface StoredConversion extends Omit<DerivedConversion, 'kind'> {
+  kind: DerivedConversion['kind'] | 'file';
+}
+
 function ofEvent({ event, reads }: EventHit, { conversions, units }: VisitorRules): Converted | null {
   const by = conversions.filter((rule) => rule.kind === 'event' && rule.event === event);
   if (by.length === 0) return null;

@@ -4,6 +4,8 @@ import { now } from '../clock';
 import type { Context } from '../context';
 import { insertRows, markWork } from '../db';
 
+const ofWebsite = { orderId: '', ruledAt: null, takenBackAt: null };
+
 /** Stores what visitors converted by, in place of what was known of it, and has it followed. */
 export async function storeConversions(
   { db, tables }: Pick<Context, 'db' | 'tables'>,
@@ -20,6 +22,7 @@ export async function storeConversions(
       hitId: hit,
       at: new Date(at),
       releaseNumber: release,
+      ...ofWebsite,
     })),
     [
       ...(['fields', 'amounts', 'visitorId', 'hitId', 'page', 'at', 'visitNumber'] as const),

@@ -1,16 +1,16 @@
 import { defineTable, type RowOf, json, text, time, uuid, whole } from '../db/columns';
-import type { DerivedConversion, KnownConsent, Mark } from '../../core/strands';
+import type { KnownConsent, Mark, StoredConversion } from '../../core/strands';
 
-/** What somebody did on the website that outcomes are reached by. */
+/** What somebody did on the website, or a file says happened, that outcomes are reached by. */
 export const conversions = defineTable('conversions', ['businessId', 'id'], {
   businessId: uuid(),
   id: uuid(),
-  kind: text<DerivedConversion['kind']>(),
-  /** The event's name, or the path of the page. */
+  kind: text<StoredConversion['kind']>(),
+  /** The event's name, the path of the page, or what a row of a file calls the outcome. */
   name: text(),
   /** What it took along, by name; and which of it are amounts of money. */
-  fields: json<DerivedConversion['fields']>(),
-  amounts: json<DerivedConversion['amounts']>(),
+  fields: json<StoredConversion['fields']>(),
+  amounts: json<StoredConversion['amounts']>(),
   visitorId: uuid(),
   hitId: uuid(),
   page: text(),
@@ -22,5 +22,9 @@ export const conversions = defineTable('conversions', ['businessId', 'id'], {
   marked: text<Mark>(),
   consent: json<KnownConsent>().nullable(),
   releaseNumber: whole(),
+  /** Of a row of a file: the order that it names ('' for none), when its file was taken, and when it was taken back. */
+  orderId: text(),
+  ruledAt: time().nullable(),
+  takenBackAt: time().nullable(),
 });
 export type ConversionRow = RowOf<typeof conversions>;

@@ -16,6 +16,7 @@ export type * from '../events/table';
 export type * from '../orders/table';
 export type * from '../subscriptions/table';
 export type * from '../conversions/table';
+export type * from '../outcomes/filed/table';
 export type * from '../outcomes/table';
 export type * from '../people/table';
 export type * from '../plan/table';

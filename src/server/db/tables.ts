@@ -1,4 +1,5 @@
 import type { Model, ModelAttributes, ModelStatic, Sequelize } from 'sequelize';
+import * as filed from '../outcomes/filed/table';
 import * as conversions from '../conversions/table';
 import * as businesses from '../businesses/table';
 import * as changes from '../changes/table';
@@ -47,6 +48,7 @@ export const definitions = {
   ...orders,
   ...subscriptions,
   ...conversions,
+  ...filed,
   ...events,
   ...outcomes,
   ...notices,

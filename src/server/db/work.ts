@@ -21,6 +21,7 @@ export const workKinds = [
   'crm_write',
   'order',
   'subscription',
+  'filed_file',
   'conversion',
   'routine_take',
   'routine_look',

@@ -73,6 +73,8 @@ const kilobyte = 1024;
 const doors: [path: RegExp, limit: number][] = [
   [/^\/api\/(sign-in|sign-out|join|businesses|you\/)/, 16 * kilobyte],
   [/^\/api\/v1\//, 64 * kilobyte],
+  // A hundred thousand rows of conversions and some.
+  [/^\/api\/b\/[^/]+\/report-backs\/files\/bring/, 32 * kilobyte * kilobyte],
   // Five thousand links with their tags, or a file of five megabytes.
   [/^\/api\/b\//, 8 * kilobyte * kilobyte],
 ];

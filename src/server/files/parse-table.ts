@@ -1,6 +1,7 @@
 import { parse } from 'csv-parse/sync';
 import ExcelJS from 'exceljs';
 import yauzl from 'yauzl';
+import { columnName, csvOptions, delimiterOf, encodingOf, longRow, notCsv, notText, unguard } from './csv';
 
 /** Unpacked: 20,000 rows of long links are below 30 MB. */
 const largestWorkbook = 60 * 2 ** 20;
@@ -76,36 +77,22 @@ function refuseMany(rows: number, columns: number): void {
 }
 
 function readText(bytes: Buffer): string {
-  const encoding =
-    bytes[0] === 0xff && bytes[1] === 0xfe ? 'utf-16le' : bytes[0] === 0xfe && bytes[1] === 0xff ? 'utf-16be' : 'utf-8';
   try {
-    return new TextDecoder(encoding, { fatal: true }).decode(bytes);
+    return new TextDecoder(encodingOf(bytes), { fatal: true }).decode(bytes);
   } catch {
-    throw wrong('The file’s letters are not in UTF-8', 'Save it as “CSV UTF-8”, or as XLSX');
+    throw new Wrong(notText);
   }
 }
-
-/** What a spreadsheet would have run was written with an apostrophe in front; it is taken off again. */
-const unguard = (cell: string): string => cell.replace(/^'(?='*[=+\-@\t\r＝＋－＠])/, '');
-
-const columnName = (cell: string): string => unguard(cell).trim().toLowerCase();
 
 function readCsv(bytes: Buffer): Table {
   const text = readText(bytes);
   const [heading = ''] = text.split(/\r?\n/, 1);
-  const delimiter = [',', ';', '\t'].sort((a, b) => heading.split(b).length - heading.split(a).length)[0]!;
+  const delimiter = delimiterOf(heading);
   const records = (options: { to: number }) => {
     try {
-      return parse(text, {
-        bom: true,
-        delimiter,
-        relax_column_count: true,
-        skip_empty_lines: true,
-        max_record_size: 200_000,
-        ...options,
-      }) as unknown as string[][];
+      return parse(text, { ...csvOptions(delimiter), ...options }) as unknown as string[][];
     } catch (error) {
-      throw wrong(`The file is no CSV: ${(error as Error).message}`, 'Save it from a spreadsheet as CSV or XLSX');
+      throw new Wrong(notCsv(error));
     }
   };
   const columns = (records({ to: 1 })[0] ?? []).map(columnName);
@@ -117,8 +104,7 @@ function readCsv(bytes: Buffer): Table {
   const rows = lines.slice(1).flatMap((record, index): TableRow[] => {
     const row = index + 2;
     if (record.length > columns.length) {
-      const was = `it has ${record.length} cells, the heading ${columns.length}`;
-      problems.push({ row, was, fix: 'Put cells that hold a comma into quotation marks.' });
+      problems.push({ row, ...longRow(record.length, columns.length) });
       return [];
     }
     return [{ row, cells: Object.fromEntries(columns.map((name, i) => [name, unguard(record[i] ?? '').trim()])) }];
@@ -182,8 +168,14 @@ async function readWorkbook(bytes: Buffer): Promise<Table> {
   return { columns: columns.map(([, name]) => name), rows, problems };
 }
 
+/** A day, or a moment as clocks show it: a workbook says no zone. */
+function writtenTime(at: Date): string {
+  const text = at.toISOString().slice(0, 19).replace('T', ' ');
+  return text.endsWith(' 00:00:00') ? text.slice(0, 10) : text;
+}
+
 function cellText(cell: ExcelJS.Cell): string {
   const { value } = cell;
-  if (value instanceof Date) return value.toISOString().slice(0, 10);
+  if (value instanceof Date) return writtenTime(value);
   return cell.text.trim();
 }

@@ -109,9 +109,15 @@ describe('a file from outside', () => {
   it('with a formula in a cell names it and takes the others', async () => {
     const workbook = new ExcelJS.Workbook();
     const sheet = workbook.addWorksheet('S');
-    sheet.addRows([['name'], ['a'], [{ formula: '1+1', result: 2 }], [new Date('2027-01-14T00:00:00Z')]]);
+    sheet.addRows([
+      ['name'],
+      ['a'],
+      [{ formula: '1+1', result: 2 }],
+      [new Date('2027-01-14T00:00:00Z')],
+      [new Date('2027-01-14T09:42:00Z')],
+    ]);
     const { rows, problems } = await read(Buffer.from(await workbook.xlsx.writeBuffer()));
-    expect(rows.map(({ cells }) => cells.name)).toEqual(['a', '2027-01-14']);
+    expect(rows.map(({ cells }) => cells.name)).toEqual(['a', '2027-01-14', '2027-01-14 09:42:00']);
     expect(problems).toEqual([{ row: 3, was: '“name” holds a formula', fix: 'Paste its result as a value.' }]);
   });
 

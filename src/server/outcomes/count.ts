@@ -54,7 +54,7 @@ export async function countOutcomes(
       subject.id,
       new Set(
         happenings.flatMap((one) =>
-          [...rulesOf(live), ...rulesOf(inForce(one.at))].flatMap((rule) =>
+          [...rulesOf(live), ...rulesOf(inForce(ruledAt(one)))].flatMap((rule) =>
             dedupeKeys(one, rule).map((key) => idOf(rule.code, key)),
           ),
         ),
@@ -72,7 +72,7 @@ export async function countOutcomes(
   for (const { subject, happenings, notices = [], isMarked } of followed) {
     if (isMarked) continue;
     for (const happening of happenings) {
-      const release = inForce(happening.at);
+      const release = inForce(ruledAt(happening));
       for (const rule of rulesOf(release)) {
         const counted = countOutcome(happening, rule, stagesOf(release!));
         const id = counted && idOf(rule.code, counted.key);
@@ -120,6 +120,8 @@ export async function countOutcomes(
   );
 }
 
+/** When (ms) it was decided what counts. */
+const ruledAt = ({ at, ruledAt: decided = at }: Happening): number => decided;
 const rulesOf = (release: Release | null): OutcomeRule[] => release?.content.outcomes ?? [];
 const stagesOf = ({ content }: Release) => content.crm?.stages ?? noStages;
 
@@ -132,7 +134,7 @@ async function readInForce(
 ): Promise<(at: number) => Release | null> {
   const begins = await releases.begins(businessId, transaction);
   const numberAt = (at: number) => begins.findLast(({ madeAt }) => madeAt <= at)?.number ?? null;
-  const needed = new Set(followed.flatMap(({ happenings }) => happenings.map(({ at }) => numberAt(at))));
+  const needed = new Set(followed.flatMap(({ happenings }) => happenings.map((one) => numberAt(ruledAt(one)))));
   const byNumber = new Map<number, Release>();
   for (const number of needed) if (number !== null) byNumber.set(number, await releases.numbered(businessId, number));
   return (at) => byNumber.get(numberAt(at) ?? 0) ?? null;

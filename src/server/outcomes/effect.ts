@@ -1,4 +1,13 @@
-import { countOutcome, dedupeKey, noStages, type Counted, type Happening, type OutcomeRule } from '../../core/outcomes';
+import { Op } from 'sequelize';
+import {
+  countOutcome,
+  dedupeKey,
+  filedHappening,
+  noStages,
+  type Counted,
+  type Happening,
+  type OutcomeRule,
+} from '../../core/outcomes';
 import type { OutcomeEffectView } from '../../core/outcomes/view';
 import { platformName } from '../../core/platforms/links';
 import type { ReleaseContent } from '../../core/releases';
@@ -57,6 +66,7 @@ export function makeOutcomeEffect(context: Context, draft: Draft) {
     field: readEnquiries,
     event: readWebsite,
     page: readWebsite,
+    file: readFiled,
     order: readOrders,
     postback: async (businessId) => (await Promise.all([readOrders(businessId), readSubscriptions(businessId)])).flat(),
   };
@@ -144,6 +154,25 @@ export function makeOutcomeEffect(context: Context, draft: Draft) {
       href: strands[0] ? `/strands/${strands[0]}` : '',
       strands,
       happenings: [happening],
+    }));
+  }
+
+  /** Rows of files that were taken. */
+  async function readFiled(businessId: string): Promise<Subject[]> {
+    const rows = plain(
+      await tables.conversions.findAll({
+        where: { businessId, kind: 'file', at: { [Op.gte]: observationStart() } },
+        order: [['at', 'DESC']],
+        limit: mostSubjects,
+      }),
+    );
+    return rows.map((row) => ({
+      id: row.id,
+      words: row.orderId ? `order ${row.orderId}` : row.name,
+      isPerson: false,
+      href: `/strands/${row.strands[0]}?way=conversion`,
+      strands: row.strands,
+      happenings: [filedHappening(row, row.at.getTime(), row.at.getTime())],
     }));
   }
 

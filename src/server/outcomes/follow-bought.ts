@@ -91,7 +91,7 @@ export async function followBought(
     const outcome = (outcomes.get(one.id) ?? []).find(({ code }) => code === rule?.code);
     for (const strand of strandsOf.get(one.id)!) {
       const own = one.hopsOn(strand, outcome);
-      if (isAlone(strand) && own.length > 0) hops.push(...unknownHops(strand, release.number));
+      if (isUnseen(strand, one.id) && own.length > 0) hops.push(...unknownHops(strand, release.number));
       hops.push(...own);
       const key = { strand: strand.id, wayIn, subject: one.id, release: release.number };
       if (outcome) counted.push({ key, outcome, clickId: strand.clickId });
@@ -140,6 +140,9 @@ async function readStrands(
   );
   return strandsOf;
 }
+
+/** Whether a strand is of one thing alone: no known click brought it, or only a file says that there was one. */
+const isUnseen = (strand: Strand, id: string): boolean => isAlone(strand) || strand.visitor === id;
 
 /** Of what no known click brought nothing is known of what was before it. */
 const unknownHops = (strand: Strand, release: number): HopRow[] =>

@@ -46,7 +46,7 @@ const listed = {
   ...orNull(pick(enquiries, ['wayIn', 'erasedAt'], 'e')),
   ...orNull(pick(leads, ['name', 'company'], 'l')),
   /** Of what was bought or done: an order, a subscription, a conversion. */
-  boughtNumber: orders.columns.number.of('COALESCE(n.number, u.number, c.name)').nullable(),
+  boughtNumber: orders.columns.number.of("COALESCE(n.number, u.number, NULLIF(c.order_id, ''), c.name)").nullable(),
   boughtStrands: orders.columns.strands.of('COALESCE(n.strands, u.strands, c.strands)').nullable(),
 };
 export type QueueQueryRow = Read<typeof listed>;
@@ -69,7 +69,8 @@ function conditionOf(businessId: string, filter: QueueFilter, seesPeople: boolea
     const like = likeText(filter.find);
     const byName = seesPeople ? 'OR l.company LIKE ? OR l.name LIKE ?' : '';
     add(
-      `(r.key_value LIKE ? OR n.number LIKE ? OR u.number LIKE ? ${byName})`,
+      `(r.key_value LIKE ? OR n.number LIKE ? OR u.number LIKE ? OR c.order_id LIKE ? ${byName})`,
+      like,
       like,
       like,
       like,

@@ -238,6 +238,8 @@ function evidenceWords(evidence: OutcomeEvidence): string {
       return `, by the event \`${evidence.event}\``;
     case 'page':
       return `, on \`${evidence.path}\``;
+    case 'file':
+      return `, as a file says \`${evidence.says}\``;
     case 'order':
       return '';
   }

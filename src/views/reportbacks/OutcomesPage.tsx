@@ -224,7 +224,7 @@ function Telling({ business, view, outcome }: { business: string; view: Outcomes
 /** The way in on whose line an outcome stands first. */
 function wayInOf({ reachedBy: { kind }, countedOnceFor }: OutcomeRule): WayInKind {
   if (kind === 'stage' || kind === 'field') return 'form';
-  if (kind === 'event' || kind === 'page') return 'conversion';
+  if (kind === 'event' || kind === 'page' || kind === 'file') return 'conversion';
   return kind === 'order' || countedOnceFor === 'order' ? 'order' : 'subscription';
 }
 
@@ -235,4 +235,5 @@ const subjectsOf: Record<OutcomeRule['reachedBy']['kind'], [one: string, many: s
   field: ['record', 'records'],
   event: ['time it went off', 'times it went off'],
   page: ['time it was reached', 'times it was reached'],
+  file: ['row of a file', 'rows of files'],
 };

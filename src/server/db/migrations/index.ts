@@ -45,6 +45,7 @@ import { corrections } from './0045-corrections';
 import { notices } from './0046-notices';
 import { brakes } from './0047-brakes';
 import { subscriptions } from './0048-subscriptions';
+import { filed } from './0051-filed';
 import { conversions } from './0050-conversions';
 import { sameOrders } from './0049-same-orders';
 import { pageTellings } from './0029-page-tellings';
@@ -106,4 +107,5 @@ export const migrations: Migration[] = [
   ...subscriptions,
   ...sameOrders,
   ...conversions,
+  ...filed,
 ];

@@ -1,4 +1,5 @@
 import { AvrixError } from '../../../core/errors';
+import { filedHowSchema, filedListSchema, filedNameSchema } from '../../../core/outcomes/filed/schema';
 import { outcomeRuleSchema } from '../../../core/outcomes/schema';
 import {
   noticeListSchema,
@@ -10,7 +11,7 @@ import {
 import { mayChange } from '../../../core/people/rights';
 import { foundSchema } from '../../../core/reportbacks/answers';
 import { brakeActSchema, queueListSchema, reportBackActSchema } from '../../../core/reportbacks/queue-schema';
-import { reads, readsBy, takes, type Endpoint } from '../endpoint';
+import { does, reads, readsBy, takes, takesFileBy, type Endpoint } from '../endpoint';
 
 const queueColumns = {
   words: 'of',
@@ -31,6 +32,20 @@ const postbackColumns = {
   amount: 'amount',
   happenedAt: 'happened',
   stands: 'became',
+};
+
+/** Of an answer file: what was sent, by the headings of the open form, and what became of it. */
+const answerColumns = {
+  row: 'row',
+  clickId: 'click_id',
+  outcome: 'outcome',
+  happenedAt: 'happened_at',
+  amount: 'amount',
+  order: 'order_id',
+  change: 'change',
+  answer: 'answer',
+  why: 'why',
+  standing: 'standing',
 };
 
 export const reportBacks: Endpoint[] = [
@@ -70,6 +85,32 @@ export const reportBacks: Endpoint[] = [
   ),
   reads('/report-backs/postbacks/{sender}', ({ senders }, { membership, params }) =>
     senders.setUp(membership, params.sender!),
+  ),
+  reads('/report-backs/files', ({ filed }, { membership }) => filed.list(membership)),
+  takesFileBy('/report-backs/files/bring', filedNameSchema, ({ filed }, { membership, person, query, request }) =>
+    filed.bring(membership, person.name, query.name, request),
+  ),
+  readsBy('/report-backs/files/{file}', filedListSchema, ({ filed }, { membership, params, query }) =>
+    filed.one(membership, params.file!, query),
+  ),
+  takes('/report-backs/files/{file}/try', filedHowSchema, ({ filed }, { membership, params, body }) =>
+    filed.tryOut(membership, params.file!, body),
+  ),
+  takes('/report-backs/files/{file}/take', filedHowSchema, ({ filed }, { membership, params, body }) =>
+    filed.take(membership, params.file!, body),
+  ),
+  does('/report-backs/files/{file}/drop', ({ filed }, { membership, params }) => filed.drop(membership, params.file!)),
+  readsBy(
+    '/report-backs/files/{file}/answers.csv',
+    filedListSchema,
+    ({ files, filed }, { membership, params, query, drained }) =>
+      files.writeList('answers', filed.answers(membership, params.file!, query), answerColumns, drained),
+  ),
+  readsBy(
+    '/report-backs/files/{file}/answers.xlsx',
+    filedListSchema,
+    ({ files, filed }, { membership, params, query }) =>
+      files.writeBook('answers', filed.answers(membership, params.file!, query), answerColumns),
   ),
   reads('/report-backs/{reportBack}', ({ queue }, { membership, params }) => queue.one(membership, params.reportBack!)),
   // A person says what stands in the platform about a report-back that is unsure.

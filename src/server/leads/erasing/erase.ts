@@ -10,6 +10,7 @@ import { now } from '../../clock';
 import type { Context } from '../../context';
 import { inTransaction, insertRows, likeText, plain, type DealRow } from '../../db';
 import { newId } from '../../ids';
+import { forgetFiled } from '../../outcomes/filed/forget';
 import type { Membership } from '../../people/people';
 import { requireEditor } from '../../releases/draft';
 import { markMoments } from '../../rollups/marks';
@@ -50,13 +51,13 @@ export function makeErase(
     return visitorIds.filter((id) => !shared.has(id));
   }
 
-  /** The click IDs of their strands, but for those by which somebody else enquired too. */
+  /** The click IDs of their strands, but for those by which somebody else enquired too. @returns the strands' IDs */
   async function eraseClicks(
     businessId: string,
     { enquiries }: Person,
     browsers: string[],
     transaction: Transaction,
-  ): Promise<void> {
+  ): Promise<string[]> {
     const own = enquiries.map(({ id }) => id);
     const strandId = enquiries.flatMap((one) => one.strandId ?? []);
     const of = { [Op.or]: [{ id: strandId }, { visitorId: browsers }] };
@@ -70,10 +71,9 @@ export function makeErase(
       transaction,
     });
     const shared = new Set(plain(others).map((one) => one.strandId));
-    await tables.strands.update(
-      { clickId: '', visitorId: nilId },
-      { where: { businessId, id: id.filter((one) => !shared.has(one)) }, transaction },
-    );
+    const theirs = id.filter((one) => !shared.has(one));
+    await tables.strands.update({ clickId: '', visitorId: nilId }, { where: { businessId, id: theirs }, transaction });
+    return theirs;
   }
 
   /** What browsers sent, and what was worked out from it; a touch that something counted is of stays, as nobody's. */
@@ -287,12 +287,13 @@ export function makeErase(
       return inTransaction(db, async (transaction) => {
         const browsers = await ownBrowsers(businessId, person, transaction);
         const tokens = person.enquiries.flatMap(({ leadToken }) => leadToken ?? []);
-        await eraseClicks(businessId, person, browsers, transaction);
+        const strandIds = await eraseClicks(businessId, person, browsers, transaction);
+        const filed = await forgetFiled(context, businessId, strandIds, transaction);
         // What they sent with a form, also from a browser that stays.
         const hitId = person.enquiries.flatMap((one) => one.hitId ?? []);
         await tables.hits.destroy({ where: { businessId, id: hitId }, transaction });
         const seen = await eraseBrowsers(businessId, browsers, transaction);
-        await eraseTold(businessId, [...person.enquiries.map(({ id }) => id), ...seen.bought], transaction);
+        await eraseTold(businessId, [...person.enquiries.map(({ id }) => id), ...seen.bought, ...filed], transaction);
         const { deals, calls, emails } = await eraseRecords(businessId, person, transaction);
         await eraseQuarantine(businessId, [...browsers, ...tokens], transaction);
         await mark(

@@ -1,0 +1,79 @@
+import type { Sentence } from '../../strands/sentence';
+import type { FilePart } from './parts';
+import type { FiledHow } from './schema';
+
+/** `open`: its columns are to be confirmed; `reading`, `taking`: being worked on; `taken`: all its rows are answered. */
+export type FiledState = 'open' | 'reading' | 'taking' | 'taken' | 'failed';
+
+/** What became of a row. */
+export type FiledAnswer = 'taken' | 'repeated' | 'refused';
+
+export interface FiledFileView {
+  id: string;
+  name: string;
+  state: FiledState;
+  /** Who brought it, and when (ISO 8601). */
+  by: string;
+  at: string;
+  takenAt: string | null;
+  /** Rows that were read so far; of all of them once that is known. */
+  read: number;
+  rows: number | null;
+  counts: Record<FiledAnswer, number>;
+  /** Why it could not be read as a whole; '' where it could. */
+  problem: string;
+}
+
+/** Files of conversions that were brought. */
+export interface FiledFilesView {
+  sentence: Sentence;
+  files: FiledFileView[];
+  mayChange: boolean;
+  timeZone: string;
+}
+
+export interface FiledRowView {
+  /** As a spreadsheet counts, the heading being row 1. */
+  row: number;
+  answer: FiledAnswer;
+  /** Why, and what would be right; '' where it was taken. */
+  why: string;
+  clickId: string;
+  outcome: string;
+  happenedAt: string;
+  amount: string;
+  order: string;
+  change: string;
+  /** What became of it since: told, held … of each account. */
+  standing: string;
+  /** Below the business's address; '' where there is none. */
+  path: string;
+}
+
+/** The first rows of a file as they would be read. */
+export interface FiledSample {
+  rows: { row: number; parts: Record<FilePart, string>; wrong: string }[];
+  /** Rows that were looked at, and how many of them cannot be read. */
+  of: number;
+  wrong: number;
+}
+
+/** One file: before it is taken how it is read, after it what became of its rows. */
+export interface FiledOneView {
+  file: FiledFileView;
+  sentence: Sentence;
+  /** Headings of its columns, and how they are read; remembered of files with the same. */
+  columns: string[];
+  how: FiledHow;
+  isRemembered: boolean;
+  /** The name of a file with the same bytes that was taken before, and when; null where there is none. */
+  sameAs: { name: string; at: string } | null;
+  /** What rows may call an outcome. */
+  outcomes: { says: string; code: string; words: string }[];
+  platforms: { key: string; words: string }[];
+  rows: FiledRowView[];
+  total: number;
+  pageSize: number;
+  mayChange: boolean;
+  timeZone: string;
+}

@@ -1,0 +1,76 @@
+import type { Sequelize } from 'sequelize';
+import type { FiledListQuery } from '../../../core/outcomes/filed';
+import { likeText, pick, selectOne, selectRows, text, whole, type Read } from '../../db';
+import type { Part } from '../../lists';
+import { reportBacks } from '../../reportbacks/table';
+import { outcomes } from '../table';
+import { filedRows } from './table';
+
+/** How many rows of files there are of each answer. */
+export async function countAnswers(db: Sequelize, businessId: string, fileIds: string[]) {
+  if (fileIds.length === 0) return [];
+  return selectRows(
+    db,
+    { ...pick(filedRows, ['fileId', 'answer']), n: whole().of('COUNT(*)') },
+    'FROM filed_rows WHERE business_id = ? AND file_id IN (?) GROUP BY file_id, answer',
+    [businessId, fileIds],
+  );
+}
+
+type Filter = Pick<FiledListQuery, 'find' | 'answer'>;
+
+function conditionOf(businessId: string, fileId: string, { find, answer }: Filter) {
+  const like = likeText(find);
+  return {
+    where: `business_id = ? AND file_id = ?${answer ? ' AND answer = ?' : ''}${
+      find ? ' AND (click_id LIKE ? OR order_id LIKE ? OR says LIKE ? OR why LIKE ?)' : ''
+    }`,
+    values: [businessId, fileId, ...(answer ? [answer] : []), ...(find ? [like, like, like, like] : [])],
+  };
+}
+
+export async function countFiledRows(db: Sequelize, businessId: string, fileId: string, filter: Filter) {
+  const { where, values } = conditionOf(businessId, fileId, filter);
+  return (await selectOne(db, { n: whole().of('COUNT(*)') }, `FROM filed_rows WHERE ${where}`, values)).n;
+}
+
+/** Rows of a file in its order. @param after the line behind which they begin */
+export async function readFiledRows(
+  db: Sequelize,
+  businessId: string,
+  fileId: string,
+  filter: Filter,
+  { limit, offset = 0 }: Part,
+  after = 0,
+) {
+  const { where, values } = conditionOf(businessId, fileId, filter);
+  return selectRows(
+    db,
+    filedRows.columns,
+    `FROM filed_rows WHERE ${where} AND line > ? ORDER BY line LIMIT ? OFFSET ?`,
+    [...values, after, limit, offset],
+  );
+}
+
+const standing = {
+  ...pick(outcomes, ['code', 'subjectId'], 'o'),
+  account: text().nullable().of('r.account'),
+  state: reportBacks.columns.state.nullable().of('r.state'),
+};
+export type FiledStanding = Read<typeof standing>;
+
+/** What became of conversions: the outcome that each reached, and how far each account was told of it. */
+export async function readStandings(
+  db: Sequelize,
+  businessId: string,
+  conversionIds: string[],
+): Promise<FiledStanding[]> {
+  if (conversionIds.length === 0) return [];
+  return selectRows(
+    db,
+    standing,
+    `FROM outcomes o LEFT JOIN report_backs r ON r.business_id = o.business_id AND r.outcome_id = o.id AND r.correction = 0
+     WHERE o.business_id = ? AND o.subject_kind = 'conversion' AND o.subject_id IN (?) ORDER BY r.account`,
+    [businessId, conversionIds],
+  );
+}

@@ -1,0 +1,355 @@
+import { createHash } from 'node:crypto';
+import { Op } from 'sequelize';
+import { AvrixError } from '../../../core/errors';
+import { groupBy } from '../../../core/group-by';
+import {
+  fileParts,
+  guessHow,
+  readFiledRow,
+  type FiledAnswer,
+  type FiledFilesView,
+  type FiledFileView,
+  type FiledHow,
+  type FiledListQuery,
+  type FiledOneView,
+  type FiledRowView,
+  type FiledSample,
+  type FilePart,
+} from '../../../core/outcomes/filed';
+import { writeAmount } from '../../../core/outcomes';
+import { mayChange } from '../../../core/people/rights';
+import { contractOf } from '../../../core/platforms';
+import { counted, count, type Sentence } from '../../../core/strands';
+import type { Changes } from '../../changes/changes';
+import { now, nowMs } from '../../clock';
+import type { Connections } from '../../connections/connections';
+import type { Context } from '../../context';
+import {
+  inTransaction,
+  insertRows,
+  markWork,
+  plain,
+  type BusinessRow,
+  type FiledFileRow,
+  type RoleRow,
+} from '../../db';
+import { streamTable } from '../../files/stream-table';
+import { newId } from '../../ids';
+import { mostInFile, pageSize } from '../../lists';
+import type { Membership } from '../../people/people';
+import { requireEditor } from '../../releases/draft';
+import type { Releases } from '../../releases/releases';
+import { readContent, storeContent } from './content';
+import { countAnswers, countFiledRows, readFiledRows, readStandings } from './queries';
+import { filedOutcomes, localTimeIn } from './read';
+import type { FiledRowRow } from './table';
+
+/** Files that are listed, the newest first. */
+const mostFiles = 100;
+/** Rows that are tried, and those that are shown of them. */
+const [tried, shown] = [1000, 8];
+
+/** Files of conversions: brought, looked at, taken, and answered row by row. */
+export function makeFiledStation(context: Context, releases: Releases, connections: Connections, changes: Changes) {
+  const { db, tables } = context;
+
+  /** @throws AVX_NOT_FOUND */
+  async function readOne(businessId: string, id: string): Promise<FiledFileRow> {
+    const found = await tables.filedFiles.findOne({ where: { businessId, id } });
+    if (!found) throw new AvrixError('AVX_NOT_FOUND', { what: 'file' });
+    return found.get({ plain: true });
+  }
+
+  async function toViews(businessId: string, files: FiledFileRow[]): Promise<FiledFileView[]> {
+    const known = await countAnswers(
+      db,
+      businessId,
+      files.map(({ id }) => id),
+    );
+    return files.map((file) => {
+      const own = known.filter(({ fileId }) => fileId === file.id);
+      const of = (answer: FiledAnswer) => own.find((one) => one.answer === answer)?.n ?? 0;
+      return {
+        ...{ id: file.id, name: file.name, state: file.state, by: file.byName, at: file.at.toISOString() },
+        takenAt: file.takenAt?.toISOString() ?? null,
+        read: file.rowsRead,
+        rows: file.rowsAll,
+        counts: { taken: of('taken'), repeated: of('repeated'), refused: of('refused') },
+        problem: file.problem,
+      };
+    });
+  }
+
+  /** How files with the same columns were read the last time. */
+  async function remembered(businessId: string, columns: string[]): Promise<FiledHow | null> {
+    const files = plain(
+      await tables.filedFiles.findAll({
+        where: { businessId, state: { [Op.in]: ['taking', 'taken'] } },
+        order: [['at', 'DESC']],
+        limit: mostFiles,
+      }),
+    );
+    return files.find((file) => JSON.stringify(file.columns) === JSON.stringify(columns))?.how ?? null;
+  }
+
+  /** The first rows of a file. */
+  async function readFirst(file: { businessId: string; id: string }, most: number) {
+    const rows = [];
+    const table = await streamTable(readContent(context, file));
+    for await (const row of table.rows) {
+      rows.push(row);
+      if (rows.length === most) break;
+    }
+    return { columns: table.columns, rows };
+  }
+
+  async function toRowViews(business: BusinessRow, role: RoleRow, rows: FiledRowRow[]): Promise<FiledRowView[]> {
+    const ids = rows.flatMap(({ conversionId }) => conversionId ?? []);
+    const [standings, accounts] = await Promise.all([
+      readStandings(db, business.id, [...new Set(ids)]),
+      connections.names(business.id),
+    ]);
+    const nameOf = (key: string | null) => accounts.find((one) => one.key === key)?.name ?? key ?? '';
+    const of = groupBy(standings, ({ subjectId }) => subjectId);
+    return rows.map((row) => {
+      const own = of.get(row.conversionId ?? '') ?? [];
+      const told = own.flatMap(({ account, state }) => (state ? [`${state} at ${nameOf(account)}`] : []));
+      return {
+        ...{ row: row.line, answer: row.answer, why: row.why, clickId: row.clickId, outcome: row.says },
+        happenedAt: row.at?.toISOString() ?? '',
+        amount: row.amount === '' || !role.seesMoney ? '' : `${row.amount} ${row.currency}`,
+        ...{ order: row.orderId, change: row.revision },
+        standing:
+          row.conversionId === null
+            ? ''
+            : own.length === 0
+              ? 'not counted'
+              : told.length > 0
+                ? told.join(', ')
+                : 'counted, nobody is told',
+        path: row.strandId ? `/strands/${row.strandId}?way=conversion` : '',
+      };
+    });
+  }
+
+  return {
+    async list({ business, role }: Membership): Promise<FiledFilesView> {
+      const files = plain(
+        await tables.filedFiles.findAll({
+          where: { businessId: business.id },
+          order: [['at', 'DESC']],
+          limit: mostFiles,
+        }),
+      );
+      const views = await toViews(business.id, files);
+      const { content } = await releases.live(business.id);
+      return {
+        sentence: listSentence(views, filedOutcomes(content.outcomes).size),
+        files: views,
+        mayChange: mayChange(role),
+        timeZone: business.timeZone,
+      };
+    },
+
+    /**
+     * Takes in the bytes of a file; nothing of it is read into the books yet.
+     * @throws AVX_ROLE_TOO_SMALL, AVX_FILE_WRONG where it is no table
+     */
+    async bring(membership: Membership, byName: string, name: string, request: Request): Promise<{ id: string }> {
+      requireEditor(membership);
+      const { business } = membership;
+      const parts: Uint8Array[] = [];
+      for await (const part of (request.body ?? []) as AsyncIterable<Uint8Array>) parts.push(part);
+      const bytes = Buffer.concat(parts);
+      const { columns } = await streamTable(inOne(bytes));
+      if (columns.filter(Boolean).length === 0)
+        throw new AvrixError('AVX_FILE_WRONG', {
+          was: 'The file is empty',
+          fix: `Its first row must name its columns, such as ${fileParts.join(',')}`,
+        });
+      const id = newId();
+      await inTransaction(db, async (transaction) => {
+        await storeContent(context, { businessId: business.id, fileId: id }, bytes, transaction);
+        await insertRows(
+          tables.filedFiles,
+          [
+            {
+              ...{ businessId: business.id, id, name, byName, at: now(), columns, state: 'open', problem: '' },
+              hash: createHash('sha256').update(bytes).digest('hex'),
+              how: guessHow(columns, [], business),
+              ...{ rowsRead: 0, rowsAll: null, rowsStored: 0, ruledAt: null, takenAt: null },
+            },
+          ],
+          [],
+          transaction,
+        );
+      });
+      const first = await readFirst({ businessId: business.id, id }, tried);
+      const cells = first.rows.flatMap((row) => ('cells' in row ? [row.cells] : []));
+      const how = (await remembered(business.id, columns)) ?? guessHow(columns, cells, business);
+      await tables.filedFiles.update({ how }, { where: { businessId: business.id, id } });
+      return { id };
+    },
+
+    /** @throws AVX_NOT_FOUND */
+    async one({ business, role }: Membership, id: string, query: FiledListQuery): Promise<FiledOneView> {
+      const file = await readOne(business.id, id);
+      const [[view], { content }, before, twin, total, rows] = await Promise.all([
+        toViews(business.id, [file]),
+        releases.live(business.id),
+        remembered(business.id, file.columns),
+        tables.filedFiles.findOne({
+          where: { businessId: business.id, hash: file.hash, id: { [Op.ne]: id }, state: ['taking', 'taken'] },
+        }),
+        countFiledRows(db, business.id, id, query),
+        readFiledRows(db, business.id, id, query, { limit: pageSize, offset: (query.page - 1) * pageSize }),
+      ]);
+      const outcomes = [...filedOutcomes(content.outcomes)];
+      const same = twin?.get({ plain: true });
+      return {
+        file: view!,
+        sentence: oneSentence(view!),
+        columns: file.columns,
+        how: file.how,
+        isRemembered: file.state === 'open' && before !== null,
+        sameAs: same ? { name: same.name, at: same.at.toISOString() } : null,
+        outcomes: outcomes.map(([says, { code, words }]) => ({ says, code, words })),
+        platforms: content.capture.keep.clickIds.map(({ platform }) => ({
+          key: platform,
+          words: contractOf(platform, content.platforms)?.words ?? platform,
+        })),
+        rows: await toRowViews(business, role, rows),
+        ...{ total, pageSize, mayChange: mayChange(role), timeZone: business.timeZone },
+      };
+    },
+
+    /** How its first rows would be read. @throws AVX_NOT_FOUND */
+    async tryOut({ business }: Membership, id: string, how: FiledHow): Promise<FiledSample> {
+      const file = await readOne(business.id, id);
+      const { rows } = await readFirst(file, tried);
+      const localTime = localTimeIn(how.timeZone);
+      const read = rows.map((row) => {
+        const parts = Object.fromEntries(fileParts.map((part) => [part, ''])) as Record<FilePart, string>;
+        if ('was' in row) return { row: row.row, parts, wrong: `${row.was}. ${row.fix}` };
+        const found = readFiledRow(row.cells, how, localTime, nowMs());
+        if ('was' in found) {
+          for (const part of fileParts) parts[part] = row.cells[how.columns[part] ?? ''] ?? '';
+          return { row: row.row, parts, wrong: `${found.was}. ${found.fix}` };
+        }
+        const { clickId, says, at, money, orderId, change } = found;
+        return {
+          row: row.row,
+          parts: {
+            ...{ click_id: clickId, outcome: says, happened_at: new Date(at).toISOString(), order_id: orderId, change },
+            ...{ amount: money ? writeAmount(money) : '', currency: money?.currency ?? '' },
+          },
+          wrong: '',
+        };
+      });
+      const wrong = read.filter((one) => one.wrong !== '');
+      const first = new Set([...read.slice(0, shown), ...wrong.slice(0, shown)]);
+      return { rows: read.filter((one) => first.has(one)), of: read.length, wrong: wrong.length };
+    },
+
+    /**
+     * Has a file taken, as it is read now.
+     * @throws AVX_ROLE_TOO_SMALL, AVX_NOT_FOUND, AVX_FILE_TAKEN where it was before
+     */
+    async take(membership: Membership, id: string, how: FiledHow): Promise<void> {
+      requireEditor(membership);
+      const { business, role } = membership;
+      const file = await readOne(business.id, id);
+      await inTransaction(db, async (transaction) => {
+        const where = { businessId: business.id, id, state: 'open' };
+        const [begun] = await tables.filedFiles.update({ state: 'reading', how }, { where, transaction });
+        if (begun === 0) throw new AvrixError('AVX_FILE_TAKEN', { name: file.name });
+        await markWork(db, 'filed_file', business.id, [id], now(), transaction, id);
+        const change = { kind: 'report-back' as const, subject: `File “${file.name}”`, was: '', became: 'taken' };
+        await changes.note(business.id, role.personId, [change], transaction);
+      });
+    },
+
+    /** Takes one that was not taken off the list. @throws AVX_ROLE_TOO_SMALL, AVX_NOT_FOUND, AVX_FILE_TAKEN */
+    async drop(membership: Membership, id: string): Promise<void> {
+      requireEditor(membership);
+      const { business } = membership;
+      const file = await readOne(business.id, id);
+      await inTransaction(db, async (transaction) => {
+        const where = { businessId: business.id, id, state: ['open', 'failed'] };
+        if ((await tables.filedFiles.destroy({ where, transaction })) === 0)
+          throw new AvrixError('AVX_FILE_TAKEN', { name: file.name });
+        await tables.filedChunks.destroy({ where: { businessId: business.id, fileId: id }, transaction });
+      });
+    },
+
+    /** What became of its rows, part by part. */
+    async *answers({ business, role }: Membership, id: string, query: FiledListQuery): AsyncGenerator<FiledRowView[]> {
+      await readOne(business.id, id);
+      let after = 0;
+      for (let read = 0; read < mostInFile;) {
+        // eslint-disable-next-line no-await-in-loop -- part by part, so that memory holds one
+        const rows = await readFiledRows(db, business.id, id, query, { limit: 2000 }, after);
+        if (rows.length === 0) return;
+        after = rows.at(-1)!.line;
+        read += rows.length;
+        // eslint-disable-next-line no-await-in-loop -- as above
+        yield await toRowViews(business, role, rows);
+      }
+    },
+  };
+}
+
+// eslint-disable-next-line @typescript-eslint/require-await -- read as if it came bit by bit
+async function* inOne(bytes: Buffer): AsyncGenerator<Buffer> {
+  yield bytes;
+}
+
+function listSentence(files: FiledFileView[], outcomes: number): Sentence {
+  const [first] = files;
+  if (!first)
+    return {
+      title: 'No file of conversions was brought yet.',
+      under:
+        outcomes === 0
+          ? 'First say in Outcomes which one is reached when a row of a file says it; then bring the file.'
+          : `Bring a CSV or XLSX file, such as one with the columns ${fileParts.join(', ')}.`,
+    };
+  const open = files.filter(({ state }) => state === 'open');
+  if (open.length > 0)
+    return {
+      title: `${counted(open.length, 'file waits', 'files wait')} to be taken.`,
+      under: `Look at how ${open.length === 1 ? `“${open[0]!.name}” is` : 'they are'} read; nothing of ${open.length === 1 ? 'it' : 'them'} is counted before.`,
+    };
+  const refused = files.reduce((sum, { counts }) => sum + counts.refused, 0);
+  const taken = files.reduce((sum, { counts }) => sum + counts.taken, 0);
+  return {
+    title: `${counted(taken, 'row', 'rows')} taken from ${counted(files.length, 'file', 'files')}.`,
+    under:
+      refused > 0 ? `${counted(refused, 'row was', 'rows were')} refused; each file says why.` : 'No row was refused.',
+  };
+}
+
+function oneSentence({ state, name, counts, rows, read, problem }: FiledFileView): Sentence {
+  if (state === 'failed') return { title: `Nothing of “${name}” was taken.`, under: problem };
+  if (state === 'open')
+    return {
+      title: `“${name}” waits to be taken.`,
+      under: 'Look at how its columns are read. Nothing is counted before.',
+    };
+  if (state !== 'taken')
+    return {
+      title: `“${name}” is being read: ${count(read)}${rows === null ? '' : ` of ${count(rows)}`} rows.`,
+      under: 'You can leave this page. Nothing of it counts before all of it is read.',
+    };
+  const others = [
+    ...(counts.refused > 0 ? [`${count(counts.refused)} refused`] : []),
+    ...(counts.repeated > 0 ? [`${count(counts.repeated)} known already`] : []),
+  ];
+  return {
+    title: `${counted(counts.taken, 'row', 'rows')} of “${name}” taken${others.length > 0 ? `, ${others.join(', ')}` : ''}.`,
+    under:
+      counts.refused > 0
+        ? 'Fix the refused rows and bring them again: what was taken is known.'
+        : 'Every row was answered.',
+  };
+}
