@@ -41,7 +41,7 @@ module.exports = {
       severity: 'error',
       comment:
         'Rules come to the browser without their schemas; core/releases/draft-schema.ts joins both on the server.',
-      from: { path: '^src/core/rules', pathNot: '\\.test\\.ts$' },
+      from: { path: '^src/core/rules', pathNot: '\\.(test|fixture)\\.ts$' },
       to: { path: 'schema|node_modules/zod', dependencyTypesNot: ['type-only'] },
     },
     only('standins-know-nothing-of-avrix', '^standins', '^(src|demo)/'),

@@ -33,6 +33,7 @@ async function faults(page: Page): Promise<string[]> {
 
 let trace = '';
 let strand = '';
+let file = '';
 test.beforeAll(async () => {
   const cookie = await signInByHand(owner);
   const read = async (what: string) =>
@@ -40,6 +41,12 @@ test.beforeAll(async () => {
       rows: { id: string; enquiryId: string }[];
     };
   trace = `/leads/${(await read('strands?hop=in_crm&state=lost')).rows[0]!.enquiryId}`;
+  const brought = await ask(`${places.avrix}/api/b/larkmoor/report-backs/files/bring?name=conversions.csv`, {
+    method: 'POST',
+    headers: { cookie, origin: places.avrix },
+    body: 'click_id,outcome,happened_at\nQ-1,lease signed,soon\n',
+  });
+  file = `/report-backs/files/${(JSON.parse(brought.body) as { id: string }).id}`;
   strand = `/strands/${(await read('strands?hop=form_sent&state=left')).rows[0]!.id}`;
 });
 
@@ -97,6 +104,8 @@ const views: [name: string, path: () => string][] = [
   ['Queue', () => '/report-backs/queue'],
   ['Outcomes of a subscription', () => '/report-backs/subscription'],
   ['Postbacks', () => '/report-backs/postbacks'],
+  ['Files', () => '/report-backs/files'],
+  ['A file of conversions', () => file],
   ['A sender of postbacks', () => '/report-backs/postbacks/new'],
   ['Short links', () => '/links/short?path=bakery'],
   ['Page checks', () => '/links/checks'],

@@ -45,6 +45,7 @@ const stations = [
     '/report-backs/subscription',
     '/report-backs/postbacks',
     '/report-backs/postbacks/new',
+    '/report-backs/files',
   ],
   ...[
     '/capture/swaps',

@@ -1,9 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { expect } from '@playwright/test';
-import { freshRoutine, freshStep } from '../../src/core/leads/routines/routine';
-import { freshCondition } from '../../src/core/leads/segments/condition';
-import { usualReading } from '../../src/core/outcomes/notices';
 import { endpoints } from '../../src/server/interface/endpoints';
+import { bodies, business } from './bodies';
 import { ask, makeOthers, others, owner, places, signInByHand, test } from './world';
 
 interface Walked {
@@ -17,17 +15,6 @@ const pages = readdirSync('src/pages', { recursive: true, encoding: 'utf8' })
     const method = readFileSync(`src/pages/${file}`, 'utf8').includes('export const POST') ? 'POST' : 'GET';
     return { path: '/' + file.replace(/\.(astro|ts)$/, '').replace(/(^|\/)index$/, ''), method };
   });
-const business = '/api/b/{business}';
-const sender = {
-  name: 'X',
-  proof: 'address',
-  header: 'x-signature',
-  reading: usualReading,
-  steps: [],
-  refundSays: 'back',
-  inMinor: false,
-  currency: 'GBP',
-};
 const open = new Set(['/sign-in', '/api/sign-in', '/problem', '/api/openapi.json', '/api/problems/[code]']);
 // A link that was sent to somebody who may have no account yet; its own test takes it up.
 open.add('/join/[token]');
@@ -61,6 +48,7 @@ const readOnly = new Set(
     'leads/emails/show',
     'outcomes/effect',
     'report-backs/postbacks/try',
+    'report-backs/files/{file}/try',
     'events/effect',
     'rehearse',
     'plan/file',
@@ -74,164 +62,10 @@ const readOnly = new Set(
     'tokens/{token}/revoke',
   ].map((path) => `${business}/${path}`),
 );
-const someId = '019bc41a-0c43-73b6-aa70-6ce7ae64bc50';
-const campaign = {
-  name: 'uk-27q1-fleet-x',
-  friendly: 'X',
-  stage: 'asking',
-  startsOn: '',
-  endsOn: '',
-  budget: '',
-  currency: 'GBP',
-  owner: '',
-  note: '',
-  crmId: '',
-  crmType: '',
-};
-const rights = { role: 'reader', mayRelease: false, seesPeople: false, seesMoney: false };
-const account = {
-  name: 'X',
-  endpoint: 'https://api.example',
-  timeZone: 'UTC',
-  currency: 'EUR',
-  token: '',
-  webhookSecret: '',
-};
-const rehearsal = { name: 'X', lines: ['/fleet'] };
-const change = { kind: 'alias', id: 'x', value: null };
-const callReading = { number: '', dialled: '', caller: '', startedAt: '', seconds: '', answered: '', reference: '' };
-const callSettings = {
-  ...{ proof: 'token', header: 'authorization', reading: { ...callReading, calls: '' }, columnsRead: null },
-  ...{ shortest: 20, missedCount: true, sameDays: 7 },
-};
-const routineMeans = {
-  ...freshRoutine(someId),
-  steps: [{ ...freshStep(someId), does: 'quality' as const }],
-};
-const segmentMeans = { match: 'all', conditions: [freshCondition('enquired')] };
-/** What each would take, so that only the right is missing. */
-const bodies: Record<string, object> = Object.fromEntries(
-  Object.entries({
-    draft: { changes: [change] },
-    'draft/drop': { rules: [] },
-    'capture/again': { kind: 'visitor' },
-    'releases/back': { number: 1 },
-    releases: { name: 'X', seen: [{ kind: 'alias', id: 'x', changedAt: '2027-01-01T00:00:00.000Z' }] },
-    'plan/campaigns': campaign,
-    'plan/campaigns/register': { name: 'x' },
-    'plan/campaigns/{id}': campaign,
-    'plan/campaigns/{id}/retire': { retired: true },
-    'plan/campaigns/{id}/hand-on': {},
-    'plan/campaigns/take': { campaigns: [], vanished: [] },
-    links: { links: [{ landing: `${places.larkmoor}/shop`, tags: {} }] },
-    'links/use': { links: [someId], usedIn: 'ad', place: '', owner: '' },
-    'links/retire': { links: [someId], retired: true },
-    'links/replace': { find: 'larkmoor', put: 'x' },
-    'tag-sets': { name: 'X', tags: {} },
-    'column-orders': { name: 'X', columns: ['link'] },
-    'short-links': { path: 'x', destination: `${places.larkmoor}/shop`, wins: 'link', status: 302, expiresAt: null },
-    'short-links/of-link': { link: `${places.larkmoor}/shop` },
-    'short-links/{id}': {
-      path: 'x',
-      destination: `${places.larkmoor}/shop`,
-      wins: 'link',
-      status: 302,
-      expiresAt: null,
-    },
-    'short-links/{id}/retire': { retired: true },
-    'page-checks': { urls: [`${places.larkmoor}/shop`] },
-    'leads/quality': { ids: [someId], quality: 'answering' },
-    'report-backs/brake': { id: someId, act: 'let_go' },
-    'report-backs/postbacks/save': { id: '', ...sender },
-    'report-backs/postbacks/secret': { id: someId },
-    'report-backs/postbacks/retire': { id: someId, retired: true },
-    'report-backs/postbacks/try': { sender, text: 'step=refund&order=1' },
-    'report-backs/act': { act: 'hold', ids: [someId] },
-    'leads/answers/hours': { days: [1], from: '09:00', to: '17:00' },
-    'leads/segments': { id: '', name: 'X', isShared: true, means: segmentMeans, seen: '' },
-    'leads/segments/retire': { id: someId, retired: true },
-    'leads/import': {
-      list: 'X',
-      handsOver: 'no',
-      agreed: 'no',
-      platform: '',
-      name: 'X',
-      company: 'X',
-      mail: '',
-      telephone: '',
-      enquiredAt: '',
-      source: '',
-      medium: '',
-      campaign: '',
-      content: '',
-      clickId: '',
-    },
-    'leads/routines': { id: '', name: 'X', means: routineMeans, seen: '' },
-    'leads/routines/act': { id: someId, what: 'pause', those: false },
-    'leads/routines/effect': { takes: routineMeans.takes },
-    'leads/routines/try': { means: routineMeans, enquiry: 'Bakery' },
-    'leads/routines/runs/end': { run: someId },
-    'leads/routines/unsure': { act: someId, arrived: true },
-    'leads/emails': { id: '', name: 'X', subject: 'X', text: 'X', html: '', seen: '' },
-    'leads/emails/retire': { id: someId, retired: true },
-    'leads/emails/show': { subject: 'X', text: 'X', html: '' },
-    'leads/emails/try': { subject: 'X', text: 'X', html: '' },
-    'leads/emails/set-up': {
-      host: 'smtp.larkmoor.example',
-      port: 587,
-      security: 'starttls',
-      user: '',
-      password: null,
-      fromName: 'X',
-      fromAddress: 'x@larkmoor.example',
-      replyTo: '',
-      perMinute: 60,
-    },
-    'leads/emails/set-up/try': { to: 'x@larkmoor.example' },
-    'leads/emails/stops': { address: 'x@oriel.example' },
-    'leads/emails/stops/end': { hash: '0'.repeat(64) },
-    'leads/calls': {
-      dialled: '01632 960018',
-      caller: '',
-      startedAt: '2027-02-15 10:00',
-      minutes: 1,
-      answered: true,
-      reference: '',
-    },
-    'leads/calls/numbers': {
-      id: '',
-      number: '01632 960099',
-      name: 'X',
-      source: '',
-      medium: '',
-      campaign: '',
-      content: '',
-    },
-    'leads/calls/numbers/retire': { id: someId, retired: true },
-    'leads/calls/set-up': callSettings,
-    'leads/forms': { account: someId, take: 'all', medium: 'x', handsOver: true, agreed: true },
-    'leads/forms/end': { account: someId },
-    'leads/forms/links': { account: someId },
-    'leads/records/pairs': { one: someId, other: someId, are: 'apart' },
-    'connections/accounts': { ...account, kind: 'quillsearch' },
-    'connections/accounts/{account}': account,
-    'connections/accounts/{account}/state': { state: 'pause' },
-    'connections/websites': { website: 'https://x.example' },
-    'people/invitations': { ...rights, mail: 'x@bakery.example' },
-    'people/{person}': rights,
-    'report-backs/{reportBack}/found': { found: 'taken' },
-    'events/told/again': { ids: ['0198c0de-0000-7000-8000-000000000001'] },
-    'events/catalogue': { account: 'quillsearch', name: 'X' },
-    'events/point': { page: '/fleet' },
-    rehearse: { lines: ['/fleet'] },
-    rehearsals: rehearsal,
-    'rehearsals/{rehearsal}': { ...rehearsal, seen: '2027-01-01T00:00:00.000Z' },
-    'rehearsals/{rehearsal}/retire': { retired: true },
-  }).map(([path, body]) => [`${business}/${path}`, body]),
-);
 
 let enquiry = '';
 let reportBack = '';
+let file = '';
 let strand = '';
 let accountId = '';
 /** Queries without which an endpoint says what is missing. */
@@ -240,6 +74,7 @@ const queries: Record<string, string> = {
   'crm/offers': '?account=oakledger',
   'events/catalogue': '?account=quillsearch',
   find: '?text=bakery',
+  'report-backs/files/bring': '?name=conversions.csv',
   'leads/import/file': '?list=X&handsOver=no&agreed=no&platform=',
 };
 const cookies: Record<string, string> = {};
@@ -250,6 +85,7 @@ const address = ({ path }: Walked, key: string) =>
     .replace(/[[{]enquiry[\]}]/, enquiry)
     .replace(/[[{]account[\]}]/, accountId)
     .replace(/[[{]reportBack[\]}]/, reportBack)
+    .replace(/[[{]filed?[\]}]/, file)
     .replace(/[[{]sender[\]}]/, 'new')
     .replace(/[[{](strand|id|token|person|invitation|pointing|rehearsal)[\]}]/, strand) +
   (queries[path.slice(business.length + 1)] ?? '');
@@ -266,6 +102,12 @@ test.beforeAll(async () => {
   queries['leads/routines/runs'] = `?id=${routines[0]!.id}`;
   queries['leads/forms/links'] = `?account=${accounts.find(({ kind }) => kind === 'tessaloop')!.id}`;
   reportBack = (JSON.parse(await list('report-backs')) as { rows: { id: string }[] }).rows[0]!.id;
+  const brought = await ask(`${places.avrix}/api/b/larkmoor/report-backs/files/bring?name=conversions.csv`, {
+    method: 'POST',
+    headers: { cookie: cookies.owner!, origin: places.avrix },
+    body: 'click_id,outcome,happened_at\n',
+  });
+  file = (JSON.parse(brought.body) as { id: string }).id;
   strand = (JSON.parse(await list('strands?hop=kept')) as { rows: { id: string }[] }).rows[0]!.id;
 });
 

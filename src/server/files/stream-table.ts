@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- what comes bit by bit is waited for bit by bit */
 import { Readable } from 'node:stream';
 import { parse } from 'csv-parse';
 import { AvrixError } from '../../core/errors';

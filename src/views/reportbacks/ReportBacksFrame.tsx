@@ -1,11 +1,12 @@
 /** The parts of the station Report-backs. */
-export const reportBacksParts = (business: string, current: 'Outcomes' | 'Queue' | 'Postbacks') => ({
+export const reportBacksParts = (business: string, current: 'Outcomes' | 'Queue' | 'Postbacks' | 'Files') => ({
   label: 'Report-backs',
   home: `/b/${business}/report-backs`,
   paths: [
     ['Outcomes', ''],
     ['Queue', '/queue'],
     ['Postbacks', '/postbacks'],
+    ['Files', '/files'],
   ] as const,
   current,
 });

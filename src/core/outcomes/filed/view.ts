@@ -33,6 +33,7 @@ export interface FiledFilesView {
 }
 
 export interface FiledRowView {
+  id: string;
   /** As a spreadsheet counts, the heading being row 1. */
   row: number;
   answer: FiledAnswer;
@@ -52,8 +53,9 @@ export interface FiledRowView {
 
 /** The first rows of a file as they would be read. */
 export interface FiledSample {
+  /** `happened_at` as ISO 8601 where the row could be read. */
   rows: { row: number; parts: Record<FilePart, string>; wrong: string }[];
-  /** Rows that were looked at, and how many of them cannot be read. */
+  /** Rows that were looked at, and how many of them would be refused. */
   of: number;
   wrong: number;
 }

@@ -90,7 +90,8 @@ export const reportBacks: Endpoint[] = [
   takesFileBy('/report-backs/files/bring', filedNameSchema, ({ filed }, { membership, person, query, request }) =>
     filed.bring(membership, person.name, query.name, request),
   ),
-  readsBy('/report-backs/files/{file}', filedListSchema, ({ filed }, { membership, params, query }) =>
+  reads('/report-backs/files/{file}', ({ filed }, { membership, params }) => filed.one(membership, params.file!)),
+  readsBy('/report-backs/files/{file}/answers', filedListSchema, ({ filed }, { membership, params, query }) =>
     filed.one(membership, params.file!, query),
   ),
   takes('/report-backs/files/{file}/try', filedHowSchema, ({ filed }, { membership, params, body }) =>

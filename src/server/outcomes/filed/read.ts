@@ -1,8 +1,8 @@
-/* eslint-disable no-await-in-loop -- batch after batch, each in a transaction of its own */
-import type { Transaction } from 'sequelize';
+import type { Sequelize, Transaction } from 'sequelize';
 import { readFiledRow, type FiledAnswer, type FiledRow } from '../../../core/outcomes/filed';
 import { writeAmount, type OutcomeRule } from '../../../core/outcomes';
 import { linksOf } from '../../../core/platforms/links';
+import type { ReleaseContent } from '../../../core/releases';
 import { quoteValue } from '../../../core/quote-value';
 import { clickStrandId, filedConversionId } from '../../../core/strands';
 import { listed } from '../../../core/listed';
@@ -27,6 +27,17 @@ export const localTimeIn = (timeZone: string) => (text: string) =>
 /** Outcomes that rows of files reach, by what the rows call them. */
 export const filedOutcomes = (outcomes: readonly OutcomeRule[]) =>
   new Map(outcomes.flatMap((rule) => (rule.reachedBy.kind === 'file' ? [[rule.reachedBy.says, rule] as const] : [])));
+
+/** Why a row reaches no outcome; '' where it does. */
+export const noOutcomeWhy = ({ says }: FiledRow, outcomes: ReadonlyMap<string, OutcomeRule>): string =>
+  outcomes.has(says)
+    ? ''
+    : `No live outcome is reached by a row that says ${quoteValue(says)}. ${
+        outcomes.size > 0 ? `Write ${listed([...outcomes.keys()].map(quoteValue), 'or')}, or make` : 'Make'
+      } such an outcome live first.`;
+
+/** Why a row's click cannot be told. */
+export const noClickWhy = 'No click with this ID is known. Say of the whole file which platform’s click IDs it has.';
 
 /** What is decided of a row. */
 interface Decided {
@@ -79,9 +90,7 @@ export function makeReadFiled(context: Context, releases: Releases) {
       return { line: row.row, read };
     });
     const good = found.flatMap(({ read }) => ('was' in read ? [] : [read]));
-    const platforms =
-      file.how.platform === '' ? linksOf(content.platforms).map(({ kind }) => kind) : [file.how.platform];
-    const clicks = await readClicks(businessId, platforms, good, transaction);
+    const clicks = await readClicks(db, businessId, file.how.platform, content, good, transaction);
     const idOf = (row: FiledRow) => filedConversionId(businessId, row.says, keyOf(row));
     const known = await readKnown(businessId, fileId, good.map(idOf), transaction);
     const decide = (row: FiledRow): Decided => {
@@ -89,12 +98,7 @@ export function makeReadFiled(context: Context, releases: Releases) {
       const of = { conversionId: id, strandId: null, platform: '' };
       const refused = (why: string): Decided => ({ ...of, conversionId: null, answer: 'refused', why });
       const rule = outcomes.get(row.says);
-      if (!rule)
-        return refused(
-          `No outcome is reached by a row that says ${quoteValue(row.says)}. ${
-            outcomes.size > 0 ? `Write ${listed([...outcomes.keys()].map(quoteValue), 'or')}, or make` : 'Make'
-          } such an outcome first.`,
-        );
+      if (!rule) return refused(noOutcomeWhy(row, outcomes));
       if (row.change !== 'new')
         return known.has(id)
           ? { ...of, answer: 'taken', why: '' }
@@ -110,8 +114,7 @@ export function makeReadFiled(context: Context, releases: Releases) {
       if (rule.countedOnceFor === 'order' && row.orderId === '')
         return refused(`${rule.code} is counted once for each order, and it names none. Give it an order number.`);
       const click = clicks.get(row.clickId);
-      if (!click && file.how.platform === '')
-        return refused('No click with this ID is known. Say of the whole file which platform’s click IDs it has.');
+      if (!click && file.how.platform === '') return refused(noClickWhy);
       known.add(id);
       const platform = click?.platform ?? file.how.platform;
       const strandId = click?.id ?? clickStrandId(businessId, platform, row.clickId);
@@ -130,7 +133,12 @@ export function makeReadFiled(context: Context, releases: Releases) {
           };
         return {
           ...decide(row),
-          ...{ businessId, fileId, line, clickId: row.clickId, says: row.says, at: new Date(row.at) },
+          businessId,
+          fileId,
+          line,
+          clickId: row.clickId,
+          says: row.says,
+          at: new Date(row.at),
           amount: row.money ? writeAmount(row.money) : '',
           currency: row.money?.currency ?? '',
           orderId: row.orderId,
@@ -143,20 +151,6 @@ export function makeReadFiled(context: Context, releases: Releases) {
     await tables.filedFiles.update({ rowsRead: read }, { where: { businessId, id: fileId }, transaction });
   }
 
-  /** The newest click of each click ID, of whatever platform they may be. */
-  async function readClicks(businessId: string, platforms: string[], rows: FiledRow[], transaction: Transaction) {
-    const clickIds = [...new Set(rows.map(({ clickId }) => clickId))].filter((one) => one !== '');
-    if (clickIds.length === 0 || platforms.length === 0) return new Map<string, { id: string; platform: string }>();
-    const found = await selectRows(
-      db,
-      pick(strands, ['id', 'platform', 'clickId']),
-      'FROM strands WHERE business_id = ? AND platform IN (?) AND click_id IN (?) ORDER BY first_at',
-      [businessId, platforms, clickIds],
-      transaction,
-    );
-    return new Map(found.map(({ clickId, id, platform }) => [clickId, { id, platform }]));
-  }
-
   /** Which conversions there are, or are said by rows of the same file before. */
   async function readKnown(businessId: string, fileId: string, ids: string[], transaction: Transaction) {
     const id = [...new Set(ids)];
@@ -167,6 +161,31 @@ export function makeReadFiled(context: Context, releases: Releases) {
     ]);
     return new Set([...plain(stored).map((one) => one.id), ...plain(before).map((one) => one.conversionId!)]);
   }
+}
+
+/**
+ * The newest click of each click ID that rows name, with its platform.
+ * @param platform '' where it may be any that Avrix knows
+ */
+export async function readClicks(
+  db: Sequelize,
+  businessId: string,
+  platform: string,
+  { platforms: own }: Pick<ReleaseContent, 'platforms'>,
+  rows: readonly FiledRow[],
+  transaction: Transaction | null = null,
+): Promise<Map<string, { id: string; platform: string }>> {
+  const platforms = platform === '' ? linksOf(own).map(({ kind }) => kind) : [platform];
+  const clickIds = [...new Set(rows.map(({ clickId }) => clickId))].filter((one) => one !== '');
+  if (clickIds.length === 0 || platforms.length === 0) return new Map();
+  const found = await selectRows(
+    db,
+    pick(strands, ['id', 'platform', 'clickId']),
+    'FROM strands WHERE business_id = ? AND platform IN (?) AND click_id IN (?) ORDER BY first_at',
+    [businessId, platforms, clickIds],
+    transaction,
+  );
+  return new Map(found.map((click) => [click.clickId, { id: click.id, platform: click.platform }]));
 }
 
 /** By what a row is known: the order that it names, else its click and when it happened. */

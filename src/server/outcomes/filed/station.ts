@@ -5,7 +5,6 @@ import { groupBy } from '../../../core/group-by';
 import {
   fileParts,
   guessHow,
-  readFiledRow,
   type FiledAnswer,
   type FiledFilesView,
   type FiledFileView,
@@ -14,14 +13,12 @@ import {
   type FiledOneView,
   type FiledRowView,
   type FiledSample,
-  type FilePart,
 } from '../../../core/outcomes/filed';
-import { writeAmount } from '../../../core/outcomes';
 import { mayChange } from '../../../core/people/rights';
 import { contractOf } from '../../../core/platforms';
 import { counted, count, type Sentence } from '../../../core/strands';
 import type { Changes } from '../../changes/changes';
-import { now, nowMs } from '../../clock';
+import { now } from '../../clock';
 import type { Connections } from '../../connections/connections';
 import type { Context } from '../../context';
 import {
@@ -39,15 +36,15 @@ import { mostInFile, pageSize } from '../../lists';
 import type { Membership } from '../../people/people';
 import { requireEditor } from '../../releases/draft';
 import type { Releases } from '../../releases/releases';
-import { readContent, storeContent } from './content';
+import { storeContent } from './content';
 import { countAnswers, countFiledRows, readFiledRows, readStandings } from './queries';
-import { filedOutcomes, localTimeIn } from './read';
+import { filedOutcomes } from './read';
+import { readFirst, readSample } from './sample';
 import type { FiledRowRow } from './table';
 
 /** Files that are listed, the newest first. */
 const mostFiles = 100;
-/** Rows that are tried, and those that are shown of them. */
-const [tried, shown] = [1000, 8];
+const everyRow: FiledListQuery = { page: 1, find: '', answer: '' };
 
 /** Files of conversions: brought, looked at, taken, and answered row by row. */
 export function makeFiledStation(context: Context, releases: Releases, connections: Connections, changes: Changes) {
@@ -70,7 +67,11 @@ export function makeFiledStation(context: Context, releases: Releases, connectio
       const own = known.filter(({ fileId }) => fileId === file.id);
       const of = (answer: FiledAnswer) => own.find((one) => one.answer === answer)?.n ?? 0;
       return {
-        ...{ id: file.id, name: file.name, state: file.state, by: file.byName, at: file.at.toISOString() },
+        id: file.id,
+        name: file.name,
+        state: file.state,
+        by: file.byName,
+        at: file.at.toISOString(),
         takenAt: file.takenAt?.toISOString() ?? null,
         read: file.rowsRead,
         rows: file.rowsAll,
@@ -92,17 +93,6 @@ export function makeFiledStation(context: Context, releases: Releases, connectio
     return files.find((file) => JSON.stringify(file.columns) === JSON.stringify(columns))?.how ?? null;
   }
 
-  /** The first rows of a file. */
-  async function readFirst(file: { businessId: string; id: string }, most: number) {
-    const rows = [];
-    const table = await streamTable(readContent(context, file));
-    for await (const row of table.rows) {
-      rows.push(row);
-      if (rows.length === most) break;
-    }
-    return { columns: table.columns, rows };
-  }
-
   async function toRowViews(business: BusinessRow, role: RoleRow, rows: FiledRowRow[]): Promise<FiledRowView[]> {
     const ids = rows.flatMap(({ conversionId }) => conversionId ?? []);
     const [standings, accounts] = await Promise.all([
@@ -115,10 +105,16 @@ export function makeFiledStation(context: Context, releases: Releases, connectio
       const own = of.get(row.conversionId ?? '') ?? [];
       const told = own.flatMap(({ account, state }) => (state ? [`${state} at ${nameOf(account)}`] : []));
       return {
-        ...{ row: row.line, answer: row.answer, why: row.why, clickId: row.clickId, outcome: row.says },
+        id: String(row.line),
+        row: row.line,
+        answer: row.answer,
+        why: row.why,
+        clickId: row.clickId,
+        outcome: row.says,
         happenedAt: row.at?.toISOString() ?? '',
         amount: row.amount === '' || !role.seesMoney ? '' : `${row.amount} ${row.currency}`,
-        ...{ order: row.orderId, change: row.revision },
+        order: row.orderId,
+        change: row.revision,
         standing:
           row.conversionId === null
             ? ''
@@ -174,25 +170,36 @@ export function makeFiledStation(context: Context, releases: Releases, connectio
           tables.filedFiles,
           [
             {
-              ...{ businessId: business.id, id, name, byName, at: now(), columns, state: 'open', problem: '' },
+              businessId: business.id,
+              id,
+              name,
+              byName,
+              at: now(),
+              columns,
+              state: 'open',
+              problem: '',
               hash: createHash('sha256').update(bytes).digest('hex'),
               how: guessHow(columns, [], business),
-              ...{ rowsRead: 0, rowsAll: null, rowsStored: 0, ruledAt: null, takenAt: null },
+              rowsRead: 0,
+              rowsAll: null,
+              rowsStored: 0,
+              ruledAt: null,
+              takenAt: null,
             },
           ],
           [],
           transaction,
         );
       });
-      const first = await readFirst({ businessId: business.id, id }, tried);
-      const cells = first.rows.flatMap((row) => ('cells' in row ? [row.cells] : []));
+      const first = await readFirst(context, { businessId: business.id, id });
+      const cells = first.flatMap((row) => ('cells' in row ? [row.cells] : []));
       const how = (await remembered(business.id, columns)) ?? guessHow(columns, cells, business);
       await tables.filedFiles.update({ how }, { where: { businessId: business.id, id } });
       return { id };
     },
 
     /** @throws AVX_NOT_FOUND */
-    async one({ business, role }: Membership, id: string, query: FiledListQuery): Promise<FiledOneView> {
+    async one({ business, role }: Membership, id: string, query: FiledListQuery = everyRow): Promise<FiledOneView> {
       const file = await readOne(business.id, id);
       const [[view], { content }, before, twin, total, rows] = await Promise.all([
         toViews(business.id, [file]),
@@ -219,36 +226,16 @@ export function makeFiledStation(context: Context, releases: Releases, connectio
           words: contractOf(platform, content.platforms)?.words ?? platform,
         })),
         rows: await toRowViews(business, role, rows),
-        ...{ total, pageSize, mayChange: mayChange(role), timeZone: business.timeZone },
+        total,
+        pageSize,
+        mayChange: mayChange(role),
+        timeZone: business.timeZone,
       };
     },
 
     /** How its first rows would be read. @throws AVX_NOT_FOUND */
     async tryOut({ business }: Membership, id: string, how: FiledHow): Promise<FiledSample> {
-      const file = await readOne(business.id, id);
-      const { rows } = await readFirst(file, tried);
-      const localTime = localTimeIn(how.timeZone);
-      const read = rows.map((row) => {
-        const parts = Object.fromEntries(fileParts.map((part) => [part, ''])) as Record<FilePart, string>;
-        if ('was' in row) return { row: row.row, parts, wrong: `${row.was}. ${row.fix}` };
-        const found = readFiledRow(row.cells, how, localTime, nowMs());
-        if ('was' in found) {
-          for (const part of fileParts) parts[part] = row.cells[how.columns[part] ?? ''] ?? '';
-          return { row: row.row, parts, wrong: `${found.was}. ${found.fix}` };
-        }
-        const { clickId, says, at, money, orderId, change } = found;
-        return {
-          row: row.row,
-          parts: {
-            ...{ click_id: clickId, outcome: says, happened_at: new Date(at).toISOString(), order_id: orderId, change },
-            ...{ amount: money ? writeAmount(money) : '', currency: money?.currency ?? '' },
-          },
-          wrong: '',
-        };
-      });
-      const wrong = read.filter((one) => one.wrong !== '');
-      const first = new Set([...read.slice(0, shown), ...wrong.slice(0, shown)]);
-      return { rows: read.filter((one) => first.has(one)), of: read.length, wrong: wrong.length };
+      return readSample(context, await releases.live(business.id), await readOne(business.id, id), how);
     },
 
     /**
@@ -299,7 +286,6 @@ export function makeFiledStation(context: Context, releases: Releases, connectio
   };
 }
 
-// eslint-disable-next-line @typescript-eslint/require-await -- read as if it came bit by bit
 async function* inOne(bytes: Buffer): AsyncGenerator<Buffer> {
   yield bytes;
 }

@@ -90,8 +90,18 @@ export function makeTakeFiled(context: Context, releases: Releases) {
     const { businessId, how, ruledAt } = file;
     const fresh = rows.filter(({ revision }) => revision === 'new');
     const strands = fresh.map((row): Strand => ({
-      ...{ id: row.strandId!, kind: 'click', platform: row.platform, clickId: row.clickId, firstAt: row.at!.getTime() },
-      ...{ source: '', medium: '', campaign: '', content: '', utmId: '', visitor: row.conversionId!, marked: '' },
+      id: row.strandId!,
+      kind: 'click',
+      platform: row.platform,
+      clickId: row.clickId,
+      firstAt: row.at!.getTime(),
+      source: '',
+      medium: '',
+      campaign: '',
+      content: '',
+      utmId: '',
+      visitor: row.conversionId!,
+      marked: '',
     }));
     // One that landed is there already, and stays as it is.
     await insertRows(
@@ -103,11 +113,25 @@ export function makeTakeFiled(context: Context, releases: Releases) {
     await insertRows(
       tables.conversions,
       fresh.map((row): ConversionRow => ({
-        ...{ businessId, id: row.conversionId!, kind: 'file', name: row.says, fields: {}, amounts: amountsOf(row) },
-        ...{ visitorId: row.conversionId!, hitId: file.id, page: '', at: row.at!, visitNumber: 0 },
-        ...{ strands: [row.strandId!], lastPaid: row.strandId, marked: '' },
+        businessId,
+        id: row.conversionId!,
+        kind: 'file',
+        name: row.says,
+        fields: {},
+        amounts: amountsOf(row),
+        visitorId: row.conversionId!,
+        hitId: file.id,
+        page: '',
+        at: row.at!,
+        visitNumber: 0,
+        strands: [row.strandId!],
+        lastPaid: row.strandId,
+        marked: '',
         consent: how.agreed === 'yes' ? { measurement: 'yes', advertising: 'yes', at: row.at!.getTime() } : null,
-        ...{ releaseNumber, orderId: row.orderId, ruledAt, takenBackAt: null },
+        releaseNumber,
+        orderId: row.orderId,
+        ruledAt,
+        takenBackAt: null,
       })),
       [],
       transaction,
