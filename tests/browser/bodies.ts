@@ -1,3 +1,4 @@
+import { places } from './world';
 import { freshRoutine, freshStep } from '../../src/core/leads/routines/routine';
 import { freshCondition } from '../../src/core/leads/segments/condition';
 import { usualReading } from '../../src/core/outcomes/notices';

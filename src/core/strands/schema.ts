@@ -22,6 +22,8 @@ export type RangeChoice = z.infer<typeof rangeSchema>;
 
 /** The way in that something is shown on, as it stands in an address. */
 export const waySchema = z.object({ way: z.enum(wayInKinds).catch('form') });
+/** What a trace is of: a strand on a way in, with the newest that came in by it, or the one of this ID. */
+export const tracedSchema = waySchema.extend({ of: z.uuid().or(z.literal('')).catch('') });
 
 /** What every list takes in its address: text to find, order, page from 1. */
 export const listSchema = z.object({

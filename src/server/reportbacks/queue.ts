@@ -172,7 +172,7 @@ export function makeQueue(context: Context, changes: Changes, heldAsOne: HeldAsO
 /** Where the trace of what a report-back is of is shown, within the business; '' where there is none. */
 function traceOf({ subjectKind, subjectId, boughtStrands }: QueueQueryRow): string {
   if (subjectKind === 'enquiry') return `/leads/${subjectId}`;
-  return boughtStrands?.[0] ? `/strands/${boughtStrands[0]}?way=${subjectKind}` : '';
+  return boughtStrands?.[0] ? `/strands/${boughtStrands[0]}?way=${subjectKind}&of=${subjectId}` : '';
 }
 
 const toActedOn = ({

@@ -235,21 +235,31 @@ export async function readTellingHops(
   if (counted.length === 0) return [];
   const known = await readReportBacks(tables, businessId, counted, transaction);
   return counted.flatMap(({ key, outcome, clickId }) =>
-    tellingHops(
-      { ...key, outcome: outcome.code },
-      (known.get(outcome.id) ?? [])
-        .filter(({ correction, keyValue }) => correction === 0 && (clickId === undefined || keyValue === clickId))
-        .map(({ state, reason, platform, answeredAt, confirmedAt }) => {
-          const contract = contractOf(platform, platforms);
-          return {
-            state,
-            reason,
-            platform: contract?.words ?? platform,
-            answeredAt: answeredAt?.getTime() ?? null,
-            confirmedAt: confirmedAt?.getTime() ?? null,
-            hasReport: contract?.report !== undefined,
-          };
-        }),
-    ),
+    hopsOfTellings(key, outcome, clickId, known.get(outcome.id) ?? [], platforms),
   );
 }
+
+/** The hops Told and Confirmed of one outcome. @param clickId only what is told by this click; undefined: all */
+export const hopsOfTellings = (
+  key: Pick<HopRow, 'strand' | 'wayIn' | 'subject' | 'release'>,
+  { code }: OutcomeRow,
+  clickId: string | undefined,
+  reportBacks: readonly ReportBackRow[],
+  platforms: readonly OwnPlatform[],
+): HopRow[] =>
+  tellingHops(
+    { ...key, outcome: code },
+    reportBacks
+      .filter(({ correction, keyValue }) => correction === 0 && (clickId === undefined || keyValue === clickId))
+      .map(({ state, reason, platform, answeredAt, confirmedAt }) => {
+        const contract = contractOf(platform, platforms);
+        return {
+          state,
+          reason,
+          platform: contract?.words ?? platform,
+          answeredAt: answeredAt?.getTime() ?? null,
+          confirmedAt: confirmedAt?.getTime() ?? null,
+          hasReport: contract?.report !== undefined,
+        };
+      }),
+  );

@@ -2,7 +2,15 @@ import type { Hit } from '../../core/capture';
 import { AvrixError } from '../../core/errors';
 import type { SentOn } from '../../core/leads';
 import type { Release } from '../../core/releases';
-import { nilId, signUpIdOf, type HopRow, type Strand, type WayInKind, type BoughtWayIn } from '../../core/strands';
+import {
+  nilId,
+  noOutcome,
+  signUpIdOf,
+  type BoughtWayIn,
+  type HopRow,
+  type Strand,
+  type WayInKind,
+} from '../../core/strands';
 import { waysIn } from '../../core/ways-in';
 import type { Context } from '../context';
 import {
@@ -22,6 +30,7 @@ import type { CallRow } from '../leads/calls/table';
 import { readDeals, type KnownDeal } from '../leads/deals-of';
 import { readSentOn } from '../leads/sent-on';
 import type { Releases } from '../releases/releases';
+import { hopsOfTellings } from '../reportbacks/write';
 import { fromHopRow, fromStrandRow } from './store';
 import { readRoutineEvents, type RoutineEvent } from './trace-routines';
 
@@ -178,8 +187,17 @@ export function makeTraceFacts(context: Context, releases: Releases) {
   };
 
   return {
-    /** The newest order, subscription or conversion of a strand; null without one. */
-    async boughtOf(businessId: string, strandId: string, wayIn: BoughtRow['kind']): Promise<BoughtRow | null> {
+    /** The newest order, subscription or conversion of a strand, or the one of an ID; null without one. */
+    async boughtOf(
+      businessId: string,
+      strandId: string,
+      wayIn: BoughtRow['kind'],
+      of: string,
+    ): Promise<BoughtRow | null> {
+      if (of !== '') {
+        const named = await readBought[wayIn](businessId, of);
+        if (named?.strands.includes(strandId)) return named;
+      }
       const where = { businessId, strandId, wayIn, hop: waysIn[wayIn].own };
       const hop = await tables.hops.findOne({ where, order: [['at', 'DESC']] });
       const id = hop?.get({ plain: true }).subjectId;
@@ -209,6 +227,8 @@ export function makeTraceFacts(context: Context, releases: Releases) {
           touch.visitorId === visitor &&
           (touch.at.getTime() === strand.firstAt || (touch.clickId !== '' && touch.clickId === strand.clickId)),
       );
+      const told = await readTold(businessId, subject);
+      const own = rows.filter((row) => row.wayIn === 'none' || row.subject === (subject ?? nilId));
       const deals = enquiry
         ? await readDeals(context, businessId, [enquiry.id], release.content)
         : new Map<string, []>();
@@ -216,7 +236,7 @@ export function makeTraceFacts(context: Context, releases: Releases) {
         way,
         release,
         strand,
-        hops: rows.filter((row) => row.wayIn === 'none' || row.subject === (subject ?? nilId)),
+        hops: [...own, ...convertedHops(strand, bought, own, told, release)],
         enquiry,
         bought,
         lead,
@@ -250,8 +270,34 @@ export function makeTraceFacts(context: Context, releases: Releases) {
         keptHit: await readHit(businessId, enquiry?.hitId ?? ownTouch?.hitId ?? null),
         boughtHit: await readHit(businessId, bought?.hitId ?? null),
         sentOn: (enquiry && (await readSentOn(context, businessId, [enquiry], release)).get(enquiry.id)) ?? null,
-        ...(await readTold(businessId, subject)),
+        ...told,
       };
     },
   };
+}
+
+/**
+ * The hops of a conversion that reached another outcome than the *Qualified* of its way in: the line does not hold them, its
+ * trace shows them.
+ */
+function convertedHops(
+  strand: Strand,
+  bought: BoughtRow | null,
+  own: readonly HopRow[],
+  { outcomes, reportBacks }: Pick<TraceFacts, 'outcomes' | 'reportBacks'>,
+  { number, content }: Release,
+): HopRow[] {
+  if (bought?.kind !== 'conversion' || own.some(({ hop }) => hop === 'converted')) return [];
+  const key = { strand: strand.id, wayIn: 'conversion' as const, subject: bought.id, release: number };
+  const converted = {
+    ...key,
+    outcome: noOutcome,
+    hop: 'converted' as const,
+    state: 'made_it' as const,
+    reason: null,
+    evidence: 'outcome' as const,
+    at: bought.at?.getTime() ?? null,
+  };
+  const [outcome] = outcomes;
+  return [converted, ...(outcome ? hopsOfTellings(key, outcome, strand.clickId, reportBacks, content.platforms) : [])];
 }

@@ -88,9 +88,9 @@ export function makeTraces(
       await writeBack.queue(business.id, words.crm, plans, 'note', byName, known.release);
     },
 
-    /** On the ways in of what is bought with the newest that it brought. */
-    async ofStrand(business: BusinessRow, role: RoleRow, id: string, way: WayInKind): Promise<TraceView> {
-      const bought = isBoughtWay(way) ? await facts.boughtOf(business.id, id, way) : null;
+    /** On the ways in of what is bought with the newest that it brought, or with the one of an ID. @param of '' for the newest */
+    async ofStrand(business: BusinessRow, role: RoleRow, id: string, way: WayInKind, of = ''): Promise<TraceView> {
+      const bought = isBoughtWay(way) ? await facts.boughtOf(business.id, id, way, of) : null;
       return view(business, role, id, { way, enquiry: null, bought });
     },
   };

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { rangeSchema, strandListSchema, waySchema } from '../../../core/strands/schema';
+import { rangeSchema, strandListSchema, tracedSchema } from '../../../core/strands/schema';
 import { readsBy, type Endpoint } from '../endpoint';
 
 const strandColumns = {
@@ -29,7 +29,7 @@ export const strands: Endpoint[] = [
     const rows = pages.allStrands(business, role, query.range, { ...query.list, page: 1 });
     return files.writeList('strands', rows, strandColumns, drained);
   }),
-  readsBy('/strands/{strand}', waySchema, ({ traces }, { membership: { business, role }, params, query }) =>
-    traces.ofStrand(business, role, params.strand!, query.way),
+  readsBy('/strands/{strand}', tracedSchema, ({ traces }, { membership: { business, role }, params, query }) =>
+    traces.ofStrand(business, role, params.strand!, query.way, query.of),
   ),
 ];

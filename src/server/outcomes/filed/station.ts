@@ -123,7 +123,7 @@ export function makeFiledStation(context: Context, releases: Releases, connectio
               : told.length > 0
                 ? told.join(', ')
                 : 'counted, nobody is told',
-        path: row.strandId ? `/strands/${row.strandId}?way=conversion` : '',
+        path: row.strandId && row.conversionId ? `/strands/${row.strandId}?way=conversion&of=${row.conversionId}` : '',
       };
     });
   }
