@@ -19,6 +19,7 @@ const against = [
   'page',
   'writer',
   'report-backs',
+  'filed',
   'write-backs',
   'leads',
   'collect',

@@ -86,10 +86,11 @@ async function takeAll(places, password) {
   await take(page, 'trace-lost');
   await take(page, 'leads', `${home}/leads?segment=${await makeSegment(page)}`);
   await take(page, 'queue', `${home}/report-backs/queue`);
+  await visit(`${home}/report-backs/queue?state=refused`);
+  await page.locator('a[href*="/report-backs/queue/"]').first().click();
+  await page.waitForURL(/queue\/[0-9a-f-]{36}/);
+  await take(page, 'refused-row');
   await take(page, 'routine', `${home}/leads/routines`);
-  await visit(`${home}/leads/forms`);
-  await page.getByRole('button', { name: /^Add tags to / }).waitFor();
-  await take(page, 'lead-forms');
   await page.goto(`${home}/strands?range=weeks4&hop=confirmed&state=made_it`);
   await page.locator('tbody a').first().click();
   await page.waitForURL(/\/leads\//);
@@ -99,14 +100,6 @@ async function takeAll(places, password) {
   await page.locator('#tag-utm_content').fill('top');
   await page.keyboard.press('Tab');
   await take(page, 'links');
-  await visit(`${home}/links/many`);
-  await page.getByRole('combobox', { name: 'Tag set' }).selectOption({ label: 'Letter, top and foot' });
-  const pages = ['/fleet', '/fleet/lease', '/fleet/call-back', '/shop', '/care', '/guide'];
-  await page.getByLabel('Pages, one a line').fill(pages.map((path) => places.larkmoor + path).join('\n'));
-  await page.getByRole('button', { name: 'Put 12 together' }).click();
-  await page.getByLabel('Content, row 4', { exact: true }).fill('Second place');
-  await page.getByRole('button', { name: 'Repair 1' }).waitFor();
-  await take(page, 'links-grid');
   await visit(`${home}/capture`);
   await take(page, 'capture');
   await visit(`${home}/events?event=enquiry_sent`);
@@ -169,6 +162,8 @@ async function takeAll(places, password) {
   await describePlatform(page);
   await take(page, 'own-platform');
   await take(page, 'outcomes', `${home}/report-backs`);
+  await bringFile(page, home, visit);
+  await take(page, 'file-columns');
 
   await chrome.close();
 }
@@ -206,6 +201,41 @@ async function describePlatform(page) {
   await page.getByLabel('Where the list of rows is').fill('/conversions');
   await page.getByLabel('Place 1', { exact: true }).fill('/click/id');
   await page.evaluate(() => scrollTo(0, 0));
+}
+
+/** A file of signed leases, brought and not taken yet; the outcome that its rows reach is live. */
+async function bringFile(page, home, visit) {
+  await visit(`${home}/report-backs?new=yes`);
+  await page.getByLabel('What reaches it').selectOption('file');
+  await page.getByLabel('What the row says').fill('lease signed');
+  await page.getByLabel('Code of the outcome').fill('FLT-SIGNED');
+  await page.getByLabel('What people call it').fill('Lease signed');
+  await page.getByLabel('What it is worth').selectOption('realised');
+  await page.getByLabel('Amount field').fill('amount');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Add to draft' }).click();
+  await page.waitForURL(/outcome=FLT-SIGNED/);
+  await visit(`${home}/not-live`);
+  await page.getByLabel('Call it').fill('Leases count');
+  await page.getByRole('button', { name: /^Make \d+ rules? live$/ }).click();
+  await page.getByText(/^Release \d+ is live\./).waitFor();
+  const { rows } = await page.evaluate(async (business) => {
+    const answer = await fetch(`/api/b/${business}/strands?range=weeks4&hop=in_crm&state=made_it`);
+    return answer.json();
+  }, home.split('/').at(-1));
+  const clicks = rows.flatMap(({ clickId }) => clickId || []).slice(0, 12);
+  const lines = clicks.map((click, n) => {
+    const won = n === 3 ? 'next week' : `${10 + (n % 5)}/02/2027 ${9 + (n % 8)}:30`;
+    return `${click};lease signed;${won};${2 + n}.${200 + 35 * n},50;EUR;L-${2041 + n}`;
+  });
+  await visit(`${home}/report-backs/files`);
+  await page.locator('input[type=file]').setInputFiles({
+    name: 'leases-february.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(['Click ref;Goal;Won on;Lease value;Cur;Contract number', ...lines].join('\n')),
+  });
+  await page.waitForURL(/files\/[0-9a-f-]{36}/);
+  await page.getByText(/^12 rows were tried/).waitFor();
 }
 
 /** Walks lines in the dock. */

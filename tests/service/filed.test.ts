@@ -234,7 +234,7 @@ describe('a file of conversions', () => {
     const answers = [];
     for await (const part of place.services.filed.answers(member, id, all)) answers.push(...part);
     expect(answers).toMatchObject([
-      { row: 2, answer: 'taken', order: 'F-1', amount: '10.00 GBP' },
+      { row: 2, answer: 'taken', order: 'F-1', written: '10.00', currency: 'GBP' },
       {
         row: 3,
         answer: 'refused',

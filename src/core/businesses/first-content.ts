@@ -32,5 +32,6 @@ export const firstContent = (ownHosts: string[]): ReleaseContent => ({
   crms: [],
   outcomes: [],
   telling: [],
+  ladders: [],
   qualified: {},
 });

@@ -117,6 +117,16 @@ export const tellingRuleSchema = z.object({
 });
 export type TellingRule = z.infer<typeof tellingRuleSchema>;
 
+/** Outcomes that one deal reaches one after the other, so that they are not told as if each were the whole of it. */
+export const ladderRuleSchema = z.object({
+  name: z.string().trim().min(1, 'must say what people call it').max(60, 'must have at most 60 characters'),
+  /** Codes, the first step first. */
+  steps: z.array(z.string().max(20)).min(2, 'must have two steps at least').max(12, 'must have at most 12 steps'),
+  /** One of them alone lets a platform bid, with its whole worth; or each is worth what it adds to those before it. */
+  tells: z.enum(['one bids', 'what it adds']),
+});
+export type LadderRule = z.infer<typeof ladderRuleSchema>;
+
 /** Which outcome is the *Qualified* of a way in. */
 export const qualifiedRuleSchema = z.object({ way: z.enum(wayInKinds), outcome: z.string().max(20) });
 export type QualifiedRule = z.infer<typeof qualifiedRuleSchema>;

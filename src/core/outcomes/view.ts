@@ -2,13 +2,14 @@ import type { AccountName } from '../connections/view';
 import type { ReleaseContent } from '../releases/schema';
 import type { ChangedRule } from '../rules';
 import type { Sentence } from '../strands/sentence';
-import type { OutcomeRule, QualifiedRule, TellingRule } from './schema';
+import type { LadderRule, OutcomeRule, QualifiedRule, TellingRule } from './schema';
 
 /** The outcomes of a business with whom each is told, as the draft has them. */
 export interface OutcomesView {
   sentence: Sentence;
   outcomes: OutcomeRule[];
   telling: TellingRule[];
+  ladders: LadderRule[];
   qualified: QualifiedRule[];
   /** What their sentences name. */
   beside: Pick<ReleaseContent, 'crm' | 'outcomes' | 'platforms' | 'events'> & {

@@ -1,8 +1,10 @@
 import { groupBy } from '../group-by';
 import {
+  addedWorth,
   countOutcome,
   dealHappenings,
   fieldsWanted,
+  ladderOf,
   orderHappening,
   noStages,
   type Counted,
@@ -96,7 +98,7 @@ export function followHits(
     .reduce(merge, emptyVisitor());
   const strandOf = new Map(all.strands.map((strand) => [strand.id, strand]));
   const records = new Map(all.enquiries.map((enquiry) => [enquiry.id, recordOf(enquiry)]));
-  const outcomes = reachedOutcomes(all, strandOf, records, content, noticesOf);
+  const outcomes = onLadders(reachedOutcomes(all, strandOf, records, content, noticesOf), content);
   const tellings = [
     ...outcomes.flatMap((one) => outcomeTellings(one, release, world)),
     ...all.events.flatMap((event) => eventTellings(event, content, world)),
@@ -195,6 +197,16 @@ function reachedOutcomes(
     }),
   );
   return [...ofDeals, ...ofOrders].sort((a, b) => a.counted.at - b.counted.at);
+}
+
+/** The same, each worth what it is beside the other steps of its ladder. */
+function onLadders(outcomes: ReachedOutcome[], { ladders }: ReleaseContent): ReachedOutcome[] {
+  const bySubject = groupBy(outcomes, ({ subject }) => subject.id);
+  return outcomes.map((one) => {
+    const { code } = one.rule;
+    const worths = new Map(bySubject.get(one.subject.id)!.map(({ rule, counted }) => [rule.code, counted.worth]));
+    return { ...one, counted: { ...one.counted, worth: addedWorth(ladderOf(ladders, code), code, worths) } };
+  });
 }
 
 const strandOfEnquiry = (enquiry: DerivedEnquiry, strandOf: Map<string, Strand>): Strand =>

@@ -94,6 +94,7 @@ export const content: ReleaseContent = {
       purpose: 'advertising',
     },
   ],
+  ladders: [],
   qualified: { form: 'FLT-QUAL' },
 };
 

@@ -18,7 +18,7 @@ import { eventRuleSchema, eventRulesSchema, readingRuleSchema, wireRuleSchema } 
 import { ownCrmSchema } from '../crms/schema';
 import { ownPlatformSchema } from '../platforms/schema';
 import { crmRuleSchema, crmWriteRuleSchema } from '../leads/schema';
-import { outcomeRuleSchema, qualifiedRuleSchema, tellingRuleSchema } from '../outcomes/schema';
+import { ladderRuleSchema, outcomeRuleSchema, qualifiedRuleSchema, tellingRuleSchema } from '../outcomes/schema';
 import {
   aliasSchema,
   channelRuleSchema,
@@ -69,6 +69,7 @@ export const ruleSchemas: Record<RuleKindName, z.ZodType> = {
   crm_write: crmWriteRuleSchema,
   outcome: outcomeRuleSchema,
   telling: tellingRuleSchema,
+  ladder: ladderRuleSchema,
   qualified: qualifiedRuleSchema,
 };
 

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { fillRule, rules } from '../capture/rules.fixture';
 import { freshEvent } from '../events/words';
+import type { LadderRule, TellingRule } from '../outcomes/schema';
 import { firstPlan } from '../plan/first-plan';
 import { readChanges, ruleSchemas } from '../releases/draft-schema';
 import type { ReleaseContent } from '../releases/schema';
@@ -26,6 +27,7 @@ const content: ReleaseContent = {
   crms: [],
   outcomes: [],
   telling: [],
+  ladders: [],
   qualified: { form: 'FLT-QUAL' },
 };
 const clickId = (parameter: string, platform = 'tessaloop') => ({
@@ -234,6 +236,13 @@ describe('a rule of outcomes and of the CRM', () => {
       outcome({ reachedBy: { kind: 'page', test: 'pattern', text: '(' }, countedOnceFor: 'visitor' }),
       ['path: it is no pattern: missing closing ): `(`'],
     ],
+    [
+      'a ladder with one step twice',
+      'ladder',
+      'Fleet',
+      { name: 'Fleet', steps: ['FLT-QUAL', 'FLT-QUAL'], tells: 'one bids' },
+      ['steps: `FLT-QUAL` is there twice'],
+    ],
     ['a telling by a name that the platform knows', 'telling', 'FLT-QUAL wrenwick', telling({}), []],
     [
       'one by a name that it does not know',
@@ -250,6 +259,20 @@ describe('a rule of outcomes and of the CRM', () => {
       ['stages: the stage “Asked” is there twice'],
     ],
   ])('%s', (_, kind, id, value, wanted) => expect(problems(kind, id, value)).toEqual(wanted));
+
+  it('a ladder on which only one step bids names the account that may bid on several', () => {
+    const steps = ['FLT-QUAL', 'FLT-SIGNED'];
+    const tells = (code: string, letsItBid: boolean) => telling({ outcome: code, letsItBid }) as TellingRule;
+    const found = (isBoth: boolean, how: LadderRule['tells']) =>
+      ruleKinds.ladder.check!(
+        { name: 'Fleet', steps, tells: how },
+        { ...content, telling: [tells('FLT-QUAL', true), tells('FLT-SIGNED', isBoth)] },
+      ).map(({ field, was }) => `${field}: ${was}`);
+    expect(found(true, 'one bids')).toEqual([
+      'tells: `wrenwick` may bid on 2 steps of it, `FLT-QUAL` and `FLT-SIGNED`, each with its whole worth',
+    ]);
+    expect([found(false, 'one bids'), found(true, 'what it adds')]).toEqual([[], []]);
+  });
 
   it('a platform of one’s own needs the click ID in its rows, and a name that no other has', () => {
     const own = ruleKinds.platform.start!({}, []);

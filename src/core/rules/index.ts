@@ -24,6 +24,7 @@ import { ownCrm } from './own-crm';
 import { pii } from './pii';
 import { platform } from './platform';
 import { presses } from './presses';
+import { ladder } from './ladder';
 import { qualified } from './qualified';
 import { reading } from './reading';
 import { referrer } from './referrer';
@@ -74,6 +75,7 @@ export const ruleKinds = {
   crm_write: crmWrite,
   outcome,
   telling,
+  ladder,
   qualified,
 };
 export type RuleKindName = keyof typeof ruleKinds;

@@ -35,6 +35,7 @@ const content: ReleaseContent = {
   crms: [],
   outcomes: [],
   telling: [],
+  ladders: [],
   qualified: { form: 'FLT-QUAL' },
 };
 

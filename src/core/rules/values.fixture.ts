@@ -244,6 +244,11 @@ export const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
     purpose: fc.constantFrom('advertising', 'measurement'),
     firstLook: fc.boolean(),
   }),
+  ladder: fc.record({
+    name: words,
+    steps: fc.uniqueArray(outcomeCode, { minLength: 2, maxLength: 4 }),
+    tells: fc.constantFrom('one bids', 'what it adds'),
+  }),
   qualified: fc.record({ way: fc.constantFrom(...qualifyingWays), outcome: outcomeCode }),
   making_steps: fc.record({ steps: fc.array(words, { maxLength: 3 }) }),
   outcome_codes: fc.record({

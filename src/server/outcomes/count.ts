@@ -1,8 +1,10 @@
 /* eslint-disable no-await-in-loop -- releases are few and kept in memory */
 import { Op, type Transaction } from 'sequelize';
 import {
+  addedWorth,
   countOutcome,
   dedupeKeys,
+  ladderOf,
   noStages,
   noticesAbout,
   worthAfter,
@@ -82,6 +84,7 @@ export async function countOutcomes(
         changed.set(id, row);
       }
     }
+    const reached: Reached[] = [];
     for (const id of candidates.get(subject.id)!) {
       const row = known.rows.get(id);
       if (!row || row.subjectId !== subject.id) continue;
@@ -92,18 +95,16 @@ export async function countOutcomes(
         const counted = rule && countOutcome(one, rule, stagesOf(under));
         return counted && idOf(row.code, counted.key) === id;
       });
-      if (!rule || !by) continue;
-      const revalued = revalue(
-        row,
-        rule,
-        worthOf(by.amounts, rule.worth),
-        noticesAbout(by, happenings, notices),
-        known.told.has(id),
-        currency,
-      );
-      if (!revalued || sameWorth(row, revalued)) continue;
-      known.rows.set(id, revalued);
-      changed.set(id, revalued);
+      if (rule && by) reached.push({ row, rule, by, under, base: worthOf(by.amounts, rule.worth) });
+    }
+    const worths = new Map(reached.map(({ row, base }) => [row.code, base.worth]));
+    for (const { row, rule, by, under, base } of reached) {
+      const worth = addedWorth(ladderOf(under.content.ladders, row.code), row.code, worths);
+      const about = noticesAbout(by, happenings, notices);
+      const revalued = revalue(row, rule, { ...base, worth }, about, known.told.has(row.id), currency);
+      if (sameWorth(row, revalued)) continue;
+      known.rows.set(row.id, revalued);
+      changed.set(row.id, revalued);
     }
   }
   await insertRows(
@@ -122,6 +123,15 @@ export async function countOutcomes(
 
 /** When (ms) it was decided what counts. */
 const ruledAt = ({ at, ruledAt: decided = at }: Happening): number => decided;
+/** An outcome that a subject reached, by what, and what it is worth by itself. */
+interface Reached {
+  row: OutcomeRow;
+  rule: OutcomeRule;
+  by: Happening;
+  under: Release;
+  base: ReturnType<typeof worthOf>;
+}
+
 const rulesOf = (release: Release | null): OutcomeRule[] => release?.content.outcomes ?? [];
 const stagesOf = ({ content }: Release) => content.crm?.stages ?? noStages;
 

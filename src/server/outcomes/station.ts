@@ -67,6 +67,7 @@ export function makeOutcomesStation(context: Context, draft: Draft, connections:
         sentence: outcomesSentence(live, edited, known, evidence),
         outcomes,
         telling,
+        ladders: edited.ladders,
         qualified: ruleKinds.qualified.at.read(edited).map(([, rule]) => rule),
         beside: {
           crm,

@@ -109,6 +109,7 @@ const columnsOf = (business: string, timeZone: string): Column<FiledRowView>[] =
   {
     id: 'answer',
     head: 'Answer',
+    className: 'min-w-60',
     cell: ({ answer, why }) => (
       <span className={answer === 'refused' ? 'text-error' : ''}>
         {answerWords[answer]}
@@ -125,17 +126,20 @@ const columnsOf = (business: string, timeZone: string): Column<FiledRowView>[] =
     head: 'Click ID',
     cell: ({ clickId, path }) =>
       path ? (
-        <a href={`/b/${business}${path}`} className="value quiet-link [overflow-wrap:anywhere]">
+        <a href={`/b/${business}${path}`} className="value quiet-link block max-w-52 truncate" title={clickId}>
           {clickId || 'erased'}
         </a>
       ) : (
-        <code className="value [overflow-wrap:anywhere]">{clickId}</code>
+        <code className="value block max-w-52 truncate" title={clickId}>
+          {clickId}
+        </code>
       ),
   },
   { id: 'order', head: 'Order', cell: ({ order }) => <code className="value">{order}</code> },
   {
     id: 'outcome',
     head: 'Says',
+    className: 'whitespace-nowrap',
     cell: ({ outcome, change }) => (
       <>
         <code className="value">{outcome}</code>

@@ -208,6 +208,7 @@ function Telling({ business, view, outcome }: { business: string; view: Outcomes
           </a>
         </p>
       )}
+      <Ladder business={business} view={view} outcome={outcome} />
       {(qualified !== null || view.mayChange) && (
         <RuleSheet
           {...common}
@@ -218,6 +219,32 @@ function Telling({ business, view, outcome }: { business: string; view: Outcomes
         />
       )}
     </div>
+  );
+}
+
+/** The ladder that an outcome is on; or the way to put it on one, where there is another outcome to go with it. */
+function Ladder({ business, view, outcome }: { business: string; view: OutcomesView; outcome: OutcomeRule }) {
+  const [isAdding, setAdding] = useState(false);
+  const own = view.ladders.find(({ steps }) => steps.includes(outcome.code));
+  const common = { business, view, beside: view.beside, kind: 'ladder' as const };
+  if (own) return <RuleSheet {...common} label={`Ladder ${own.name}`} stored={own} />;
+  if (!view.mayChange || view.outcomes.length < 2) return null;
+  if (!isAdding)
+    return (
+      <p>
+        <button type="button" className="button" onClick={() => setAdding(true)}>
+          Put it on a ladder
+        </button>
+      </p>
+    );
+  return (
+    <RuleSheet
+      {...common}
+      label="New ladder"
+      stored={null}
+      start={{ name: '', steps: [outcome.code], tells: 'what it adds' }}
+      onKept={() => setAdding(false)}
+    />
   );
 }
 

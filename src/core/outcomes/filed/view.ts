@@ -42,7 +42,10 @@ export interface FiledRowView {
   clickId: string;
   outcome: string;
   happenedAt: string;
+  /** In words; and as it is written, with its currency. '' for who may not see money. */
   amount: string;
+  written: string;
+  currency: string;
   order: string;
   change: string;
   /** What became of it since: told, held … of each account. */

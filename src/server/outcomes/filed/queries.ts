@@ -52,6 +52,19 @@ export async function readFiledRows(
   );
 }
 
+/** Rows of a file that are taken, behind a line: as they are needed to store what they say. */
+export const readTaken = (db: Sequelize, businessId: string, fileId: string, after: number, limit: number) =>
+  selectRows(
+    db,
+    pick(filedRows, [
+      ...(['line', 'conversionId', 'strandId', 'platform', 'clickId', 'says'] as const),
+      ...(['at', 'amount', 'currency', 'orderId', 'revision'] as const),
+    ]),
+    "FROM filed_rows WHERE business_id = ? AND file_id = ? AND answer = 'taken' AND line > ? ORDER BY line LIMIT ?",
+    [businessId, fileId, after, limit],
+  );
+export type TakenRow = Awaited<ReturnType<typeof readTaken>>[number];
+
 const standing = {
   ...pick(outcomes, ['code', 'subjectId'], 'o'),
   account: text().nullable().of('r.account'),

@@ -14,6 +14,7 @@ import {
   type FiledRowView,
   type FiledSample,
 } from '../../../core/outcomes/filed';
+import { readAmount } from '../../../core/outcomes';
 import { mayChange } from '../../../core/people/rights';
 import { contractOf } from '../../../core/platforms';
 import { counted, count, type Sentence } from '../../../core/strands';
@@ -36,6 +37,7 @@ import { mostInFile, pageSize } from '../../lists';
 import type { Membership } from '../../people/people';
 import { requireEditor } from '../../releases/draft';
 import type { Releases } from '../../releases/releases';
+import { moneyWords } from '../../strands/trace-events';
 import { storeContent } from './content';
 import { countAnswers, countFiledRows, readFiledRows, readStandings } from './queries';
 import { filedOutcomes } from './read';
@@ -103,6 +105,7 @@ export function makeFiledStation(context: Context, releases: Releases, connectio
     const of = groupBy(standings, ({ subjectId }) => subjectId);
     return rows.map((row) => {
       const own = of.get(row.conversionId ?? '') ?? [];
+      const money = role.seesMoney ? readAmount(row.amount, row.currency) : null;
       const told = own.flatMap(({ account, state }) => (state ? [`${state} at ${nameOf(account)}`] : []));
       return {
         id: String(row.line),
@@ -112,7 +115,9 @@ export function makeFiledStation(context: Context, releases: Releases, connectio
         clickId: row.clickId,
         outcome: row.says,
         happenedAt: row.at?.toISOString() ?? '',
-        amount: row.amount === '' || !role.seesMoney ? '' : `${row.amount} ${row.currency}`,
+        amount: money ? moneyWords(money) : '',
+        written: money ? row.amount : '',
+        currency: money ? row.currency : '',
         order: row.orderId,
         change: row.revision,
         standing:

@@ -1,21 +1,14 @@
 /* eslint-disable no-await-in-loop -- batch after batch, each in a transaction of its own */
-import { Op, QueryTypes, type Transaction } from 'sequelize';
+import { QueryTypes, type Transaction } from 'sequelize';
 import { AvrixError } from '../../../core/errors';
 import { postedAmount } from '../../../core/outcomes';
 import type { Strand } from '../../../core/strands';
 import { now } from '../../clock';
 import type { Context } from '../../context';
-import {
-  inTransaction,
-  insertRows,
-  plain,
-  workMarked,
-  type ConversionRow,
-  type FiledFileRow,
-  type FiledRowRow,
-} from '../../db';
+import { inTransaction, insertRows, workMarked, type ConversionRow, type FiledFileRow } from '../../db';
 import type { Releases } from '../../releases/releases';
 import { toStrandRow } from '../../strands/store';
+import { readTaken, type TakenRow } from './queries';
 import { makeReadFiled } from './read';
 
 const batch = 2000;
@@ -68,13 +61,7 @@ export function makeTakeFiled(context: Context, releases: Releases) {
     const { businessId, id: fileId } = file;
     const { number } = await releases.live(businessId);
     for (let line = file.rowsStored; ;) {
-      const rows = plain(
-        await tables.filedRows.findAll({
-          where: { businessId, fileId, answer: 'taken', line: { [Op.gt]: line } },
-          order: [['line', 'ASC']],
-          limit: batch,
-        }),
-      );
+      const rows = await readTaken(db, businessId, fileId, line, batch);
       if (rows.length === 0) return;
       if (!(await goesOn())) throw new Error('somebody else takes this file by now');
       line = rows.at(-1)!.line;
@@ -86,7 +73,7 @@ export function makeTakeFiled(context: Context, releases: Releases) {
     }
   }
 
-  async function storeNew(file: FiledFileRow, rows: FiledRowRow[], releaseNumber: number, transaction: Transaction) {
+  async function storeNew(file: FiledFileRow, rows: TakenRow[], releaseNumber: number, transaction: Transaction) {
     const { businessId, how, ruledAt } = file;
     const fresh = rows.filter(({ revision }) => revision === 'new');
     const strands = fresh.map((row): Strand => ({
@@ -138,7 +125,7 @@ export function makeTakeFiled(context: Context, releases: Releases) {
     );
   }
 
-  async function storeRevised({ businessId }: FiledFileRow, rows: FiledRowRow[], transaction: Transaction) {
+  async function storeRevised({ businessId }: FiledFileRow, rows: TakenRow[], transaction: Transaction) {
     for (const row of rows.filter(({ revision }) => revision !== 'new'))
       await tables.conversions.update(
         row.revision === 'revalued' ? { amounts: amountsOf(row), takenBackAt: null } : { takenBackAt: row.at },
@@ -163,5 +150,5 @@ export function makeTakeFiled(context: Context, releases: Releases) {
   }
 }
 
-const amountsOf = ({ amount, currency }: FiledRowRow): ConversionRow['amounts'] =>
+const amountsOf = ({ amount, currency }: TakenRow): ConversionRow['amounts'] =>
   amount === '' ? [] : [{ name: postedAmount, amount, currency }];
