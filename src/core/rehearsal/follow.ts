@@ -1,6 +1,7 @@
 import { groupBy } from '../group-by';
 import {
   addedWorth,
+  conversionHappening,
   countOutcome,
   dealHappenings,
   fieldsWanted,
@@ -40,7 +41,7 @@ import type { RecordedHit } from '../strands/visitor';
 export interface ReachedOutcome {
   rule: OutcomeRule;
   counted: Counted;
-  subject: { kind: 'enquiry' | 'order'; id: string };
+  subject: { kind: 'enquiry' | 'order' | 'conversion'; id: string };
   strands: Strand[];
   lastPaid: string | null;
   consent: DerivedEnquiry['consent'];
@@ -149,7 +150,7 @@ function merge(a: DerivedVisitor, b: DerivedVisitor): DerivedVisitor {
   };
 }
 
-/** Every outcome that an enquiry's deal or an order reached, each once by its dedupe key. */
+/** Every outcome that an enquiry's deal, an order, an event or a page reached, each once by its dedupe key. */
 function reachedOutcomes(
   all: DerivedVisitor,
   strandOf: Map<string, Strand>,
@@ -196,7 +197,19 @@ function reachedOutcomes(
       notices: noticesOf(order),
     }),
   );
-  return [...ofDeals, ...ofOrders].sort((a, b) => a.counted.at - b.counted.at);
+  const ofWebsite = all.conversions.flatMap((conversion) =>
+    count([conversionHappening(conversion, conversion.at, nobody)], {
+      subject: { kind: 'conversion', id: conversion.id },
+      strands: conversion.strands.flatMap((id) => strandOf.get(id) ?? []),
+      lastPaid: conversion.lastPaid,
+      consent: conversion.consent,
+      crmClickId: null,
+      stageChanges: [],
+      sameAs: '',
+      notices: [],
+    }),
+  );
+  return [...ofDeals, ...ofOrders, ...ofWebsite].sort((a, b) => a.counted.at - b.counted.at);
 }
 
 /** The same, each worth what it is beside the other steps of its ladder. */

@@ -98,6 +98,38 @@ describe('a rehearsal', () => {
     expect(saidIn(lines)[2]).toContain('was counted for this order already');
   });
 
+  it('tells what an event and a page of the walk are counted for, once for their click', () => {
+    const [usual] = content.outcomes;
+    const worth = (minor: number) => ({ kind: 'fixed' as const, amount: { minor, currency: 'GBP' } });
+    const paid: OutcomeRule = {
+      ...usual!,
+      code: 'SHP-SEEN',
+      reachedBy: { kind: 'event', event: 'order_paid', conditions: [] },
+      worth: worth(500),
+      countedOnceFor: 'click',
+    };
+    const welcomed: OutcomeRule = {
+      ...paid,
+      code: 'CAR-SEEN',
+      reachedBy: { kind: 'page', test: 'equals', text: '/care' },
+      worth: worth(200),
+    };
+    const tells = (outcome: string) => ({ ...content.telling[0]!, outcome, delayMinutes: 0 });
+    const rules: typeof content = {
+      ...content,
+      outcomes: [...content.outcomes, welcomed, paid],
+      telling: [...content.telling, tells('CAR-SEEN'), tells('SHP-SEEN')],
+    };
+    const told = (walked: typeof content) =>
+      walkOf([ad, '/care', '/care', 'order 20 GBP as L-1'], [], walked).tellings.flatMap(({ outcome, text }) =>
+        outcome.endsWith('-SEEN') ? [text] : [],
+      );
+    expect(told(rules)).toEqual([
+      expect.stringContaining('is told `CAR-SEEN` by the click ID, worth 2.00 GBP'),
+      expect.stringContaining('is told `SHP-SEEN` by the click ID, worth 5.00 GBP'),
+    ]);
+  });
+
   describe('money that is given back', () => {
     const paid: OutcomeRule = {
       ...content.outcomes[0]!,

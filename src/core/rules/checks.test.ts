@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { fillRule, rules } from '../capture/rules.fixture';
 import { freshEvent } from '../events/words';
-import type { LadderRule, TellingRule } from '../outcomes/schema';
+import type { LadderRule, OutcomeRule, TellingRule } from '../outcomes/schema';
 import { firstPlan } from '../plan/first-plan';
 import { readChanges, ruleSchemas } from '../releases/draft-schema';
 import type { ReleaseContent } from '../releases/schema';
@@ -272,6 +272,11 @@ describe('a rule of outcomes and of the CRM', () => {
       'tells: `wrenwick` may bid on 2 steps of it, `FLT-QUAL` and `FLT-SIGNED`, each with its whole worth',
     ]);
     expect([found(false, 'one bids'), found(true, 'what it adds')]).toEqual([[], []]);
+    const mixed = [outcome({}), outcome({ code: 'FLT-SIGNED', reachedBy: { kind: 'order' } })] as OutcomeRule[];
+    const adds: LadderRule = { name: 'Fleet', steps, tells: 'what it adds' };
+    expect(ruleKinds.ladder.check!(adds, { ...content, outcomes: mixed })).toMatchObject([
+      { was: '`FLT-SIGNED` is not reached by the same deal, order or subscription as the steps before it' },
+    ]);
   });
 
   it('a platform of one’s own needs the click ID in its rows, and a name that no other has', () => {

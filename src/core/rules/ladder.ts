@@ -1,12 +1,23 @@
 import { counted } from '../counted';
 import { listed } from '../listed';
-import type { LadderRule } from '../outcomes/schema';
+import type { LadderRule, OutcomeRule } from '../outcomes/schema';
 import { quoteValue } from '../quote-value';
 import { defineRule, type RuleProblem } from './define';
 import { inList } from './place';
 import { partsOf } from './says';
 
 const { choice, list, words } = partsOf<LadderRule>();
+
+/** What reaches an outcome, as far as several can be reached by the same one; each event, page or row of a file is one alone. */
+function reachedOf({ reachedBy: { kind }, countedOnceFor }: OutcomeRule): string {
+  if (kind === 'stage' || kind === 'field') return 'deal';
+  if (kind === 'order' || (kind === 'postback' && countedOnceFor === 'order')) return 'order';
+  return kind === 'postback' ? 'subscription' : 'alone';
+}
+
+/** The first step that adds to nothing that was reached before it; undefined where all of them can. */
+const apartFrom = (steps: readonly OutcomeRule[]): OutcomeRule | undefined =>
+  steps.find((step) => reachedOf(step) === 'alone' || reachedOf(step) !== reachedOf(steps[0]!));
 
 /** Outcomes that one deal reaches one after the other, and how they are told without counting it twice. */
 export const ladder = defineRule<LadderRule>({
@@ -35,7 +46,7 @@ export const ladder = defineRule<LadderRule>({
     tells: 'what it adds',
   }),
   refs: ({ steps }) => steps.map((id) => ({ kind: 'outcome', id })),
-  check({ name, steps, tells }, { ladders, telling }) {
+  check({ name, steps, tells }, { ladders, telling, outcomes }) {
     const found: RuleProblem[] = [];
     const twice = steps.filter((step, at) => steps.indexOf(step) !== at);
     if (twice.length > 0)
@@ -48,7 +59,16 @@ export const ladder = defineRule<LadderRule>({
         was: `${listed(onOthers.map(quoteValue))} ${onOthers.length === 1 ? 'is' : 'are'} on another ladder`,
         fix: 'Leave it on one of them.',
       });
-    if (tells === 'what it adds') return found;
+    if (tells === 'what it adds') {
+      const apart = apartFrom(steps.flatMap((step) => outcomes.find(({ code }) => code === step) ?? []));
+      if (apart)
+        found.push({
+          field: 'tells',
+          was: `${quoteValue(apart.code)} is not reached by the same deal, order or subscription as the steps before it`,
+          fix: 'Leave it out, or let only one of them bid.',
+        });
+      return found;
+    }
     const bidding = telling.filter(({ outcome, letsItBid }) => letsItBid && steps.includes(outcome));
     for (const account of new Set(bidding.map((one) => one.account))) {
       const own = bidding.filter((one) => one.account === account).map(({ outcome }) => outcome);
