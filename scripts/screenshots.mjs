@@ -217,7 +217,7 @@ async function bringFile(page, home, visit) {
   await page.waitForURL(/outcome=FLT-SIGNED/);
   await visit(`${home}/not-live`);
   await page.getByLabel('Call it').fill('Leases count');
-  await page.getByRole('button', { name: /^Make \d+ rules? live$/ }).click();
+  await page.getByRole('button', { name: /^Make (it|\d+ rules) live$/ }).click();
   await page.getByText(/^Release \d+ is live\./).waitFor();
   const { rows } = await page.evaluate(async (business) => {
     const answer = await fetch(`/api/b/${business}/strands?range=weeks4&hop=in_crm&state=made_it`);

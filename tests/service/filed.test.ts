@@ -16,6 +16,8 @@ const signed: OutcomeRule = {
   worth: { kind: 'realised', field: 'amount', less: [] },
   countedOnceFor: 'order',
 };
+/** Counted, and told to nobody. */
+const untold: OutcomeRule = { ...signed, code: 'FLT-LIST', reachedBy: { kind: 'file', says: 'listed' } };
 
 beforeAll(async () => {
   ({ member } = await makeEditor(place.services, larkmoor.id));
@@ -28,7 +30,7 @@ beforeAll(async () => {
     note: '',
     content: {
       ...content,
-      outcomes: [...content.outcomes, signed],
+      outcomes: [...content.outcomes, signed, untold],
       telling: [...content.telling, tells],
       qualified: { ...content.qualified, conversion: signed.code },
     },
@@ -194,7 +196,7 @@ describe('a file of conversions', () => {
   });
 
   it('is never half taken: a process that ends in its midst leaves nothing counted, the next one goes on', async () => {
-    const rows = Array.from({ length: 4500 }, (_, n) => `click-${n},lease signed,${at(time - n)},1.00,GBP,D-${n},`);
+    const rows = Array.from({ length: 4500 }, (_, n) => `click-${n},listed,${at(time - n)},1.00,GBP,D-${n},`);
     const id = await bring(`${header}\n${rows.join('\n')}\n`);
     await place.services.filed.take(member, id, { ...(await one(id)).how, platform: 'quillsearch' });
     const takeFiled = makeTakeFiled(place.services.context, place.services.releases);
