@@ -8,22 +8,18 @@ import {
   isUsual,
   lacksText,
   onceForWords,
-  readingName,
-  testWords,
   usualOnceFor,
   usualReadings,
 } from '../events/words';
 import { pagePatternProblem } from '../events/pattern';
 import { quoteValue } from '../quote-value';
+import { conditionPieces } from './condition';
 import { cueCell, cuePieces, nameAt } from './cue';
 import { defineRule, type RuleProblem } from './define';
 import { inList } from './place';
-import { partsOf, type Beside, type Option, type Within } from './says';
+import { partsOf, type Beside, type Option } from './says';
 
-const conditionParts = partsOf<Condition>();
 const { choice, value, words, list, when, each, inGrid } = partsOf<EventRule>();
-
-const tidy = (text: string) => text.trim();
 
 /** Readings that are email addresses, hashed: they go to destinations alone. */
 export const hashedOptions = ({ events }: Beside): Option[] =>
@@ -35,26 +31,7 @@ export const readingOptions = ({ events }: Beside): Option[] => [
   ...usualReadings,
 ];
 
-/** A test with its opposite, as one choice. */
-const testAndNot: Within<Condition> = {
-  key: 'test',
-  read: ({ test, not }) => `${not ? '!' : ''}${test}`,
-  write: (rule, to: string) => ({ ...rule, not: to.startsWith('!'), test: to.replace('!', '') as Test }),
-};
-
-const condition = [
-  conditionParts.choice('reading', 'What is looked at', readingOptions, { words: (id) => readingName(id) }),
-  ' ',
-  conditionParts.choice(
-    testAndNot,
-    'How it is compared',
-    tests.flatMap((test): Option[] => [
-      [test, testWords[test][0]],
-      [`!${test}`, testWords[test][1]],
-    ]),
-  ),
-  conditionParts.when(({ test }) => test !== 'there', ' ', conditionParts.value('text', 'Wanted', 'a value', { tidy })),
-];
+const condition = conditionPieces(readingOptions);
 
 /** A condition in a cell of the grid: `last_source equals letter`, `path not begins /nl`. */
 const conditionCell = {

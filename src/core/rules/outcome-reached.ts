@@ -6,13 +6,13 @@ import { listed } from '../listed';
 import type { CountedOnceFor, OutcomeRule, ReachedBy } from '../outcomes/schema';
 import { quoteValue } from '../quote-value';
 import type { ReleaseContent } from '../releases/schema';
+import { conditionPieces } from './condition';
 import type { RuleProblem } from './define';
 import { partsOf, type Beside, type Option, type Piece, type Within } from './says';
 
 /* What reaches an outcome: the beginning of its sentence, and what is wrong with it. */
 
 const { choice, value, when, each } = partsOf<OutcomeRule>();
-const conditionParts = partsOf<Condition>();
 const tidy = (text: string) => text.trim();
 
 export const once: Record<CountedOnceFor, string> = {
@@ -88,24 +88,7 @@ const readingOptions = ({ events }: Beside): Option[] =>
     id,
     readingName(id, events?.readings),
   ]);
-const testAndNot: Within<Condition> = {
-  key: 'test',
-  read: ({ test, not }) => `${not ? '!' : ''}${test}`,
-  write: (rule, to: string) => ({ ...rule, not: to.startsWith('!'), test: to.replace('!', '') as Test }),
-};
-const condition = [
-  conditionParts.choice('reading', 'What is looked at', readingOptions, { words: (id) => readingName(id) }),
-  ' ',
-  conditionParts.choice(
-    testAndNot,
-    'How it is compared',
-    tests.flatMap((test): Option[] => [
-      [test, testWords[test][0]],
-      [`!${test}`, testWords[test][1]],
-    ]),
-  ),
-  conditionParts.when(({ test }) => test !== 'there', ' ', conditionParts.value('text', 'Wanted', 'a value', { tidy })),
-];
+const condition = conditionPieces(readingOptions);
 const conditions: Within<OutcomeRule> = {
   ...within('event', 'conditions'),
   read: (rule) => byOf(rule, 'event')?.conditions ?? [],
