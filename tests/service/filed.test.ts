@@ -245,6 +245,13 @@ describe('a file of conversions', () => {
     ]);
   });
 
+  it('tells nobody of those who said no on the website, whatever the file says of all', async () => {
+    const { qsid } = await ask({ advertising: 'no' });
+    move(time + 120_000);
+    const id = await take(`${header}\n${qsid},lease signed,${at(time)},60.00,GBP,H-1,\n`);
+    expect((await one(id)).rows).toMatchObject([{ answer: 'taken', standing: expect.stringMatching(/^held/) }]);
+  });
+
   it('forgets whose click and order it was when that person is erased; the amount stays', async () => {
     const { deal, qsid } = await ask();
     await take(`${header}\n${qsid},lease signed,${at(time)},70.00,GBP,G-1,\n`);

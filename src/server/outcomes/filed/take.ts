@@ -1,11 +1,11 @@
 /* eslint-disable no-await-in-loop -- batch after batch, each in a transaction of its own */
-import { QueryTypes, type Transaction } from 'sequelize';
+import { Op, QueryTypes, type Transaction } from 'sequelize';
 import { AvrixError } from '../../../core/errors';
 import { postedAmount } from '../../../core/outcomes';
 import type { Strand } from '../../../core/strands';
 import { now } from '../../clock';
 import type { Context } from '../../context';
-import { inTransaction, insertRows, workMarked, type ConversionRow, type FiledFileRow } from '../../db';
+import { inTransaction, insertRows, plain, workMarked, type ConversionRow, type FiledFileRow } from '../../db';
 import type { Releases } from '../../releases/releases';
 import { toStrandRow } from '../../strands/store';
 import { readTaken, type TakenRow } from './queries';
@@ -90,6 +90,7 @@ export function makeTakeFiled(context: Context, releases: Releases) {
       visitor: row.conversionId!,
       marked: '',
     }));
+    const said = await readSaid(businessId, [...new Set(fresh.map(({ strandId }) => strandId!))], transaction);
     // One that landed is there already, and stays as it is.
     await insertRows(
       tables.strands,
@@ -114,7 +115,10 @@ export function makeTakeFiled(context: Context, releases: Releases) {
         strands: [row.strandId!],
         lastPaid: row.strandId,
         marked: '',
-        consent: how.agreed === 'yes' ? { measurement: 'yes', advertising: 'yes', at: row.at!.getTime() } : null,
+        // What they said on the website holds, whatever the file says of all of them.
+        consent:
+          said.get(row.strandId!) ??
+          (how.agreed === 'yes' ? { measurement: 'yes', advertising: 'yes', at: row.at!.getTime() } : null),
         releaseNumber,
         orderId: row.orderId,
         ruledAt,
@@ -123,6 +127,19 @@ export function makeTakeFiled(context: Context, releases: Releases) {
       [],
       transaction,
     );
+  }
+
+  /** What those who enquired by a click said of consent, as pages last said it. */
+  async function readSaid(businessId: string, strandId: string[], transaction: Transaction) {
+    const rows = plain(
+      await tables.enquiries.findAll({
+        attributes: ['strandId', 'consent'],
+        where: { businessId, strandId, consent: { [Op.ne]: null } },
+        order: [['sentAt', 'ASC']],
+        transaction,
+      }),
+    );
+    return new Map(rows.map((row) => [row.strandId, row.consent]));
   }
 
   async function storeRevised({ businessId }: FiledFileRow, rows: TakenRow[], transaction: Transaction) {
