@@ -99,7 +99,8 @@ it('eight accounts that answer after longer than a lease, two workers: each row 
       { timeout: 90_000, interval: 1000 },
     )
     .toBe(0);
-  expect(atATime, 'accounts that were told at a time').toBeGreaterThan(accounts / 2);
+  // Two workers with one lane each would tell two.
+  expect(atATime, 'accounts that were told at a time').toBeGreaterThan(2);
   expect(twice(takenOrders())).toEqual([]);
   expect(takenOrders()).toHaveLength(ids.length);
   // A worker that was too late to renew its lease leaves what it had begun unsure: it is taken, and not told anew.

@@ -143,7 +143,8 @@ export async function claimWork(db: Sequelize, kind: WorkKind, limit: number, la
     const items = await selectRows(
       db,
       pick(work, ['businessId', 'kind', 'subject', 'lane', 'attempts', 'marks']),
-      `FROM work
+      // Rows are locked as they are looked through: by another index than its own a lane would keep the others from theirs.
+      `FROM work ${lane ? 'FORCE INDEX (lanes)' : ''}
        WHERE kind = ? AND ${isDue} ${lane ? 'AND business_id = ? AND lane = ?' : ''}
        ORDER BY due_at LIMIT ? FOR UPDATE SKIP LOCKED`,
       [kind, ...dueTimes(kind), ...(lane ? [lane.businessId, lane.lane] : []), limit],
