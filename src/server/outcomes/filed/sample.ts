@@ -17,16 +17,10 @@ import { filedOutcomes, localTimeIn, noClickWhy, noOutcomeWhy, readClicks } from
 /** Rows that are tried, and those that are shown of them. */
 const [tried, shown] = [1000, 5];
 
-interface File {
-  businessId: string;
-  id: string;
-}
-
-/** The first rows of a file. */
-export async function readFirst(context: Pick<Context, 'tables'>, file: File): Promise<StreamedRow[]> {
+/** The first of some rows. */
+export async function readFirst(all: AsyncIterable<StreamedRow>): Promise<StreamedRow[]> {
   const rows: StreamedRow[] = [];
-  const table = await streamTable(readContent(context, file));
-  for await (const row of table.rows) {
+  for await (const row of all) {
     rows.push(row);
     if (rows.length === tried) break;
   }
@@ -37,12 +31,13 @@ export async function readFirst(context: Pick<Context, 'tables'>, file: File): P
 export async function readSample(
   context: Pick<Context, 'db' | 'tables'>,
   { content }: Release,
-  file: File,
+  file: { businessId: string; id: string },
   how: FiledHow,
 ): Promise<FiledSample> {
   const outcomes = filedOutcomes(content.outcomes);
   const localTime = localTimeIn(how.timeZone);
-  const found = (await readFirst(context, file)).map((row) => ({
+  const table = await streamTable(readContent(context, file));
+  const found = (await readFirst(table.rows)).map((row) => ({
     row,
     read: 'was' in row ? row : readFiledRow(row.cells, how, localTime, nowMs()),
   }));

@@ -162,12 +162,14 @@ export function makeFiledStation(context: Context, releases: Releases, connectio
       const parts: Uint8Array[] = [];
       for await (const part of (request.body ?? []) as AsyncIterable<Uint8Array>) parts.push(part);
       const bytes = Buffer.concat(parts);
-      const { columns } = await streamTable(inOne(bytes));
+      const { columns, rows } = await streamTable(inOne(bytes));
       if (columns.filter(Boolean).length === 0)
         throw new AvrixError('AVX_FILE_WRONG', {
           was: 'The file is empty',
           fix: `Its first row must name its columns, such as ${fileParts.join(',')}`,
         });
+      const cells = (await readFirst(rows)).flatMap((row) => ('cells' in row ? [row.cells] : []));
+      const how = (await remembered(business.id, columns)) ?? guessHow(columns, cells, business);
       const id = newId();
       await inTransaction(db, async (transaction) => {
         await storeContent(context, { businessId: business.id, fileId: id }, bytes, transaction);
@@ -184,7 +186,7 @@ export function makeFiledStation(context: Context, releases: Releases, connectio
               state: 'open',
               problem: '',
               hash: createHash('sha256').update(bytes).digest('hex'),
-              how: guessHow(columns, [], business),
+              how,
               rowsRead: 0,
               rowsAll: null,
               rowsStored: 0,
@@ -196,10 +198,6 @@ export function makeFiledStation(context: Context, releases: Releases, connectio
           transaction,
         );
       });
-      const first = await readFirst(context, { businessId: business.id, id });
-      const cells = first.flatMap((row) => ('cells' in row ? [row.cells] : []));
-      const how = (await remembered(business.id, columns)) ?? guessHow(columns, cells, business);
-      await tables.filedFiles.update({ how }, { where: { businessId: business.id, id } });
       return { id };
     },
 
@@ -209,7 +207,7 @@ export function makeFiledStation(context: Context, releases: Releases, connectio
       const [[view], { content }, before, twin, total, rows] = await Promise.all([
         toViews(business.id, [file]),
         releases.live(business.id),
-        remembered(business.id, file.columns),
+        file.state === 'open' ? remembered(business.id, file.columns) : null,
         tables.filedFiles.findOne({
           where: { businessId: business.id, hash: file.hash, id: { [Op.ne]: id }, state: ['taking', 'taken'] },
         }),
@@ -223,7 +221,7 @@ export function makeFiledStation(context: Context, releases: Releases, connectio
         sentence: oneSentence(view!),
         columns: file.columns,
         how: file.how,
-        isRemembered: file.state === 'open' && before !== null,
+        isRemembered: before !== null,
         sameAs: same ? { name: same.name, at: same.at.toISOString() } : null,
         outcomes: outcomes.map(([says, { code, words }]) => ({ says, code, words })),
         platforms: content.capture.keep.clickIds.map(({ platform }) => ({
