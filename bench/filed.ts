@@ -96,6 +96,7 @@ async function ours(): Promise<void> {
     rowsRead: 0,
     rowsAll: null,
     rowsStored: 0,
+    counts: { taken: 0, repeated: 0, refused: 0 },
     ruledAt: null,
     takenAt: null,
   });

@@ -18,6 +18,7 @@ export const filed: Migration[] = [
       rows_read INT UNSIGNED NOT NULL,
       rows_all INT UNSIGNED NULL,
       rows_stored INT UNSIGNED NOT NULL,
+      counts JSON NOT NULL,
       ruled_at DATETIME(3) NULL,
       taken_at DATETIME(3) NULL,
       PRIMARY KEY (business_id, id))`,

@@ -1,20 +1,23 @@
-import type { Sequelize } from 'sequelize';
-import type { FiledListQuery } from '../../../core/outcomes/filed';
+import type { Sequelize, Transaction } from 'sequelize';
+import type { FiledAnswer, FiledListQuery } from '../../../core/outcomes/filed';
 import { likeText, pick, selectOne, selectRows, text, whole, type Read } from '../../db';
 import type { Part } from '../../lists';
 import { reportBacks } from '../../reportbacks/table';
 import { outcomes } from '../table';
 import { filedRows } from './table';
 
-/** How many rows of files there are of each answer. */
-export async function countAnswers(db: Sequelize, businessId: string, fileIds: string[]) {
-  if (fileIds.length === 0) return [];
-  return selectRows(
+export const noAnswers: Record<FiledAnswer, number> = { taken: 0, repeated: 0, refused: 0 };
+
+/** How many rows of a file there are of each answer. */
+export async function countAnswers(db: Sequelize, businessId: string, fileId: string, transaction: Transaction) {
+  const rows = await selectRows(
     db,
-    { ...pick(filedRows, ['fileId', 'answer']), n: whole().of('COUNT(*)') },
-    'FROM filed_rows WHERE business_id = ? AND file_id IN (?) GROUP BY file_id, answer',
-    [businessId, fileIds],
+    { ...pick(filedRows, ['answer']), n: whole().of('COUNT(*)') },
+    'FROM filed_rows WHERE business_id = ? AND file_id = ? GROUP BY answer',
+    [businessId, fileId],
+    transaction,
   );
+  return { ...noAnswers, ...Object.fromEntries(rows.map(({ answer, n }) => [answer, n])) };
 }
 
 type Filter = Pick<FiledListQuery, 'find' | 'answer'>;

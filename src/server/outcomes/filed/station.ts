@@ -5,7 +5,6 @@ import { groupBy } from '../../../core/group-by';
 import {
   fileParts,
   guessHow,
-  type FiledAnswer,
   type FiledFilesView,
   type FiledFileView,
   type FiledHow,
@@ -39,7 +38,7 @@ import { requireEditor } from '../../releases/draft';
 import type { Releases } from '../../releases/releases';
 import { moneyWords } from '../../strands/trace-events';
 import { storeContent } from './content';
-import { countAnswers, countFiledRows, readFiledRows, readStandings } from './queries';
+import { countFiledRows, noAnswers, readFiledRows, readStandings } from './queries';
 import { filedOutcomes } from './read';
 import { readFirst, readSample } from './sample';
 import type { FiledRowRow } from './table';
@@ -57,30 +56,6 @@ export function makeFiledStation(context: Context, releases: Releases, connectio
     const found = await tables.filedFiles.findOne({ where: { businessId, id } });
     if (!found) throw new AvrixError('AVX_NOT_FOUND', { what: 'file' });
     return found.get({ plain: true });
-  }
-
-  async function toViews(businessId: string, files: FiledFileRow[]): Promise<FiledFileView[]> {
-    const known = await countAnswers(
-      db,
-      businessId,
-      files.map(({ id }) => id),
-    );
-    return files.map((file) => {
-      const own = known.filter(({ fileId }) => fileId === file.id);
-      const of = (answer: FiledAnswer) => own.find((one) => one.answer === answer)?.n ?? 0;
-      return {
-        id: file.id,
-        name: file.name,
-        state: file.state,
-        by: file.byName,
-        at: file.at.toISOString(),
-        takenAt: file.takenAt?.toISOString() ?? null,
-        read: file.rowsRead,
-        rows: file.rowsAll,
-        counts: { taken: of('taken'), repeated: of('repeated'), refused: of('refused') },
-        problem: file.problem,
-      };
-    });
   }
 
   /** How files with the same columns were read the last time. */
@@ -142,7 +117,7 @@ export function makeFiledStation(context: Context, releases: Releases, connectio
           limit: mostFiles,
         }),
       );
-      const views = await toViews(business.id, files);
+      const views = files.map(toFileView);
       const { content } = await releases.live(business.id);
       return {
         sentence: listSentence(views, filedOutcomes(content.outcomes).size),
@@ -190,6 +165,7 @@ export function makeFiledStation(context: Context, releases: Releases, connectio
               rowsRead: 0,
               rowsAll: null,
               rowsStored: 0,
+              counts: noAnswers,
               ruledAt: null,
               takenAt: null,
             },
@@ -204,8 +180,7 @@ export function makeFiledStation(context: Context, releases: Releases, connectio
     /** @throws AVX_NOT_FOUND */
     async one({ business, role }: Membership, id: string, query: FiledListQuery = everyRow): Promise<FiledOneView> {
       const file = await readOne(business.id, id);
-      const [[view], { content }, before, twin, total, rows] = await Promise.all([
-        toViews(business.id, [file]),
+      const [{ content }, before, twin, total, rows] = await Promise.all([
         releases.live(business.id),
         file.state === 'open' ? remembered(business.id, file.columns) : null,
         tables.filedFiles.findOne({
@@ -214,11 +189,12 @@ export function makeFiledStation(context: Context, releases: Releases, connectio
         countFiledRows(db, business.id, id, query),
         readFiledRows(db, business.id, id, query, { limit: pageSize, offset: (query.page - 1) * pageSize }),
       ]);
+      const view = toFileView(file);
       const outcomes = [...filedOutcomes(content.outcomes)];
       const same = twin?.get({ plain: true });
       return {
-        file: view!,
-        sentence: oneSentence(view!),
+        file: view,
+        sentence: oneSentence(view),
         columns: file.columns,
         how: file.how,
         isRemembered: before !== null,
@@ -292,6 +268,19 @@ export function makeFiledStation(context: Context, releases: Releases, connectio
 async function* inOne(bytes: Buffer): AsyncGenerator<Buffer> {
   yield bytes;
 }
+
+const toFileView = (file: FiledFileRow): FiledFileView => ({
+  id: file.id,
+  name: file.name,
+  state: file.state,
+  by: file.byName,
+  at: file.at.toISOString(),
+  takenAt: file.takenAt?.toISOString() ?? null,
+  read: file.rowsRead,
+  rows: file.rowsAll,
+  counts: file.counts,
+  problem: file.problem,
+});
 
 function listSentence(files: FiledFileView[], outcomes: number): Sentence {
   const [first] = files;

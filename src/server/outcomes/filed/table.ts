@@ -20,6 +20,8 @@ export const filedFiles = defineTable('filed_files', ['businessId', 'id'], {
   rowsRead: whole(),
   rowsAll: whole().nullable(),
   rowsStored: whole(),
+  /** How many rows there are of each answer, once it is taken. */
+  counts: json<Record<FiledAnswer, number>>(),
   /** By whose rules its rows count: when all of them were read. */
   ruledAt: time().nullable(),
   takenAt: time().nullable(),

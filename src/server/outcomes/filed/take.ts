@@ -8,7 +8,7 @@ import type { Context } from '../../context';
 import { inTransaction, insertRows, plain, workMarked, type ConversionRow, type FiledFileRow } from '../../db';
 import type { Releases } from '../../releases/releases';
 import { toStrandRow } from '../../strands/store';
-import { readTaken, type TakenRow } from './queries';
+import { countAnswers, readTaken, type TakenRow } from './queries';
 import { makeReadFiled } from './read';
 
 const batch = 2000;
@@ -142,12 +142,24 @@ export function makeTakeFiled(context: Context, releases: Releases) {
     return new Map(rows.map((row) => [row.strandId, row.consent]));
   }
 
+  /** Of several changes of one conversion the last one holds. */
   async function storeRevised({ businessId }: FiledFileRow, rows: TakenRow[], transaction: Transaction) {
-    for (const row of rows.filter(({ revision }) => revision !== 'new'))
-      await tables.conversions.update(
-        row.revision === 'revalued' ? { amounts: amountsOf(row), takenBackAt: null } : { takenBackAt: row.at },
-        { where: { businessId, id: row.conversionId! }, transaction },
-      );
+    const revised = rows.filter(({ revision }) => revision !== 'new');
+    const last = new Map(revised.map((row) => [row.conversionId!, row]));
+    if (last.size === 0) return;
+    const where = { businessId, id: [...last.keys()] };
+    const stored = plain(await tables.conversions.findAll({ where, transaction, lock: transaction.LOCK.UPDATE }));
+    await insertRows(
+      tables.conversions,
+      stored.map((conversion) => {
+        const row = last.get(conversion.id)!;
+        return row.revision === 'revalued'
+          ? { ...conversion, amounts: amountsOf(row), takenBackAt: null }
+          : { ...conversion, takenBackAt: row.at };
+      }),
+      ['amounts', 'takenBackAt'],
+      transaction,
+    );
   }
 
   /** Has all that it says counted: from here on it is taken. Its bytes are needed no more. */
@@ -161,7 +173,11 @@ export function makeTakeFiled(context: Context, releases: Releases) {
         { replacements: [now(), businessId, id], type: QueryTypes.INSERT, transaction },
       );
       await tables.filedChunks.destroy({ where: { businessId, fileId: id }, transaction });
-      await tables.filedFiles.update({ state: 'taken', takenAt: now() }, { where: { businessId, id }, transaction });
+      const counts = await countAnswers(db, businessId, id, transaction);
+      await tables.filedFiles.update(
+        { state: 'taken', takenAt: now(), counts },
+        { where: { businessId, id }, transaction },
+      );
     });
     workMarked.emit('marked');
   }
