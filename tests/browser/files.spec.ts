@@ -19,6 +19,22 @@ async function knownClicks(many: number): Promise<string[]> {
   return clicks;
 }
 
+test('where no outcome is reached by a file it says so, and leads to a new one', async ({ page }) => {
+  await open(page, '/report-backs/files');
+  await page
+    .locator('input[type=file]')
+    .setInputFiles({ name: 'early.csv', mimeType: 'text/csv', buffer: Buffer.from('click_id,outcome\nQ-1,signed\n') });
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('“early.csv” waits to be taken.');
+  await ready(page);
+  await expect(page.getByRole('button', { name: 'Take this file' })).toBeDisabled();
+  await page.getByRole('link', { name: 'Make one' }).click();
+  await expect(page.getByLabel('What reaches it')).toBeVisible();
+  await page.goBack();
+  await ready(page);
+  await page.getByRole('button', { name: 'Discard it' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('No file of conversions was brought yet.');
+});
+
 test('an outcome is reached by a row of a file, told for the record, and live in under 12 actions', async ({
   page,
 }) => {

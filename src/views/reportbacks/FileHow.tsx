@@ -117,7 +117,7 @@ export function FileHow({ api, here, view }: { api: string; here: string; view: 
           {view.outcomes.length === 0 && (
             <span className="text-error">
               No live outcome is reached by a row of a file.{' '}
-              <a href={`${here.replace(/\/files$/, '')}?outcome=new`} className="quiet-link">
+              <a href={`${here.replace(/\/files$/, '')}?new=yes`} className="quiet-link">
                 Make one
               </a>
             </span>
