@@ -21,7 +21,15 @@ const sink: HttpClient = async (_url, asked) => {
 /** A fast machine would wait for the platform's calls a minute. */
 const noLimit = { take: () => 0 };
 const brakes = makeBrakes(services.context);
-const tellDue = makeTell({ ...services.context, http: sink }, services.accounts, services.releases, brakes, noLimit);
+const tellDue = makeTell(
+  { ...services.context, http: sink },
+  services.accounts,
+  services.releases,
+  brakes,
+  noLimit,
+  // All of them are told by a click.
+  (tellings) => Promise.resolve({ known: tellings, nobody: [], away: [] }),
+);
 
 /** Outcomes that were just counted, each with its report-back and its work; MariaDB makes them itself. */
 async function makeDue(): Promise<void> {

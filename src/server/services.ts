@@ -138,6 +138,7 @@ import { makeReleases } from './releases/releases';
 import { makeReleasing } from './releases/releasing';
 import { makeReportBacks } from './reportbacks/decide';
 import { makeQueue } from './reportbacks/queue';
+import { makeAskKeys } from './reportbacks/person-keys';
 import { makeTell } from './reportbacks/tell';
 import { makeRollUp } from './rollups/roll-up';
 import { makeSetUpBusiness } from './setup';
@@ -222,7 +223,7 @@ function makeDomainServices(config: Config) {
     routineLookJob(takeLeads),
     routineStepJob(makeStepOn(context, releases, act)),
     brakeJob(brakes),
-    reportBackJob(makeTell(context, accounts, releases, brakes, callLimit)),
+    reportBackJob(makeTell(context, accounts, releases, brakes, callLimit, makeAskKeys(context, crms, releases))),
     eventTellingJob(makeTellEvents(context, accounts, releases, callLimit)),
     platformReportJob(makeReadReport(context, accounts, releases)),
     linkCheckJob(pageChecks),

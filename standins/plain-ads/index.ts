@@ -94,7 +94,8 @@ export function makePlainAds(surroundings: Surroundings): Standin {
             Links are written as <code>${linkTemplate}</code>. Clicks up to ${clickDays} days old are taken. Send
             <code>POST /v1/conversions</code> with the key in <code>x-plain-key</code>, up to ${mostRows} at a time;
             with <code>change</code> as <code>revalued</code> or <code>taken-back</code> what is counted gets a new
-            value. All are worth <b id="worth">GBP ${worth().toFixed(2)}</b>.
+            value. <code>POST /v1/tests</code> answers the same and counts nothing. All are worth
+            <b id="worth">GBP ${worth().toFixed(2)}</b>.
           </p>
           <table>
             <tbody>
@@ -123,12 +124,12 @@ export function makePlainAds(surroundings: Surroundings): Standin {
     return wrong ? c.text(wrong, 422) : c.redirect('/account', 303);
   });
 
-  /** What is said of one conversion. */
-  function take({ click, event, event_id, time, value, currency, change }: Conversion): string {
+  /** What is said of one conversion; of a test nothing is kept. */
+  function take({ click, event, event_id, time, value, currency, change }: Conversion, isTest: boolean): string {
     const before = conversions.get(event_id);
     if (change !== 'new') {
       if (!before) return 'unknown event';
-      conversions.put({ ...before, value });
+      if (!isTest) conversions.put({ ...before, value });
       return 'ok';
     }
     if (before) return 'duplicate';
@@ -136,24 +137,28 @@ export function makePlainAds(surroundings: Surroundings): Standin {
     if (!known) return 'unknown click';
     if (Date.parse(time) < Date.parse(known.at)) return 'before its click';
     if (nowMs() - Date.parse(known.at) > clickDays * day) return 'click too old';
-    conversions.put({ id: event_id, at: isoNow(), click: click.id, event, value, currency });
+    if (!isTest) conversions.put({ id: event_id, at: isoNow(), click: click.id, event, value, currency });
     return 'ok';
   }
 
   app.use('/v1/*', faults.middleware);
-  app.post('/v1/conversions', async (c) => {
-    if (!keys.isKnown(c.req.header('x-plain-key') ?? '')) return c.json({ message: 'key not known' }, 401);
-    const batch = batchSchema.safeParse(await c.req.json().catch(() => null));
-    if (!batch.success)
-      return c.json({ message: batch.error.issues.map((i) => `${i.path.join('.') || 'body'}: ${i.message}`) }, 400);
-    const choosy = faults.isChoosy(c);
-    return c.json({
-      results: batch.data.conversions.map((one, at) => ({
-        id: one.event_id,
-        result: choosy && at % 3 === 2 ? 'not today' : take(one),
-      })),
+  for (const [path, isTest] of [
+    ['/v1/conversions', false],
+    ['/v1/tests', true],
+  ] as const)
+    app.post(path, async (c) => {
+      if (!keys.isKnown(c.req.header('x-plain-key') ?? '')) return c.json({ message: 'key not known' }, 401);
+      const batch = batchSchema.safeParse(await c.req.json().catch(() => null));
+      if (!batch.success)
+        return c.json({ message: batch.error.issues.map((i) => `${i.path.join('.') || 'body'}: ${i.message}`) }, 400);
+      const choosy = faults.isChoosy(c);
+      return c.json({
+        results: batch.data.conversions.map((one, at) => ({
+          id: one.event_id,
+          result: choosy && at % 3 === 2 ? 'not today' : take(one, isTest),
+        })),
+      });
     });
-  });
 
   return {
     name: 'plain-ads',

@@ -1,4 +1,4 @@
-import { randomBytes } from 'node:crypto';
+import { createHash, randomBytes } from 'node:crypto';
 import { account, campaignNumber, type Ad } from './account';
 import { dayIn, nowMs } from '../shared/clock';
 import type { Rows, Store } from '../shared/store';
@@ -13,6 +13,8 @@ export interface Click {
   day: string;
   /** Cents. */
   price: number;
+  /** SHA-256 of the mail address of whoever was signed in; missing where nobody was. */
+  mail_hash?: string;
 }
 interface ReportedDay {
   day: string;
@@ -23,6 +25,8 @@ interface ReportedDay {
 }
 export type Clicks = ReturnType<typeof makeClicks>;
 
+const hashOf = (mail: string) => createHash('sha256').update(mail.trim().toLowerCase()).digest('hex');
+
 /** Clicks on ads, each with a visit key of its own. */
 export function makeClicks(store: Store) {
   const rows: Rows<Click> = store.rows('clicks');
@@ -30,8 +34,15 @@ export function makeClicks(store: Store) {
     get: (visitKey: string) => rows.get(visitKey),
     newest: (count: number) => rows.all().slice(-count).reverse(),
 
-    /** A visitor's click gets a fresh key and the time of now; a replay names both. */
-    take(ad: Ad, replayed?: { key: string; at: number }): Click {
+    /** The newest click before a moment of whoever has a mail address. */
+    ofPerson: (mailHash: string, before: number) =>
+      rows.all().findLast((click) => click.mail_hash === mailHash && Date.parse(click.at) <= before),
+
+    /**
+     * A visitor's click gets a fresh key and the time of now; a replay names both.
+     * @param signedIn the mail address of whoever is signed in; '' where nobody is
+     */
+    take(ad: Ad, replayed?: { key: string; at: number }, signedIn = ''): Click {
       const { key, at } = replayed ?? { key: `Qs${randomBytes(12).toString('base64url')}`, at: nowMs() };
       const click = {
         id: key,
@@ -40,6 +51,7 @@ export function makeClicks(store: Store) {
         at: new Date(at).toISOString(),
         day: dayIn(account.timeZone, at),
         price: 90 + ((key.charCodeAt(4) * 7) % 180),
+        ...(signedIn === '' ? {} : { mail_hash: hashOf(signedIn) }),
       };
       rows.put(click);
       return click;

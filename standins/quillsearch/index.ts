@@ -1,4 +1,5 @@
 import { Hono } from 'hono';
+import { getCookie, setCookie } from 'hono/cookie';
 import { z } from 'zod';
 import { nowMs } from '../shared/clock';
 import { makeFaults } from '../shared/faults';
@@ -29,11 +30,28 @@ export function makeQuillsearch(surroundings: Surroundings): Standin {
   const ads = surroundings.season(writtenAds);
   const app = new Hono();
 
-  app.get('/', (c) => c.html(searchPage(ads, c.req.query('market') ?? 'uk', c.req.query('for') ?? '', larkmoor)));
+  app.get('/', (c) =>
+    c.html(
+      searchPage(
+        ads,
+        c.req.query('market') ?? 'uk',
+        c.req.query('for') ?? '',
+        larkmoor,
+        getCookie(c, 'signed-in') ?? '',
+      ),
+    ),
+  );
   app.get('/click/:ad', (c) => {
     const ad = ads.find(({ id }) => id === c.req.param('ad'));
     if (!ad) return c.notFound();
-    return c.redirect(fillLink(larkmoor, ad, clicks.take(ad).id), 302);
+    return c.redirect(fillLink(larkmoor, ad, clicks.take(ad, undefined, getCookie(c, 'signed-in') ?? '').id), 302);
+  });
+  app.post('/sign-in', async (c) => {
+    const { mail } = await c.req.parseBody<{ mail: string }>();
+    const given = z.email().max(120).safeParse(mail);
+    if (!given.success) return c.text('mail: must be a mail address', 422);
+    setCookie(c, 'signed-in', given.data, { httpOnly: true, sameSite: 'Lax' });
+    return c.redirect('/', 303);
   });
   app.get('/account', (c) => c.html(accountPage(clicks, intake, faults, keys, surroundings.replaying)));
   app.post('/account/keys', (c) => c.html(keyPage(keys)));
@@ -87,7 +105,8 @@ export function makeQuillsearch(surroundings: Surroundings): Standin {
   api.use('*', faults.middleware);
   api.post('/outcomes', async (c) => {
     const batch = batchSchema.safeParse(await c.req.json().catch(() => null));
-    if (batch.success) return c.json({ rows: intake.take(batch.data.rows, faults.isChoosy(c)) });
+    if (batch.success)
+      return c.json({ rows: intake.take(batch.data.rows, faults.isChoosy(c), c.req.query('try') === 'yes') });
     return c.json({ error: batch.error.issues.map((i) => `${i.path.join('.') || 'body'}: ${i.message}`) }, 400);
   });
   api.post('/outcomes/changes', async (c) => {

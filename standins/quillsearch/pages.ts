@@ -31,7 +31,7 @@ const others = [
 const markets = { uk: 'United Kingdom', ie: 'Ireland', nl: 'Netherlands' };
 
 /** Results for what somebody asked, the market's ads first. */
-export function searchPage(ads: Ad[], market: string, asked: string, larkmoor: string) {
+export function searchPage(ads: Ad[], market: string, asked: string, larkmoor: string, signedIn: string) {
   const own = ads.filter((ad) => ad.market === market);
   const words = asked || 'lease electric cargo bikes for a business';
   return frame(
@@ -46,6 +46,10 @@ export function searchPage(ads: Ad[], market: string, asked: string, larkmoor: s
             )}
           </select>
           <button>Look</button>
+        </form>
+        <form method="post" action="/sign-in">
+          <input name="mail" type="email" value="${signedIn}" placeholder="your email" aria-label="Signed in as" />
+          <button>${signedIn ? 'Change' : 'Sign in'}</button>
         </form>
         <a href="/account" class="quiet">Advertiser’s account</a>
       </header>

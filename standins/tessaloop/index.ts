@@ -80,7 +80,7 @@ export function makeTessaloop(surroundings: Surroundings): Standin {
     if (!keys.isKnown(token)) return c.json({ why: 'key not known' }, 401);
     const given = noteSchema.safeParse(await c.req.json().catch(() => null));
     if (!given.success) return c.json({ why: wrong(given.error) }, 400);
-    const word = faults.isChoosy(c) ? 'not today' : notes.take(given.data, 'server');
+    const word = faults.isChoosy(c) ? 'not today' : notes.take(given.data, 'server', c.req.query('try') === 'yes');
     return c.json({ word }, word.startsWith('noted') ? 200 : 409);
   });
 

@@ -56,11 +56,11 @@ export function makeNotes(store: Store) {
     clicks: () => clicks.all().length,
     all: () => noted.all(),
 
-    /** @returns "noted", "noted before", or what is wrong with it */
-    take({ who, ...note }: Note, by: 'page' | 'server'): string {
+    /** @param isTest true to answer as always and to note nothing  @returns "noted", "noted before", or what is wrong with it */
+    take({ who, ...note }: Note, by: 'page' | 'server', isTest = false): string {
       const before = noted.get(newestOf.get(note.ref)?.note ?? '');
       if (before && nowMs() - Date.parse(before.at) <= refHours * hour) {
-        if (!before.told.includes(by)) noted.put({ ...before, told: [...before.told, by] });
+        if (!isTest && !before.told.includes(by)) noted.put({ ...before, told: [...before.told, by] });
         return 'noted before';
       }
       const click = clicks.get(who.tsl ?? '');
@@ -69,6 +69,7 @@ export function makeNotes(store: Store) {
       if (click && happened - click.at > clickDays * day) return 'click too old';
       if (nowMs() - happened > eventDays * day) return 'told too late';
       if (happened - nowMs() > hour) return 'not yet';
+      if (isTest) return 'noted';
       const id = `N-${noted.all().length + 1}`;
       noted.put({ ...note, id, tsl: who.tsl ?? '', mail_hash: who.mail_hash ?? '', at: isoNow(), told: [by] });
       newestOf.put({ id: note.ref, note: id });

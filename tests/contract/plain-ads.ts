@@ -17,6 +17,7 @@ export const plainAds = ownContract(
     telling: {
       ...start.telling,
       path: '/v1/conversions',
+      testPath: '/v1/tests',
       token: { header: 'x-plain-key', before: '' },
       many: true,
       rowsAt: '/conversions',

@@ -40,7 +40,8 @@ describe.each([...platformKinds, plainAds].map((contract) => [contract.kind, con
     it('has limits that a batch can keep, and names what can be read', () => {
       const { clickDays, tellWithinDays, rowsPerCall, callsPerMinute } = contract.limits;
       for (const limit of [clickDays, tellWithinDays, rowsPerCall, callsPerMinute]) expect(limit).toBeGreaterThan(0);
-      expect(contract.keys).toContain('click_id');
+      expect(Object.keys(contract.hashes ?? {})).toEqual(contract.knowsPeopleBy ?? []);
+      expect(contract.tests !== undefined).toBe(contract.takesTests ?? false);
       expect(contract.words).not.toBe('');
       expect(contract.placeholders.filter(({ isClickId }) => isClickId).length).toBeLessThanOrEqual(1);
       for (const { text, words, example } of contract.placeholders)
@@ -141,6 +142,27 @@ describe.each([...platformKinds, plainAds].map((contract) => [contract.kind, con
           expect(['taken', 'away', 'refused']).not.toContain(unknown);
         },
       );
+
+      it.runIf(contract.tests)('asked as a test, it answers the same and counts nothing', async () => {
+        const { writeBatch, readAnswer } = contract.tests!;
+        const test = async (one: TellingRow) => states(readAnswer(await there.ask(writeBatch([one])), [one]));
+        const one = await fresh(8);
+        const before = await there.counted();
+        expect(await test(one)).toEqual(['taken']);
+        expect(await test(row(9, there.outcome))).toEqual([there.unknown]);
+        expect(await there.counted()).toBe(before);
+        expect(states(await told(one))).toEqual(['taken']);
+        expect(await there.counted()).toBe(before + 1);
+      });
+
+      it.runIf(contract.hashes?.mail)('whoever it knows by an email address is told of without a click', async () => {
+        const byMail = (n: number, mail: string) =>
+          row(n, { ...there.outcome, key: { kind: 'mail_hash', value: contract.hashes!.mail!(mail) } });
+        await there.clickAs?.('Ida@tern.example ');
+        expect(states(await told(byMail(10, ' ida@TERN.example')))).toEqual(['taken']);
+        // Where people are not known by their clicks, whoever is told of is somebody.
+        if (there.clickAs) expect(states(await told(byMail(11, 'nobody@tern.example')))).toEqual([there.unknown]);
+      });
 
       it('a wrong token is away, not an answer: nobody is refused for it', async () => {
         const answer = await there.ask(contract.writeBatch([row(5, there.outcome)]), 'wrong');

@@ -26,6 +26,8 @@ export interface PlatformWorld extends Service {
   unknown: string;
   /** Makes a click there. @returns its ID */
   click(): Promise<string>;
+  /** Has somebody who is signed in with a mail address click on an ad; missing where nobody signs in. */
+  clickAs?(mail: string): Promise<void>;
   /** How many outcomes it counts. */
   counted(): Promise<number>;
   /** What all that it counts is worth, in pence; missing where it takes no changes. */
@@ -97,6 +99,10 @@ export async function openWorld() {
       unknown: 'no such click',
       outcome: { outcome: 'FLT-QUAL', happenedAt: noon + 60_000 },
       click: () => clickOn(quillsearch, '/click/uk-27q1-fleet-winterproof.hill-video', 'qsid'),
+      async clickAs(mail) {
+        const cookie = `signed-in=${encodeURIComponent(mail)}`;
+        await quillsearch.request('/click/uk-27q1-fleet-winterproof.hill-video', { headers: { cookie } });
+      },
       async counted() {
         const report = { method: 'GET', path: '/api/report/outcomes?from=2027-01-01&to=2027-02-28' } as const;
         const { rows } = JSON.parse((await askQuillsearch(report)).body) as { rows: { counted: number }[] };

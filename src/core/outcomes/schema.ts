@@ -112,6 +112,15 @@ export const tellingRuleSchema = z.object({
   percent: z.number().int().min(1, 'must be 1 to 1,000').max(1000, 'must be 1 to 1,000').default(100),
   /** What people must have agreed to. */
   purpose: z.enum(['advertising', 'measurement']).default('advertising'),
+  /** By what people are told of of whom no click was ever known. */
+  secondKey: z.enum(['none', 'mail', 'telephone']).default('none'),
+  /**
+   * `told`; `tested`: the platform is asked as a test, which it does not count; `worked out`: nobody is told, to be compared
+   * with what another way of telling says.
+   */
+  how: z.enum(['told', 'tested', 'worked out']).default('told'),
+  /** From when on it is told (RFC 3339); what happened before is only worked out. '' for always. */
+  from: z.union([z.literal(''), z.iso.datetime()]).default(''),
   /** Whether the first ones wait until somebody has looked at them. */
   firstLook: z.boolean().default(false),
 });

@@ -127,5 +127,8 @@ export const startTelling = ({ code }: OutcomeRule, { key, kind }: { key: string
   whose: 'platform',
   percent: 100,
   purpose: 'advertising',
+  secondKey: 'none',
+  how: 'told',
+  from: '',
   firstLook: true,
 });

@@ -34,6 +34,10 @@ export interface LinkContract {
   hasCatalogue?: boolean;
   /** Whether it takes the email address of who did it beside the click, hashed. */
   takesMailHash?: boolean;
+  /** By what else it knows people, where no click is known. */
+  knowsPeopleBy?: readonly PersonKey[];
+  /** Whether it can be told something as a test, which it answers and does not count. */
+  takesTests?: boolean;
   /** How pages tell it; missing where they cannot. */
   page?: PageContract;
 }
@@ -41,8 +45,12 @@ export interface LinkContract {
 /** The field of an event that holds a hashed email address, where a platform takes one. */
 export const mailHashField = 'mail_hash';
 
+/** By what a person is known to a platform beside a click. */
+export type PersonKey = 'mail' | 'telephone';
+
 /** What names a person or click to a platform. */
-export type KeyKind = 'click_id';
+export const keyKinds = ['click_id', 'mail_hash', 'telephone_hash'] as const;
+export type KeyKind = (typeof keyKinds)[number];
 
 /** Limits that a platform sets. */
 export interface Limits {
@@ -71,6 +79,12 @@ export interface TellingRow {
 export interface ChangeRow extends TellingRow {
   change: 'revalued' | 'taken_back';
   cause: Exclude<ChangeCause, ''>;
+}
+
+/** A call with rows, and how its answer is read. */
+export interface PlatformCall {
+  writeBatch(rows: TellingRow[]): OutgoingRequest;
+  readAnswer(answer: Answer, rows: TellingRow[]): BatchAnswer;
 }
 
 /**
@@ -158,9 +172,10 @@ export interface LeadFormsContract {
  * What is fixed about a kind of platform that is told outcomes. Pure: it writes requests and reads answers, the server
  * carries them. Each kind is a folder, `tests/contract` holds every kind to the same rules.
  */
-export interface PlatformContract extends LinkContract {
+export interface PlatformContract extends LinkContract, PlatformCall {
   limits: Limits;
-  keys: readonly KeyKind[];
+  /** By each key that it knows people by: what is hashed of an email address or telephone number, '' where it is none. */
+  hashes?: Partial<Record<PersonKey, (text: string) => string>>;
   authorised: Authorised;
   /** How it recognises a row that it is told again. */
   repeats: 'key' | 'order' | 'nothing';
@@ -168,9 +183,8 @@ export interface PlatformContract extends LinkContract {
   repeatsHours?: number;
   /** How names are asked for and made there, where it has some. */
   catalogue?: Catalogue;
-  /** One call with up to `limits.rowsPerCall` rows. */
-  writeBatch(rows: TellingRow[]): OutgoingRequest;
-  readAnswer(answer: Answer, rows: TellingRow[]): BatchAnswer;
+  /** The same call as a test; missing where it takes none. */
+  tests?: PlatformCall;
   /** Missing where it takes no corrections: what it was told stands there. */
   changes?: ChangesContract;
   /** Whether an account recognises repeats now, as it says itself; missing where it cannot be asked. */

@@ -26,6 +26,8 @@ export const platformTellingSchema = z.object({
   method: z.enum(['GET', 'POST', 'PUT', 'PATCH']),
   /** Below the account's address: a template (RFC 6570) of what a row holds, where a call is one row. */
   path: pathSchema,
+  /** Where it takes the same call as a test, which it answers and does not count; '' where it takes none. */
+  testPath: pathSchema.default(''),
   /** Headers of its own, none of them secret. */
   headers: z.array(z.object({ name: headerNameSchema, value: words(500) })).max(20, 'must be at most 20'),
   /** The header that carries the account's token, or a signature made with it, with what stands before it there. */

@@ -53,6 +53,12 @@ export type Reason =
   /** Of the same person with the same amounts, shortly after another: rule 13. */
   | { code: 'probably_same'; as: string }
   | { code: 'withdrawn_by'; by: string }
+  /** It would be told, and is only worked out, since another way of telling tells it. */
+  | { code: 'worked_out' }
+  /** The platform was asked as a test. */
+  | { code: 'tested'; platform: string; answer: string }
+  /** No click is known, and nothing else that the platform knows people by. */
+  | { code: 'no_person_key'; key: 'mail' | 'telephone' }
   /** The payment was given back before the platform was told. */
   | { code: 'taken_back'; cause: 'refund' | 'chargeback' | 'amount' }
   /** Held as one with others until somebody looks: far more, worth more or older than usual, or the first of its kind. */

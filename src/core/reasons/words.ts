@@ -231,6 +231,24 @@ function wordsOf(
         short: `withdrawn by ${reason.by}`,
         mend: 'Nothing to fix: somebody decided that it is not told.',
       };
+    case 'worked_out':
+      return {
+        text: 'Only worked out: it is told another way',
+        short: 'only worked out',
+        mend: 'Compare both ways, then switch over.',
+      };
+    case 'tested':
+      return {
+        text: `Tested: ${reason.platform} answered “${reason.answer}”, and counted nothing`,
+        short: `tested: ${reason.answer}`,
+        mend: 'Nothing to fix: the rule says that it is asked as a test.',
+      };
+    case 'no_person_key':
+      return {
+        text: `Held: no click is known, and the CRM has no ${personKeyWords[reason.key]}`,
+        short: `held: no ${reason.key === 'mail' ? 'email' : 'telephone'}`,
+        mend: `Fill in the ${personKeyWords[reason.key]} in the CRM.`,
+      };
     case 'taken_back':
       return {
         text: `Held: taken back before it was told, by a ${reason.cause === 'chargeback' ? 'chargeback' : 'refund'}`,
@@ -277,6 +295,11 @@ function wordsOf(
       };
   }
 }
+
+const personKeyWords = {
+  mail: 'email address',
+  telephone: 'telephone number with its country, such as +44 …',
+} as const;
 
 const brakeWords: Record<'count' | 'worth' | 'age' | 'new', string> = {
   count: 'far more than usual came within a day',

@@ -67,6 +67,7 @@ export function outcomeTellings(reached: ReachedOutcome, release: Release, world
     const decision = decideTelling(
       {
         stoppedBy: '',
+        person: null,
         outcome: rule,
         telling,
         happenedAt: counted.at,
@@ -101,7 +102,7 @@ export function outcomeTellings(reached: ReachedOutcome, release: Release, world
       at: dueAt,
       hit: '',
     };
-    if (decision.state === 'held') {
+    if (decision.state !== 'waiting') {
       const why = reasonWords(decision.reason).text.replace(/^Held: /, '');
       const text = `${name} is not told ${quoteValue(rule.code)}: ${why}.`;
       return [{ ...of, state: 'not_told', reason: decision.reason, text, request: null }];

@@ -89,6 +89,10 @@ export function tellingRules(release: Release, outcome: string): TellingRule[] {
   return release.content.telling.filter((rule) => rule.outcome === outcome);
 }
 
+/** Whether platforms are told of some people by their email address, which has to be known then. */
+export const tellsByMail = ({ content }: Release): boolean =>
+  content.telling.some(({ secondKey }) => secondKey === 'mail');
+
 /** The words a form goes by, else its name. */
 export const formWordsOf =
   ({ content }: Pick<Release, 'content'>) =>

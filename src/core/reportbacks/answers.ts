@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { keyKinds } from '../platforms/contract';
 import { subjectKinds } from '../strands/types';
 
 export const reportBackStates = ['waiting', 'held', 'told', 'unsure', 'confirmed', 'refused', 'withdrawn'] as const;
@@ -23,7 +24,9 @@ export const reportBackAnswerSchema = z.object({
     ),
   state: z.enum(reportBackStates),
   reason: z.record(z.string(), z.unknown()).nullable().describe('A reason code with its operands.'),
-  key: z.object({ kind: z.enum(['click_id']), value: z.string() }).describe('What names the click to the platform.'),
+  key: z
+    .object({ kind: z.enum(keyKinds), value: z.string() })
+    .describe('What names the click or person to the platform; empty where the CRM is asked for it when it is told.'),
   clickId: z.string().describe('The key where it is a click ID.'),
   madeAt: z.iso.datetime(),
   dueAt: time,

@@ -33,6 +33,8 @@ export interface TellingCase {
   /** False where the amount that the worth is made of is missing. */
   hasWorth: boolean;
   contract: PlatformContract;
+  /** By what else the platform knows the person, where no click was ever known; null where it may not be told so. */
+  person: TellingRow['key'] | null;
   /** Whether this click was the last paid touch before what happened. */
   isLastPaid: boolean;
   /** How the account is that is to be told; `none` where no such account is connected. */
@@ -48,24 +50,28 @@ export interface TellingCase {
 export type TellingDecision =
   | { state: 'none' }
   | { state: 'held'; reason: Reason; key: TellingRow['key'] }
+  /** It would be told, and is not: it is only worked out. */
+  | { state: 'withdrawn'; reason: Reason; key: TellingRow['key'] }
   | { state: 'waiting'; dueAt: number; key: TellingRow['key'] };
 
 /**
  * Whether an outcome is told to a platform, held with a reason, or concerns that platform not at all. The key told is
  * the one in the CRM's record; where that is empty although the visit knows it, the report-back is held until the
  * cause is mended. Both ages are checked: click to outcome here, outcome to telling here and again at the telling;
- * the shorter of the contract's and the outcome's limit holds. A platform that is told of the last paid touch alone has
+ * the shorter of the contract's and the outcome's limit holds. Of whom no click was ever known it is told by another key, where
+ * the rule says so; no click ages then. A platform that is told of the last paid touch alone has
  * nothing to do with what another one's click brought.
  *
  * @param now ms
  */
 export function decideTelling(input: TellingCase, now: number): TellingDecision {
   const { strand, contract, outcome, happenedAt } = input;
-  if (strand.kind !== 'click' || strand.platform !== contract.kind) return { state: 'none' };
+  const isClick = strand.kind === 'click' && strand.platform === contract.kind;
+  if (!isClick && !input.person) return { state: 'none' };
   const clicks = input.telling.whose === 'platform' ? contract.tells : input.telling.whose;
   if (clicks === 'last paid touch' && !input.isLastPaid) return { state: 'none' };
   const { clickId } = strand;
-  const key: TellingRow['key'] = { kind: 'click_id', value: clickId };
+  const key: TellingRow['key'] = isClick ? { kind: 'click_id', value: clickId } : input.person!;
   const held = (reason: Reason): TellingDecision => ({ state: 'held', reason, key });
   const mark = strand.marked || input.marked;
   if (mark) return held({ code: 'no_customer', mark });
@@ -74,22 +80,27 @@ export function decideTelling(input: TellingCase, now: number): TellingDecision 
   if (input.leftFor !== null) return held({ code: 'left_stage', stage: stageOf(outcome), leftFor: input.leftFor });
   if (input.takenBack !== '') return held({ code: 'taken_back', cause: input.takenBack });
   if (!mayTell(input.consent, input.consentRequired, input.telling.purpose)) return held({ code: 'no_consent' });
-  if (input.crmClickId === '') return held({ code: 'no_click_in_crm' });
-  if (input.crmClickId !== null && input.crmClickId !== clickId) return held({ code: 'crm_click_differs' });
+  if (isClick && input.crmClickId === '') return held({ code: 'no_click_in_crm' });
+  if (isClick && input.crmClickId !== null && input.crmClickId !== clickId) return held({ code: 'crm_click_differs' });
   if (input.account === 'none') return held({ code: 'no_account', platform: contract.words });
   if (input.account !== 'ready') return held({ code: 'account_off', platform: contract.words, how: input.account });
   if (!input.hasWorth) return held({ code: 'no_worth', field: 'field' in outcome.worth ? outcome.worth.field : '' });
   const limit = Math.min(outcome.clickDays, contract.limits.clickDays);
   const age = happenedAt - strand.firstAt;
-  if (age >= limit * day) {
+  if (isClick && age >= limit * day) {
     const tooOld = { code: 'click_too_old' as const, days: Math.floor(age / day), limit };
     return held(input.earlier ? { ...tooOld, earlier: input.earlier } : tooOld);
   }
   const late = tooLate(happenedAt, contract, now);
   if (late) return held(late);
+  if (isOnlyWorkedOut(input.telling, happenedAt)) return { state: 'withdrawn', reason: { code: 'worked_out' }, key };
   if (input.brake) return held({ code: 'brake', because: input.brake });
   return { state: 'waiting', dueAt: happenedAt + input.telling.delayMinutes * 60_000, key };
 }
+
+/** Whether what happened then is worked out and told to nobody: another way of telling tells it. @param happenedAt ms */
+export const isOnlyWorkedOut = ({ how, from }: Pick<TellingRule, 'how' | 'from'>, happenedAt: number): boolean =>
+  how === 'worked out' || (from !== '' && happenedAt < Date.parse(from));
 
 /**
  * Whether platforms may be told of somebody: where consent is required only after a "yes" to the purpose, elsewhere unless

@@ -44,6 +44,9 @@ const telling: TellingRule = {
   whose: 'platform',
   percent: 100,
   purpose: 'advertising',
+  secondKey: 'none',
+  how: 'told',
+  from: '',
   firstLook: false,
 };
 const base: TellingCase = {
@@ -61,12 +64,52 @@ const base: TellingCase = {
   brake: null,
   hasWorth: true,
   contract,
+  person: null,
   isLastPaid: true,
   account: 'ready',
   consent: null,
   consentRequired: false,
 };
 const decide = (change: Partial<TellingCase>, now = clicked + 5 * day) => decideTelling({ ...base, ...change }, now);
+
+describe('of whom no click was ever known', () => {
+  const nobody = { ...strand, kind: 'landing' as const, platform: '', clickId: '' };
+  const person = { kind: 'mail_hash' as const, value: '' };
+
+  it('it is told by what else the platform knows people by, however long ago they came', () => {
+    const rule = { ...telling, secondKey: 'mail' as const };
+    const at = clicked + 500 * day;
+    expect(decide({ strand: nobody, person, telling: rule, happenedAt: at, crmClickId: '' }, at)).toEqual({
+      state: 'waiting',
+      dueAt: at + 30 * 60_000,
+      key: person,
+    });
+    expect(decide({ strand: nobody, person: null, telling: rule, crmClickId: '' })).toEqual({ state: 'none' });
+  });
+
+  it('it is not told without consent, nor to a platform that is told of the last paid click alone', () => {
+    const asked = { strand: nobody, person, crmClickId: '' };
+    expect(decide({ ...asked, consentRequired: true })).toMatchObject({ reason: { code: 'no_consent' } });
+    expect(decide({ ...asked, isLastPaid: false, telling: { ...telling, whose: 'last paid touch' } })).toEqual({
+      state: 'none',
+    });
+  });
+});
+
+describe('what another way of telling tells', () => {
+  it('is worked out, and told to nobody', () => {
+    const result = { state: 'withdrawn', reason: { code: 'worked_out' }, key: { kind: 'click_id', value: 'Q1' } };
+    expect(decide({ telling: { ...telling, how: 'worked out' } })).toEqual(result);
+    const from = new Date(base.happenedAt).toISOString();
+    expect(decide({ telling: { ...telling, from } })).toMatchObject({ state: 'waiting' });
+    expect(decide({ telling: { ...telling, from }, happenedAt: base.happenedAt - 1 })).toEqual(result);
+  });
+
+  it('is held for the reasons that it would be held for', () => {
+    const only = { ...telling, how: 'worked out' as const };
+    expect(decide({ telling: only, crmClickId: '' })).toMatchObject({ reason: { code: 'no_click_in_crm' } });
+  });
+});
 
 describe('whether an outcome is told', () => {
   it('waits for its delay and tells the click ID of the CRM', () => {

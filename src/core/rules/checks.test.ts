@@ -189,6 +189,8 @@ describe('a rule of outcomes and of the CRM', () => {
       as: 'paid',
       letsItBid: false,
       delayMinutes: 0,
+      secondKey: 'none',
+      how: 'told',
     },
     ...part,
   });
@@ -244,6 +246,13 @@ describe('a rule of outcomes and of the CRM', () => {
       ['steps: `FLT-QUAL` is there twice'],
     ],
     ['a telling by a name that the platform knows', 'telling', 'FLT-QUAL wrenwick', telling({}), []],
+    [
+      'one as a test to a platform that takes none, by what it does not know people by',
+      'telling',
+      'FLT-QUAL wrenwick',
+      telling({ how: 'tested', secondKey: 'mail' }),
+      ['how: Wrenwick cannot be asked as a test', 'secondKey: Wrenwick does not know people by their email address'],
+    ],
     [
       'one by a name that it does not know',
       'telling',

@@ -100,6 +100,7 @@ export const platform = defineRule<OwnPlatform>({
     telling: {
       method: 'POST',
       path: '',
+      testPath: '',
       headers: [],
       token: { header: 'authorization', before: 'Bearer ', signs: false },
       many: false,

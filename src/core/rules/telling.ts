@@ -3,11 +3,11 @@ import type { OwnPlatform } from '../platforms/schema';
 import { quoteValue } from '../quote-value';
 import { listed } from '../listed';
 import { isShipped, knownNames, linksOf, platformName } from '../platforms/links';
-import { defineRule } from './define';
+import { defineRule, type RuleProblem } from './define';
 import { inList } from './place';
 import { partsOf, type Beside, type Option } from './says';
 
-const { choice, number, told, when } = partsOf<TellingRule>();
+const { choice, number, value, told, when } = partsOf<TellingRule>();
 
 const accountName = ({ account, platform }: TellingRule, { accounts = [], platforms = [] }: Beside): string =>
   accounts.find(({ key }) => key === account)?.name ?? platformName(platform, platforms);
@@ -16,9 +16,19 @@ const clickWords = {
   'every click': 'of every click within its time',
   'last paid touch': 'only of the last paid touch',
 } as const;
+const linkOf = (kind: string, own: readonly OwnPlatform[]) => linksOf(own).find((one) => one.kind === kind);
 /** Which clicks a kind of platform is told of, in words. */
 const usualOf = (kind: string, own: readonly OwnPlatform[]): string =>
-  clickWords[linksOf(own).find((one) => one.kind === kind)?.tells ?? 'every click'];
+  clickWords[linkOf(kind, own)?.tells ?? 'every click'];
+
+const personKeyWords = {
+  mail: 'it is told by the email address, hashed',
+  telephone: 'it is told by the telephone number, hashed',
+} as const;
+const nobody = [
+  ['tested', 'asked as a test, and nothing is counted there', 'as a test'],
+  ['worked out', 'only worked out, and nobody is told', 'only worked out'],
+] as const;
 
 /** That an outcome is told to an account, and for what. */
 export const telling = defineRule<TellingRule>({
@@ -59,6 +69,25 @@ export const telling = defineRule<TellingRule>({
       ['advertising', 'advertising'],
       ['measurement', 'measurement'],
     ]),
+    when(
+      ({ platform, secondKey }, { platforms = [] }) =>
+        secondKey !== 'none' || (linkOf(platform, platforms)?.knowsPeopleBy ?? []).length > 0,
+      '. Where no click was ever known, ',
+      choice('secondKey', 'Where no click is known', ({ platforms = [] }, rule): Option[] => [
+        ['none', 'nothing is told', 'nothing'],
+        ...(rule ? (linkOf(rule.platform, platforms)?.knowsPeopleBy ?? []) : (['mail', 'telephone'] as const)).map(
+          (key): Option => [key, personKeyWords[key], key === 'mail' ? 'email, hashed' : 'telephone, hashed'],
+        ),
+      ]),
+    ),
+    '. It is ',
+    choice('how', 'How it is told', [['told', 'told', 'told'], ...nobody]),
+    when(
+      ({ from }) => from !== '',
+      ' from ',
+      value('from', 'From when on it is told', 'the start', { tidy: (text) => text.trim() }),
+      ' on, and only worked out of what happened before',
+    ),
     '. The first ones ',
     choice('firstLook', 'The first ones', [
       [true, 'wait until somebody looked at them', 'wait for a look'],
@@ -70,15 +99,28 @@ export const telling = defineRule<TellingRule>({
     { kind: 'outcome', id: outcome },
     ...(isShipped(platform) ? [] : [{ kind: 'platform', id: platform }]),
   ],
-  check({ platform, as }) {
+  check({ platform, as, how, secondKey }, { platforms }) {
+    const found: RuleProblem[] = [];
     const known = knownNames(platform);
-    if (known.length === 0 || known.includes(as)) return [];
-    return [
-      {
+    if (known.length > 0 && !known.includes(as))
+      found.push({
         field: 'as',
         was: as === '' ? 'the platform’s name for it is missing' : `${quoteValue(as)} is no name that it knows`,
         fix: `Choose ${listed(known.map(quoteValue), 'or')}.`,
-      },
-    ];
+      });
+    const link = linkOf(platform, platforms);
+    if (how === 'tested' && !link?.takesTests)
+      found.push({
+        field: 'how',
+        was: `${platformName(platform, platforms)} cannot be asked as a test`,
+        fix: 'Let it be only worked out.',
+      });
+    if (secondKey !== 'none' && !link?.knowsPeopleBy?.includes(secondKey))
+      found.push({
+        field: 'secondKey',
+        was: `${platformName(platform, platforms)} does not know people by their ${secondKey === 'mail' ? 'email address' : 'telephone number'}`,
+        fix: 'Tell nothing where no click is known.',
+      });
+    return found;
   },
 });

@@ -242,6 +242,9 @@ export const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
     whose: fc.constantFrom('platform', 'every click', 'last paid touch'),
     percent: fc.integer({ min: 1, max: 1000 }),
     purpose: fc.constantFrom('advertising', 'measurement'),
+    secondKey: fc.constantFrom('none', 'mail', 'telephone'),
+    how: fc.constantFrom('told', 'tested', 'worked out'),
+    from: fc.constantFrom('', '2027-02-15T17:00:00Z'),
     firstLook: fc.boolean(),
   }),
   ladder: fc.record({

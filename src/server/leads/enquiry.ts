@@ -4,6 +4,7 @@ import { isOwnMail } from '../../core/capture/no-customer';
 import { groupBy } from '../../core/group-by';
 import { decideQuality, enquiryHops, enquiryState, type SentOn } from '../../core/leads';
 import { noStages } from '../../core/outcomes';
+import type { PersonKey } from '../../core/platforms/contract';
 import { qualifiedOutcome, type Release } from '../../core/releases';
 import { enquiryStrandId, type HopRow } from '../../core/strands';
 import { readPast } from '../capture/no-customer';
@@ -247,6 +248,7 @@ export function makeFollowEnquiries(
     release: Release,
     transaction: Transaction,
   ) {
+    const knownBy = await readKnownBy(enquiries, release, transaction);
     const told = enquiries.flatMap((enquiry) => {
       const { strand } = joined.get(enquiry.id)!;
       const own = outcomes.get(enquiry.id)!.filter(({ subjectId }) => subjectId === enquiry.id);
@@ -261,9 +263,25 @@ export function makeFollowEnquiries(
         crmClickId: records.map(({ fields }) => fields[field]).find(Boolean) ?? '',
         stageChanges: records[0]?.stageChanges ?? [],
         sameAs: '',
+        knownBy: knownBy.get(enquiry.leadId ?? '') ?? {},
       }));
     });
     await writeReportBacks(context, releases, brakes, enquiries[0]!.businessId, told, transaction);
+  }
+
+  /** By what the CRM knows people, where platforms are told of some without a click: it is asked for it once it is told. */
+  async function readKnownBy(
+    enquiries: EnquiryRow[],
+    { content }: Release,
+    transaction: Transaction,
+  ): Promise<Map<string, Partial<Record<PersonKey, string>>>> {
+    if (content.telling.every(({ secondKey }) => secondKey === 'none')) return new Map();
+    const { businessId } = enquiries[0]!;
+    const leadId = enquiries.flatMap((enquiry) => enquiry.leadId ?? []);
+    const where = { businessId, leadId, kind: ['mail' as const, 'telephone' as const] };
+    const rows = plain(await tables.identities.findAll({ where, transaction }));
+    const known = groupBy(rows, (row) => row.leadId);
+    return new Map([...known].map(([id, own]) => [id, Object.fromEntries(own.map(({ kind }) => [kind, '']))]));
   }
 
   async function writeHops(

@@ -1,7 +1,7 @@
 /* eslint-disable no-await-in-loop -- deals that come to name another enquiry are few */
 import { Op, type Transaction } from 'sequelize';
 import type { ReadRecord } from '../../core/crms';
-import type { Release } from '../../core/releases';
+import { tellsByMail, type Release } from '../../core/releases';
 import { leadIdOf } from '../../core/strands';
 import { now } from '../clock';
 import type { Context } from '../context';
@@ -56,7 +56,7 @@ export async function storeRecords(
   for (const { from, to } of rows.moved) await moveTold(context, businessId, from, to, transaction);
   await forgetLeft(context, businessId, rows.moved, transaction);
   await storeIdentities(context, businessId, await onlyKnown(context, businessId, rows, transaction), transaction);
-  if (!isWhole) await keepAddresses(context, source, read, transaction);
+  if (!isWhole) await keepAddresses(context, source, read, release, transaction);
   await followDeals(db, businessId, deals, transaction);
 }
 
@@ -77,15 +77,16 @@ async function withoutErased(
   return read.filter((one) => !deals.has(numberOf(one)) && !tokens.has(tokenOf(one)));
 }
 
-/** Keeps email addresses of a CRM that cannot be asked for them, encrypted, while routines are in use. */
+/** Keeps email addresses of a CRM that cannot be asked for them, encrypted, while routines or report-backs need them. */
 async function keepAddresses(
   { tables, config }: Context,
   { businessId, id: accountId }: Source,
   read: ReadRecord[],
+  release: Release,
   transaction: Transaction,
 ): Promise<void> {
   const inUse = { businessId, state: { [Op.ne]: 'retired' as const } };
-  if ((await tables.routines.count({ where: inUse, transaction })) === 0) return;
+  if (!tellsByMail(release) && (await tables.routines.count({ where: inUse, transaction })) === 0) return;
   const rows = read
     .filter(({ mail }) => mail !== '')
     .map(({ record, mail }) => ({

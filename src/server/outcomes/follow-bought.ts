@@ -1,5 +1,6 @@
 import type { Transaction } from 'sequelize';
 import type { Happening, PaymentNotice } from '../../core/outcomes';
+import { mailHashField } from '../../core/platforms/contract';
 import { qualifiedOutcome } from '../../core/releases';
 import {
   isAlone,
@@ -79,6 +80,7 @@ export async function followBought(
       crmClickId: null,
       stageChanges: [],
       sameAs: one.sameAs,
+      knownBy: hashedMailOf(one.happenings),
     })),
   );
   await writeReportBacks(context, releases, brakes, businessId, told, transaction);
@@ -111,6 +113,12 @@ export async function followBought(
     transaction,
   );
   return strandsOf;
+}
+
+/** The email address that an event took along, hashed. */
+function hashedMailOf(happenings: readonly Happening[]): { mail?: string } {
+  const mail = happenings.map(({ fields }) => fields[mailHashField] ?? '').find((hash) => /^[0-9a-f]{64}$/.test(hash));
+  return mail === undefined ? {} : { mail };
 }
 
 /** The strands of each that are there; where none is, its own alone, which is stored. */

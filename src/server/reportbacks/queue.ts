@@ -16,6 +16,7 @@ import type {
 import { AvrixError } from '../../core/errors';
 import { mayChange } from '../../core/people/rights';
 import type { Reason } from '../../core/reasons/codes';
+import { maskedKey, maskedRequest } from './masked';
 import { reasonWords, type ReasonWords } from '../../core/reasons/words';
 import { count, counted, type Sentence } from '../../core/strands';
 import { nowMs } from '../clock';
@@ -113,7 +114,7 @@ export function makeQueue(context: Context, changes: Changes, heldAsOne: HeldAsO
         facts: [
           { name: 'Outcome', value: `${row.code}, version ${row.version}`, mono: true },
           { name: 'Told as', value: row.toldAs, mono: true },
-          { name: 'Known there by', value: masked(row.keyValue), mono: true },
+          { name: 'Known there by', value: maskedKey(row.keyKind, row.keyValue), mono: row.keyValue !== '' },
           ...(shown.worth ? worthFacts(row, shown.worth, nameOf(row.account)) : []),
           ...(row.bookedOn ? [{ name: 'Booked on', value: row.bookedOn, mono: true }] : []),
         ],
@@ -230,15 +231,6 @@ function stoppedWords(reason: Reason): ReasonWords {
   const text = words.text.replace(/^Held: /, '');
   return { ...words, text: text.charAt(0).toUpperCase() + text.slice(1) };
 }
-
-/** A key as it is shown: enough to tell two apart, not enough to use it. */
-const masked = (key: string): string => (key.length <= 8 ? '••••' : `${key.slice(0, 4)}…${key.slice(-3)}`);
-
-/** What was sent, without the key that names somebody. */
-const maskedRequest = (sent: unknown, key: string): string =>
-  JSON.stringify(sent, null, 2)
-    .replaceAll(JSON.stringify(key).slice(1, -1), masked(key))
-    .replaceAll(encodeURIComponent(key), masked(key));
 
 /** Where a reason is fixed in Avrix; '' where it is not. */
 function fixedAt({ code }: Reason): string {

@@ -1,11 +1,11 @@
 /* eslint-disable no-await-in-loop -- batches of one account go one after the other, as its platform counts them */
 import type { Reason } from '../../core/reasons/codes';
+import type { PlatformCall } from '../../core/platforms/contract';
 import {
   contractOf,
   type BatchAnswer,
   type ChangeRow,
   type PlatformContract,
-  type RowAnswer,
   type TellingRow,
 } from '../../core/platforms';
 import { retryAfter, tooLate } from '../../core/reportbacks';
@@ -16,23 +16,24 @@ import { groupBy } from '../../core/group-by';
 import { newId } from '../ids';
 import { putBack } from '../jobs/handlers';
 import type { Held, JobResult } from '../jobs/job';
-import { dayOf, type Account, type Accounts } from '../platforms/accounts';
+import { dayOf, type Accounts } from '../platforms/accounts';
 import { askAccount, carryOut, ServiceAway } from '../platforms/call';
 import type { CallLimit } from '../platforms/call-limit';
 import type { Releases } from '../releases/releases';
 import type { Brakes } from './brakes';
 import { countAttempts, lockWaiting } from './queries';
+import { withoutPerson, type AskKeys } from './person-keys';
 import { settleReportBacks } from './settle';
+import { takeAnswers, testedChange, type AnsweredBatch } from './take-answers';
 import { readTellings, toTellingRow, type Telling } from './tellings';
 
 /** What a batch works with: the account it is told to, what is held, and how its rows are read anew. */
-interface Batch {
-  account: Account;
-  contract: PlatformContract;
+interface Batch extends AnsweredBatch {
   /** How its rows are told, and the answer is read: what is new, or corrections of what the platform has. */
-  call: Pick<PlatformContract, 'writeBatch' | 'readAnswer'>;
+  call: PlatformCall;
   limit: CallLimit;
   held: Held;
+  askKeys: AskKeys;
   /** Whether nothing was told since the rows were read. */
   isFresh: boolean;
   read(items: WorkItem[]): Promise<Telling[]>;
@@ -48,6 +49,7 @@ export function makeTell(
   releases: Releases,
   brakes: Pick<Brakes, 'lookFirst'>,
   limit: CallLimit,
+  askKeys: AskKeys,
 ) {
   return async function tell(items: WorkItem[], held: Held): Promise<JobResult[]> {
     const results: JobResult[] = [];
@@ -59,16 +61,21 @@ export function makeTell(
       const found = new Set(rows.map((row) => row.item));
       results.push(...gone(own.flatMap((item) => (found.has(item) ? [] : [{ item }]))));
       let isFresh = true;
-      const alike = groupBy(rows, ({ reportBack: { accountId, correction } }) => `${accountId} ${correction > 0}`);
+      const alike = groupBy(
+        rows,
+        ({ reportBack: { accountId, correction }, isTest }) => `${accountId} ${correction > 0} ${isTest}`,
+      );
       for (const tellings of alike.values()) {
-        const { accountId, correction } = tellings[0]!.reportBack;
+        const { reportBack, isTest } = tellings[0]!;
+        const { accountId, correction } = reportBack;
         const account = await accounts.byId(businessId, accountId);
         const own = (await releases.live(businessId)).content.platforms;
         const contract = account && contractOf(account.kind, own);
-        const call = contract && (correction > 0 ? changesOf(contract) : contract);
-        const batch = account && contract && call && { account, contract, call, limit, held, read, isFresh };
+        const call = contract && (isTest ? contract.tests : correction > 0 ? changesOf(contract) : contract);
+        const common = { limit, held, read, isFresh, isTest, askKeys };
+        const batch = account && contract && call && { ...common, account, contract, call };
         results.push(...(batch ? await tellAccount(context, batch, tellings) : gone(tellings)));
-        if (contract && !call) await holdChanges(context, contract, tellings);
+        if (contract && !call) await (isTest ? workOutOnly : holdChanges)(context, contract, tellings);
         isFresh = false;
       }
     }
@@ -90,6 +97,16 @@ const holdChanges = (context: Context, { words: platform }: PlatformContract, te
     tellings.map(({ reportBack }) => ({
       reportBack,
       change: { state: 'held', reason: { code: 'change_not_taken', platform } },
+    })),
+  );
+
+/** Leaves it at working out what a platform would have been told that takes no tests any more. */
+const workOutOnly = (context: Context, _contract: PlatformContract, tellings: Telling[]) =>
+  settleReportBacks(
+    context,
+    tellings.map(({ reportBack }) => ({
+      reportBack,
+      change: { state: 'withdrawn', reason: { code: 'worked_out' } },
     })),
   );
 
@@ -144,7 +161,16 @@ async function tellRows(context: Context, batch: Batch, tellings: Telling[]): Pr
   } catch (error) {
     return [...results, ...sending.map(({ item }) => putBack(item, error))];
   }
-  if (sending.length > 0) results.push(...(await send(context, batch, sending)));
+  const asked = await batch.askKeys(sending, contract);
+  await settleReportBacks(
+    context,
+    asked.nobody.map(({ telling, reason }) => ({ reportBack: telling.reportBack, change: { state: 'held', reason } })),
+  );
+  results.push(
+    ...asked.nobody.map(({ telling: { item } }) => ({ item, again: null })),
+    ...asked.away.map(({ telling: { item }, error }) => putBack(item, error)),
+  );
+  if (asked.known.length > 0) results.push(...(await send(context, batch, asked.known)));
   return results;
 }
 
@@ -222,7 +248,9 @@ async function send(context: Context, batch: Batch, wanted: Telling[]): Promise<
     refused.map(({ telling: { reportBack, ...t }, error: { status } }) => ({
       reportBack,
       change: isFinal({ reportBack, ...t })
-        ? { state: 'refused', reason: { code: 'refused', platform, answer: status }, answeredAt: now() }
+        ? batch.isTest
+          ? testedChange(batch.contract, status)
+          : { state: 'refused', reason: { code: 'refused', platform, answer: status }, answeredAt: now() }
         : { reason: { code: 'not_answered', status } },
     })),
   );
@@ -312,50 +340,11 @@ async function beginAttempts({ db, tables }: Context, { call }: Batch, wanted: T
       endedAt: now(),
       status: 'no answer yet',
       worthMinor: telling.worth,
-      // As it is sent alone, without what proves who tells.
-      sent: call.writeBatch([toTellingRow(telling)]),
+      // As it is sent alone, without what proves who tells, or by what else than a click a person is known.
+      sent: call.writeBatch([toTellingRow(withoutPerson(telling))]),
       answer: '',
     }));
     await insertRows(tables.attempts, rows, [], transaction);
     return tellings;
   });
-}
-
-async function takeAnswers(
-  context: Context,
-  { account, contract }: Batch,
-  tellings: Telling[],
-  answers: RowAnswer[],
-): Promise<JobResult[]> {
-  const platform = contract.words;
-  const answerOf = new Map(answers.map((answer) => [answer.eventId, answer]));
-  const answeredAt = now();
-  await settleReportBacks(
-    context,
-    tellings.map(({ reportBack, outcome, attempt }) => {
-      const answer = answerOf.get(outcome.id);
-      if (!answer) return { reportBack, change: {}, attempt: { id: attempt, status: 'row not answered', answer: '' } };
-      const ended = { id: attempt, status: '200', answer: answer.taken ? 'taken' : answer.answer };
-      return answer.taken
-        ? {
-            reportBack,
-            // Without a report of its own, its answer is all that will ever confirm a row.
-            // Nor does any report say what one row is worth.
-            change:
-              contract.report && reportBack.correction === 0
-                ? { state: 'told', reason: null, answeredAt, bookedOn: answer.day || null }
-                : { state: 'confirmed', reason: null, answeredAt, confirmedAt: answeredAt },
-            attempt: ended,
-          }
-        : {
-            reportBack,
-            change: { state: 'refused', reason: { code: 'refused', platform, answer: answer.answer }, answeredAt },
-            attempt: ended,
-          };
-    }),
-    contract.report && account,
-  );
-  return tellings.map(({ item, outcome }) =>
-    answerOf.has(outcome.id) ? { item, again: null } : putBack(item, new Error('the answer did not name this row')),
-  );
 }

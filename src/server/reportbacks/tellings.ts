@@ -23,6 +23,10 @@ export interface Telling {
   worth: number;
   /** False where the person did not agree to it, or took it back since. */
   agreed: boolean;
+  /** What it is told by; its value is '' until the CRM was asked for it. */
+  key: TellingRow['key'];
+  /** Whether the platform is asked as a test only. */
+  isTest: boolean;
 }
 
 /** The report-backs that still wait to be told, with their outcomes. */
@@ -56,20 +60,24 @@ export async function readTellings(
   const under = new Map(
     await Promise.all(numbers.map(async (number) => [number, await releases.numbered(businessId, number)] as const)),
   );
-  const purposeOf = ({ releaseNumber, code }: OutcomeRow, { account }: ReportBackRow) =>
-    tellingRules(under.get(releaseNumber)!, code).find((rule) => rule.account === account)?.purpose;
+  const ruleOf = ({ releaseNumber, code }: OutcomeRow, { account }: ReportBackRow) =>
+    tellingRules(under.get(releaseNumber)!, code).find((rule) => rule.account === account);
   return reportBacks.map((reportBack) => {
     const own = attemptsOf.get(reportBack.id) ?? [];
     const outcome = outcomeOf.get(reportBack.outcomeId)!;
-    const unclear = mayBeTaken(own.map((attempt) => attempt.status));
+    const rule = ruleOf(outcome, reportBack);
+    const isTest = rule?.how === 'tested';
+    const unclear = !isTest && mayBeTaken(own.map((attempt) => attempt.status));
     return {
       reportBack,
       outcome,
       unclear,
       item: itemOf.get(reportBack.id)!,
       attempt: newId(),
-      agreed: mayTell(consentOf.get(reportBack.subjectId) ?? null, required, purposeOf(outcome, reportBack)),
+      agreed: mayTell(consentOf.get(reportBack.subjectId) ?? null, required, rule?.purpose),
       attempts: own.length,
+      key: { kind: reportBack.keyKind, value: reportBack.keyValue },
+      isTest,
       worth: Number(worthToTell(reportBack, outcome, unclear ? own.at(-1) : undefined)),
     };
   });
@@ -97,9 +105,9 @@ export const toTellingRow = (telling: Telling): TellingRow | ChangeRow => {
   };
 };
 
-const toNewRow = ({ reportBack, outcome, worth }: Telling): TellingRow => ({
+const toNewRow = ({ reportBack, outcome, worth, key }: Telling): TellingRow => ({
   eventId: outcome.id,
-  key: { kind: reportBack.keyKind, value: reportBack.keyValue },
+  key,
   outcome: reportBack.toldAs,
   happenedAt: outcome.happenedAt.getTime(),
   worth: { minor: worth, currency: outcome.currency },

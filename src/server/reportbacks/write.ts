@@ -1,8 +1,11 @@
 /* eslint-disable no-await-in-loop -- releases are kept in memory; work that is due alike is marked together */
 import type { Transaction } from 'sequelize';
-import { contractOf } from '../../core/platforms';
+import type { TellingRule } from '../../core/outcomes/schema';
+import { contractOf, type PlatformContract, type TellingRow } from '../../core/platforms';
+import type { PersonKey } from '../../core/platforms/contract';
 import type { OwnPlatform } from '../../core/platforms/schema';
 import { leftWithin, noStages, partOfMoney, reachedInTime, type StageChange } from '../../core/outcomes';
+import type { Reason } from '../../core/reasons/codes';
 import { tellingRules } from '../../core/releases';
 import { decideTelling, tellingHops } from '../../core/reportbacks';
 import { worthNow } from '../outcomes/worth-now';
@@ -30,6 +33,8 @@ export interface Told {
   stageChanges: StageChange[];
   /** The number of the order that it is probably the same as; '' for none. */
   sameAs: string;
+  /** By what beside a click the person is known: hashed, or '' where the CRM is asked for it when it is told. */
+  knownBy: Partial<Record<PersonKey, string>>;
 }
 
 /**
@@ -92,8 +97,9 @@ export async function writeReportBacks(
         if (row) take(row, row.id === newest?.id ? newest : undefined);
         continue;
       }
-      const strand = strands.find(({ platform }) => platform === telling.platform);
-      if (!strand || (before && before.state !== 'waiting' && before.state !== 'held')) continue;
+      const person = personOf(telling, contract, { strands, ...of });
+      const strand = strands.find(({ platform }) => platform === telling.platform) ?? (person ? strands[0] : undefined);
+      if (!strand || (before && !isOpen(before))) continue;
       const stages = release.content.crm?.stages ?? noStages;
       const decision = decideTelling(
         {
@@ -112,6 +118,7 @@ export async function writeReportBacks(
             outcome.worthChange === 'taken_back' && !(before && unclear.has(before.id)) ? outcome.changeCause : '',
           hasWorth: rule!.worth.kind === 'none' || worthNow(outcome).minor > 0,
           contract,
+          person,
           isLastPaid: strand.id === lastPaid,
           account: accountState,
           brake: holds(open.get(`${outcome.code} ${telling.account}`), before, unclear),
@@ -133,7 +140,7 @@ export async function writeReportBacks(
         platform: telling.platform,
         toldAs: telling.as || outcome.code,
         state: decision.state,
-        reason: decision.state === 'held' ? decision.reason : (before?.reason ?? null),
+        reason: decision.state === 'waiting' ? waitsFor(before) : decision.reason,
         stoppedBy: before?.stoppedBy ?? '',
         letGoBy: before?.letGoBy ?? '',
         keyKind: decision.key.kind,
@@ -162,6 +169,26 @@ export async function writeReportBacks(
     await markWork(db, 'report_back', businessId, ids, dueAt!, transaction, accountId);
   }
   if (hasNew) await brakes.mark(businessId, transaction);
+}
+
+/** Whether it is decided anew whenever something happens: what was told, or taken out by a person, is not. */
+const isOpen = ({ state, reason }: ReportBackRow): boolean =>
+  state === 'waiting' || state === 'held' || (state === 'withdrawn' && reason?.code === 'worked_out');
+
+/** Why it was not told yet, which it goes on waiting for. */
+const waitsFor = (before: ReportBackRow | undefined): Reason | null =>
+  before?.reason?.code === 'worked_out' ? null : (before?.reason ?? null);
+
+/** By what an outcome is told of whom no click was ever known; null where it is told by a click, or not at all. */
+function personOf(
+  { secondKey }: TellingRule,
+  { hashes = {} }: PlatformContract,
+  { strands, crmClickId, knownBy }: Pick<Told, 'strands' | 'crmClickId' | 'knownBy'>,
+): TellingRow['key'] | null {
+  if (secondKey === 'none' || !hashes[secondKey] || crmClickId) return null;
+  const value = knownBy[secondKey];
+  const isKnown = value !== undefined && strands.every(({ kind }) => kind !== 'click');
+  return isKnown ? { kind: `${secondKey}_hash`, value } : null;
 }
 
 /** Why a brake holds a report-back; null where it does not: one from before it, or that its platform may have. */
@@ -250,7 +277,10 @@ export const hopsOfTellings = (
   tellingHops(
     { ...key, outcome: code },
     reportBacks
-      .filter(({ correction, keyValue }) => correction === 0 && (clickId === undefined || keyValue === clickId))
+      .filter(
+        ({ correction, keyKind, keyValue }) =>
+          correction === 0 && (clickId === undefined || keyKind !== 'click_id' || keyValue === clickId),
+      )
       .map(({ state, reason, platform, answeredAt, confirmedAt }) => {
         const contract = contractOf(platform, platforms);
         return {

@@ -60,6 +60,16 @@ function notReached({ way, release, enquiry, sentOn }: Facts): TellingView | nul
   };
 }
 
+/** By what a platform was told of it. */
+const keyWords = ({ keyKind, keyValue }: ReportBackRow) =>
+  keyKind === 'click_id'
+    ? { name: 'Click ID', value: keyValue, mono: true }
+    : {
+        name: 'Known by',
+        value: keyKind === 'mail_hash' ? 'email address, hashed' : 'telephone number, hashed',
+        mono: false,
+      };
+
 function cardOf(
   { release, attempts, clickedAt }: Facts,
   outcome: OutcomeRow,
@@ -80,7 +90,7 @@ function cardOf(
         mono: false,
         note: `\`${outcome.code}\`${reportBack && reportBack.toldAs !== outcome.code ? `, told as \`${reportBack.toldAs}\`` : ''}`,
       },
-      ...(reportBack ? [{ name: 'Click ID', value: reportBack.keyValue, mono: true, note: '' }] : []),
+      ...(reportBack ? [{ ...keyWords(reportBack), note: '' }] : []),
       { name: 'Worth', mono: false, ...worthOf(outcome, reportBack, role) },
       ...(days !== null && rule
         ? [

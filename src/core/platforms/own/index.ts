@@ -1,5 +1,6 @@
 import { parseTemplate } from 'url-template';
 import { readPointer, writePointer } from '../../capture/pointer';
+import { hashMail } from '../../events/mail-hash';
 import { writeAmount } from '../../outcomes/worth';
 import type { Answer, OutgoingRequest } from '../../outgoing';
 import {
@@ -11,9 +12,10 @@ import {
   type RowAnswer,
   type TellingRow,
 } from '../contract';
+import { hashTelephone } from '../hash-telephone';
 import { readJson } from '../read-json';
 import type { OwnPlatform, PlatformTelling } from '../schema';
-import { ownLinks } from './links';
+import { knowsPeopleBy, ownLinks } from './links';
 import { platformReadings, type PlatformReading } from './readings';
 
 /** What a row holds for a reading. `text` is what the rule always says. */
@@ -21,7 +23,7 @@ function valueOf(reading: PlatformReading, text: string, row: TellingRow | Chang
   const { key, outcome, eventId, happenedAt, worth, fields = [] } = row;
   switch (reading) {
     case 'click_id':
-      return key.value;
+      return key.kind === 'click_id' ? key.value : undefined;
     case 'outcome':
       return outcome;
     case 'event_id':
@@ -43,7 +45,9 @@ function valueOf(reading: PlatformReading, text: string, row: TellingRow | Chang
     case 'change':
       return 'change' in row ? (row.change === 'taken_back' ? 'taken-back' : row.change) : 'new';
     case 'mail_hash':
-      return fields.find(([name]) => name === mailHashField)?.[1];
+      return key.kind === 'mail_hash' ? key.value : fields.find(([name]) => name === mailHashField)?.[1];
+    case 'telephone_hash':
+      return key.kind === 'telephone_hash' ? key.value : undefined;
     case 'fields':
       return Object.fromEntries(fields.filter(([name]) => name !== mailHashField));
     case 'text':
@@ -76,8 +80,8 @@ function fillPath(path: string, row: TellingRow): string {
     .join(tokenAt);
 }
 
-function writeBatch(telling: PlatformTelling, rows: TellingRow[]): OutgoingRequest {
-  const { method, path, headers, many, rowsAt } = telling;
+function writeBatch(telling: PlatformTelling, rows: TellingRow[], path = telling.path): OutgoingRequest {
+  const { method, headers, many, rowsAt } = telling;
   const written = rows.map((row) => writeRow(telling, row));
   return {
     method,
@@ -86,6 +90,8 @@ function writeBatch(telling: PlatformTelling, rows: TellingRow[]): OutgoingReque
     body: method === 'GET' ? undefined : many ? writePointer({}, rowsAt, written) : written[0],
   };
 }
+
+const hashOf = { mail: hashMail, telephone: hashTelephone };
 
 /** Statuses that say something of the platform and nothing of the row. */
 const ofThePlatform = new Set([401, 403, 404, 405, 408, 425, 429]);
@@ -137,12 +143,17 @@ export function ownContract(platform: OwnPlatform): PlatformContract {
   const contract: PlatformContract = {
     ...ownLinks(platform),
     limits: { ...limits, rowsPerCall: telling.many ? limits.rowsPerCall : 1 },
-    keys: ['click_id'],
+    hashes: Object.fromEntries(knowsPeopleBy(telling).map((key) => [key, hashOf[key]])),
     authorised: telling.path.includes(tokenAt) ? 'path' : telling.token,
     repeats: platform.repeats,
     writeBatch: call,
     readAnswer: (answer, rows) => readAnswer(telling, answer, rows, [...good, ...toldBefore]),
   };
+  if (telling.testPath !== '')
+    contract.tests = {
+      writeBatch: (rows) => writeBatch(telling, rows, telling.testPath),
+      readAnswer: contract.readAnswer,
+    };
   if (limits.changeWithinDays > 0)
     contract.changes = {
       withinDays: limits.changeWithinDays,

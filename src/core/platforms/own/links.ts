@@ -1,6 +1,10 @@
-import type { LinkContract } from '../contract';
-import type { OwnPlatform } from '../schema';
+import type { LinkContract, PersonKey } from '../contract';
+import type { OwnPlatform, PlatformTelling } from '../schema';
 import { saysReading } from './readings';
+
+/** By what beside a click an own platform knows people: what a row can say. */
+export const knowsPeopleBy = (telling: PlatformTelling): PersonKey[] =>
+  (['mail', 'telephone'] as const).filter((key) => saysReading(telling, `${key}_hash`));
 
 /** What is fixed about links to ads of an own platform. */
 export const ownLinks = ({
@@ -22,5 +26,7 @@ export const ownLinks = ({
   freezesNames,
   tells,
   takesMailHash: saysReading(telling, 'mail_hash'),
+  knowsPeopleBy: knowsPeopleBy(telling),
+  takesTests: telling.testPath !== '',
   ...(page ? { page } : {}),
 });

@@ -1,7 +1,8 @@
 /** What a row told to an own platform can hold. */
 export const platformReadings = [
   ...(['click_id', 'outcome', 'event_id', 'happened_at', 'happened_at_seconds', 'happened_at_ms'] as const),
-  ...(['worth', 'worth_text', 'worth_minor', 'currency', 'change', 'mail_hash', 'fields', 'text'] as const),
+  ...(['worth', 'worth_text', 'worth_minor', 'currency', 'change', 'mail_hash'] as const),
+  ...(['telephone_hash', 'fields', 'text'] as const),
 ] as const;
 export type PlatformReading = (typeof platformReadings)[number];
 
@@ -18,6 +19,7 @@ export const platformReadingWords: Record<PlatformReading, string> = {
   currency: 'the currency',
   change: 'whether it is “new”, “revalued” or “taken-back”',
   mail_hash: 'the email address, hashed',
+  telephone_hash: 'the telephone number, hashed',
   fields: 'what an event’s wire sends along, each under its name',
   text: 'always the text',
 };

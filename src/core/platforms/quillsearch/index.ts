@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { hashMail } from '../../events/mail-hash';
 import { writeAmount } from '../../outcomes/worth';
 import type { Answer } from '../../outgoing';
 import { readStatus, type BatchAnswer, type ChangeRow, type PlatformContract, type TellingRow } from '../contract';
@@ -16,7 +17,7 @@ const accountSchema = z.object({ repeats: z.enum(['recognised by order', 'not re
 export const quillsearch: PlatformContract = {
   ...quillsearchLinks,
   limits: { clickDays: 80, tellWithinDays: 12, rowsPerCall: 1500, callsPerMinute: 40 },
-  keys: ['click_id'],
+  hashes: { mail: hashMail },
   authorised: 'bearer',
   repeats: 'key',
   catalogue: {
@@ -26,8 +27,12 @@ export const quillsearch: PlatformContract = {
     },
     make: (code) => ({ method: 'POST', path: '/api/known-outcomes', body: { code } }),
   },
-  writeBatch,
+  writeBatch: (rows) => writeBatch(rows, '/api/outcomes'),
   readAnswer: (answer) => readAnswer(answer, ['taken', 'told before']),
+  tests: {
+    writeBatch: (rows) => writeBatch(rows, '/api/outcomes?try=yes'),
+    readAnswer: (answer) => readAnswer(answer, ['taken', 'told before']),
+  },
   changes: { withinDays: 60, writeBatch: writeChanges, readAnswer: (answer) => readAnswer(answer, ['changed']) },
   recognisesRepeats: {
     request: { method: 'GET', path: '/api/account' },
@@ -37,13 +42,13 @@ export const quillsearch: PlatformContract = {
 };
 
 /** The body of one intake call. `worth` is a decimal number of major units, `happened_at` RFC 3339 in UTC. */
-function writeBatch(rows: TellingRow[]) {
+function writeBatch(rows: TellingRow[], path: string) {
   return {
     method: 'POST' as const,
-    path: '/api/outcomes',
+    path,
     body: {
       rows: rows.map((row) => ({
-        visit_key: row.key.value,
+        ...(row.key.kind === 'click_id' ? { visit_key: row.key.value } : { mail_hash: row.key.value }),
         outcome: row.outcome,
         happened_at: new Date(row.happenedAt).toISOString(),
         worth: Number(writeAmount(row.worth)),

@@ -17,4 +17,6 @@ export const quillsearchLinks: LinkContract = {
   freezesNames: false,
   tells: 'every click',
   hasCatalogue: true,
+  knowsPeopleBy: ['mail'],
+  takesTests: true,
 };

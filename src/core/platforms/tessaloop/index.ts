@@ -1,3 +1,4 @@
+import { hashMail } from '../../events/mail-hash';
 import { writeAmount } from '../../outcomes/worth';
 import type { Answer } from '../../outgoing';
 import { mailHashField, readStatus, type BatchAnswer, type PlatformContract, type TellingRow } from '../contract';
@@ -12,28 +13,29 @@ import { tessaloopLinks } from './links';
 export const tessaloop: PlatformContract = {
   ...tessaloopLinks,
   limits: { clickDays: 21, tellWithinDays: 5, rowsPerCall: 1, callsPerMinute: 120 },
-  keys: ['click_id'],
+  hashes: { mail: hashMail },
   authorised: 'bearer',
   repeats: 'key',
   repeatsHours: 36,
-  writeBatch,
+  writeBatch: (rows) => writeBatch(rows, '/intake'),
   readAnswer,
+  tests: { writeBatch: (rows) => writeBatch(rows, '/intake?try=yes'), readAnswer },
   leadForms: tessaloopForms,
 };
 
-function writeBatch([row]: TellingRow[]) {
+function writeBatch([row]: TellingRow[], path: string) {
   const { key, outcome, worth, eventId, happenedAt, fields = [] } = row!;
   const mailHash = fields.find(([name]) => name === mailHashField)?.[1];
   return {
     method: 'POST' as const,
-    path: '/intake',
+    path,
     body: {
       ref: eventId,
       what: outcome,
       moment: new Date(happenedAt).toISOString(),
       amount: Number(writeAmount(worth)),
       money: worth.currency,
-      who: { tsl: key.value, mail_hash: mailHash },
+      who: key.kind === 'click_id' ? { tsl: key.value, mail_hash: mailHash } : { mail_hash: key.value },
     },
   };
 }

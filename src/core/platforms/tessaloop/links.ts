@@ -24,6 +24,8 @@ export const tessaloopLinks: LinkContract = {
   },
   tells: 'every click',
   takesMailHash: true,
+  knowsPeopleBy: ['mail'],
+  takesTests: true,
   page: {
     opener: '/opener.js',
     call: 'tessaloop.say',

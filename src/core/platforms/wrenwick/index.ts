@@ -11,7 +11,6 @@ import { wrenwickLinks } from './links';
 export const wrenwick: PlatformContract = {
   ...wrenwickLinks,
   limits: { clickDays: 45, tellWithinDays: 30, rowsPerCall: 1, callsPerMinute: 120 },
-  keys: ['click_id'],
   authorised: 'path',
   repeats: 'nothing',
   writeBatch: ([row]) => writeStep(row!, row!.outcome),

@@ -26,7 +26,7 @@ function reportBackAnswer(row: ReportBackRow, { seesMoney }: RoleRow) {
     state,
     reason,
     key: { kind: keyKind, value: keyValue },
-    clickId: keyValue,
+    clickId: keyKind === 'click_id' ? keyValue : '',
     madeAt: row.madeAt.toISOString(),
     dueAt: row.dueAt?.toISOString() ?? null,
     answeredAt: row.answeredAt?.toISOString() ?? null,

@@ -13,6 +13,7 @@ import { inTransaction, markWork, plain } from '../../db';
 import { newId } from '../../ids';
 import { readMailSettings } from '../../mail/settings';
 import type { Membership } from '../../people/people';
+import { tellsByMail } from '../../../core/releases';
 import { requireEditor } from '../../releases/draft';
 import type { Releases } from '../../releases/releases';
 import { toListRow } from '../list';
@@ -150,8 +151,9 @@ export function makeRoutinesStation(
     }
   }
 
-  /** Addresses are kept only while routines are in use. */
+  /** Addresses are kept only while something needs them. */
   async function forgetAddresses(businessId: string): Promise<void> {
+    if (tellsByMail(await releases.live(businessId))) return;
     const inUse = await tables.routines.count({ where: { businessId, state: { [Op.ne]: 'retired' as const } } });
     if (inUse === 0) await tables.leadAddresses.destroy({ where: { businessId } });
   }

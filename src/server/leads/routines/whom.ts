@@ -4,6 +4,7 @@ import { touchValue } from '../../../core/leads/touch-words';
 import type { MailFacts } from '../../../core/leads/routines/mail-text';
 import type { LetGo } from '../../../core/leads/routines/routine';
 import { noStages } from '../../../core/outcomes';
+import type { PersonKey } from '../../../core/platforms/contract';
 import { formWordsOf, type Release } from '../../../core/releases';
 import type { Context } from '../../context';
 import type { Crms } from '../../crms/crm';
@@ -91,11 +92,12 @@ export function factsOf(
   };
 }
 
-const answersSchema = z.object({ mail: z.string() });
+const answersSchema = z.object({ mail: z.string(), telephone: z.string().default('') });
 
 /**
- * The email address of whoever enquired: addresses are not kept, so the CRM is asked for its record, which also has the newest
- * one. Of a CRM that cannot be asked it is kept while routines are in use; of a platform's lead until the CRM has it.
+ * The email address, or telephone number, of whoever enquired: addresses are not kept, so the CRM is asked for its record, which also has the newest
+ * one. Of a CRM that cannot be asked the email address is kept while routines are in use; of a platform's lead both are, until the
+ * CRM has it.
  *
  * @returns '' where none is known yet
  * @throws ServiceAway where the CRM is away
@@ -103,18 +105,20 @@ const answersSchema = z.object({ mail: z.string() });
 export async function addressOf(
   { tables, config }: Pick<Context, 'tables' | 'config'>,
   crms: Crms,
-  { enquiry: { businessId, id }, lead, deals }: Whom,
+  { enquiry: { businessId, id }, lead, deals }: Pick<Whom, 'enquiry' | 'lead' | 'deals'>,
+  by: PersonKey = 'mail',
 ): Promise<string> {
   const [deal] = deals;
   const crm = deal ? await crms.ofAccount(businessId, deal.accountId) : null;
   if (deal && crm?.contract.gives === 'numbers') {
     const read = await crm.ask(crm.contract.record(deal.number));
-    if ('record' in read) return read.mail.trim();
+    if ('record' in read) return read[by].trim();
   }
-  const kept = lead && (await tables.leadAddresses.findOne({ where: { businessId, leadId: lead.id } }));
+  const kept =
+    lead && by === 'mail' && (await tables.leadAddresses.findOne({ where: { businessId, leadId: lead.id } }));
   if (kept) return String(unseal(config.secretKey, kept.get({ plain: true }).mail));
   const platformLead = (await tables.platformLeads.findOne({ where: { businessId, enquiryId: id } }))?.get({
     plain: true,
   });
-  return platformLead?.answers ? answersSchema.parse(unseal(config.secretKey, platformLead.answers)).mail : '';
+  return platformLead?.answers ? answersSchema.parse(unseal(config.secretKey, platformLead.answers))[by] : '';
 }

@@ -1,0 +1,62 @@
+import type { PlatformContract, RowAnswer } from '../../core/platforms';
+import { now } from '../clock';
+import type { Context } from '../context';
+import { putBack } from '../jobs/handlers';
+import type { JobResult } from '../jobs/job';
+import type { Account } from '../platforms/accounts';
+import { settleReportBacks, type Settled } from './settle';
+import type { Telling } from './tellings';
+
+/** What a batch was told to, and whether that was a test. */
+export interface AnsweredBatch {
+  account: Account;
+  contract: PlatformContract;
+  isTest: boolean;
+}
+
+/** What becomes of a report-back that was only tested. */
+export const testedChange = ({ words: platform }: PlatformContract, answer: string): Settled['change'] => ({
+  state: 'withdrawn',
+  reason: { code: 'tested', platform, answer },
+});
+
+/** Settles the rows that a platform answered for; the others go on waiting. */
+export async function takeAnswers(
+  context: Context,
+  { account, contract, isTest }: AnsweredBatch,
+  tellings: Telling[],
+  answers: RowAnswer[],
+): Promise<JobResult[]> {
+  const platform = contract.words;
+  const answerOf = new Map(answers.map((answer) => [answer.eventId, answer]));
+  const answeredAt = now();
+  await settleReportBacks(
+    context,
+    tellings.map(({ reportBack, outcome, attempt }) => {
+      const answer = answerOf.get(outcome.id);
+      if (!answer) return { reportBack, change: {}, attempt: { id: attempt, status: 'row not answered', answer: '' } };
+      const ended = { id: attempt, status: '200', answer: answer.taken ? 'taken' : answer.answer };
+      if (isTest) return { reportBack, change: testedChange(contract, ended.answer), attempt: ended };
+      return answer.taken
+        ? {
+            reportBack,
+            // Without a report of its own, its answer is all that will ever confirm a row.
+            // Nor does any report say what one row is worth.
+            change:
+              contract.report && reportBack.correction === 0
+                ? { state: 'told', reason: null, answeredAt, bookedOn: answer.day || null }
+                : { state: 'confirmed', reason: null, answeredAt, confirmedAt: answeredAt },
+            attempt: ended,
+          }
+        : {
+            reportBack,
+            change: { state: 'refused', reason: { code: 'refused', platform, answer: answer.answer }, answeredAt },
+            attempt: ended,
+          };
+    }),
+    isTest ? undefined : contract.report && account,
+  );
+  return tellings.map(({ item, outcome }) =>
+    answerOf.has(outcome.id) ? { item, again: null } : putBack(item, new Error('the answer did not name this row')),
+  );
+}
