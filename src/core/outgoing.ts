@@ -5,6 +5,8 @@ export interface OutgoingRequest {
   path: string;
   /** JSON; undefined where nothing is sent along. */
   body?: unknown;
+  /** What is sent along as it is, in place of JSON. In the path the server puts a name of its own for `{file}`. */
+  file?: { type: string; text: string };
   /** Headers of its own, beside those that every request has. */
   headers?: Record<string, string>;
 }

@@ -1,6 +1,7 @@
 import type { Sequelize } from 'sequelize';
 import type { Config } from './config';
 import type { Tables } from './db';
+import type { Folders } from './files/folders';
 import type { HttpClient } from './http';
 import type { NoteAnswer } from './platforms/note-answer';
 
@@ -10,6 +11,8 @@ export interface Context {
   tables: Tables;
   config: Config;
   http: HttpClient;
+  /** Folders that other programs take files from. */
+  folders: Folders;
   /** Keeps how accounts' services last answered. */
   note: NoteAnswer;
 }

@@ -30,6 +30,7 @@ import { nowMs } from './clock';
 import { connect, defineTables, setLease } from './db';
 import { files } from './files/tables';
 import { makeFind } from './find/find';
+import { makeFolders } from './files/folders';
 import { makeHttpClient } from './http';
 import { makeInterface } from './interface/answer';
 import { brakeJob } from './jobs/brake';
@@ -160,7 +161,8 @@ function makeDomainServices(config: Config) {
   setLease(config.leaseSeconds);
   const tables = defineTables(db);
   const http = makeHttpClient(config.privateHosts);
-  const context: Context = { db, tables, config, http, note: makeNoteAnswer(tables) };
+  const folders = makeFolders(config.exportsDir);
+  const context: Context = { db, tables, config, http, folders, note: makeNoteAnswer(tables) };
   const releases = makeReleases(context);
   const spool = openSpool(join(config.dataDir, 'spool'));
   const accounts = makeAccounts(context);

@@ -1,4 +1,5 @@
 import { randomBytes } from 'node:crypto';
+import { parse } from 'csv-parse/sync';
 import { Hono } from 'hono';
 import { html } from 'hono/html';
 import { z } from 'zod';
@@ -21,23 +22,26 @@ const ads = [
 /** Links as the advertiser wrote them; what is between angle brackets is filled in at the click. */
 const linkTemplate = '?utm_source=plain-ads&utm_medium=display&utm_campaign=<campaign>&utm_content=<ad>&pcid=<click>';
 
-const batchSchema = z.strictObject({
-  conversions: z
-    .array(
-      z.strictObject({
-        click: z.strictObject({ id: z.string().min(1).max(80) }),
-        event: z.string().min(1).max(60),
-        event_id: z.string().min(1).max(60),
-        time: z.iso.datetime(),
-        value: z.number().min(0),
-        currency: z.string().regex(/^[A-Z]{3}$/),
-        change: z.enum(['new', 'revalued', 'taken-back']).default('new'),
-      }),
-    )
-    .min(1)
-    .max(mostRows),
+const conversionSchema = z.strictObject({
+  click: z.strictObject({ id: z.string().min(1).max(80) }),
+  event: z.string().min(1).max(60),
+  event_id: z.string().min(1).max(60),
+  time: z.iso.datetime(),
+  value: z.number().min(0),
+  currency: z.string().regex(/^[A-Z]{3}$/),
+  change: z.enum(['new', 'revalued', 'taken-back']).default('new'),
 });
-type Conversion = z.infer<typeof batchSchema>['conversions'][number];
+type Conversion = z.infer<typeof conversionSchema>;
+const batchSchema = z.strictObject({ conversions: z.array(conversionSchema).min(1).max(mostRows) });
+const fileRowSchema = z.strictObject({
+  click_id: z.string().min(1).max(80),
+  outcome: z.string().min(1).max(60),
+  happened_at: z.iso.datetime(),
+  amount: z.coerce.number().min(0),
+  currency: z.string().regex(/^[A-Z]{3}$/),
+  order_id: z.string().min(1).max(60),
+  change: z.enum(['new', 'revalued', 'taken-back']),
+});
 
 interface Click {
   id: string;
@@ -60,6 +64,7 @@ export function makePlainAds(surroundings: Surroundings): Standin {
   const store = surroundings.storeOf('plain-ads');
   const clicks = store.rows<Click>('clicks');
   const conversions = store.rows<Taken>('conversions');
+  const files = store.rows<{ id: string; at: string; rows: number }>('files');
   const faults = makeFaults(store);
   const keys = makeKeys(store, [surroundings.key('plain-ads key')]);
   const larkmoor = surroundings.originOf('larkmoor');
@@ -94,7 +99,9 @@ export function makePlainAds(surroundings: Surroundings): Standin {
             Links are written as <code>${linkTemplate}</code>. Clicks up to ${clickDays} days old are taken. Send
             <code>POST /v1/conversions</code> with the key in <code>x-plain-key</code>, up to ${mostRows} at a time;
             with <code>change</code> as <code>revalued</code> or <code>taken-back</code> what is counted gets a new
-            value. <code>POST /v1/tests</code> answers the same and counts nothing. All are worth
+            value. Or by <code>GET /heard?visit=…&amp;what=…&amp;no=…&amp;when=…&amp;sum=…&amp;cur=…&amp;key=…</code>,
+            or as files by <code>PUT /files/…</code>, of which there were ${files.all().length}.
+            <code>POST /v1/tests</code> answers the same and counts nothing. All are worth
             <b id="worth">GBP ${worth().toFixed(2)}</b>.
           </p>
           <table>
@@ -159,6 +166,39 @@ export function makePlainAds(surroundings: Surroundings): Standin {
         })),
       });
     });
+
+  /** The same by postback, which it answers with one word. */
+  app.use('/heard', faults.middleware);
+  app.get('/heard', (c) => {
+    const { key = '', visit = '', what = '', no = '', when = '', sum = '', cur = '' } = c.req.query();
+    if (!keys.isKnown(key)) return c.text('WHO ARE YOU', 401);
+    const one = conversionSchema.safeParse({
+      ...{ click: { id: visit }, event: what, event_id: no, time: when, value: Number(sum), currency: cur },
+    });
+    if (!one.success) return c.text('NOT UNDERSTOOD', 400);
+    const said = take(one.data, false);
+    return c.text(said === 'ok' ? 'HEARD' : said.toUpperCase());
+  });
+
+  /** The same by a file, with the usual columns of offline conversions; one bad row refuses all of it. */
+  app.use('/files/*', faults.middleware);
+  app.put('/files/:name', async (c) => {
+    if (!keys.isKnown(c.req.header('x-plain-key') ?? '')) return c.json({ message: 'key not known' }, 401);
+    const name = c.req.param('name');
+    const rows = z.array(fileRowSchema).safeParse(parse(await c.req.text(), { columns: true, bom: true }));
+    if (!rows.success)
+      return c.json({ message: rows.error.issues.map((i) => `${i.path.join('.')}: ${i.message}`) }, 400);
+    for (const row of rows.data)
+      take(
+        {
+          ...{ click: { id: row.click_id }, event: row.outcome, event_id: row.order_id, time: row.happened_at },
+          ...{ value: row.amount, currency: row.currency, change: row.change },
+        },
+        false,
+      );
+    files.put({ id: name, at: isoNow(), rows: rows.data.length });
+    return c.json({ name, rows: rows.data.length }, 201);
+  });
 
   return {
     name: 'plain-ads',

@@ -6,6 +6,7 @@ import { serve } from '@hono/node-server';
 import { freePorts } from '../../scripts/lib/ports.mjs';
 import { makeBrindlepost } from '../../standins/brindlepost';
 import { makeOakledger } from '../../standins/oakledger';
+import { makePlainAds } from '../../standins/plain-ads';
 import { makeQuillsearch } from '../../standins/quillsearch';
 import { makeTessaloop } from '../../standins/tessaloop';
 import { makeWrenwick } from '../../standins/wrenwick';
@@ -18,7 +19,7 @@ export interface Webhook {
   seal: string;
 }
 
-/** Brindlepost, Oakledger, Quillsearch, Tessaloop and Wrenwick as they ship, on ports of their own. */
+/** Brindlepost, Oakledger, Plain Ads, Quillsearch, Tessaloop and Wrenwick as they ship, on ports of their own. */
 export async function startOutside() {
   const folder = mkdtempSync(join(tmpdir(), 'outside-'));
   const base = await freePorts(5600 + 100 * Number(process.env.VITEST_POOL_ID ?? 0), 13);
@@ -33,6 +34,7 @@ export async function startOutside() {
   const quillsearch = makeQuillsearch(around);
   const wrenwick = makeWrenwick(around);
   const tessaloop = makeTessaloop(around);
+  const plainAds = makePlainAds(around);
   const brindlepost = makeBrindlepost(around);
   const listening = (server: { once(name: 'listening', done: () => void): unknown }) =>
     new Promise<void>((resolve) => server.once('listening', resolve));
@@ -40,6 +42,7 @@ export async function startOutside() {
     serve({ fetch: quillsearch.app.fetch, port: around.ports.quillsearch, hostname: '127.0.0.1' }),
     serve({ fetch: wrenwick.app.fetch, port: around.ports.wrenwick, hostname: '127.0.0.1' }),
     serve({ fetch: tessaloop.app.fetch, port: around.ports.tessaloop, hostname: '127.0.0.1' }),
+    serve({ fetch: plainAds.app.fetch, port: around.ports['plain-ads'], hostname: '127.0.0.1' }),
     serve({ fetch: oakledger.app.fetch, port: around.ports.oakledger, hostname: '127.0.0.1' }),
     createServer(async (request, response) => {
       const chunks: Buffer[] = [];
@@ -84,6 +87,7 @@ export async function startOutside() {
     quillsearch,
     wrenwick,
     tessaloop,
+    plainAds,
     moveTo: setClock,
     places: {
       quillsearch: around.originOf('quillsearch'),
@@ -93,7 +97,7 @@ export async function startOutside() {
       key: around.key,
     },
     hosts: [
-      ...(['quillsearch', 'oakledger', 'wrenwick', 'tessaloop'] as const).map(
+      ...(['quillsearch', 'oakledger', 'wrenwick', 'tessaloop', 'plain-ads'] as const).map(
         (name) => `${name}.localhost:${around.ports[name]}`,
       ),
       `brindlepost.localhost:${around.smtpPort}`,

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { isFolder } from './folder';
 import { currencySchema, hostOfWebsite, timeZoneSchema } from '../businesses/schema';
 
 /** The address of an outside service: its host, and a path below which all it offers is. */
@@ -7,9 +8,13 @@ const endpointSchema = z
   .trim()
   .max(500, 'must have at most 500 characters')
   .transform((written) => written.replace(/\/+$/, ''))
-  .refine(isEndpoint, 'must be an address such as https://api.example, without a query or a password in it');
+  .refine(
+    isEndpoint,
+    'must be an address such as https://api.example, without a query or a password in it, or a folder such as folder:partner',
+  );
 
 function isEndpoint(written: string): boolean {
+  if (isFolder(written)) return true;
   if (!/^https?:\/\//i.test(written) || !URL.canParse(written)) return false;
   const { search, hash, username, password } = new URL(written);
   return search === '' && hash === '' && username === '' && password === '';

@@ -46,6 +46,8 @@ export interface KindView {
   /** False for an own kind that is only in the draft. */
   isLive: boolean;
   sendsWebhooks: boolean;
+  /** Whether it is told by files, which can be put into a folder too. */
+  takesFiles: boolean;
 }
 
 export interface WebsiteView {

@@ -183,6 +183,10 @@ export interface PlatformContract extends LinkContract, PlatformCall {
   repeatsHours?: number;
   /** How names are asked for and made there, where it has some. */
   catalogue?: Catalogue;
+  /** Whether it is told by files, which can be put into a folder too. */
+  takesFiles?: boolean;
+  /** When it is told, where that is not as soon as something is due: at each full hour, or each day at a time of its zone. */
+  files?: { every: 'hour' | 'day'; at: string };
   /** The same call as a test; missing where it takes none. */
   tests?: PlatformCall;
   /** Missing where it takes no corrections: what it was told stands there. */

@@ -21,8 +21,20 @@ const queryName = z
   .max(60, 'must have at most 60 characters')
   .regex(/^[A-Za-z][\w.-]*$/, 'must begin with a letter and have only letters, digits, _ . or -');
 
-/** How an own platform is told: one HTTP call with JSON. */
+/** When files are written: as soon as something is due, at each full hour, or each day. */
+export const fileTimes = ['due', 'hour', 'day'] as const;
+
+/** How an own platform is told: HTTP calls with JSON, with values in their address alone, or with files of rows. */
 export const platformTellingSchema = z.object({
+  /** What a call carries. A file is CSV (RFC 4180); each value's place is then the heading of its column. */
+  writes: z.enum(['json', 'csv']).default('json'),
+  /** When files are written, and at what time of the day, in the account's zone. */
+  files: z
+    .object({
+      every: z.enum(fileTimes),
+      at: z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'must be a time such as 06:00'),
+    })
+    .default({ every: 'day', at: '06:00' }),
   method: z.enum(['GET', 'POST', 'PUT', 'PATCH']),
   /** Below the account's address: a template (RFC 6570) of what a row holds, where a call is one row. */
   path: pathSchema,
@@ -45,7 +57,10 @@ export const platformTellingSchema = z.object({
     rowsAt: pointerSchema,
     /** Where each names the event ID; '' where rows are answered in the order they were sent. */
     idAt: pointerSchema,
-    /** Where each says how it is; '' where the status says it for all of them. */
+    /**
+     * Where each says how it is; '' for the whole answer, be it JSON or not. Where no word means taken, the status says it for
+     * all of them.
+     */
     saysAt: pointerSchema,
     taken: z.array(words(120)).max(20),
     /** Said of a row that was told before: taken too, under our own key. */

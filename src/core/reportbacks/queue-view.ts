@@ -1,3 +1,4 @@
+import type { FileChange } from '../outcomes/filed';
 import type { ReasonWords } from '../reasons/words';
 import type { Sentence } from '../strands/sentence';
 import type { LeftAlone, ReportBackAct } from './acts';
@@ -21,6 +22,18 @@ export interface QueueRow {
   dueAt: string | null;
   /** What is told that it is worth; '' for who may not see money. */
   worth: string;
+}
+
+/** A report-back in the open form of offline conversions. */
+export interface OpenConversion {
+  clickId: string;
+  outcome: string;
+  happenedAt: string;
+  amount: string;
+  currency: string;
+  /** The event ID, by which one that comes again is known. */
+  order: string;
+  change: FileChange;
 }
 
 /** Report-backs of one state that are there for one reason. */
@@ -62,6 +75,7 @@ export interface QueueView {
   outcomes: string[];
   accounts: { key: string; name: string }[];
   mayChange: boolean;
+  seesMoney: boolean;
 }
 
 /** What an act did, or would do. */

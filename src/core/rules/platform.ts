@@ -1,3 +1,4 @@
+import { pointerName } from '../capture/pointer';
 import { placeholdersOf } from '../links/placeholders';
 import { isShipped, linksOf } from '../platforms/links';
 import { platformReadingWords, saysReading } from '../platforms/own/readings';
@@ -17,6 +18,13 @@ const limit = (key: keyof OwnPlatform['limits']): Within<OwnPlatform> => ({
   read: ({ limits }) => limits[key],
   write: (rule, to: number) => ({ ...rule, limits: { ...rule.limits, [key]: to } }),
 });
+
+/** How it is told, in words. */
+function callWords({ writes, method, path, files: { every, at } }: OwnPlatform['telling']): string {
+  if (writes === 'json') return `${method} to ${quoteValue(path || '/')}`;
+  const when = { due: 'as soon as something is due', hour: 'each hour', day: `each day at ${at}` };
+  return `a file ${when[every]}, as ${quoteValue(path || '/')}`;
+}
 
 const bringsClicks = ({ clickParameters }: OwnPlatform) => clickParameters.length > 0;
 
@@ -82,7 +90,7 @@ export const platform = defineRule<OwnPlatform>({
         ['last paid touch', 'the last paid click only'],
       ]),
     ),
-    told(({ telling }) => `, by ${telling.method} to ${quoteValue(telling.path || '/')}`),
+    told(({ telling }) => `, by ${callWords(telling)}`),
     '.',
   ],
   start: (_beside, names) => ({
@@ -98,6 +106,8 @@ export const platform = defineRule<OwnPlatform>({
     repeats: 'nothing',
     tells: 'every click',
     telling: {
+      writes: 'json',
+      files: { every: 'day', at: '06:00' },
       method: 'POST',
       path: '',
       testPath: '',
@@ -147,7 +157,23 @@ export const platform = defineRule<OwnPlatform>({
     const saysClick = telling.fields.some(({ reading }) => reading === 'click_id') || telling.path.includes('click_id');
     if (clickParameters.length > 0 && !saysClick)
       found.push({ field: 'telling.fields', was: 'no row says the click ID', fix: 'Add where the click ID goes.' });
-    const { answer, many, method } = telling;
+    const { answer, method, writes } = telling;
+    const many = telling.many && writes === 'json';
+    const path = telling.path.replace(/\{(file|token)\}/g, '');
+    if (writes === 'csv') {
+      if (method === 'GET')
+        found.push({ field: 'telling.method', was: 'a file is not sent by GET', fix: 'Send it by POST or PUT.' });
+      if (/[{}]/.test(path))
+        found.push({
+          field: 'telling.path',
+          was: 'the path of a file has no values of one row',
+          fix: 'Write it such as `/conversions-{file}.csv`.',
+        });
+      const headings = telling.fields.map(({ at }) => pointerName(at));
+      const same = headings.find((name, at) => headings.indexOf(name) !== at);
+      if (same !== undefined)
+        found.push({ field: 'telling.fields', was: `two columns are called ${quoteValue(same)}`, fix: 'Rename one.' });
+    }
     if (limits.changeWithinDays > 0 && !saysReading(telling, 'change'))
       found.push({
         field: 'telling.fields',
@@ -161,7 +187,7 @@ export const platform = defineRule<OwnPlatform>({
         was: `a call with many rows ${method === 'GET' ? 'has no body by GET' : 'has no path of one row'}`,
         fix: 'Let a call be one row.',
       });
-    if (/[{}]/.test(telling.path.replace(/\{[+#./;?&]?[\w*:,]+\}/g, '')))
+    if (writes === 'json' && /[{}]/.test(telling.path.replace(/\{[+#./;?&]?[\w*:,]+\}/g, '')))
       found.push({
         field: 'telling.path',
         was: 'the path has a brace that is no part of a template',

@@ -80,7 +80,7 @@ export const telling = defineRule<TellingRule>({
         ),
       ]),
     ),
-    '. It is ',
+    '. For now each is ',
     choice('how', 'How it is told', [['told', 'told', 'told'], ...nobody]),
     when(
       ({ from }) => from !== '',

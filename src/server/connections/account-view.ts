@@ -12,6 +12,7 @@ export const undescribed = (kind: string): KindView => ({
   isOwn: true,
   isLive: false,
   sendsWebhooks: false,
+  takesFiles: false,
 });
 
 /** What every connection's own view says. */

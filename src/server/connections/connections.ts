@@ -1,7 +1,7 @@
 import { hostOfWebsite } from '../../core/businesses/schema';
 import { businessKey } from '../../core/businesses/key';
 import type { AccountState, ChangedAccount, NewAccount } from '../../core/connections/schema';
-import type { AccountName, AccountView, ConnectionsView } from '../../core/connections/view';
+import type { AccountName, AccountView, ConnectionsView, KindView } from '../../core/connections/view';
 import { AvrixError, fieldsWrong } from '../../core/errors';
 import { isUnder } from '../../core/capture/address';
 import { mayChange } from '../../core/people/rights';
@@ -14,6 +14,7 @@ import type { Changes } from '../changes/changes';
 import type { Context } from '../context';
 import { inTransaction, markWork, plain } from '../db';
 import { groupBy } from '../../core/group-by';
+import { folderOf } from '../files/folders';
 import { newId, newSecret } from '../ids';
 import { makeLastKnown } from '../last-known';
 import type { Membership } from '../people/people';
@@ -175,6 +176,7 @@ export function makeConnections(
         throw fieldsWrong([
           { field: 'kind', was: `no platform or CRM is called “${wanted.kind}” here`, fix: 'Choose one of the list.' },
         ]);
+      requireAddress(wanted.endpoint, kind);
       const keys = new Set((await accounts.all(businessId)).map(({ key }) => key));
       const made = kind.sendsWebhooks && wanted.webhookSecret === '' ? newSecret() : '';
       const platform = contractOf(wanted.kind, []);
@@ -236,6 +238,7 @@ export function makeConnections(
       requireEditor(membership);
       const account = await accountOf(membership, id);
       const { businessId, settings, secrets, name, endpoint } = account;
+      requireAddress(wanted.endpoint, anyKindOf(account.kind, await draft.content(businessId)));
       const next = {
         name: wanted.name,
         endpoint: wanted.endpoint,
@@ -367,3 +370,15 @@ const sourceOf = (kind: string, { capture, platforms }: ReleaseContent): string 
 
 const keyFor = (kind: string, taken: ReadonlySet<string>): string =>
   taken.has(kind) ? businessKey(kind, taken) : kind;
+
+/** @throws AVX_FIELD_WRONG where the address is a folder and what is connected takes no files */
+function requireAddress(endpoint: string, kind: KindView | null): void {
+  if (folderOf(endpoint) === null || kind?.takesFiles) return;
+  throw fieldsWrong([
+    {
+      field: 'endpoint',
+      was: 'it is a folder, and no file is written for this account',
+      fix: 'Enter the address of its API.',
+    },
+  ]);
+}

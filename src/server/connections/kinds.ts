@@ -11,15 +11,32 @@ export function kindOf(kind: string, content: Pick<ReleaseContent, 'platforms' |
     const isOwn = !platformKinds.some((one) => one.kind === kind);
     // One that brings no clicks takes events alone.
     const does = platform.clickParameter === '' ? 'destination' : 'platform';
-    return { kind, words: platform.words, does, isOwn, isLive: true, sendsWebhooks: false };
+    const takesFiles = platform.takesFiles ?? false;
+    return { kind, words: platform.words, does, isOwn, isLive: true, sendsWebhooks: false, takesFiles };
   }
   const destination = destinationOf(kind, []);
   if (destination)
-    return { kind, words: destination.words, does: 'destination', isOwn: false, isLive: true, sendsWebhooks: false };
+    return {
+      kind,
+      words: destination.words,
+      does: 'destination',
+      isOwn: false,
+      isLive: true,
+      sendsWebhooks: false,
+      takesFiles: false,
+    };
   const crm = crmContractOf(kind, content.crms);
   if (!crm) return null;
   const isOwn = !crmKinds.some((one) => one.kind === kind);
-  return { kind, words: crm.words, does: 'crm', isOwn, isLive: true, sendsWebhooks: crm.webhook !== null };
+  return {
+    kind,
+    words: crm.words,
+    does: 'crm',
+    isOwn,
+    isLive: true,
+    sendsWebhooks: crm.webhook !== null,
+    takesFiles: false,
+  };
 }
 
 /** Every kind that an account can be of: those that ship, and those of the draft. */

@@ -10,6 +10,7 @@ import { readJson } from '../../core/platforms/read-json';
 import { counted } from '../../core/strands';
 import { nowMs } from '../clock';
 import type { Context } from '../context';
+import { folderOf } from '../files/folders';
 import { newId } from '../ids';
 import type { Membership } from '../people/people';
 import type { Account } from '../platforms/accounts';
@@ -78,9 +79,26 @@ export function makeTryAccounts(context: Context, connections: Connections, draf
       happenedAt: nowMs(),
       worth: { minor: 0, currency: account.settings.currency || currency },
     };
-    return call(account, contract.authorised, contract.writeBatch([row]), null, (answer) =>
-      meaningOf(contract.readAnswer(answer, [row]), account, 'row'),
+    const { writeBatch, readAnswer } = contract.tests ?? contract;
+    const folder = folderOf(account.endpoint);
+    if (folder !== null) return tryFolder(account, folder, writeBatch([row]));
+    return call(account, contract.authorised, writeBatch([row]), null, (answer) =>
+      meaningOf(readAnswer(answer, [row]), account, contract.tests ? 'test' : 'row'),
     );
+  }
+
+  /** Looks whether a file could be put there; whoever takes files from it finds none. */
+  async function tryFolder(account: Account, folder: string, { path, file }: OutgoingRequest): Promise<TryView> {
+    const why = await context.folders.whyNot(account.businessId, folder);
+    return {
+      request: { method: 'PUT', address: account.endpoint + path, headers: {}, body: file?.text ?? '' },
+      answer: { status: why === '' ? 'can be written' : 'cannot be written', body: why },
+      isGood: why === '',
+      means:
+        why === ''
+          ? 'Files can be put into the folder. None was, so that nobody takes a pretend one.'
+          : 'No file can be put into the folder. Whoever runs Avrix can change that.',
+    };
   }
 
   function tryDestination(account: Account, contract: DestinationContract): Promise<TryView> {
@@ -101,12 +119,18 @@ export function makeTryAccounts(context: Context, connections: Connections, draf
   }
 
   /** What an answer to something pretended means. */
-  function meaningOf(said: BatchAnswer, account: Account, what: 'row' | 'event'): Meaning {
+  function meaningOf(said: BatchAnswer, account: Account, what: 'row' | 'event' | 'test'): Meaning {
     if (said.kind === 'rows') {
       const one = said.rows[0];
       if (!one) return { isGood: false, means: `It answered, and said nothing of the ${what}.` };
       return one.taken
-        ? { isGood: true, means: `It took the pretend ${what}. Take it out there if it counts it.` }
+        ? {
+            isGood: true,
+            means:
+              what === 'test'
+                ? 'It would take the pretend row. It was asked as a test, so it counted nothing.'
+                : `It took the pretend ${what}. Take it out there if it counts it.`,
+          }
         : {
             isGood: true,
             means: `It answers for ${what}s; of this pretend one it said “${one.answer}”.`,

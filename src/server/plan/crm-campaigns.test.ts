@@ -29,7 +29,13 @@ it('a campaign’s field for links keeps what others wrote, and of ours has thos
     return { status: 200, headers: {}, body: JSON.stringify(campaign) };
   };
   const ours = { all: ['https://ours/old', 'https://ours/new'], used: ['https://ours/new'] };
-  expect(await writeCampaignLinks(openCrm({ http, note: async () => undefined }, account, [])!, 'C 1', ours)).toBe(1);
+  expect(
+    await writeCampaignLinks(
+      openCrm({ http, folders: {} as never, note: async () => undefined }, account, [])!,
+      'C 1',
+      ours,
+    ),
+  ).toBe(1);
   expect(sent).toEqual([
     'GET http://crm.example/api/campaigns/C%201',
     'POST http://crm.example/api/campaigns/C%201/links {"links":["https://by.hand/","https://ours/new"]}',

@@ -1,8 +1,10 @@
+import { randomBytes } from 'node:crypto';
 import { notSent, retryAfter } from '../../core/reportbacks';
 import { nowMs } from '../clock';
 import type { Answer, Authorised, OutgoingRequest } from '../../core/outgoing';
 import { readJson } from '../../core/platforms/read-json';
 import type { Context } from '../context';
+import { folderOf } from '../files/folders';
 import { NotSent } from '../reachable';
 import { sealOf } from '../secrets';
 import type { Account } from './accounts';
@@ -25,7 +27,7 @@ export const isRefusal = (error: unknown): boolean =>
   error instanceof ServiceAway && ['400', '404', '405', '410', '413', '415', '422'].includes(error.status);
 
 /** What calls need: the client, and where it is kept how they were answered. */
-export type Outside = Pick<Context, 'http' | 'note'>;
+export type Outside = Pick<Context, 'http' | 'note' | 'folders'>;
 
 /** The header by which a request proves who asks, as its kind says. @param signed what a signature is of */
 function proofOf(authorised: Authorised, token: string, signed: string): Record<string, string> {
@@ -35,11 +37,20 @@ function proofOf(authorised: Authorised, token: string, signed: string): Record<
   return { [header.toLowerCase()]: before + (signs ? sealOf(token, signed) : token) };
 }
 
+/** A name that no other file has, and that sorts by its time: `20270215T170000123Z-4f2a`. @param at ms */
+const fileName = (at: number): string =>
+  `${new Date(at).toISOString().replace(/[-:.]/g, '')}-${randomBytes(2).toString('hex')}`;
+
 /** The address, headers and body of a request to an account, as it is sent. */
-export function writeCall(account: Account, authorised: Authorised, { method, path, headers, body }: OutgoingRequest) {
+export function writeCall(
+  account: Account,
+  authorised: Authorised,
+  { method, path, headers, body, file }: OutgoingRequest,
+) {
   const { token } = account.secrets;
-  const where = authorised === 'path' ? path.replace('{token}', encodeURIComponent(token)) : path;
-  const text = body === undefined ? undefined : JSON.stringify(body);
+  const named = file ? path.replace('{file}', fileName(nowMs())) : path;
+  const where = authorised === 'path' ? named.replace('{token}', encodeURIComponent(token)) : named;
+  const text = file?.text ?? (body === undefined ? undefined : JSON.stringify(body));
   return {
     url: account.endpoint + where,
     method,
@@ -47,7 +58,7 @@ export function writeCall(account: Account, authorised: Authorised, { method, pa
       accept: 'application/json',
       ...headers,
       ...proofOf(authorised, token, text ?? path),
-      ...(text === undefined ? {} : { 'content-type': 'application/json' }),
+      ...(text === undefined ? {} : { 'content-type': file?.type ?? 'application/json' }),
     },
     body: text,
   };
@@ -58,13 +69,19 @@ export function writeCall(account: Account, authorised: Authorised, { method, pa
  * @throws ServiceAway where nothing came
  */
 export async function carryOut(
-  { http, note }: Outside,
+  { http, note, folders }: Outside,
   account: Account,
   authorised: Authorised,
   request: OutgoingRequest,
 ): Promise<Answer> {
   const { url, body, ...call } = writeCall(account, authorised, request);
+  const folder = folderOf(account.endpoint);
   try {
+    if (folder !== null) {
+      const name = await folders.put(account.businessId, folder, url.slice(account.endpoint.length), body ?? '');
+      await note(account, 'PUT', '201', '');
+      return { status: 201, headers: {}, body: name };
+    }
     const answer = await http(url, { ...call, ...(body === undefined ? {} : { body }) });
     await note(account, call.method, String(answer.status), isGood(answer.status) ? '' : answer.body);
     return answer;

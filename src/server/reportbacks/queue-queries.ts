@@ -21,7 +21,7 @@ const joins = `JOIN outcomes o ON o.business_id = r.business_id AND o.id = r.out
 const listed = {
   ...pick(
     reportBacks,
-    ['id', 'subjectKind', 'subjectId', 'account', 'platform', 'toldAs', 'state', 'reason', 'stoppedBy'],
+    ['id', 'outcomeId', 'subjectKind', 'subjectId', 'account', 'platform', 'toldAs', 'state', 'reason', 'stoppedBy'],
     'r',
   ),
   ...pick(

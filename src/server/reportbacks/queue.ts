@@ -8,12 +8,14 @@ import {
 import type {
   ActedView,
   BrakeView,
+  OpenConversion,
   QueueGroup,
   QueueRow,
   QueueView,
   ReportBackDetail,
 } from '../../core/reportbacks/queue-view';
 import { AvrixError } from '../../core/errors';
+import { writeAmount } from '../../core/outcomes';
 import { mayChange } from '../../core/people/rights';
 import type { Reason } from '../../core/reasons/codes';
 import { maskedKey, maskedRequest } from './masked';
@@ -81,6 +83,7 @@ export function makeQueue(context: Context, changes: Changes, heldAsOne: HeldAsO
         outcomes: choices.codes,
         accounts: choices.accounts.map(({ account }) => ({ key: account, name: nameOf(account) })),
         mayChange: mayChange(role),
+        seesMoney: role.seesMoney,
       };
     },
 
@@ -91,6 +94,13 @@ export function makeQueue(context: Context, changes: Changes, heldAsOne: HeldAsO
       yield* inParts(ids, async (part) =>
         (await readQueue(db, business.id, part)).map((row) => toRow(row, role, nameOf)),
       );
+    },
+
+    /** The same in the open form of offline conversions; those that no click is told of are left out. */
+    async *conversions({ business, role }: Membership, query: QueueListQuery): AsyncGenerator<OpenConversion[]> {
+      if (!role.seesMoney) throw new AvrixError('AVX_ROLE_TOO_SMALL', { right: 'see money' });
+      const ids = await findQueue(db, business.id, query, role.seesPeople, { limit: mostInFile });
+      yield* inParts(ids, async (part) => (await readQueue(db, business.id, part)).flatMap(toOpenConversion));
     },
 
     /** One report-back with every attempt, what was sent and answered, keys masked. @throws AVX_NOT_FOUND */
@@ -203,6 +213,21 @@ function toRow(row: QueueQueryRow, { seesPeople, seesMoney }: RoleRow, nameOf: (
     worth: seesMoney ? moneyWords({ minor: toldWorth(row), currency: row.currency }) : '',
   };
 }
+
+const toOpenConversion = (row: QueueQueryRow): OpenConversion[] =>
+  row.keyKind !== 'click_id' || row.keyValue === ''
+    ? []
+    : [
+        {
+          clickId: row.keyValue,
+          outcome: row.toldAs,
+          happenedAt: row.happenedAt.toISOString(),
+          amount: writeAmount({ minor: toldWorth(row), currency: row.currency }),
+          currency: row.currency,
+          order: row.outcomeId,
+          change: row.correction === 0 ? 'new' : toldWorth(row) === 0 ? 'taken-back' : 'revalued',
+        },
+      ];
 
 /** What a report-back tells, or told, that its outcome is worth (minor units). */
 const toldWorth = (row: QueueQueryRow): number => Number(row.tellsMinor ?? row.toldMinor ?? worthNow(row).minor);

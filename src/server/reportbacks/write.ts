@@ -17,6 +17,7 @@ import { groupBy } from '../../core/group-by';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
 import { insertRows, markWork, plain, type BrakeRow, type OutcomeRow, type ReportBackRow } from '../db';
+import { nextFile } from '../platforms/schedule';
 import type { Releases } from '../releases/releases';
 
 /** An outcome with all that says whether platforms are told of it. */
@@ -87,6 +88,7 @@ export async function writeReportBacks(
       if (!contract) continue;
       const account = accountOf.get(telling.account);
       const accountState = !account ? 'none' : account.retiredAt ? 'retired' : account.pausedAt ? 'paused' : 'ready';
+      const inFile = (dueAt: number) => nextFile(contract.files, dueAt, account?.settings.timeZone ?? 'UTC');
       const take = (row: ReportBackRow, was: ReportBackRow | undefined) => {
         rows.push(row);
         if (row.dueAt && (was?.state !== 'waiting' || was.accountId !== row.accountId)) due.push(row);
@@ -94,7 +96,9 @@ export async function writeReportBacks(
       if (before?.state === 'told' || before?.state === 'confirmed') {
         const newest = own.findLast(({ correction }) => correction > 0);
         const row = correctionOf(outcome, before, newest, unclear, contract, accountState, telling.percent);
-        if (row) take(row, row.id === newest?.id ? newest : undefined);
+        const isNext = row?.id !== newest?.id;
+        if (row?.dueAt && isNext) row.dueAt = new Date(inFile(row.dueAt.getTime()));
+        if (row) take(row, isNext ? undefined : newest);
         continue;
       }
       const person = personOf(telling, contract, { strands, ...of });
@@ -147,7 +151,7 @@ export async function writeReportBacks(
         keyValue: decision.key.value,
         tellsMinor: partOfMoney(worthNow(outcome), telling.percent, 100).minor,
         toldMinor: before?.toldMinor ?? null,
-        dueAt: decision.state === 'waiting' ? soonest(before, new Date(decision.dueAt)) : null,
+        dueAt: decision.state === 'waiting' ? soonest(before, new Date(inFile(decision.dueAt))) : null,
         answeredAt: null,
         bookedOn: null,
         confirmedAt: null,

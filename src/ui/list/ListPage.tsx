@@ -38,8 +38,8 @@ interface Props<Row> {
   hrefOf?: (row: Row) => string;
   /** Whether the same rows are there as a workbook too. */
   hasBook?: boolean;
-  /** What else can be done with the list, beside its exports. */
-  also?: ReactNode;
+  /** What else can be done with the list as it is found and sorted, beside its exports. */
+  also?: ReactNode | ((query: string) => ReactNode);
   /** What further keys do with the marked row. */
   keys?: RowKeys<Row>;
   /** The other parts of the station it is of. */
@@ -107,7 +107,7 @@ export function LiveList<Row extends { id: string }>({
               Export XLSX
             </a>
           )}
-          {also}
+          {typeof also === 'function' ? also(query) : also}
         </div>
       }
     >

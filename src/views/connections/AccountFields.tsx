@@ -13,12 +13,14 @@ export function AccountFields({
   does,
   hasToken,
   sendsWebhooks,
+  takesFiles,
   isNew,
 }: {
   form: AppForm<ChangedAccount>;
   does: AccountName['does'];
   hasToken: boolean;
   sendsWebhooks: boolean;
+  takesFiles: boolean;
   isNew: boolean;
 }) {
   const zones = useMemo(() => Intl.supportedValuesOf('timeZone').map((value) => ({ value })), []);
@@ -28,7 +30,13 @@ export function AccountFields({
     <>
       <div className="grid gap-4 sm:grid-cols-2">
         <Field form={form} name="name" words="What people call it" />
-        <Field form={form} name="endpoint" words="Address of its API" placeholder="https://api.example" isValue />
+        <Field
+          form={form}
+          name="endpoint"
+          words={takesFiles ? 'Address files are sent to, or a folder such as folder:partner' : 'Address of its API'}
+          placeholder="https://api.example"
+          isValue
+        />
       </div>
       <div className="mt-4 grid gap-4 sm:grid-cols-2">
         <Field

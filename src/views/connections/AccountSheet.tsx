@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { changedAccountSchema, type AccountState } from '../../core/connections/schema';
-import type { AccountView, ConnectionsView } from '../../core/connections/view';
+import type { AccountView, ConnectionsView, KindView } from '../../core/connections/view';
 import { count, counted } from '../../core/strands';
 import { Confirm } from '../../ui/form/Confirm';
 import { Problem } from '../../ui/form/Problem';
@@ -48,7 +48,7 @@ export function AccountSheet({
         <Arrivals business={business} account={account} mayChange={view.mayChange} />
       )}
       {view.mayChange && account.state !== 'retired' && (
-        <Change key={account.id} api={api} account={account} sendsWebhooks={kind?.sendsWebhooks ?? false} />
+        <Change key={account.id} api={api} account={account} kind={kind} />
       )}
       {view.mayChange && <State api={api} account={account} />}
     </div>
@@ -128,7 +128,7 @@ function Facts({ view, account }: { view: ConnectionsView; account: AccountView 
   );
 }
 
-function Change({ api, account, sendsWebhooks }: { api: string; account: AccountView; sendsWebhooks: boolean }) {
+function Change({ api, account, kind }: { api: string; account: AccountView; kind: KindView | undefined }) {
   const client = useQueryClient();
   const { name, endpoint, timeZone, currency } = account;
   const form = useAppForm({
@@ -145,7 +145,8 @@ function Change({ api, account, sendsWebhooks }: { api: string; account: Account
         form={form}
         does={account.does}
         hasToken={account.hasToken}
-        sendsWebhooks={sendsWebhooks}
+        sendsWebhooks={kind?.sendsWebhooks ?? false}
+        takesFiles={kind?.takesFiles ?? false}
         isNew={false}
       />
       <div className="mt-4 flex gap-2">

@@ -118,7 +118,14 @@ function AccountForm({
   });
   return (
     <form onSubmit={form.onSubmit} className="border-base-300 mt-4 border-t pt-4" noValidate>
-      <AccountFields form={form as never} does={kind.does} hasToken={false} sendsWebhooks={kind.sendsWebhooks} isNew />
+      <AccountFields
+        form={form as never}
+        does={kind.does}
+        hasToken={false}
+        sendsWebhooks={kind.sendsWebhooks}
+        takesFiles={kind.takesFiles}
+        isNew
+      />
       {kind.does === 'platform' && !view.clickIdsKept.includes(kind.kind) && (
         <label className="mt-4 flex items-center gap-2">
           <input type="checkbox" {...form.register('keepClickId')} className="checkbox checkbox-sm" />

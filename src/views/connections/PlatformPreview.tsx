@@ -26,7 +26,7 @@ export function PlatformPreview({
   isNew: boolean;
 }) {
   const { authorised, writeBatch } = ownContract(rule);
-  const { method, path, headers, body } = writeBatch([example]);
+  const { method, path, headers, body, file } = writeBatch([example]);
   const accounts = view.accounts.filter(({ kind, state }) => kind === rule.kind && state === 'in use');
   const isKept = rule.clickParameters.length === 0 || view.clickIdsKept.includes(rule.kind);
   const lines = [
@@ -38,6 +38,7 @@ export function PlatformPreview({
         ]),
     ...Object.entries(headers ?? {}).map(([name, value]) => `${name}: ${value}`),
     ...(body === undefined ? [] : ['', JSON.stringify(body, null, 2)]),
+    ...(file ? [`content-type: ${file.type}`, '', file.text] : []),
   ];
   return (
     <>

@@ -1,7 +1,9 @@
 import { platformReadings, platformReadingWords } from '../../core/platforms/own/readings';
 import type { OwnPlatform, PlatformTelling } from '../../core/platforms/schema';
+import { escapeToken, pointerName } from '../../core/capture/pointer';
 import { listIn } from '../../core/rules/says';
 import { Cell, Part, Select, TakeOutRow, withEntry, withoutEntry } from '../../ui/form/rows';
+import { TellingCall, wayOf } from './TellingCall';
 
 const readings = platformReadings.map((reading) => [reading, platformReadingWords[reading]] as const);
 
@@ -16,107 +18,21 @@ export function TellingRows({
   onEdit: (part: Partial<OwnPlatform>) => void;
 }) {
   const set = (part: Partial<PlatformTelling>) => onEdit({ telling: { ...telling, ...part } });
+  const way = wayOf(telling);
   return (
     <>
-      <Part
-        heading="The call that tells it"
-        under={
-          <>
-            Below the address that its account is connected with. The path can hold values, written as{' '}
-            <code className="value">{'/told{?click_id,event_id}'}</code> (RFC 6570);{' '}
-            <code className="value">{'{token}'}</code> is the key. A signature is the HMAC-SHA256 of the body in hex,
-            made with the key.
-          </>
-        }
-      >
-        <div className="grid grid-cols-[110px_1fr] gap-2">
-          <Select
-            label="Method"
-            value={telling.method}
-            options={[
-              ['GET', 'GET'],
-              ['POST', 'POST'],
-              ['PUT', 'PUT'],
-              ['PATCH', 'PATCH'],
-            ]}
-            disabled={disabled}
-            onChange={(method) => set({ method })}
-          />
-          <Cell
-            label="Path"
-            value={telling.path}
-            placeholder="/v1/conversions"
-            disabled={disabled}
-            onChange={(path) => set({ path })}
-          />
-        </div>
-        <div className="mt-2 flex flex-wrap items-center gap-2">
-          <Select
-            label="How the key proves it"
-            className="w-auto"
-            value={telling.token.signs ? 'signs' : 'sends'}
-            options={[
-              ['sends', 'The key'],
-              ['signs', 'A signature (HMAC)'],
-            ]}
-            disabled={disabled}
-            onChange={(how) => set({ token: { ...telling.token, signs: how === 'signs' } })}
-          />
-          <span>goes into the header</span>
-          <Cell
-            label="Header of the key"
-            className="w-40"
-            value={telling.token.header}
-            placeholder="authorization"
-            disabled={disabled}
-            onChange={(header) => set({ token: { ...telling.token, header } })}
-          />
-          <span>after</span>
-          <input
-            className="field value w-24"
-            aria-label="Before the key"
-            value={telling.token.before}
-            placeholder="nothing"
-            disabled={disabled}
-            onChange={(event) => set({ token: { ...telling.token, before: event.target.value } })}
-          />
-        </div>
-        {telling.headers.map(({ name, value }, at) => (
-          <div key={at} className="mt-2 grid grid-cols-[160px_1fr_auto] items-center gap-2">
-            <Cell
-              label={`Name of header ${at + 1}`}
-              value={name}
-              placeholder="X-Account"
-              disabled={disabled}
-              onChange={(next) => set({ headers: withEntry(telling.headers, at, { name: next }) })}
-            />
-            <Cell
-              label={`Value of header ${at + 1}`}
-              value={value}
-              disabled={disabled}
-              onChange={(next) => set({ headers: withEntry(telling.headers, at, { value: next }) })}
-            />
-            <TakeOutRow
-              label={`Take out header ${at + 1}`}
-              disabled={disabled}
-              onClick={() => set({ headers: withoutEntry(telling.headers, at) })}
-            />
-          </div>
-        ))}
-        {!disabled && (
-          <button
-            type="button"
-            className="button mt-2"
-            onClick={() => set({ headers: [...telling.headers, { name: '', value: '' }] })}
-          >
-            Add a header
-          </button>
-        )}
-      </Part>
+      <TellingCall telling={telling} disabled={disabled} onEdit={set} />
 
-      {telling.method !== 'GET' && (
-        <Part heading="What a row says" under="Each value with its place in the row, such as /click/id.">
-          <div className="flex flex-wrap items-center gap-2">
+      {way !== 'postback' && (
+        <Part
+          heading={way === 'file' ? 'Columns of the file' : 'What a row says'}
+          under={
+            way === 'file'
+              ? 'In the order of the file, each with its heading.'
+              : 'Each value with its place in the row, such as /click/id.'
+          }
+        >
+          <div className={way === 'file' ? 'hidden' : 'flex flex-wrap items-center gap-2'}>
             <Select
               label="Rows in a call"
               className="w-64"
@@ -148,16 +64,22 @@ export function TellingRows({
                 <tr key={at}>
                   <td className="w-[34%] px-1!">
                     <Cell
-                      label={`Place ${at + 1}`}
-                      value={place}
-                      placeholder="/click_id"
+                      label={way === 'file' ? `Heading ${at + 1}` : `Place ${at + 1}`}
+                      value={way === 'file' ? pointerName(place) : place}
+                      placeholder={way === 'file' ? 'click_id' : '/click_id'}
                       disabled={disabled}
-                      onChange={(next) => set({ fields: withEntry(telling.fields, at, { at: next }) })}
+                      onChange={(next) =>
+                        set({
+                          fields: withEntry(telling.fields, at, {
+                            at: way === 'file' && next !== '' ? `/${escapeToken(next)}` : next,
+                          }),
+                        })
+                      }
                     />
                   </td>
                   <td className="px-1!">
                     <Select
-                      label={`What is at place ${at + 1}`}
+                      label={way === 'file' ? `What is in column ${at + 1}` : `What is at place ${at + 1}`}
                       value={reading}
                       options={readings}
                       disabled={disabled}
@@ -167,7 +89,7 @@ export function TellingRows({
                   <td className="w-36 px-1!">
                     {reading === 'text' && (
                       <Cell
-                        label={`Text at place ${at + 1}`}
+                        label={way === 'file' ? `Text in column ${at + 1}` : `Text at place ${at + 1}`}
                         value={text}
                         disabled={disabled}
                         onChange={(next) => set({ fields: withEntry(telling.fields, at, { text: next }) })}
@@ -176,7 +98,7 @@ export function TellingRows({
                   </td>
                   <td className="w-20">
                     <TakeOutRow
-                      label={`Take out place ${at + 1}`}
+                      label={way === 'file' ? `Take out column ${at + 1}` : `Take out place ${at + 1}`}
                       disabled={disabled}
                       onClick={() => set({ fields: withoutEntry(telling.fields, at) })}
                     />
@@ -191,7 +113,7 @@ export function TellingRows({
               className="button mt-2"
               onClick={() => set({ fields: [...telling.fields, { at: '', reading: 'text', text: '' }] })}
             >
-              Add a value
+              {way === 'file' ? 'Add a column' : 'Add a value'}
             </button>
           )}
         </Part>
@@ -220,14 +142,14 @@ function Answer({
         value={saysRows ? 'words' : 'status'}
         options={[
           ['status', 'The status says it: 200 to 299 means taken'],
-          ['words', 'A word in the answer says it of each row'],
+          ['words', many ? 'A word in the answer says it of each row' : 'A word in the answer says it'],
         ]}
         disabled={disabled}
         onChange={(how) =>
           set(
             how === 'status'
               ? { rowsAt: '', idAt: '', saysAt: '', taken: [], toldBefore: [] }
-              : { saysAt: '/status', taken: ['ok'] },
+              : { saysAt: many ? '/status' : '', taken: ['ok'] },
           )
         }
       />
@@ -265,7 +187,7 @@ function Answer({
               label="Where it says how it is"
               className="w-52"
               value={answer.saysAt}
-              placeholder="/status"
+              placeholder="the whole answer"
               disabled={disabled}
               onChange={(saysAt) => set({ saysAt })}
             />

@@ -1,5 +1,5 @@
 import { useMutation } from '@tanstack/react-query';
-import type { FiledFilesView, FiledFileView } from '../../core/outcomes/filed';
+import type { FiledFilesView, FiledFileView, WrittenFileView } from '../../core/outcomes/filed';
 import { count } from '../../core/strands';
 import { FileButton } from '../../ui/files/FileButton';
 import { Problem } from '../../ui/form/Problem';
@@ -65,9 +65,82 @@ function Files({ business, initial }: Props) {
           none="A file with one conversion in each row: its click ID, which outcome it is, when it happened, what it is worth."
         />
       </div>
+      {view.seesMoney && <Written business={business} view={view} />}
     </StationFrame>
   );
 }
+
+/** What was written for other programs, and what can be. */
+function Written({ business, view: { written, timeZone } }: { business: string; view: FiledFilesView }) {
+  const api = `/api/b/${business}/report-backs`;
+  return (
+    <section aria-label="Files out" className="mt-6">
+      <h2 className="text-base">Files out</h2>
+      <p className="mt-1">
+        All that platforms are told, in the open form:{' '}
+        <a className="quiet-link" href={`${api}/conversions.csv`} download>
+          CSV
+        </a>
+        {', '}
+        <a className="quiet-link" href={`${api}/conversions.xlsx`} download>
+          XLSX
+        </a>
+        . <span className="text-quiet">A part of it is exported from the</span>{' '}
+        <a className="quiet-link" href={`/b/${business}/report-backs/queue`}>
+          queue
+        </a>
+        <span className="text-quiet">, narrowed to it.</span>
+      </p>
+      <p className="text-quiet mt-1">
+        A platform that is told by files gets one each day or hour, sent to its address or put into a folder:{' '}
+        <a className="quiet-link" href={`/b/${business}/connections/platforms`}>
+          describe it
+        </a>
+        .
+      </p>
+      {written.length > 0 && (
+        <div className="mt-3">
+          <DataTable
+            label="Files out"
+            rows={written}
+            idOf={({ id }) => id}
+            columns={writtenColumns(api, timeZone)}
+            keys={{ Enter: ({ folder, name }) => location.assign(writtenAt(api, folder, name)) }}
+            none=""
+          />
+        </div>
+      )}
+    </section>
+  );
+}
+const writtenAt = (api: string, folder: string, name: string) =>
+  `${api}/files/written?${new URLSearchParams({ folder, name })}`;
+const writtenColumns = (api: string, timeZone: string): Column<WrittenFileView>[] => [
+  {
+    id: 'name',
+    head: 'File',
+    by: ({ name }) => name,
+    cell: ({ folder, name }) => (
+      <a href={writtenAt(api, folder, name)} className="value quiet-link [overflow-wrap:anywhere]" download>
+        {name}
+      </a>
+    ),
+  },
+  {
+    id: 'folder',
+    head: 'Folder',
+    by: ({ folder }) => folder,
+    cell: ({ folder }) => <code className="value">{folder}</code>,
+  },
+  { id: 'at', head: 'Written', by: ({ at }) => at, cell: ({ at }) => <Time iso={at} timeZone={timeZone} /> },
+  {
+    id: 'bytes',
+    head: 'Bytes',
+    right: true,
+    by: ({ bytes }) => bytes,
+    cell: ({ bytes }) => <span className="value">{count(bytes)}</span>,
+  },
+];
 
 const stateWords = ({ state, read, rows }: FiledFileView): string => {
   switch (state) {

@@ -129,6 +129,13 @@ function Queue({ business, initial, search, seesPeople }: Props) {
       hrefOf={hrefOf}
       parts={reportBacksParts(business, 'Queue')}
       first={search ? 'None of this kind.' : 'Nothing is told yet: outcomes that an account is told of come here.'}
+      also={(query) =>
+        initial.seesMoney && (
+          <a href={`/api/b/${business}/report-backs/conversions.csv?${query}`} className="button" download>
+            Export conversions
+          </a>
+        )
+      }
       keys={initial.mayChange ? { x: ({ id }) => toggle(id) } : {}}
       under={(given) => {
         const view = given as QueueView;

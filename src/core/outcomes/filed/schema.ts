@@ -29,3 +29,6 @@ export const filedListSchema = z.object({
   answer: z.enum(['taken', 'repeated', 'refused', '']).catch(''),
 });
 export type FiledListQuery = z.infer<typeof filedListSchema>;
+
+/** A file that was written for another program. */
+export const writtenFileSchema = z.strictObject({ folder: z.string().max(60), name: z.string().max(130) });

@@ -24,10 +24,22 @@ export interface FiledFileView {
   problem: string;
 }
 
-/** Files of conversions that were brought. */
+/** A file that was written for another program. */
+export interface WrittenFileView {
+  id: string;
+  folder: string;
+  name: string;
+  bytes: number;
+  at: string;
+}
+
+/** Files of conversions that were brought, and those that were written. */
 export interface FiledFilesView {
   sentence: Sentence;
   files: FiledFileView[];
+  written: WrittenFileView[];
+  /** Whether conversions can be written into files: not for who may not see money. */
+  seesMoney: boolean;
   mayChange: boolean;
   timeZone: string;
 }

@@ -1,5 +1,6 @@
+import Papa from 'papaparse';
 import { parseTemplate } from 'url-template';
-import { readPointer, writePointer } from '../../capture/pointer';
+import { pointerName, readPointer, writePointer } from '../../capture/pointer';
 import { hashMail } from '../../events/mail-hash';
 import { writeAmount } from '../../outcomes/worth';
 import type { Answer, OutgoingRequest } from '../../outgoing';
@@ -80,18 +81,36 @@ function fillPath(path: string, row: TellingRow): string {
     .join(tokenAt);
 }
 
+/** Rows as a file: a heading, then a line each (RFC 4180). What a row does not have is an empty cell. */
+function writeFile({ fields }: PlatformTelling, rows: TellingRow[]): string {
+  const cell = (value: unknown) => (typeof value === 'object' ? JSON.stringify(value) : String(value ?? ''));
+  return Papa.unparse(
+    {
+      fields: fields.map(({ at }) => pointerName(at)),
+      data: rows.map((row) => fields.map(({ reading, text }) => cell(valueOf(reading, text, row)))),
+    },
+    { newline: '\r\n' },
+  );
+}
+
 function writeBatch(telling: PlatformTelling, rows: TellingRow[], path = telling.path): OutgoingRequest {
-  const { method, headers, many, rowsAt } = telling;
+  const { method, many, rowsAt, writes } = telling;
+  const headers = Object.fromEntries(telling.headers.map(({ name, value }) => [name.toLowerCase(), value]));
+  if (writes === 'csv')
+    return { method, path, headers, file: { type: 'text/csv; charset=utf-8', text: writeFile(telling, rows) } };
   const written = rows.map((row) => writeRow(telling, row));
   return {
     method,
     path: many ? path : fillPath(path, rows[0]!),
-    headers: Object.fromEntries(headers.map(({ name, value }) => [name.toLowerCase(), value])),
+    headers,
     body: method === 'GET' ? undefined : many ? writePointer({}, rowsAt, written) : written[0],
   };
 }
 
 const hashOf = { mail: hashMail, telephone: hashTelephone };
+
+/** Whether a call tells many rows: a file always does. */
+const takesMany = ({ many, writes }: PlatformTelling): boolean => many || writes === 'csv';
 
 /** Statuses that say something of the platform and nothing of the row. */
 const ofThePlatform = new Set([401, 403, 404, 405, 408, 425, 429]);
@@ -101,22 +120,26 @@ const ofThePlatform = new Set([401, 403, 404, 405, 408, 425, 429]);
  * by its status. A call with one row may say what is wrong with it by a status of 4xx too.
  */
 function readAnswer(
-  { answer: rule, many }: PlatformTelling,
+  telling: PlatformTelling,
   answer: Answer,
   rows: TellingRow[],
   good: readonly string[],
 ): BatchAnswer {
+  const { answer: rule } = telling;
+  const many = takesMany(telling);
   const failed = readStatus(answer);
   const isOfRow = !many && answer.status >= 400 && answer.status < 500 && !ofThePlatform.has(answer.status);
-  if (failed && !(isOfRow && rule.saysAt !== '')) return failed;
-  if (rule.saysAt === '') return { kind: 'rows', rows: rows.map(({ eventId }) => taken(eventId)) };
+  const saysWord = rule.saysAt !== '' || rule.taken.length > 0;
+  if (failed && !(isOfRow && saysWord)) return failed;
+  if (!saysWord) return { kind: 'rows', rows: rows.map(({ eventId }) => taken(eventId)) };
   const notUnderstood: BatchAnswer = failed ?? {
     kind: 'away',
     status: 'answer not understood',
     answer: answer.body.slice(0, 200),
     retryAfter: undefined,
   };
-  const body = readPointer(readJson(answer.body), rule.rowsAt);
+  const json = readJson(answer.body);
+  const body = json === undefined && rule.saysAt === '' ? answer.body : readPointer(json, rule.rowsAt);
   const all = many ? body : [body];
   if (!Array.isArray(all)) return notUnderstood;
   const read = all.flatMap((one, at): RowAnswer[] => {
@@ -140,15 +163,18 @@ export function ownContract(platform: OwnPlatform): PlatformContract {
   const { telling, limits } = platform;
   const { taken: good, toldBefore } = telling.answer;
   const call = (rows: TellingRow[]) => writeBatch(telling, rows);
+  const { every, at } = telling.files;
   const contract: PlatformContract = {
     ...ownLinks(platform),
-    limits: { ...limits, rowsPerCall: telling.many ? limits.rowsPerCall : 1 },
+    limits: { ...limits, rowsPerCall: takesMany(telling) ? limits.rowsPerCall : 1 },
     hashes: Object.fromEntries(knowsPeopleBy(telling).map((key) => [key, hashOf[key]])),
     authorised: telling.path.includes(tokenAt) ? 'path' : telling.token,
     repeats: platform.repeats,
     writeBatch: call,
     readAnswer: (answer, rows) => readAnswer(telling, answer, rows, [...good, ...toldBefore]),
   };
+  if (telling.writes === 'csv') contract.takesFiles = true;
+  if (contract.takesFiles && every !== 'due') contract.files = { every, at };
   if (telling.testPath !== '')
     contract.tests = {
       writeBatch: (rows) => writeBatch(telling, rows, telling.testPath),

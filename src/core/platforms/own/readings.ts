@@ -24,6 +24,17 @@ export const platformReadingWords: Record<PlatformReading, string> = {
   text: 'always the text',
 };
 
+/** The columns of the open form of offline conversions. */
+export const openColumns: readonly (readonly [at: string, reading: PlatformReading])[] = [
+  ['/click_id', 'click_id'],
+  ['/outcome', 'outcome'],
+  ['/happened_at', 'happened_at'],
+  ['/amount', 'worth_text'],
+  ['/currency', 'currency'],
+  ['/order_id', 'event_id'],
+  ['/change', 'change'],
+];
+
 /** Whether a row says a reading: at a place of its own, or in its address. */
 export const saysReading = (
   { fields, path }: { fields: readonly { reading: PlatformReading }[]; path: string },

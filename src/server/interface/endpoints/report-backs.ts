@@ -1,5 +1,10 @@
 import { AvrixError } from '../../../core/errors';
-import { filedHowSchema, filedListSchema, filedNameSchema } from '../../../core/outcomes/filed/schema';
+import {
+  filedHowSchema,
+  filedListSchema,
+  filedNameSchema,
+  writtenFileSchema,
+} from '../../../core/outcomes/filed/schema';
 import { outcomeRuleSchema } from '../../../core/outcomes/schema';
 import {
   noticeListSchema,
@@ -34,6 +39,17 @@ const postbackColumns = {
   stands: 'became',
 };
 
+/** The open form of offline conversions. */
+const openColumns = {
+  clickId: 'click_id',
+  outcome: 'outcome',
+  happenedAt: 'happened_at',
+  amount: 'amount',
+  currency: 'currency',
+  order: 'order_id',
+  change: 'change',
+};
+
 /** Of an answer file: what was sent, by the headings of the open form, and what became of it. */
 const answerColumns = {
   row: 'row',
@@ -59,6 +75,12 @@ export const reportBacks: Endpoint[] = [
     const { business, role } = membership;
     return files.writeList('report-backs', queue.all(business, role, query), queueColumns, drained);
   }),
+  readsBy('/report-backs/conversions.csv', queueListSchema, ({ files, queue }, { membership, query, drained }) =>
+    files.writeList('conversions', queue.conversions(membership, query), openColumns, drained),
+  ),
+  readsBy('/report-backs/conversions.xlsx', queueListSchema, ({ files, queue }, { membership, query }) =>
+    files.writeBook('conversions', queue.conversions(membership, query), openColumns),
+  ),
   takes('/report-backs/act', reportBackActSchema, ({ queue }, { membership, person, body }) =>
     queue.act(membership, person.name, body),
   ),
@@ -90,6 +112,9 @@ export const reportBacks: Endpoint[] = [
   reads('/report-backs/files', ({ filed }, { membership }) => filed.list(membership)),
   takesFileBy('/report-backs/files/bring', filedNameSchema, ({ filed }, { membership, person, query, request }) =>
     filed.bring(membership, person.name, query.name, request),
+  ),
+  readsBy('/report-backs/files/written', writtenFileSchema, ({ filed }, { membership, query: { folder, name } }) =>
+    filed.written(membership, folder, name),
   ),
   reads('/report-backs/files/{file}', ({ filed }, { membership, params }) => filed.one(membership, params.file!)),
   readsBy('/report-backs/files/{file}/answers', filedListSchema, ({ filed }, { membership, params, query }) =>

@@ -118,13 +118,26 @@ export function makeFiledStation(context: Context, releases: Releases, connectio
         }),
       );
       const views = files.map(toFileView);
+      const written = role.seesMoney ? await context.folders.list(business.id) : [];
       const { content } = await releases.live(business.id);
       return {
         sentence: listSentence(views, filedOutcomes(content.outcomes).size),
         files: views,
+        written: written.map(({ at, ...file }) => ({
+          ...file,
+          id: `${file.folder}/${file.name}`,
+          at: at.toISOString(),
+        })),
+        seesMoney: role.seesMoney,
         mayChange: mayChange(role),
         timeZone: business.timeZone,
       };
+    },
+
+    /** A file that was written for another program. @throws AVX_ROLE_TOO_SMALL, AVX_NOT_FOUND */
+    async written({ business, role }: Membership, folder: string, name: string): Promise<Response> {
+      if (!role.seesMoney) throw new AvrixError('AVX_ROLE_TOO_SMALL', { right: 'see money' });
+      return context.folders.read(business.id, folder, name);
     },
 
     /**
@@ -286,7 +299,7 @@ function listSentence(files: FiledFileView[], outcomes: number): Sentence {
   const [first] = files;
   if (!first)
     return {
-      title: 'No file of conversions was brought yet.',
+      title: 'No conversions have been imported from a file yet.',
       under:
         outcomes === 0
           ? 'First say in Outcomes which one is reached when a row of a file says it; then bring the file.'
