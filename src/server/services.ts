@@ -67,6 +67,7 @@ import { makePointing } from './events/pointing';
 import { makeTellEvents } from './events/tell';
 import { makeToldEvents } from './events/told';
 import { makeEventsStation } from './events/station';
+import { makePretend } from './outcomes/pretend';
 import { makeOutcomeEffect } from './outcomes/effect';
 import { makeOutcomesStation } from './outcomes/station';
 import { makeMembers } from './people/members';
@@ -193,6 +194,7 @@ function makeDomainServices(config: Config) {
   const eventsStation = makeEventsStation(context, draft, connections);
   const catalogues = makeCatalogues(context, accounts, draft);
   const trials = makeTrials(context, draft, connections);
+  const tryAccounts = makeTryAccounts(context, connections, draft);
   const callLimit = makeCallLimit();
   const takeLeads = makeTakeLeads(context, releases);
   const brakes = makeBrakes(context);
@@ -246,7 +248,7 @@ function makeDomainServices(config: Config) {
     members: makeMembers(context, changes),
     changes,
     connections,
-    tryAccounts: makeTryAccounts(context, connections, draft),
+    tryAccounts,
     ownCrmArrivals: makeOwnCrmArrivals(context, arrivals, connections, draft),
     websiteCheck: makeWebsiteCheck(context),
     crmStation: makeCrmStation(context, accounts, draft, connections),
@@ -259,6 +261,7 @@ function makeDomainServices(config: Config) {
     eventEffect: makeEventEffect(context, draft),
     outcomesStation: makeOutcomesStation(context, draft, connections),
     outcomeEffect: makeOutcomeEffect(context, draft),
+    pretend: makePretend(context, draft, accounts, worlds, tryAccounts),
     tokens: makeTokens(context),
     collect,
     reportBacks: makeReportBacks(context),

@@ -173,7 +173,12 @@ export function makePlainAds(surroundings: Surroundings): Standin {
     const { key = '', visit = '', what = '', no = '', when = '', sum = '', cur = '' } = c.req.query();
     if (!keys.isKnown(key)) return c.text('WHO ARE YOU', 401);
     const one = conversionSchema.safeParse({
-      ...{ click: { id: visit }, event: what, event_id: no, time: when, value: Number(sum), currency: cur },
+      click: { id: visit },
+      event: what,
+      event_id: no,
+      time: when,
+      value: Number(sum),
+      currency: cur,
     });
     if (!one.success) return c.text('NOT UNDERSTOOD', 400);
     const said = take(one.data, false);
@@ -188,14 +193,10 @@ export function makePlainAds(surroundings: Surroundings): Standin {
     const rows = z.array(fileRowSchema).safeParse(parse(await c.req.text(), { columns: true, bom: true }));
     if (!rows.success)
       return c.json({ message: rows.error.issues.map((i) => `${i.path.join('.')}: ${i.message}`) }, 400);
-    for (const row of rows.data)
-      take(
-        {
-          ...{ click: { id: row.click_id }, event: row.outcome, event_id: row.order_id, time: row.happened_at },
-          ...{ value: row.amount, currency: row.currency, change: row.change },
-        },
-        false,
-      );
+    for (const { click_id, outcome, order_id, happened_at, amount, currency, change } of rows.data) {
+      const what = { event: outcome, event_id: order_id, time: happened_at, value: amount, currency, change };
+      take({ ...what, click: { id: click_id } }, false);
+    }
     files.put({ id: name, at: isoNow(), rows: rows.data.length });
     return c.json({ name, rows: rows.data.length }, 201);
   });

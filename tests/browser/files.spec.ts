@@ -32,7 +32,9 @@ test('where no outcome is reached by a file it says so, and leads to a new one',
   await page.goBack();
   await ready(page);
   await page.getByRole('button', { name: 'Discard it' }).click();
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('No conversions have been imported from a file yet.');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(
+    'No conversions have been imported from a file yet.',
+  );
 });
 
 test('an outcome is reached by a row of a file, told for the record, and live in under 12 actions', async ({
@@ -79,7 +81,9 @@ test('a file of 2,500 rows is looked at, taken with progress, and answered row b
     `${clicks[0]};lease signed;${at};1.249,50;EUR;L-1`,
   ].join('\n');
   await open(page, '/report-backs/files');
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('No conversions have been imported from a file yet.');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(
+    'No conversions have been imported from a file yet.',
+  );
   await page
     .locator('input[type=file]')
     .setInputFiles({ name: 'leases.csv', mimeType: 'text/csv', buffer: Buffer.from(text) });

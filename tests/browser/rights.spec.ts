@@ -47,6 +47,7 @@ const readOnly = new Set(
     'leads/routines/try',
     'leads/emails/show',
     'outcomes/effect',
+    'outcomes/pretend',
     'report-backs/postbacks/try',
     'report-backs/files/{file}/try',
     'events/effect',
@@ -125,7 +126,8 @@ for (const one of walked) {
   });
 }
 
-for (const one of gets.filter(({ path }) => !/\/(short-links|campaigns)\/\{id\}\//.test(path))) {
+// Nobody has written a file for another program in this world.
+for (const one of gets.filter(({ path }) => !/\/(short-links|campaigns)\/\{id\}\/|files\/written$/.test(path))) {
   test(`a reader of the business sees ${one.path}`, async () => {
     const answer = await ask(address(one, 'larkmoor'), { headers: { cookie: cookies.reader! } });
     expect([200, 302]).toContain(answer.status);
@@ -197,6 +199,8 @@ test('who does not see people or money gets neither, nor finds by them', async (
   const { enquiryId } = (JSON.parse(traced) as { rows: { enquiryId: string }[] }).rows[0]!;
   expect(await read(`leads/${enquiryId}`, cookies.owner!)).toMatch(/[£€]\d/);
   expect(await read(`leads/${enquiryId}`, cookies.blind!)).not.toMatch(/[£€]\d/);
+  expect(await read('report-backs/conversions.csv', cookies.owner!)).toContain('click_id');
+  expect(await read('report-backs/conversions.csv', cookies.blind!)).toContain('AVX_ROLE_TOO_SMALL');
 });
 
 test('an address that holds no ID is not found, not an error', async () => {

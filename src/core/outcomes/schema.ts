@@ -147,3 +147,22 @@ export interface StageChange {
   /** Who moved it, as the CRM says; missing where it does not. */
   by?: string;
 }
+
+/** A hit that is only pretended, to see what would come of it. */
+export const pretendSchema = z.strictObject({
+  outcome: outcomeRuleSchema,
+  /** The value of a field, or the path of a page. */
+  what: z.string().max(2000),
+  /** What the event takes along. */
+  reads: z.record(z.string().max(60), z.string().max(300)),
+  /** The amount that its worth is made of, as a decimal number; '' for none. */
+  amount: z.string().max(20),
+  currency: z.string().regex(/^[A-Z]{3}$/, 'must be three capital letters, such as GBP'),
+  /** Of which kind of platform the click is, and how many days before it was. */
+  platform: z.string().max(40),
+  clickDays: z.number().int().min(0, 'must be 0 to 400 days').max(400, 'must be 0 to 400 days'),
+});
+export type PretendGiven = z.infer<typeof pretendSchema>;
+
+/** The same, sent to an account as a test. */
+export const testedPretendSchema = pretendSchema.extend({ account: z.string().max(40) });

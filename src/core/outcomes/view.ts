@@ -85,3 +85,12 @@ export interface CrmEffectView {
   /** Stages that records are at and that the rule does not name. */
   strayStages: { stage: string; records: number }[];
 }
+
+/** What would come of a pretend hit. Nothing of it is counted or kept. */
+export interface PretendView {
+  /** Whether it reaches the outcome; what it is worth then, '' where it has none or who asks may not see money. */
+  isReached: boolean;
+  worth: string;
+  /** What each account would be told, or why it would not be. `canTest`: it can be asked as a test. */
+  tellings: { account: string; name: string; isTold: boolean; text: string; canTest: boolean }[];
+}

@@ -40,6 +40,8 @@ export interface PretendTelling {
   text: string;
   /** What the server would send; null where a page tells it, or nothing is told. */
   request: OutgoingRequest | null;
+  /** The row of that request; missing where there is none, or it is an event's. */
+  row?: TellingRow;
   clickId: string;
   /** ms: when it happened, and when it would be told. */
   happenedAt: number;
@@ -120,8 +122,9 @@ export function outcomeTellings(reached: ReachedOutcome, release: Release, world
     const bids = telling.letsItBid ? ', to bid on' : '';
     const amount = worth.minor > 0 ? `, worth ${writeAmount(worth)} ${worth.currency}` : '';
     const look = telling.firstLook ? '; the first ones once somebody looked at them' : '';
-    const text = `${name} is told ${quoteValue(row.outcome)} by the click ID${amount}${bids}${later}${look}.`;
-    const told = { ...of, state: 'told' as const, reason: null, text, request: contract.writeBatch([row]) };
+    const asks = telling.how === 'tested' ? 'is asked as a test of' : 'is told';
+    const text = `${name} ${asks} ${quoteValue(row.outcome)} by the click ID${amount}${bids}${later}${look}.`;
+    const told = { ...of, state: 'told' as const, reason: null, text, row, request: contract.writeBatch([row]) };
     const now = worthAfter(counted, notices);
     const since = { ...now, worth: partOfMoney(now.worth ?? none, telling.percent, 100) };
     return [told, ...corrections(told, row, since, contract, name, notices)];

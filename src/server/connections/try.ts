@@ -64,21 +64,26 @@ export function makeTryAccounts(context: Context, connections: Connections, draf
             };
       });
     },
+    tryRow,
   };
 
-  async function tryPlatform(
+  function tryPlatform(
     account: Account,
     contract: PlatformContract,
     words: { clickId: string; outcome: string },
     currency: string,
   ): Promise<TryView> {
-    const row: TellingRow = {
+    return tryRow(account, contract, {
       eventId: newId(),
       key: { kind: 'click_id', value: words.clickId || 'avrix-try' },
       outcome: words.outcome || contract.knows?.[0] || 'TRY-OUT',
       happenedAt: nowMs(),
       worth: { minor: 0, currency: account.settings.currency || currency },
-    };
+    });
+  }
+
+  /** Sends one row: as a test, where the platform takes some. */
+  async function tryRow(account: Account, contract: PlatformContract, row: TellingRow): Promise<TryView> {
     const { writeBatch, readAnswer } = contract.tests ?? contract;
     const folder = folderOf(account.endpoint);
     if (folder !== null) return tryFolder(account, folder, writeBatch([row]));

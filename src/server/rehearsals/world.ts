@@ -133,6 +133,8 @@ export function makeKnownWorld(
   }
 
   return {
+    accountsOf,
+
     /** @param lines those that will be walked: what their links lead to is looked up */
     async of(business: BusinessRow, content: ReleaseContent, lines: readonly string[]): Promise<KnownWorld> {
       const { id } = business;

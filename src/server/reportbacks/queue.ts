@@ -15,7 +15,6 @@ import type {
   ReportBackDetail,
 } from '../../core/reportbacks/queue-view';
 import { AvrixError } from '../../core/errors';
-import { writeAmount } from '../../core/outcomes';
 import { mayChange } from '../../core/people/rights';
 import type { Reason } from '../../core/reasons/codes';
 import { maskedKey, maskedRequest } from './masked';
@@ -32,6 +31,7 @@ import { requireEditor } from '../releases/draft';
 import { worthNow } from '../outcomes/worth-now';
 import { moneyWords } from '../strands/trace-events';
 import { carryOutAct } from './act';
+import { readConversions, toldWorth } from './open-form';
 import type { HeldAsOne } from './held-as-one';
 import {
   countQueue,
@@ -97,10 +97,10 @@ export function makeQueue(context: Context, changes: Changes, heldAsOne: HeldAsO
     },
 
     /** The same in the open form of offline conversions; those that no click is told of are left out. */
-    async *conversions({ business, role }: Membership, query: QueueListQuery): AsyncGenerator<OpenConversion[]> {
+    conversions({ business, role }: Membership, query: QueueListQuery): AsyncGenerator<OpenConversion[]> {
+      // Before anything of the answer is on its way.
       if (!role.seesMoney) throw new AvrixError('AVX_ROLE_TOO_SMALL', { right: 'see money' });
-      const ids = await findQueue(db, business.id, query, role.seesPeople, { limit: mostInFile });
-      yield* inParts(ids, async (part) => (await readQueue(db, business.id, part)).flatMap(toOpenConversion));
+      return readConversions(db, business.id, query, role);
     },
 
     /** One report-back with every attempt, what was sent and answered, keys masked. @throws AVX_NOT_FOUND */
@@ -213,24 +213,6 @@ function toRow(row: QueueQueryRow, { seesPeople, seesMoney }: RoleRow, nameOf: (
     worth: seesMoney ? moneyWords({ minor: toldWorth(row), currency: row.currency }) : '',
   };
 }
-
-const toOpenConversion = (row: QueueQueryRow): OpenConversion[] =>
-  row.keyKind !== 'click_id' || row.keyValue === ''
-    ? []
-    : [
-        {
-          clickId: row.keyValue,
-          outcome: row.toldAs,
-          happenedAt: row.happenedAt.toISOString(),
-          amount: writeAmount({ minor: toldWorth(row), currency: row.currency }),
-          currency: row.currency,
-          order: row.outcomeId,
-          change: row.correction === 0 ? 'new' : toldWorth(row) === 0 ? 'taken-back' : 'revalued',
-        },
-      ];
-
-/** What a report-back tells, or told, that its outcome is worth (minor units). */
-const toldWorth = (row: QueueQueryRow): number => Number(row.tellsMinor ?? row.toldMinor ?? worthNow(row).minor);
 
 /** What it is worth, and what stands at the platform where that is something else. */
 function worthFacts(row: QueueQueryRow, worth: string, account: string): ReportBackDetail['facts'] {

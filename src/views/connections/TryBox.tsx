@@ -50,16 +50,18 @@ export function Result({ tried: { request, answer, isGood, means } }: { tried: T
   return (
     <div className="mt-3" role="status">
       <p className={isGood ? 'text-success font-semibold' : 'text-error font-semibold'}>{means}</p>
-      <div className="mt-2 grid gap-3 md:grid-cols-2">
-        <Exchange
-          heading="Sent"
-          first={`${request.method} ${request.address}`}
-          rest={[
-            ...Object.entries(request.headers).map(([name, value]) => `${name}: ${value}`),
-            ...(request.body ? ['', indented(request.body)] : []),
-          ]}
-        />
-        <Exchange heading="Answered" first={answer.status} rest={answer.body ? ['', indented(answer.body)] : []} />
+      <div className="@container mt-2">
+        <div className="grid gap-3 @md:grid-cols-2">
+          <Exchange
+            heading="Sent"
+            first={`${request.method} ${request.address}`}
+            rest={[
+              ...Object.entries(request.headers).map(([name, value]) => `${name}: ${value}`),
+              ...(request.body ? ['', indented(request.body)] : []),
+            ]}
+          />
+          <Exchange heading="Answered" first={answer.status} rest={answer.body ? ['', indented(answer.body)] : []} />
+        </div>
       </div>
     </div>
   );

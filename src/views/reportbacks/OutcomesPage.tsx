@@ -16,6 +16,7 @@ import { useSettled } from '../../ui/rule/useSettled';
 import { useDraftWatch } from '../../ui/rule/useDraftWatch';
 import { ApiProblem, sendJson } from '../../ui/text/read';
 import { Time } from '../../ui/text/Time';
+import { PretendHit } from './PretendHit';
 import { reportBacksParts } from './ReportBacksFrame';
 
 interface Props {
@@ -78,7 +79,12 @@ function Outcomes({ business, initial, search }: Props) {
             also={({ rule, isNew }) =>
               !isNew && <Telling key={rule.code} business={business} view={view} outcome={rule} />
             }
-            effect={({ rule }) => <Effect business={business} rule={rule} view={view} />}
+            effect={({ rule }) => (
+              <>
+                <Effect business={business} rule={rule} view={view} />
+                <PretendHit key={rule.code} business={business} rule={rule} view={view} />
+              </>
+            )}
           />
         )}
         {view.retired.length > 0 && (

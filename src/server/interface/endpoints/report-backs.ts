@@ -5,7 +5,7 @@ import {
   filedNameSchema,
   writtenFileSchema,
 } from '../../../core/outcomes/filed/schema';
-import { outcomeRuleSchema } from '../../../core/outcomes/schema';
+import { outcomeRuleSchema, pretendSchema, testedPretendSchema } from '../../../core/outcomes/schema';
 import {
   noticeListSchema,
   pastedSchema,
@@ -69,6 +69,10 @@ export const reportBacks: Endpoint[] = [
   reads('/outcomes', ({ outcomesStation }, { membership }) => outcomesStation.view(membership)),
   takes('/outcomes/effect', outcomeRuleSchema, ({ outcomeEffect }, { membership, body }) =>
     outcomeEffect(membership, body),
+  ),
+  takes('/outcomes/pretend', pretendSchema, ({ pretend }, { membership, body }) => pretend.tryOut(membership, body)),
+  takes('/outcomes/pretend/ask', testedPretendSchema, ({ pretend }, { membership, body: { account, ...given } }) =>
+    pretend.ask(membership, given, account),
   ),
   readsBy('/report-backs', queueListSchema, ({ queue }, { membership, query }) => queue.page(membership, query)),
   readsBy('/report-backs.csv', queueListSchema, ({ files, queue }, { membership, query, drained }) => {
