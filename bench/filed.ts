@@ -59,6 +59,7 @@ const how: FiledHow = {
   says: '',
   platform: 'quillsearch',
   agreed: 'yes',
+  compares: '',
 };
 const take = makeTakeFiled(context, releases);
 let most = 0;

@@ -140,6 +140,7 @@ import { makeReleases } from './releases/releases';
 import { makeReleasing } from './releases/releasing';
 import { makeReportBacks } from './reportbacks/decide';
 import { makeQueue } from './reportbacks/queue';
+import { makeComparing } from './reportbacks/comparing';
 import { makeAskKeys } from './reportbacks/person-keys';
 import { makeTell } from './reportbacks/tell';
 import { makeRollUp } from './rollups/roll-up';
@@ -261,6 +262,7 @@ function makeDomainServices(config: Config) {
     eventEffect: makeEventEffect(context, draft),
     outcomesStation: makeOutcomesStation(context, draft, connections),
     outcomeEffect: makeOutcomeEffect(context, draft),
+    comparing: makeComparing(context, draft, accounts, connections),
     pretend: makePretend(context, draft, accounts, worlds, tryAccounts),
     tokens: makeTokens(context),
     collect,

@@ -105,6 +105,7 @@ const views: [name: string, path: () => string][] = [
   ['Outcomes of a subscription', () => '/report-backs/subscription'],
   ['Postbacks', () => '/report-backs/postbacks'],
   ['Files', () => '/report-backs/files'],
+  ['Compare', () => '/report-backs/compare'],
   ['A file of conversions', () => file],
   ['A sender of postbacks', () => '/report-backs/postbacks/new'],
   ['Short links', () => '/links/short?path=bakery'],

@@ -100,6 +100,7 @@ export const bodies: Record<string, object> = Object.fromEntries(
     'report-backs/postbacks/try': { sender, text: 'step=refund&order=1' },
     'report-backs/files/{file}/take': filedHow,
     'report-backs/act': { act: 'hold', ids: [someId] },
+    'report-backs/compare/switch': { of: 'FLT-QUAL quillsearch', at: '2027-03-01T09:00' },
     'outcomes/pretend/ask': {
       outcome: {
         code: 'NEW-ONE',

@@ -46,6 +46,7 @@ const stations = [
     '/report-backs/postbacks',
     '/report-backs/postbacks/new',
     '/report-backs/files',
+    '/report-backs/compare',
   ],
   ...[
     '/capture/swaps',

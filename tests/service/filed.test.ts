@@ -45,7 +45,7 @@ beforeAll(async () => {
 const all: FiledListQuery = { page: 1, find: '', answer: '' };
 async function bring(text: string | Buffer, name = 'leases.csv') {
   const request = new Request('http://avrix.localhost/', { method: 'POST', body: new Uint8Array(Buffer.from(text)) });
-  const { id } = await place.services.filed.bring(member, 'Anna', name, request);
+  const { id } = await place.services.filed.bring(member, 'Anna', { name, compares: '' }, request);
   return id;
 }
 const one = (id: string, query = all) => place.services.filed.one(member, id, query);

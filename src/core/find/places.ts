@@ -43,6 +43,7 @@ export const places: readonly (readonly [words: string, alsoKnownAs: string, pat
   ['Outcomes of a subscription', 'renewal sign-up payment care plan', '/report-backs/subscription'],
   ['Postbacks', 'refund chargeback renewal subscription payment sender', '/report-backs/postbacks'],
   ['Files', 'offline conversions import csv xlsx upload answers', '/report-backs/files'],
+  ['Compare', 'shadow old way worked out switch over difference', '/report-backs/compare'],
   ['Queue', 'report-backs held refused waiting withdrawn tell again', '/report-backs/queue'],
   ['Connections', 'accounts websites platforms crm', '/connections'],
   ['Own platforms', 'connections destination http', '/connections/platforms'],

@@ -24,6 +24,13 @@ export function reasonWords(
   return { ...words, text: words.text.charAt(0).toUpperCase() + words.text.slice(1) };
 }
 
+/** Why a report-back stopped, beside its state: that it is held is not said twice. */
+export function stoppedWords(reason: Reason): ReasonWords {
+  const words = reasonWords(reason);
+  const text = words.text.replace(/^Held: /, '');
+  return { ...words, text: text.charAt(0).toUpperCase() + text.slice(1) };
+}
+
 function wordsOf(
   reason: Reason,
   formWords: (form: string) => string,

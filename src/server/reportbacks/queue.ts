@@ -18,7 +18,7 @@ import { AvrixError } from '../../core/errors';
 import { mayChange } from '../../core/people/rights';
 import type { Reason } from '../../core/reasons/codes';
 import { maskedKey, maskedRequest } from './masked';
-import { reasonWords, type ReasonWords } from '../../core/reasons/words';
+import { reasonWords, stoppedWords } from '../../core/reasons/words';
 import { count, counted, type Sentence } from '../../core/strands';
 import { nowMs } from '../clock';
 import type { Context } from '../context';
@@ -230,13 +230,6 @@ function worthFacts(row: QueueQueryRow, worth: string, account: string): ReportB
         ]
       : []),
   ];
-}
-
-/** Why one stopped, beside its state: that it is held is not said twice. */
-function stoppedWords(reason: Reason): ReasonWords {
-  const words = reasonWords(reason);
-  const text = words.text.replace(/^Held: /, '');
-  return { ...words, text: text.charAt(0).toUpperCase() + text.slice(1) };
 }
 
 /** Where a reason is fixed in Avrix; '' where it is not. */

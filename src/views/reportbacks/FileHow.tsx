@@ -103,8 +103,11 @@ export function FileHow({ api, here, view }: { api: string; here: string; view: 
       </Part>
       {view.mayChange && (
         <div className="border-base-300 flex flex-wrap items-center gap-3 border-t px-5 py-4">
-          <button className="button button-strong" disabled={disabled || view.outcomes.length === 0}>
-            Take this file
+          <button
+            className="button button-strong"
+            disabled={disabled || (how.compares === '' && view.outcomes.length === 0)}
+          >
+            {how.compares === '' ? 'Take this file' : 'Compare this file'}
           </button>
           <button type="button" className="button" disabled={disabled} onClick={() => drop.mutate()}>
             Discard it
@@ -114,7 +117,7 @@ export function FileHow({ api, here, view }: { api: string; here: string; view: 
               Undo
             </button>
           )}
-          {view.outcomes.length === 0 && (
+          {how.compares === '' && view.outcomes.length === 0 && (
             <span className="text-error">
               No live outcome is reached by a row of a file.{' '}
               <a href={`${here.replace(/\/files$/, '')}?new=yes`} className="quiet-link">
@@ -141,7 +144,26 @@ function Settings({ how, view, set, disabled }: SettingsProps) {
   const list = useId();
   const zones = useMemo(() => Intl.supportedValuesOf('timeZone'), []);
   return (
-    <Part heading="How they are written">
+    <Part heading={how.compares === '' ? 'How they are written' : 'What they are, and how they are written'}>
+      {(view.compared.length > 0 || how.compares !== '') && (
+        <p className="mb-2">
+          These rows are{' '}
+          <Select
+            label="What the file is for"
+            className="w-auto"
+            value={how.compares}
+            disabled={disabled}
+            onChange={(compares) => set({ compares })}
+            options={[
+              ['', 'counted as outcomes'],
+              ...view.compared.map(
+                ({ key, words }) => [key, `what another way told ${words}: compared, not counted`] as const,
+              ),
+            ]}
+          />
+          .
+        </p>
+      )}
       <datalist id={`${list}-zones`}>
         {zones.map((zone) => (
           <option key={zone} value={zone} />

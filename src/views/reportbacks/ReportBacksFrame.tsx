@@ -1,5 +1,8 @@
 /** The parts of the station Report-backs. */
-export const reportBacksParts = (business: string, current: 'Outcomes' | 'Queue' | 'Postbacks' | 'Files') => ({
+export const reportBacksParts = (
+  business: string,
+  current: 'Outcomes' | 'Queue' | 'Postbacks' | 'Files' | 'Compare',
+) => ({
   label: 'Report-backs',
   home: `/b/${business}/report-backs`,
   paths: [
@@ -7,6 +10,7 @@ export const reportBacksParts = (business: string, current: 'Outcomes' | 'Queue'
     ['Queue', '/queue'],
     ['Postbacks', '/postbacks'],
     ['Files', '/files'],
+    ['Compare', '/compare'],
   ] as const,
   current,
 });

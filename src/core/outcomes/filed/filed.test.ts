@@ -11,7 +11,7 @@ const zoned = (text: string) => {
 const how: FiledHow = {
   columns: Object.fromEntries(fileParts.map((part) => [part, part])) as FiledHow['columns'],
   ...{ timeZone: 'Europe/Amsterdam', dates: 'day first', decimals: 'point', currency: 'EUR' },
-  ...{ says: '', platform: '', agreed: 'no' },
+  ...{ says: '', platform: '', agreed: 'no', compares: '' },
 };
 const row = {
   ...{ click_id: 'Q1', outcome: 'FLT-SIGNED', happened_at: '2027-02-14 10:00', amount: '1,249.50' },

@@ -63,5 +63,6 @@ export function guessHow(
     says: '',
     platform: '',
     agreed: 'no',
+    compares: '',
   };
 }

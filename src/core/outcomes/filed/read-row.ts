@@ -62,7 +62,7 @@ export function readFiledRow(
   if (orderId.length > longestOrderId)
     return wrong('order_id', `its order number has ${orderId.length} characters`, `Use at most ${longestOrderId}.`);
   const says = cell('outcome') || how.says;
-  if (says === '')
+  if (says === '' && how.compares === '')
     return wrong('outcome', 'it does not say which outcome it is', 'Name it in each row, or for the whole file.');
 
   const at = readMoment(writtenDate(cell('happened_at'), how.dates), localTime);

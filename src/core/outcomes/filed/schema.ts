@@ -18,11 +18,18 @@ export const filedHowSchema = z.strictObject({
   platform: z.string().max(40),
   /** Whether these people agreed that platforms are told. */
   agreed: z.enum(['yes', 'no']),
+  /**
+   * What another way of telling told is compared with, as `comparedKey` writes it, and counted nowhere; '' where its rows count.
+   */
+  compares: z.string().max(80).default(''),
 });
 export type FiledHow = z.infer<typeof filedHowSchema>;
 
 /** A file as it is sent: its name stands in the query. */
-export const filedNameSchema = z.object({ name: z.string().trim().min(1, 'must be the name of the file').max(120) });
+export const filedNameSchema = z.object({
+  name: z.string().trim().min(1, 'must be the name of the file').max(120),
+  compares: z.string().max(80).default(''),
+});
 export const filedListSchema = z.object({
   page: z.coerce.number().int().min(1).max(1_000_000).catch(1),
   find: z.string().max(200).catch(''),

@@ -87,6 +87,8 @@ export interface FiledOneView {
   sameAs: { name: string; at: string } | null;
   /** What rows may call an outcome. */
   outcomes: { says: string; code: string; words: string }[];
+  /** What it could be compared with, as it is only worked out: by its key, in words. */
+  compared: { key: string; words: string }[];
   platforms: { key: string; words: string }[];
   rows: FiledRowView[];
   total: number;

@@ -14,6 +14,7 @@ import {
   senderIdSchema,
 } from '../../../core/outcomes/notices/schema';
 import { mayChange } from '../../../core/people/rights';
+import { compareQuerySchema, switchOverSchema } from '../../../core/reportbacks/compare-schema';
 import { foundSchema } from '../../../core/reportbacks/answers';
 import { brakeActSchema, queueListSchema, reportBackActSchema } from '../../../core/reportbacks/queue-schema';
 import { does, reads, readsBy, takes, takesFileBy, type Endpoint } from '../endpoint';
@@ -85,6 +86,12 @@ export const reportBacks: Endpoint[] = [
   readsBy('/report-backs/conversions.xlsx', queueListSchema, ({ files, queue }, { membership, query }) =>
     files.writeBook('conversions', queue.conversions(membership, query), openColumns),
   ),
+  readsBy('/report-backs/compare', compareQuerySchema, ({ comparing }, { membership, query }) =>
+    comparing.view(membership, query),
+  ),
+  takes('/report-backs/compare/switch', switchOverSchema, ({ comparing }, { membership, person, body: { of, at } }) =>
+    comparing.switchOver(membership, person.id, of, at),
+  ),
   takes('/report-backs/act', reportBackActSchema, ({ queue }, { membership, person, body }) =>
     queue.act(membership, person.name, body),
   ),
@@ -115,7 +122,7 @@ export const reportBacks: Endpoint[] = [
   ),
   reads('/report-backs/files', ({ filed }, { membership }) => filed.list(membership)),
   takesFileBy('/report-backs/files/bring', filedNameSchema, ({ filed }, { membership, person, query, request }) =>
-    filed.bring(membership, person.name, query.name, request),
+    filed.bring(membership, person.name, query, request),
   ),
   readsBy('/report-backs/files/written', writtenFileSchema, ({ filed }, { membership, query: { folder, name } }) =>
     filed.written(membership, folder, name),

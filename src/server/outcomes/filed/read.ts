@@ -91,9 +91,25 @@ export function makeReadFiled(context: Context, releases: Releases) {
     });
     const good = found.flatMap(({ read }) => ('was' in read ? [] : [read]));
     const clicks = await readClicks(db, businessId, file.how.platform, content, good, transaction);
-    const idOf = (row: FiledRow) => filedConversionId(businessId, row.says, keyOf(row));
-    const known = await readKnown(businessId, fileId, good.map(idOf), transaction);
+    const idOf = (row: FiledRow) =>
+      filedConversionId(businessId, file.how.compares ? `compared ${file.how.compares}` : row.says, keyOf(row));
+    const { compares } = file.how;
+    const known = await (compares === '' ? readKnown : readCompared)(businessId, file, good.map(idOf), transaction);
+    /** Of another way of telling: it is only compared, so it needs no outcome, and no click that is known. */
+    const compare = (row: FiledRow): Decided => {
+      const id = idOf(row);
+      const click = clicks.get(row.clickId);
+      const of = { conversionId: id, strandId: click?.id ?? null, platform: click?.platform ?? file.how.platform };
+      const refused = (why: string): Decided => ({ ...of, answer: 'refused', why });
+      if (row.change !== 'new') return refused('Only new rows are compared.');
+      const isOther = file.how.says !== '' && row.says !== file.how.says;
+      if (isOther) return refused(`It says ${quoteValue(row.says)}, which is another outcome.`);
+      if (known.has(id)) return { ...of, answer: 'repeated', why: 'It was brought before.' };
+      known.add(id);
+      return { ...of, answer: 'taken', why: '' };
+    };
     const decide = (row: FiledRow): Decided => {
+      if (compares !== '') return compare(row);
       const id = idOf(row);
       const of = { conversionId: id, strandId: null, platform: '' };
       const refused = (why: string): Decided => ({ ...of, conversionId: null, answer: 'refused', why });
@@ -152,7 +168,7 @@ export function makeReadFiled(context: Context, releases: Releases) {
   }
 
   /** Which conversions there are, or are said by rows of the same file before. */
-  async function readKnown(businessId: string, fileId: string, ids: string[], transaction: Transaction) {
+  async function readKnown(businessId: string, { id: fileId }: FiledFileRow, ids: string[], transaction: Transaction) {
     const id = [...new Set(ids)];
     const where = { businessId, fileId, conversionId: id, answer: 'taken' };
     const [stored, before] = await Promise.all([
@@ -160,6 +176,13 @@ export function makeReadFiled(context: Context, releases: Releases) {
       tables.filedRows.findAll({ attributes: ['conversionId'], where, transaction }),
     ]);
     return new Set([...plain(stored).map((one) => one.id), ...plain(before).map((one) => one.conversionId!)]);
+  }
+
+  /** Which of them another row says, of this file or of one before that is compared with the same. */
+  async function readCompared(businessId: string, _file: FiledFileRow, ids: string[], transaction: Transaction) {
+    const where = { businessId, conversionId: [...new Set(ids)], answer: 'taken' };
+    const rows = await tables.filedRows.findAll({ attributes: ['conversionId'], where, transaction });
+    return new Set(plain(rows).map((one) => one.conversionId!));
   }
 }
 

@@ -44,13 +44,16 @@ export async function readSample(
   const good = found.flatMap(({ read }) => ('was' in read ? [] : [read]));
   const clicks = await readClicks(context.db, file.businessId, how.platform, content, good);
   const isUnknown = ({ clickId, change }: FiledRow) => change === 'new' && how.platform === '' && !clicks.has(clickId);
+  // What is only compared needs no outcome, and no click that is known.
+  const wrongOf = (read: FiledRow) =>
+    how.compares !== '' ? '' : noOutcomeWhy(read, outcomes) || (isUnknown(read) ? noClickWhy : '');
   const rows = found.map(({ row, read }) =>
     'was' in read
       ? { row: row.row, parts: writtenParts(row, how), wrong: `${read.was}. ${read.fix}` }
       : {
           row: row.row,
           parts: readParts(read),
-          wrong: noOutcomeWhy(read, outcomes) || (isUnknown(read) ? noClickWhy : ''),
+          wrong: wrongOf(read),
         },
   );
   const wrong = rows.filter((one) => one.wrong !== '');

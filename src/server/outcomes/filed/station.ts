@@ -14,6 +14,8 @@ import {
   type FiledSample,
 } from '../../../core/outcomes/filed';
 import { readAmount } from '../../../core/outcomes';
+import type { ReleaseContent } from '../../../core/releases';
+import { comparedKey } from '../../../core/reportbacks/compare';
 import { mayChange } from '../../../core/people/rights';
 import { contractOf } from '../../../core/platforms';
 import { counted, count, type Sentence } from '../../../core/strands';
@@ -70,7 +72,12 @@ export function makeFiledStation(context: Context, releases: Releases, connectio
     return files.find((file) => JSON.stringify(file.columns) === JSON.stringify(columns))?.how ?? null;
   }
 
-  async function toRowViews(business: BusinessRow, role: RoleRow, rows: FiledRowRow[]): Promise<FiledRowView[]> {
+  async function toRowViews(
+    business: BusinessRow,
+    role: RoleRow,
+    rows: FiledRowRow[],
+    isCompared: boolean,
+  ): Promise<FiledRowView[]> {
     const ids = rows.flatMap(({ conversionId }) => conversionId ?? []);
     const [standings, accounts] = await Promise.all([
       readStandings(db, business.id, [...new Set(ids)]),
@@ -96,14 +103,14 @@ export function makeFiledStation(context: Context, releases: Releases, connectio
         order: row.orderId,
         change: row.revision,
         standing:
-          row.conversionId === null
+          row.conversionId === null || isCompared
             ? ''
             : own.length === 0
               ? 'not counted'
               : told.length > 0
                 ? told.join(', ')
                 : 'counted, nobody is told',
-        path: row.strandId && row.conversionId ? `/strands/${row.strandId}?way=conversion&of=${row.conversionId}` : '',
+        path: pathOf(row, isCompared),
       };
     });
   }
@@ -144,7 +151,12 @@ export function makeFiledStation(context: Context, releases: Releases, connectio
      * Takes in the bytes of a file; nothing of it is read into the books yet.
      * @throws AVX_ROLE_TOO_SMALL, AVX_FILE_WRONG where it is no table
      */
-    async bring(membership: Membership, byName: string, name: string, request: Request): Promise<{ id: string }> {
+    async bring(
+      membership: Membership,
+      byName: string,
+      { name, compares }: { name: string; compares: string },
+      request: Request,
+    ): Promise<{ id: string }> {
       requireEditor(membership);
       const { business } = membership;
       const parts: Uint8Array[] = [];
@@ -157,7 +169,8 @@ export function makeFiledStation(context: Context, releases: Releases, connectio
           fix: `Its first row must name its columns, such as ${fileParts.join(',')}`,
         });
       const cells = (await readFirst(rows)).flatMap((row) => ('cells' in row ? [row.cells] : []));
-      const how = (await remembered(business.id, columns)) ?? guessHow(columns, cells, business);
+      const known = (await remembered(business.id, columns)) ?? guessHow(columns, cells, business);
+      const how = { ...known, compares };
       const id = newId();
       await inTransaction(db, async (transaction) => {
         await storeContent(context, { businessId: business.id, fileId: id }, bytes, transaction);
@@ -213,11 +226,12 @@ export function makeFiledStation(context: Context, releases: Releases, connectio
         isRemembered: before !== null,
         sameAs: same ? { name: same.name, at: same.at.toISOString() } : null,
         outcomes: outcomes.map(([says, { code, words }]) => ({ says, code, words })),
+        compared: comparedOf(content, file.how.compares),
         platforms: content.capture.keep.clickIds.map(({ platform }) => ({
           key: platform,
           words: contractOf(platform, content.platforms)?.words ?? platform,
         })),
-        rows: await toRowViews(business, role, rows),
+        rows: await toRowViews(business, role, rows, file.how.compares !== ''),
         total,
         pageSize,
         mayChange: mayChange(role),
@@ -263,7 +277,7 @@ export function makeFiledStation(context: Context, releases: Releases, connectio
 
     /** What became of its rows, part by part. */
     async *answers({ business, role }: Membership, id: string, query: FiledListQuery): AsyncGenerator<FiledRowView[]> {
-      await readOne(business.id, id);
+      const { how } = await readOne(business.id, id);
       let after = 0;
       for (let read = 0; read < mostInFile;) {
         // eslint-disable-next-line no-await-in-loop -- part by part, so that memory holds one
@@ -272,10 +286,27 @@ export function makeFiledStation(context: Context, releases: Releases, connectio
         after = rows.at(-1)!.line;
         read += rows.length;
         // eslint-disable-next-line no-await-in-loop -- as above
-        yield await toRowViews(business, role, rows);
+        yield await toRowViews(business, role, rows, how.compares !== '');
       }
     },
   };
+}
+
+/** What is only worked out, or was until a stated moment; and what the file is compared with already. */
+function comparedOf({ telling, platforms }: ReleaseContent, chosen: string): FiledOneView['compared'] {
+  const known = telling
+    .filter(({ how, from }) => how === 'worked out' || from !== '')
+    .map((rule) => ({
+      key: comparedKey(rule),
+      words: `${contractOf(rule.platform, platforms)?.words ?? rule.platform} of ${rule.outcome}`,
+    }));
+  return chosen === '' || known.some(({ key }) => key === chosen) ? known : [...known, { key: chosen, words: chosen }];
+}
+
+/** Where a row leads: to what it says, or of one that is only compared to its click. */
+function pathOf({ strandId, conversionId }: FiledRowRow, isCompared: boolean): string {
+  if (!strandId || !conversionId) return '';
+  return isCompared ? `/strands/${strandId}` : `/strands/${strandId}?way=conversion&of=${conversionId}`;
 }
 
 async function* inOne(bytes: Buffer): AsyncGenerator<Buffer> {

@@ -38,7 +38,8 @@ export function makeTakeFiled(context: Context, releases: Releases) {
         return null;
       }
     }
-    await store(file, goesOn);
+    // What another way told is compared, and counted nowhere.
+    if (file.how.compares === '') await store(file, goesOn);
     await count(file);
     return null;
   };
@@ -163,15 +164,9 @@ export function makeTakeFiled(context: Context, releases: Releases) {
   }
 
   /** Has all that it says counted: from here on it is taken. Its bytes are needed no more. */
-  async function count({ businessId, id }: FiledFileRow): Promise<void> {
+  async function count({ businessId, id, how }: FiledFileRow): Promise<void> {
     await inTransaction(db, async (transaction) => {
-      await db.query(
-        `INSERT INTO work (business_id, kind, subject, lane, due_at, marks, attempts)
-         SELECT DISTINCT business_id, 'conversion', conversion_id, '', ?, 1, 0 FROM filed_rows
-         WHERE business_id = ? AND file_id = ? AND answer = 'taken'
-         ON DUPLICATE KEY UPDATE marks = marks + 1, due_at = LEAST(due_at, VALUES(due_at))`,
-        { replacements: [now(), businessId, id], type: QueryTypes.INSERT, transaction },
-      );
+      if (how.compares === '') await markConversions(businessId, id, transaction);
       await tables.filedChunks.destroy({ where: { businessId, fileId: id }, transaction });
       const counts = await countAnswers(db, businessId, id, transaction);
       await tables.filedFiles.update(
@@ -180,6 +175,16 @@ export function makeTakeFiled(context: Context, releases: Releases) {
       );
     });
     workMarked.emit('marked');
+  }
+
+  async function markConversions(businessId: string, id: string, transaction: Transaction): Promise<void> {
+    await db.query(
+      `INSERT INTO work (business_id, kind, subject, lane, due_at, marks, attempts)
+         SELECT DISTINCT business_id, 'conversion', conversion_id, '', ?, 1, 0 FROM filed_rows
+         WHERE business_id = ? AND file_id = ? AND answer = 'taken'
+         ON DUPLICATE KEY UPDATE marks = marks + 1, due_at = LEAST(due_at, VALUES(due_at))`,
+      { replacements: [now(), businessId, id], type: QueryTypes.INSERT, transaction },
+    );
   }
 }
 

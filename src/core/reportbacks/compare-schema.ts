@@ -1,0 +1,16 @@
+import { z } from 'zod';
+
+/** Which comparison is looked at. */
+export const compareQuerySchema = z.object({
+  of: z.string().max(80).catch(''),
+  against: z.enum(['file', 'report']).catch('file'),
+  as: z.string().max(80).catch(''),
+});
+export type CompareQuery = z.infer<typeof compareQuerySchema>;
+
+/** From when on Avrix tells what it only worked out. */
+export const switchOverSchema = z.strictObject({
+  of: z.string().max(80),
+  /** As clocks of the business show it. */
+  at: z.string().regex(/^\d{4}-\d\d-\d\dT\d\d:\d\d(:\d\d)?$/, 'must be a time such as 2027-02-15T17:00'),
+});

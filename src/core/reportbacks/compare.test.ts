@@ -1,0 +1,44 @@
+import fc from 'fast-check';
+import { expect, it } from 'vitest';
+import { compareDays, compareTold, type ToldRow } from './compare';
+
+const row = (id: string, clickId: string, at: number, minor = 100): ToldRow => ({
+  id,
+  clickId,
+  at,
+  minor,
+  currency: 'GBP',
+});
+
+it('joins both ways by the click, in the order of time, and says where they differ', () => {
+  const ours = [row('a', 'q1', 10), row('b', 'q1', 20), row('c', 'q2', 30, 200), row('d', 'q3', 40)];
+  const old = [row('x', 'q1', 22), row('y', 'q1', 11), row('z', 'q2', 31), row('w', 'q4', 50)];
+  const found = compareTold(ours, old).map(({ kind, ours: one, old: other }) => [kind, one?.id ?? '', other?.id ?? '']);
+  expect(found).toEqual([
+    ['only old', '', 'w'],
+    ['only ours', 'd', ''],
+    ['worth', 'c', 'z'],
+    ['same', 'b', 'x'],
+    ['same', 'a', 'y'],
+  ]);
+});
+
+it('has each row in exactly one pair, and the days add up to both', () => {
+  const rows = (way: string) =>
+    fc
+      .array(fc.record({ click: fc.constantFrom('q1', 'q2', 'q3'), at: fc.integer({ min: 0, max: 20 }) }), {
+        maxLength: 20,
+      })
+      .map((all) => all.map(({ click, at }, n) => row(`${way}${n}`, click, at, at % 3)));
+  fc.assert(
+    fc.property(rows('a'), rows('b'), (ours, old) => {
+      const compared = compareTold(ours, old);
+      const ids = (side: 'ours' | 'old') => compared.flatMap((one) => one[side]?.id ?? []).sort();
+      expect(ids('ours')).toEqual(ours.map(({ id }) => id).sort());
+      expect(ids('old')).toEqual(old.map(({ id }) => id).sort());
+      const days = compareDays(compared, (at) => String(Math.floor(at / 5)));
+      const sum = (side: 'ours' | 'old') => days.reduce((all, day) => all + day[side], 0);
+      expect([sum('ours'), sum('old')]).toEqual([ours.length, old.length]);
+    }),
+  );
+});

@@ -1,0 +1,67 @@
+import type { TellingRule } from '../outcomes/schema';
+
+/** Which outcome told to which account is compared with what another way told. */
+export const comparedKey = ({ outcome, account }: Pick<TellingRule, 'outcome' | 'account'>): string =>
+  `${outcome} ${account}`;
+
+/** One conversion as one of the two ways tells it. `at` in ms, `minor` in minor units. */
+export interface ToldRow {
+  id: string;
+  clickId: string;
+  at: number;
+  minor: number;
+  currency: string;
+}
+
+/** A conversion that both ways tell alike, that they tell otherwise, or that one of them tells alone. */
+export type Compared =
+  | { kind: 'same' | 'worth'; ours: ToldRow; old: ToldRow }
+  | { kind: 'only ours'; ours: ToldRow; old: null }
+  | { kind: 'only old'; ours: null; old: ToldRow };
+
+/**
+ * What two ways of telling have in common. A row belongs to the row of the other way with the same click; of several of one
+ * click, the first to the first, in the order of time. Each row is in exactly one pair.
+ */
+export function compareTold(ours: readonly ToldRow[], old: readonly ToldRow[]): Compared[] {
+  const byTime = (rows: readonly ToldRow[]) => [...rows].sort((a, b) => a.at - b.at || (a.id < b.id ? -1 : 1));
+  const waiting = new Map<string, ToldRow[]>();
+  for (const row of byTime(old)) waiting.set(row.clickId, [...(waiting.get(row.clickId) ?? []), row]);
+  const pairs = byTime(ours).map((row): Compared => {
+    const twin = waiting.get(row.clickId)?.shift();
+    if (!twin) return { kind: 'only ours', ours: row, old: null };
+    const isSame = twin.minor === row.minor && twin.currency === row.currency;
+    return { kind: isSame ? 'same' : 'worth', ours: row, old: twin };
+  });
+  const left = [...waiting.values()].flat();
+  return [...pairs, ...left.map((row): Compared => ({ kind: 'only old', ours: null, old: row }))].sort(
+    (a, b) => timeOf(b) - timeOf(a),
+  );
+}
+
+/** When (ms) what is compared happened, as we know it where we do. */
+export const timeOf = ({ ours, old }: Compared): number => (ours ?? old!).at;
+
+/** What two ways tell of one day, each pair on the day of its time. */
+export interface ComparedDay {
+  day: string;
+  ours: number;
+  old: number;
+  same: number;
+}
+
+/** @param dayOf the day of an instant (ms) in the account's zone */
+export function compareDays(compared: readonly Compared[], dayOf: (at: number) => string): ComparedDay[] {
+  const days = new Map<string, ComparedDay>();
+  for (const one of compared) {
+    const day = dayOf(timeOf(one));
+    const known = days.get(day) ?? { day, ours: 0, old: 0, same: 0 };
+    days.set(day, {
+      day,
+      ours: known.ours + (one.ours ? 1 : 0),
+      old: known.old + (one.old ? 1 : 0),
+      same: known.same + (one.kind === 'same' ? 1 : 0),
+    });
+  }
+  return [...days.values()].sort((a, b) => (a.day < b.day ? 1 : -1));
+}

@@ -1,0 +1,101 @@
+import type { Sequelize } from 'sequelize';
+import { readAmount } from '../../core/outcomes';
+import type { TellingRule } from '../../core/outcomes/schema';
+import type { ToldRow } from '../../core/reportbacks/compare';
+import type { ComparedTelling } from '../../core/reportbacks/compare-view';
+import { pick, selectRows, text, time, uuid } from '../db';
+import { filedRows } from '../outcomes/filed/table';
+import { outcomes } from '../outcomes/table';
+import { worthNow } from '../outcomes/worth-now';
+import { reportBacks } from './table';
+
+/** Rows of each way that are read. */
+const mostRows = 20_000;
+
+/** Our side of a comparison: what would be told, or was; and all that is counted, with why it is not told. */
+export interface Ours {
+  told: (ToldRow & { clickedAt: number | null })[];
+  known: Map<string, OurRow>;
+}
+
+const ourColumns = {
+  ...pick(reportBacks, ['id', 'outcomeId', 'state', 'reason', 'keyValue', 'toldMinor', 'tellsMinor'], 'r'),
+  ...pick(outcomes, ['happenedAt', 'worthMinor', 'correctedMinor', 'currency'], 'o'),
+  clickedAt: time().nullable().of('s.first_at'),
+  strandId: uuid().nullable().of('s.id'),
+};
+export type OurRow = Awaited<ReturnType<typeof readOurRows>>[number];
+
+const readOurRows = (
+  db: Sequelize,
+  businessId: string,
+  { outcome, account, rule }: ComparedTelling & { rule: TellingRule },
+  since: Date,
+) =>
+  selectRows(
+    db,
+    ourColumns,
+    `FROM report_backs r JOIN outcomes o ON o.business_id = r.business_id AND o.id = r.outcome_id
+     LEFT JOIN strands s ON s.business_id = r.business_id AND s.platform = ? AND s.click_id = r.key_value
+     WHERE r.business_id = ? AND r.made_at >= ? AND r.account = ? AND o.code = ? AND r.correction = 0
+       AND r.key_kind = 'click_id' AND o.happened_at >= ?
+     ORDER BY o.happened_at DESC LIMIT ${mostRows}`,
+    [rule.platform, businessId, since, account, outcome, since],
+  );
+
+/** What Avrix would tell, or told, since then; a report-back that is held is not told, and says why. */
+export async function readOurs(
+  db: Sequelize,
+  businessId: string,
+  telling: ComparedTelling & { rule: TellingRule },
+  since: Date,
+): Promise<Ours> {
+  const rows = await readOurRows(db, businessId, telling, since);
+  const isTold = ({ state, reason }: OurRow) =>
+    state === 'told' ||
+    state === 'confirmed' ||
+    state === 'waiting' ||
+    state === 'unsure' ||
+    reason?.code === 'worked_out';
+  return {
+    told: rows.filter(isTold).map((row) => ({
+      id: row.id,
+      clickId: row.keyValue,
+      at: row.happenedAt.getTime(),
+      minor: Number(row.tellsMinor ?? row.toldMinor ?? worthNow(row).minor),
+      currency: row.currency,
+      clickedAt: row.clickedAt?.getTime() ?? null,
+    })),
+    known: new Map(rows.map((row) => [row.keyValue, row])),
+  };
+}
+
+/** What the other way told since then, as its files say. */
+export async function readOld(db: Sequelize, businessId: string, fileIds: string[], since: Date): Promise<ToldRow[]> {
+  if (fileIds.length === 0) return [];
+  const rows = await selectRows(
+    db,
+    { ...pick(filedRows, ['fileId', 'line', 'clickId', 'amount', 'currency']), at: time() },
+    `FROM filed_rows WHERE business_id = ? AND file_id IN (?) AND answer = 'taken' AND at >= ?
+     ORDER BY at DESC LIMIT ${mostRows}`,
+    [businessId, fileIds, since],
+  );
+  return rows.map(({ fileId, line, clickId, at, amount, currency }) => ({
+    id: `${fileId} ${line}`,
+    clickId,
+    at: at.getTime(),
+    minor: readAmount(amount, currency)?.minor ?? 0,
+    currency,
+  }));
+}
+
+/** The names by which an account's own report calls outcomes. */
+export async function readReported(db: Sequelize, businessId: string, accountId: string): Promise<string[]> {
+  const rows = await selectRows(
+    db,
+    { outcome: text() },
+    'FROM outcome_reports WHERE business_id = ? AND account_id = ? GROUP BY outcome ORDER BY outcome LIMIT 200',
+    [businessId, accountId],
+  );
+  return rows.map(({ outcome }) => outcome);
+}
