@@ -54,7 +54,7 @@ async function bring(text: string): Promise<void> {
 }
 
 it('what is only worked out is listed with what it would have told, and nothing was', async () => {
-  const view = await place.services.comparing.view(member, { of: '', against: 'file', as: '' });
+  const view = await place.services.comparing.view(member, { of: '', against: '', as: '' });
   expect(view.tellings).toMatchObject([{ key, from: '', fromInDraft: '' }]);
   expect(view.sums).toEqual({ ours: 3, old: 0, same: 0 });
   expect(await takenBy()).toBe(0);

@@ -3,7 +3,8 @@ import { z } from 'zod';
 /** Which comparison is looked at. */
 export const compareQuerySchema = z.object({
   of: z.string().max(80).catch(''),
-  against: z.enum(['file', 'report']).catch('file'),
+  /** '' for files where some were brought, else for the platform's report where it has one. */
+  against: z.enum(['file', 'report', '']).catch(''),
   as: z.string().max(80).catch(''),
 });
 export type CompareQuery = z.infer<typeof compareQuerySchema>;

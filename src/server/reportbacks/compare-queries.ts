@@ -12,14 +12,16 @@ import { reportBacks } from './table';
 /** Rows of each way that are read. */
 const mostRows = 20_000;
 
-/** Our side of a comparison: what would be told, or was; and all that is counted, with why it is not told. */
+/** Our side of a comparison: what would be told, or is since it was switched over; and all that is counted. */
 export interface Ours {
   told: (ToldRow & { clickedAt: number | null })[];
   known: Map<string, OurRow>;
+  /** The days on which the platform booked what Avrix told it, one for each. */
+  booked: string[];
 }
 
 const ourColumns = {
-  ...pick(reportBacks, ['id', 'outcomeId', 'state', 'reason', 'keyValue', 'toldMinor', 'tellsMinor'], 'r'),
+  ...pick(reportBacks, ['id', 'outcomeId', 'state', 'reason', 'keyValue', 'toldMinor', 'tellsMinor', 'bookedOn'], 'r'),
   ...pick(outcomes, ['happenedAt', 'worthMinor', 'correctedMinor', 'currency'], 'o'),
   clickedAt: time().nullable().of('s.first_at'),
   strandId: uuid().nullable().of('s.id'),
@@ -43,6 +45,9 @@ const readOurRows = (
     [rule.platform, businessId, since, account, outcome, since],
   );
 
+const isTold = (state: OurRow['state']): boolean =>
+  state === 'told' || state === 'confirmed' || state === 'waiting' || state === 'unsure';
+
 /** What Avrix would tell, or told, since then; a report-back that is held is not told, and says why. */
 export async function readOurs(
   db: Sequelize,
@@ -51,14 +56,12 @@ export async function readOurs(
   since: Date,
 ): Promise<Ours> {
   const rows = await readOurRows(db, businessId, telling, since);
-  const isTold = ({ state, reason }: OurRow) =>
-    state === 'told' ||
-    state === 'confirmed' ||
-    state === 'waiting' ||
-    state === 'unsure' ||
-    reason?.code === 'worked_out';
+  const { from } = telling;
+  // What was told before it was only worked out is no part of the comparison.
+  const isOurs = ({ state, reason, happenedAt }: OurRow) =>
+    reason?.code === 'worked_out' || (isTold(state) && from !== '' && happenedAt.getTime() >= Date.parse(from));
   return {
-    told: rows.filter(isTold).map((row) => ({
+    told: rows.filter(isOurs).map((row) => ({
       id: row.id,
       clickId: row.keyValue,
       at: row.happenedAt.getTime(),
@@ -67,6 +70,7 @@ export async function readOurs(
       clickedAt: row.clickedAt?.getTime() ?? null,
     })),
     known: new Map(rows.map((row) => [row.keyValue, row])),
+    booked: rows.flatMap(({ state, bookedOn }) => (isTold(state) && bookedOn ? bookedOn : [])),
   };
 }
 

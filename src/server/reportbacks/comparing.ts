@@ -78,8 +78,7 @@ export function makeComparing(context: Context, draft: Draft, accounts: Accounts
           ...nothing,
         };
       const files = await readFiles(business.id, chosen.key);
-      // By the platform's report where no file was brought, and it reports.
-      const by = against === 'report' || (files.length === 0 && reported.length > 0) ? 'report' : 'file';
+      const by = against || (files.length === 0 && reported.length > 0 ? 'report' : 'file');
       const zone = account?.settings.timeZone ?? business.timeZone;
       const since = new Date(nowMs() - span * day);
       const ours = await readOurs(db, business.id, chosen, since);
@@ -104,7 +103,11 @@ export function makeComparing(context: Context, draft: Draft, accounts: Accounts
           sums,
           differences: [],
           differing: 0,
-          sentence: sentenceOf(chosen, sums, sums.ours === sums.old ? 0 : 1, by, business.timeZone),
+          sentence: sentenceOf(chosen, sums, sums.ours === sums.old ? 0 : 1, by, business.timeZone, {
+            stillTold: sumsOf(
+              days.filter((one) => chosen.from !== '' && one.day > dayIn(zone, Date.parse(chosen.from))),
+            ).old,
+          }),
         };
       }
       const old = await readOld(
@@ -124,7 +127,7 @@ export function makeComparing(context: Context, draft: Draft, accounts: Accounts
         sums,
         differences: differing.slice(0, shown).map((one) => toRow(one, ours, role)),
         differing: differing.length,
-        sentence: sentenceOf(chosen, sums, differing.length, by, business.timeZone, files.length > 0),
+        sentence: sentenceOf(chosen, sums, differing.length, by, business.timeZone, { hasFiles: files.length > 0 }),
       };
     },
 
@@ -157,12 +160,12 @@ export function makeComparing(context: Context, draft: Draft, accounts: Accounts
       .map(({ id, name, at, counts }) => ({ id, name, at: at.toISOString(), rows: counts.taken }));
   }
 
-  /** By the platform's own report: how many there were on each day, of the click as it reports. */
+  /** By the platform's own report: how many there were on each day of the click, without those that Avrix told. */
   async function compareReport(
     businessId: string,
     accountId: string,
     outcome: string,
-    { told }: Ours,
+    { told, booked }: Ours,
     zone: string,
     from: string,
   ): Promise<ComparedDay[]> {
@@ -174,8 +177,11 @@ export function makeComparing(context: Context, draft: Draft, accounts: Accounts
       days.set(on, { ...known, [side]: known[side] + n });
     };
     for (const { day: on, counted: n } of rows) add(on, 'old', n);
+    for (const on of booked) add(on, 'old', -1);
     for (const { clickedAt } of told) if (clickedAt !== null) add(dayIn(zone, clickedAt), 'ours', 1);
     return [...days.values()]
+      .map((one) => ({ ...one, old: Math.max(0, one.old) }))
+      .filter(({ ours, old }) => ours + old > 0)
       .map((one) => ({ ...one, same: Math.min(one.ours, one.old) }))
       .sort((a, b) => (a.day < b.day ? 1 : -1));
   }
@@ -228,7 +234,7 @@ function sentenceOf(
   differing: number,
   by: CompareView['against'],
   timeZone: string,
-  hasFiles = true,
+  { hasFiles = true, stillTold = 0 }: { hasFiles?: boolean; stillTold?: number },
 ): Sentence {
   const isOver = from !== '' && Date.parse(from) <= nowMs();
   const title =
@@ -239,8 +245,8 @@ function sentenceOf(
     by === 'file' && !hasFiles
       ? `Bring what the other way told ${accountName}, as a file, to compare both row by row.`
       : isOver
-        ? old > ours && by === 'report'
-          ? `${accountName} counts more than it was told by Avrix: the other way may still be telling.`
+        ? stillTold > 0
+          ? `${accountName} counts ${counted(stillTold, 'conversion', 'conversions')} of clicks since then that Avrix did not tell: is the other way still telling?`
           : `Switched over on ${dayWords(Date.parse(from), timeZone)}.`
         : differing === 0
           ? 'They agree. State the moment from which Avrix tells, and stop the other way then.'

@@ -10,6 +10,7 @@ import { DataTable, type Column } from '../../ui/list/DataTable';
 import { Live } from '../../ui/live/Live';
 import { pageRead } from '../../ui/live/Live';
 import { readJson, sendFile, sendJson } from '../../ui/text/read';
+import { sayDraftChanged } from '../../ui/rule/draft-changed';
 import { Time } from '../../ui/text/Time';
 import { reportBacksParts } from './ReportBacksFrame';
 
@@ -93,7 +94,7 @@ function Compare({ business, initial, search }: Props) {
               {view.mayChange && (
                 <SwitchOver key={chosen.key} business={business} telling={chosen} timeZone={view.timeZone} />
               )}
-              {view.against === 'file' && <Files business={business} view={view} />}
+              <Files business={business} view={view} />
             </div>
           </div>
         </>
@@ -218,7 +219,10 @@ function SwitchOver({ business, telling, timeZone }: { business: string; telling
   const [at, setAt] = useState('');
   const send = useMutation({
     mutationFn: () => sendJson(`/api/b/${business}/report-backs/compare/switch`, { of: telling.key, at }),
-    onSuccess: () => client.invalidateQueries(),
+    onSuccess: () => {
+      sayDraftChanged();
+      return client.invalidateQueries();
+    },
   });
   const { from, fromInDraft, accountName } = telling;
   return (
