@@ -8,6 +8,8 @@ export interface ComparedTelling {
   outcome: string;
   account: string;
   accountName: string;
+  /** False where it is only in the draft that it is worked out. */
+  isLive: boolean;
   /** From when on it is told, by the rule that is live; '' while it is only worked out. */
   from: string;
   /** The same in the draft, where somebody stated a moment that is not live yet. */

@@ -49,7 +49,19 @@ export function makeComparing(context: Context, draft: Draft, accounts: Accounts
       const written = edited.telling.find((one) => comparedKey(one) === key);
       const { outcome, account, from } = rule;
       const accountName = names.find((one) => one.key === account)?.name ?? account;
-      return [{ key, outcome, account, accountName, from, fromInDraft: written?.from ?? '', rule }];
+      const isLive = live.telling.some((one) => comparedKey(one) === key && isCompared(one));
+      return [
+        {
+          key,
+          outcome,
+          account,
+          accountName,
+          from: isLive ? from : '',
+          fromInDraft: written?.from ?? '',
+          isLive,
+          rule,
+        },
+      ];
     });
   }
 
@@ -229,13 +241,18 @@ const sumsOf = (days: readonly ComparedDay[]) =>
   });
 
 function sentenceOf(
-  { outcome, accountName, from }: ComparedTelling,
+  { outcome, accountName, from, isLive }: ComparedTelling,
   { ours, old, same }: CompareView['sums'],
   differing: number,
   by: CompareView['against'],
   timeZone: string,
   { hasFiles = true, stillTold = 0 }: { hasFiles?: boolean; stillTold?: number },
 ): Sentence {
+  if (!isLive)
+    return {
+      title: `${accountName} is still told of ${outcome} by Avrix.`,
+      under: 'That it is only worked out is not live yet. Make it live, then both ways are compared here.',
+    };
   const isOver = from !== '' && Date.parse(from) <= nowMs();
   const title =
     by === 'file' && !hasFiles

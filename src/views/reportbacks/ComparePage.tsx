@@ -11,6 +11,7 @@ import { Live } from '../../ui/live/Live';
 import { pageRead } from '../../ui/live/Live';
 import { readJson, sendFile, sendJson } from '../../ui/text/read';
 import { sayDraftChanged } from '../../ui/rule/draft-changed';
+import { dayOfYear } from '../../ui/text/time';
 import { Time } from '../../ui/text/Time';
 import { reportBacksParts } from './ReportBacksFrame';
 
@@ -123,15 +124,15 @@ function Days({ view: { days, sums, against } }: { view: CompareView }) {
           <thead>
             <tr>
               <th className="text-left">Day</th>
-              <th className="text-right">Avrix</th>
-              <th className="text-right">{against === 'report' ? 'Its report' : 'The other way'}</th>
-              <th className="text-right">{against === 'report' ? 'Differ by' : 'Alike'}</th>
+              <th className="text-right!">Avrix</th>
+              <th className="text-right!">{against === 'report' ? 'Its report' : 'The other way'}</th>
+              <th className="text-right!">{against === 'report' ? 'Differ by' : 'Alike'}</th>
             </tr>
           </thead>
           <tbody>
             {days.map((one) => (
               <tr key={one.day}>
-                <td className="value">{one.day}</td>
+                <td className="whitespace-nowrap">{dayOfYear(one.day, 'UTC')}</td>
                 {figure(one.ours)}
                 {figure(one.old)}
                 {against === 'report' ? figure(Math.abs(one.ours - one.old)) : figure(one.same)}

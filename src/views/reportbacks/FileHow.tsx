@@ -272,9 +272,9 @@ function Sample({ sample, how, timeZone }: { sample: FiledSample; how: FiledHow;
       <table className="rows w-full">
         <thead>
           <tr>
-            <th className="text-right">Row</th>
+            <th className="text-right!">Row</th>
             {shown.map((part) => (
-              <th key={part} className={part === 'amount' ? 'text-right' : 'text-left'}>
+              <th key={part} className={part === 'amount' ? 'text-right!' : 'text-left'}>
                 {filePartWords[part]}
               </th>
             ))}

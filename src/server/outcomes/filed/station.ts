@@ -294,13 +294,12 @@ export function makeFiledStation(context: Context, releases: Releases, connectio
 
 /** What is only worked out, or was until a stated moment; and what the file is compared with already. */
 function comparedOf({ telling, platforms }: ReleaseContent, chosen: string): FiledOneView['compared'] {
-  const known = telling
-    .filter(({ how, from }) => how === 'worked out' || from !== '')
+  return telling
+    .filter((rule) => rule.how === 'worked out' || rule.from !== '' || comparedKey(rule) === chosen)
     .map((rule) => ({
       key: comparedKey(rule),
       words: `${contractOf(rule.platform, platforms)?.words ?? rule.platform} of ${rule.outcome}`,
     }));
-  return chosen === '' || known.some(({ key }) => key === chosen) ? known : [...known, { key: chosen, words: chosen }];
 }
 
 /** Where a row leads: to what it says, or of one that is only compared to its click. */
