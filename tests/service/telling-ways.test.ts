@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import type { TellingRule } from '../../src/core/outcomes/schema';
-import { rowsOf } from './place';
+import { makeEditor, rowsOf } from './place';
 import { ask, crm, deliver, larkmoor, move, outside, place, qualify, rest, reportBackOf, takenBy, time } from './walks';
 
 /* The ways in which a platform is told: by what it knows people by, as a test, or not at all, only worked out. */
@@ -148,4 +148,17 @@ it('only worked out, it is told to nobody; from the stated moment on it is told'
   expect(await reportBackOf(late.qsid)).toMatchObject({ state: 'confirmed' });
   expect(await reportBackOf(between.qsid)).toMatchObject(workedOut);
   expect(await takenBy()).toBe(before + 1);
+});
+
+it('what a platform counts without being told of it is named beside the outcomes', async () => {
+  const { member } = await makeEditor(place.services, larkmoor.id);
+  const { counters: none } = await place.services.outcomesStation.view(member);
+  expect(none.map(({ words }) => words).filter((words) => words.includes('Quillsearch'))).toEqual([]);
+  const account = (await place.services.accounts.byKey(larkmoor.id, 'quillsearch'))!;
+  const row = { businessId: larkmoor.id, accountId: account.id, day: '2027-02-01', readAt: new Date(time) };
+  await place.services.context.tables.outcomeReports.create({ ...row, outcome: 'their-own-tag', counted: 12 });
+  const { counters } = await place.services.outcomesStation.view(member);
+  expect(counters.map(({ words }) => words)).toContain(
+    'Quillsearch, Larkmoor Cargo Bikes counted `their-own-tag` 12 times without being told of it by a rule.',
+  );
 });

@@ -26,6 +26,8 @@ export interface OutcomesView {
   evidence: Record<string, { count: number; words: string }>;
   /** Those that are counted no more, with how often they were, the newest first. UTC, ISO 8601. */
   retired: { code: string; count: number; since: string }[];
+  /** Where an account counts the same thing several times, each in a sentence. */
+  counters: { key: string; words: string; fix: string }[];
   currency: string;
   /** How codes begin by the plan, each with the product line that it stands for. */
   beginnings: { code: string; label: string }[];

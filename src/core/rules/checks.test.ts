@@ -269,6 +269,20 @@ describe('a rule of outcomes and of the CRM', () => {
     ],
   ])('%s', (_, kind, id, value, wanted) => expect(problems(kind, id, value)).toEqual(wanted));
 
+  it('two outcomes of the same thing that one account may bid on stop a release', () => {
+    const order = { ...content.outcomes[0]!, code: 'SHP-MORE', reachedBy: { kind: 'order' as const } };
+    const outcomes = [...content.outcomes, { ...order, code: 'SHP-PAID' }, order];
+    const bids = (outcome: string, letsItBid = true) => telling({ outcome, letsItBid }) as TellingRule;
+    const found = (second: boolean) =>
+      ruleKinds.telling.check!(bids('SHP-PAID'), {
+        ...content,
+        outcomes,
+        telling: [bids('SHP-PAID'), bids('SHP-MORE', second)],
+      }).map(({ was }) => was);
+    expect(found(true)).toEqual(['Wrenwick may bid on `SHP-PAID` and `SHP-MORE`, which count the same']);
+    expect(found(false)).toEqual([]);
+  });
+
   it('a ladder on which only one step bids names the account that may bid on several', () => {
     const steps = ['FLT-QUAL', 'FLT-SIGNED'];
     const tells = (code: string, letsItBid: boolean) => telling({ outcome: code, letsItBid }) as TellingRule;

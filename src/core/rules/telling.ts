@@ -1,3 +1,4 @@
+import { biddingTwice } from '../outcomes/counters';
 import type { TellingRule } from '../outcomes/schema';
 import type { OwnPlatform } from '../platforms/schema';
 import { quoteValue } from '../quote-value';
@@ -99,8 +100,17 @@ export const telling = defineRule<TellingRule>({
     { kind: 'outcome', id: outcome },
     ...(isShipped(platform) ? [] : [{ kind: 'platform', id: platform }]),
   ],
-  check({ platform, as, how, secondKey }, { platforms }) {
+  check(rule, content) {
+    const { platform, as, how, secondKey, outcome } = rule;
+    const { platforms } = content;
     const found: RuleProblem[] = [];
+    const twice = biddingTwice(content, rule);
+    if (twice.length > 0)
+      found.push({
+        field: 'letsItBid',
+        was: `${platformName(platform, platforms)} may bid on ${listed([outcome, ...twice].map(quoteValue))}, which count the same`,
+        fix: 'Let it bid on one of them, and tell the others for the record.',
+      });
     const known = knownNames(platform);
     if (known.length > 0 && !known.includes(as))
       found.push({

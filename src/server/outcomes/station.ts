@@ -1,5 +1,8 @@
 import { isCurrency, postedAmount } from '../../core/outcomes';
+import type { AccountName } from '../../core/connections/view';
+import { countedTwice, type Counter } from '../../core/outcomes/counters';
 import type { OutcomesView } from '../../core/outcomes/view';
+import { quoteValue } from '../../core/quote-value';
 import { evidenceWords, isQuiet, spanWords, type Evidence } from '../../core/evidence';
 import { mayChange } from '../../core/people/rights';
 import { pointerName } from '../../core/capture/pointer';
@@ -51,6 +54,38 @@ export function makeOutcomesStation(context: Context, draft: Draft, connections:
     return [...new Set([...ofRecords, ...ofOrders, ...ofEvents, ...(isPosted ? [postedAmount] : [])])].sort();
   }
 
+  /** What accounts count several times, and what platforms count without being told of it. */
+  async function countersOf(
+    businessId: string,
+    content: ReleaseContent,
+    accounts: readonly AccountName[],
+  ): Promise<OutcomesView['counters']> {
+    const told = countedTwice(content).map(({ account, thing, counters }) => ({
+      key: `${account} ${thing}`,
+      ...counterWords(nameOf(accounts, account), counters),
+    }));
+    const reported = await selectRows(
+      db,
+      { account: text().of('a.`key`'), outcome: text().of('r.outcome'), counted: whole().of('SUM(r.counted)') },
+      `FROM outcome_reports r JOIN accounts a ON a.business_id = r.business_id AND a.id = r.account_id
+       WHERE r.business_id = ? AND r.day >= ? GROUP BY a.\`key\`, r.outcome HAVING SUM(r.counted) > 0 LIMIT 200`,
+      [businessId, observationStart()],
+    );
+    const isTold = ({ account, outcome }: { account: string; outcome: string }) =>
+      content.telling.some((rule) => rule.account === account && (rule.as || rule.outcome) === outcome);
+    const own = reported.filter(
+      (one) => !isTold(one) && content.telling.some(({ account }) => account === one.account),
+    );
+    return [
+      ...told,
+      ...own.map(({ account, outcome, counted: times }) => ({
+        key: `${account} own ${outcome}`,
+        words: `${nameOf(accounts, account)} counted ${quoteValue(outcome)} ${times === 1 ? 'once' : `${count(times)} times`} without being told of it by a rule.`,
+        fix: 'If a tag of its own counts the same as one of your outcomes, let it bid on one of them only.',
+      })),
+    ];
+  }
+
   return {
     async view(membership: Membership): Promise<OutcomesView> {
       const { business, role } = membership;
@@ -93,6 +128,7 @@ export function makeOutcomesStation(context: Context, draft: Draft, connections:
             return since === undefined ? [] : [{ code, count: times, since: new Date(since).toISOString() }];
           })
           .sort((a, b) => (a.since < b.since ? 1 : -1)),
+        counters: await countersOf(business.id, edited, accounts),
         currency: business.currency,
         beginnings: edited.plan.outcomeCodes.beginnings,
         changed,
@@ -100,6 +136,28 @@ export function makeOutcomesStation(context: Context, draft: Draft, connections:
         timeZone: business.timeZone,
       };
     },
+  };
+}
+
+const nameOf = (accounts: readonly AccountName[], key: string): string =>
+  accounts.find((one) => one.key === key)?.name ?? key;
+
+/** That an account counts one thing by several rules, and which of them it may bid on. */
+function counterWords(account: string, counters: readonly Counter[]): { words: string; fix: string } {
+  const named = counters.map(({ kind, name, by }) =>
+    kind === 'event'
+      ? `the event ${quoteValue(name)}${by === 'server' ? '' : ' from the page'}`
+      : `the outcome ${quoteValue(name)}`,
+  );
+  const bidding = counters.filter(({ bids }) => bids).map(({ name }) => quoteValue(name));
+  return {
+    words: `${account} hears of the same thing by ${listed(named)}.`,
+    fix:
+      bidding.length === 0
+        ? 'It may bid on none of them by your rules. Choose one there, or tell it one alone.'
+        : bidding.length === 1
+          ? `It may bid on ${bidding[0]}. See that it does not bid on the others there.`
+          : `It may bid on ${listed(bidding)}: let it bid on one of them.`,
   };
 }
 

@@ -87,6 +87,21 @@ function Outcomes({ business, initial, search }: Props) {
             )}
           />
         )}
+        {view.counters.length > 0 && (
+          <section aria-label="Counted several times" className="mt-5">
+            <h2 className="text-base">Counted several times</h2>
+            <ul className="mt-1 max-w-[90ch]">
+              {view.counters.map(({ key, words, fix }) => (
+                <li key={key} className="py-1">
+                  <Words text={words} />{' '}
+                  <span className="text-quiet">
+                    <Words text={fix} />
+                  </span>
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
         {view.retired.length > 0 && (
           <section aria-label="Retired" className="mt-5">
             <h2 className="text-base">Counted no more</h2>
