@@ -1,6 +1,6 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { Membership } from '../../src/server/people/people';
-import { makeEditor, rowsOf } from './place';
+import { addUp, makeEditor, rowsOf } from './place';
 import { ask, crm, deliver, larkmoor, move, outside, place, qualify, rest, time } from './walks';
 
 /* What a platform has of an outcome follows what the outcome is worth (rule 17). */
@@ -75,6 +75,26 @@ describe('a deal that is worth something else after its outcome was told', () =>
       [qsid],
     );
     expect(outcome).toEqual({ worth: 13_500, corrected: null, how: '' });
+  });
+
+  it('stands on the line as corrected, and its number opens it', async () => {
+    await addUp(place, larkmoor.id);
+    const range = { range: 'week', way: 'form', segment: '' } as const;
+    const line = await place.services.strands.line(larkmoor.known, member.role, range);
+    expect(line.corrected).toBe(1);
+    const listed = await place.services.strands.strands(larkmoor.known, member.role, range, {
+      hop: 'confirmed',
+      state: 'made_it',
+      reason: '',
+      mark: '',
+      corrected: 'yes',
+      sort: 'first_at',
+      descending: 'yes',
+      find: '',
+      page: 1,
+    });
+    expect(listed.total).toBe(1);
+    expect(listed.sentence.title).toBe('1 click came to Confirmed, and its platform was told another worth since.');
   });
 
   it('goes on from a lost answer: the newest worth is told, in order, and stands', async () => {

@@ -43,6 +43,8 @@ export const strandListSchema = listSchema.extend({
     .catch(''),
   /** Those marked so instead, wherever they are; `any`: all of staff and bots. */
   mark: z.enum([...marks, 'any']).catch(''),
+  /** Only those of which the platform was told another worth since. */
+  corrected: z.enum(['yes', '']).catch(''),
   sort: z.enum(['first_at', 'campaign', 'company']).catch('first_at'),
 });
 export type StrandListQuery = z.infer<typeof strandListSchema>;

@@ -49,6 +49,8 @@ export interface LineView {
   landedUncounted: number;
   surplus: number;
   beside: number;
+  /** Of those confirmed, how many the platform was told another worth of since. */
+  corrected: number;
   /** Strands marked as no customer's; never counted. */
   noCustomers: number;
   /** Landings of people who did not agree, between Landed and Kept; there are no rows behind them. */

@@ -53,6 +53,16 @@ const mostLatest = 6;
 /** A line that begins elsewhere has every row of its own. */
 const nothingBeside = { alone: 0, noCustomers: 0, counted: 0 };
 const newest = { sort: 'sentAt', descending: 'yes' } as const;
+const newestFirst = { find: '', corrected: '', sort: 'first_at', descending: 'yes', page: 1 } as const;
+/** Confirmed, and told another worth since. */
+const sinceCorrected = {
+  ...newestFirst,
+  hop: 'confirmed',
+  state: 'made_it',
+  reason: '',
+  mark: '',
+  corrected: 'yes',
+} as const;
 
 /** The line of a business, and the strands behind each of its numbers. */
 export function makeStrandPages(context: Context, releases: Releases) {
@@ -143,10 +153,11 @@ export function makeStrandPages(context: Context, releases: Releases) {
       const way = wayOf(release, choice);
       const { cycle, range } = await rangeOf(business, release, choice);
       const segment = await readNarrowing(context, business, role, release, choice.segment);
-      const [{ groups, clicked, beside }, latest, segments] = await Promise.all([
+      const [{ groups, clicked, beside }, latest, segments, corrected] = await Promise.all([
         segment ? countSegment(business, way, range, segment) : countAll(business, way, range, release),
         latestOn[way.kind](business, role, release, segment),
         readChoices(context, business.id, role.personId, choice.segment),
+        countStrands(db, business.id, range.period, filterOn(way, sinceCorrected, segment), null, false),
       ]);
       const line = countLine(groups, clicked, way);
       const isEmpty = line.columns[1]!.count === 0 && beside.alone === 0;
@@ -185,6 +196,7 @@ export function makeStrandPages(context: Context, releases: Releases) {
         landedUncounted: line.landedUncounted,
         surplus: line.surplus,
         beside: beside.alone,
+        corrected,
         noCustomers: beside.noCustomers,
         counted: beside.counted,
         latest,
@@ -254,7 +266,7 @@ export function makeStrandPages(context: Context, releases: Releases) {
       const release = await releases.live(business.id);
       const { range } = await rangeOf(business, release, choice);
       const way = wayOf(release, choice);
-      const query: StrandListQuery = { ...filter, find: '', sort: 'first_at', descending: 'yes', page: 1 };
+      const query: StrandListQuery = { ...filter, ...newestFirst };
       const segment = await readNarrowing(context, business, role, release, choice.segment);
       const narrowed = filterOn(way, query, segment);
       const ids = await findStrands(db, business.id, range.period, narrowed, null, false, { limit, after });

@@ -161,6 +161,13 @@ const withEnquiry = `LEFT JOIN enquiries e ON e.business_id = s.business_id AND 
   LEFT JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id`;
 
 /** What a list's query means: a condition over `standings f` and `strands s` with its values, and the tables it looks into. */
+/** That a strand's platform took a correction of what it confirmed on a way in. */
+const isCorrected = `EXISTS (SELECT 1 FROM hops h
+  JOIN report_backs r ON r.business_id = h.business_id AND r.subject_id = h.subject_id AND r.correction > 0
+    AND r.state IN ('told', 'confirmed')
+  JOIN outcomes o ON o.business_id = r.business_id AND o.id = r.outcome_id AND o.code = h.outcome
+  WHERE h.business_id = f.business_id AND h.strand_id = f.strand_id AND h.way_in = ? AND h.hop = 'confirmed')`;
+
 function conditionOf(
   businessId: string,
   period: Period,
@@ -187,6 +194,10 @@ function conditionOf(
   if (reason) {
     where.push("JSON_VALUE(f.reason, '$.code') = ?");
     values.push(reason);
+  }
+  if (filter.corrected === 'yes') {
+    where.push(isCorrected);
+    values.push(way);
   }
   if (segment) {
     const within = ofSegment('f.strand_id', businessId, segment, way);

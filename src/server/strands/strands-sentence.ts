@@ -9,7 +9,7 @@ import type { Range } from './range';
 
 /** "Of the clicks first seen 19 Jan to 15 Feb": what the rows have in common, and of which days they are. */
 export function strandsSentence(
-  { hop, state, reason, find, mark, segment }: StrandFilter,
+  { hop, state, reason, find, mark, segment, corrected }: StrandFilter,
   way: WayIn,
   total: number,
   range: Range,
@@ -37,7 +37,7 @@ export function strandsSentence(
       under: `Kept, and told to nobody. First seen from ${dayOf(range.firstDay)} to ${dayOf(range.lastDay)}.`,
     };
   return {
-    title: `${what}${why ? `: ${why.replace(/`/g, '')}` : ''}${found}.`,
+    title: `${what}${corrected ? ', and its platform was told another worth since' : ''}${why ? `: ${why.replace(/`/g, '')}` : ''}${found}.`,
     under: `First seen from ${dayOf(range.firstDay)} to ${dayOf(range.lastDay)}, followed to today.`,
   };
 }

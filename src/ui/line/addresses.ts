@@ -38,7 +38,7 @@ export const wayQuery = (way: WayInKind): Record<string, string> => (way === way
 export function strandsAddress(
   business: string,
   shown: Shown,
-  number: { hop: Hop; state: HopState; reason?: string } | { mark: StrandListQuery['mark'] },
+  number: { hop: Hop; state: HopState; reason?: string; corrected?: 'yes' } | { mark: StrandListQuery['mark'] },
 ): string {
   return `/b/${business}/strands?${new URLSearchParams({ ...shownQuery(shown), ...number })}`;
 }

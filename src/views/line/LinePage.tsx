@@ -149,6 +149,10 @@ function Losses({ line, business }: { line: LineView; business: string }) {
       words: `${counted(line.beside, waysIn[line.way].one, waysIn[line.way].many)} without any known click`,
       href: strandsAddress(business, line, { hop: 'clicked', state: 'unknown' }),
     },
+    line.corrected > 0 && {
+      words: `${counted(line.corrected, 'click', 'clicks')} confirmed, and corrected since`,
+      href: strandsAddress(business, line, { hop: 'confirmed', state: 'made_it', corrected: 'yes' }),
+    },
     line.noCustomers > 0 && {
       words: `${counted(line.noCustomers, 'click', 'clicks')} from staff or bots, not counted`,
       href: strandsAddress(business, line, { mark: 'any' }),

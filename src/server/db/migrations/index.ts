@@ -46,6 +46,7 @@ import { notices } from './0046-notices';
 import { brakes } from './0047-brakes';
 import { subscriptions } from './0048-subscriptions';
 import { filed } from './0051-filed';
+import { corrected } from './0052-corrected';
 import { conversions } from './0050-conversions';
 import { sameOrders } from './0049-same-orders';
 import { pageTellings } from './0029-page-tellings';
@@ -108,4 +109,5 @@ export const migrations: Migration[] = [
   ...sameOrders,
   ...conversions,
   ...filed,
+  ...corrected,
 ];
