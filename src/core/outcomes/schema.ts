@@ -120,7 +120,13 @@ export const tellingRuleSchema = z.object({
    */
   how: z.enum(['told', 'tested', 'worked out']).default('told'),
   /** From when on it is told (RFC 3339); what happened before is only worked out. '' for always. */
-  from: z.union([z.literal(''), z.iso.datetime()]).default(''),
+  from: z
+    .string()
+    .refine(
+      (text) => text === '' || z.iso.datetime({ offset: true }).safeParse(text).success,
+      'must be a time such as 2027-02-15T17:00:00Z, or nothing',
+    )
+    .default(''),
   /** Whether the first ones wait until somebody has looked at them. */
   firstLook: z.boolean().default(false),
 });

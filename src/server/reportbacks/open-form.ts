@@ -10,7 +10,10 @@ import { findQueue, readQueue, type QueueQueryRow } from './queue-queries';
 /** What a report-back tells, or told, that its outcome is worth (minor units). */
 export const toldWorth = (row: QueueQueryRow): number => Number(row.tellsMinor ?? row.toldMinor ?? worthNow(row).minor);
 
-/** Report-backs of a list in the open form of offline conversions; those that no click is told of are left out. */
+/**
+ * Report-backs of a list in the open form of offline conversions: those that a platform took, unless the list is of another
+ * state. Those that no click is told of are left out.
+ */
 export async function* readConversions(
   db: Sequelize,
   businessId: string,
@@ -18,7 +21,10 @@ export async function* readConversions(
   role: RoleRow,
 ): AsyncGenerator<OpenConversion[]> {
   const ids = await findQueue(db, businessId, query, role.seesPeople, { limit: mostInFile });
-  yield* inParts(ids, async (part) => (await readQueue(db, businessId, part)).flatMap(toOpenConversion));
+  const isWanted = ({ state }: QueueQueryRow) => query.state !== '' || state === 'told' || state === 'confirmed';
+  yield* inParts(ids, async (part) =>
+    (await readQueue(db, businessId, part)).filter(isWanted).flatMap(toOpenConversion),
+  );
 }
 
 const toOpenConversion = (row: QueueQueryRow): OpenConversion[] =>

@@ -7,7 +7,7 @@ import type { OwnPlatform } from '../../core/platforms/schema';
 import { leftWithin, noStages, partOfMoney, reachedInTime, type StageChange } from '../../core/outcomes';
 import type { Reason } from '../../core/reasons/codes';
 import { tellingRules } from '../../core/releases';
-import { decideTelling, tellingHops } from '../../core/reportbacks';
+import { decideTelling, isOnlyWorkedOut, tellingHops } from '../../core/reportbacks';
 import { worthNow } from '../outcomes/worth-now';
 import type { BrakeKey, Brakes } from './brakes';
 import { correctionOf } from './correct';
@@ -64,14 +64,17 @@ export async function writeReportBacks(
     transaction,
   );
   const keys = new Map<string, BrakeKey>();
-  for (const {
-    outcome: { code, version, releaseNumber },
-    strands,
-  } of told) {
+  for (const { outcome, ...of } of told) {
+    const { code, version, releaseNumber } = outcome;
     const release = await releases.numbered(businessId, releaseNumber);
-    for (const { account, firstLook, platform } of tellingRules(release, code))
-      if (strands.some((strand) => strand.platform === platform))
+    for (const telling of tellingRules(release, code)) {
+      const { account, firstLook, platform } = telling;
+      const contract = contractOf(platform, platforms);
+      // Of what nobody is told, nobody has to look at the first ones.
+      if (isOnlyWorkedOut(telling, outcome.happenedAt.getTime())) continue;
+      if (of.strands.some((strand) => strand.platform === platform) || (contract && personOf(telling, contract, of)))
         keys.set(`${code} ${account}`, { outcome: code, version, account, firstLook });
+    }
   }
   const open = await brakes.open(businessId, [...keys.values()], transaction);
   let hasNew = false;

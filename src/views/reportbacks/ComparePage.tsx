@@ -38,7 +38,7 @@ function Compare({ business, initial, search }: Props) {
     queryFn: () => readJson<CompareView>(`${api}?${query}`),
     ...(query === search.replace(/^\?/, '') ? { initialData: initial } : {}),
     placeholderData: keepPreviousData,
-    refetchInterval: 10_000,
+    refetchInterval: 30_000,
     meta: pageRead,
   });
   const view = data ?? initial;

@@ -77,7 +77,7 @@ function Written({ business, view: { written, timeZone } }: { business: string; 
     <section aria-label="Files out" className="mt-6">
       <h2 className="text-base">Files out</h2>
       <p className="mt-1">
-        All that platforms are told, in the open form:{' '}
+        All that platforms took, in the open form:{' '}
         <a className="quiet-link" href={`${api}/conversions.csv`} download>
           CSV
         </a>
