@@ -125,9 +125,10 @@ export function makeTryAccounts(context: Context, connections: Connections, draf
 
   /** What an answer to something pretended means. */
   function meaningOf(said: BatchAnswer, account: Account, what: 'row' | 'event' | 'test'): Meaning {
+    const pretended = what === 'test' ? 'row' : what;
     if (said.kind === 'rows') {
       const one = said.rows[0];
-      if (!one) return { isGood: false, means: `It answered, and said nothing of the ${what}.` };
+      if (!one) return { isGood: false, means: `It answered, and said nothing of the ${pretended}.` };
       return one.taken
         ? {
             isGood: true,
@@ -138,7 +139,7 @@ export function makeTryAccounts(context: Context, connections: Connections, draf
           }
         : {
             isGood: true,
-            means: `It answers for ${what}s; of this pretend one it said “${one.answer}”.`,
+            means: `It answers for ${pretended}s; of this pretend one it said “${one.answer}”.`,
           };
     }
     if (said.kind === 'refused')
