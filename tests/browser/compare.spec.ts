@@ -99,7 +99,7 @@ test('switched over at a stated moment, Avrix tells what happens from then on an
   // London keeps UTC in February.
   const from = new Date(evening + 2 * 3_600_000).toISOString().slice(0, 16);
   await page.getByLabel('Avrix tells what happens from').fill(from);
-  await page.getByRole('button', { name: 'State this moment' }).click();
+  await page.getByRole('button', { name: 'Set the time' }).click();
   await expect(page.getByRole('region', { name: 'Switch over' })).toContainText('once it is live');
   await release(page, 'Switch over');
   await pass(3, [page]);

@@ -152,7 +152,7 @@ export function makeComparing(context: Context, draft: Draft, accounts: Accounts
       const moment = instantIn(membership.business.timeZone, at);
       if (moment === null || moment <= nowMs())
         throw fieldsWrong([
-          { field: 'at', was: 'the moment is no later than now', fix: 'State one that is still to come.' },
+          { field: 'at', was: 'the moment is no later than now', fix: 'Choose one that is still to come.' },
         ]);
       const { draft: edited } = await draft.content(membership.business.id);
       const rule = edited.telling.find((one) => comparedKey(one) === key);
@@ -260,13 +260,13 @@ function sentenceOf(
       : `Avrix ${isOver ? 'tells' : 'would tell'} ${count(ours)} of ${outcome}, the other way ${by === 'file' ? 'told' : 'counts'} ${count(old)}.`;
   const under =
     by === 'file' && !hasFiles
-      ? `Bring what the other way told ${accountName}, as a file, to compare both row by row.`
+      ? `Import what the other way told ${accountName}, as a file, to compare both row by row.`
       : isOver
         ? stillTold > 0
           ? `${accountName} counts ${counted(stillTold, 'conversion', 'conversions')} of clicks since then that Avrix did not tell: is the other way still telling?`
           : `Switched over on ${dayWords(Date.parse(from), timeZone)}.`
         : differing === 0
-          ? 'They agree. State the moment from which Avrix tells, and stop the other way then.'
+          ? 'They agree. Set the time from which Avrix tells, and stop the other way then.'
           : by === 'file'
             ? `${count(same)} agree in ${span} days, ${counted(differing, 'row differs', 'rows differ')}; each says why.`
             : `By day of the click, in ${span} days.`;

@@ -265,7 +265,7 @@ function SwitchOver({ business, telling, timeZone }: { business: string; telling
             Both ways never tell the same: what happened before is told the other way alone. Stop that one then.
           </p>
           <button className="button mt-2" disabled={at === '' || send.isPending}>
-            State this moment
+            Set the time
           </button>
           <Problem text={send.error?.message} />
         </form>
@@ -307,7 +307,7 @@ function Files({ business, view }: { business: string; view: CompareView }) {
       </ul>
       {view.mayChange && (
         <div className="mt-2">
-          <FileButton words="Bring a file" accept=".csv,.xlsx" onFile={(file) => bring.mutate(file)} />
+          <FileButton words="Import a file" accept=".csv,.xlsx" onFile={(file) => bring.mutate(file)} />
         </div>
       )}
       <Problem text={bring.error?.message} />

@@ -104,7 +104,7 @@ export function makeReadFiled(context: Context, releases: Releases) {
       if (row.change !== 'new') return refused('Only new rows are compared.');
       const isOther = file.how.says !== '' && row.says !== file.how.says;
       if (isOther) return refused(`It says ${quoteValue(row.says)}, which is another outcome.`);
-      if (known.has(id)) return { ...of, answer: 'repeated', why: 'It was brought before.' };
+      if (known.has(id)) return { ...of, answer: 'repeated', why: 'It was imported before.' };
       known.add(id);
       return { ...of, answer: 'taken', why: '' };
     };
