@@ -64,6 +64,8 @@ test('an outcome is reached by a row of a file, told for the record, and live in
     page.getByRole('region', { name: 'Telling quillsearch' }).getByRole('button', { name: 'Add to draft' }).click(),
   );
   await expect(page.getByRole('region', { name: 'Telling quillsearch' })).toContainText('for the record');
+  // Leaving the page sooner would leave it unsaid.
+  await expect(page.getByRole('region', { name: 'Telling quillsearch' }).getByText('In the draft,')).toBeVisible();
   await release(page, 'Leases count');
   expect(actions + 2).toBeLessThan(12);
 });
