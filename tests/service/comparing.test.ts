@@ -1,4 +1,5 @@
 import { beforeAll, expect, it } from 'vitest';
+import { sumsOf } from '../../src/core/reportbacks/compare';
 import type { CompareQuery } from '../../src/core/reportbacks/compare-schema';
 import { makeEditor } from './place';
 import { ask, larkmoor, move, outside, place, qualify, reportBackOf, rest, takenBy, time } from './walks';
@@ -56,7 +57,7 @@ async function bring(text: string): Promise<void> {
 it('what is only worked out is listed with what it would have told, and nothing was', async () => {
   const view = await place.services.comparing.view(member, { of: '', against: '', as: '' });
   expect(view.tellings).toMatchObject([{ key, from: '', fromInDraft: '' }]);
-  expect(view.sums).toEqual({ ours: 3, old: 0, same: 0 });
+  expect(sumsOf(view.days)).toEqual({ ours: 3, old: 0, same: 0 });
   expect(await takenBy()).toBe(0);
 });
 
@@ -75,7 +76,7 @@ it('a file of what the other way told is compared row by row, each difference wi
   );
   const view = await place.services.comparing.view(member, byFile);
   expect(view.files).toMatchObject([{ name: 'old-way.csv', rows: 4 }]);
-  expect(view.sums).toEqual({ ours: 3, old: 4, same: 1 });
+  expect(sumsOf(view.days)).toEqual({ ours: 3, old: 4, same: 1 });
   const found = view.differences.map(({ kind, clickId, ours, old, why }) => [kind, clickId, ours, old, why]);
   expect(found).toHaveLength(4);
   expect(found).toEqual(

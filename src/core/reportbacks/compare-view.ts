@@ -45,12 +45,11 @@ export interface CompareView {
   files: { id: string; name: string; at: string; rows: number }[];
   /** Days, the newest first, in the account's zone: of the outcome, or of the click where the platform reports by it. */
   days: ComparedDay[];
-  sums: { ours: number; old: number; same: number };
   differences: DifferenceRow[];
-  /** How many differences there are; the first ones are shown. */
+  /** How many rows differ, of which the first ones are shown; or days, where the platform's report is compared. */
   differing: number;
-  /** So many days are looked at. */
-  span: number;
+  /** Of days after it was switched over, what the platform counts that Avrix did not tell. */
+  stillTold: number;
   mayChange: boolean;
   timeZone: string;
 }

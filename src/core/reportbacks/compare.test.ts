@@ -1,6 +1,6 @@
 import fc from 'fast-check';
-import { expect, it } from 'vitest';
-import { compareDays, compareTold, type ToldRow } from './compare';
+import { describe, expect, it } from 'vitest';
+import { compareDays, compareTold, reportedDays, type ToldRow } from './compare';
 
 const row = (id: string, clickId: string, at: number, minor = 100): ToldRow => ({
   id,
@@ -41,4 +41,24 @@ it('has each row in exactly one pair, and the days add up to both', () => {
       expect([sum('ours'), sum('old')]).toEqual([ours.length, old.length]);
     }),
   );
+});
+
+describe('a platform’s own report', () => {
+  it('is compared by day of the click, without what Avrix told itself', () => {
+    const report = [
+      { day: '2027-02-01', counted: 3 },
+      { day: '2027-02-02', counted: 1 },
+      { day: '2027-02-04', counted: 2 },
+    ];
+    const ours = ['2027-02-01', '2027-02-01', '2027-02-03'];
+    expect(reportedDays(report, ours, ['2027-02-01', '2027-02-02'])).toEqual([
+      { day: '2027-02-04', ours: 0, old: 2, same: 0 },
+      { day: '2027-02-03', ours: 1, old: 0, same: 0 },
+      { day: '2027-02-01', ours: 2, old: 2, same: 2 },
+    ]);
+  });
+
+  it('that holds less than Avrix told says nothing of the other way', () => {
+    expect(reportedDays([{ day: '2027-02-01', counted: 1 }], [], ['2027-02-01', '2027-02-01'])).toEqual([]);
+  });
 });

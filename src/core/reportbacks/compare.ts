@@ -4,6 +4,10 @@ import type { TellingRule } from '../outcomes/schema';
 export const comparedKey = ({ outcome, account }: Pick<TellingRule, 'outcome' | 'account'>): string =>
   `${outcome} ${account}`;
 
+/** Whether a telling is, or was until a stated moment, only worked out. */
+export const isCompared = ({ how, from }: Pick<TellingRule, 'how' | 'from'>): boolean =>
+  how === 'worked out' || from !== '';
+
 /** One conversion as one of the two ways tells it. `at` in ms, `minor` in minor units. */
 export interface ToldRow {
   id: string;
@@ -65,3 +69,33 @@ export function compareDays(compared: readonly Compared[], dayOf: (at: number) =
   }
   return [...days.values()].sort((a, b) => (a.day < b.day ? 1 : -1));
 }
+
+/**
+ * The days of a platform's own report beside ours, the newest first; what it counts on a day and Avrix told is left out.
+ *
+ * @param ours the day of each conversion that Avrix would tell
+ * @param booked the day on which the platform booked each that Avrix told
+ */
+export function reportedDays(
+  report: readonly { day: string; counted: number }[],
+  ours: readonly string[],
+  booked: readonly string[],
+): ComparedDay[] {
+  const timesOf = (days: readonly string[], day: string) => days.filter((one) => one === day).length;
+  const counts = new Map(report.map(({ day, counted }) => [day, counted]));
+  return [...new Set([...counts.keys(), ...ours])]
+    .map((day) => {
+      const [mine, theirs] = [timesOf(ours, day), Math.max(0, (counts.get(day) ?? 0) - timesOf(booked, day))];
+      return { day, ours: mine, old: theirs, same: Math.min(mine, theirs) };
+    })
+    .filter(({ ours: mine, old }) => mine + old > 0)
+    .sort((a, b) => (a.day < b.day ? 1 : -1));
+}
+
+/** All days together. */
+export const sumsOf = (days: readonly ComparedDay[]): Omit<ComparedDay, 'day'> =>
+  days.reduce((sum, one) => ({ ours: sum.ours + one.ours, old: sum.old + one.old, same: sum.same + one.same }), {
+    ours: 0,
+    old: 0,
+    same: 0,
+  });

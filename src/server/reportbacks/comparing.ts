@@ -1,3 +1,4 @@
+import { Op } from 'sequelize';
 import { AvrixError, fieldsWrong } from '../../core/errors';
 import type { TellingRule } from '../../core/outcomes/schema';
 import { mayChange } from '../../core/people/rights';
@@ -6,62 +7,63 @@ import {
   comparedKey,
   compareDays,
   compareTold,
+  isCompared,
+  reportedDays,
+  sumsOf,
   timeOf,
   type Compared,
-  type ComparedDay,
   type ToldRow,
 } from '../../core/reportbacks/compare';
+import { comparedDays, compareSentence } from '../../core/reportbacks/compare-words';
 import type { CompareQuery } from '../../core/reportbacks/compare-schema';
 import type { ComparedTelling, CompareView, DifferenceRow } from '../../core/reportbacks/compare-view';
-import { count, counted, type Sentence } from '../../core/strands';
 import { nowMs } from '../clock';
 import type { Connections } from '../connections/connections';
 import type { Context } from '../context';
 import { dayIn, dayWords, instantIn } from '../days';
 import { plain, type RoleRow } from '../db';
 import type { Membership } from '../people/people';
-import type { Accounts } from '../platforms/accounts';
+import type { Account, Accounts } from '../platforms/accounts';
 import { requireEditor, type Draft } from '../releases/draft';
 import { moneyWords } from '../strands/trace-events';
 import { readOld, readOurs, readReported, type OurRow, type Ours } from './compare-queries';
 
-/** Days that are compared. */
-const span = 28;
 /** Differences that are shown. */
 const shown = 100;
 const day = 86_400_000;
+
+/** A telling that is compared, with its rule. */
+type Chosen = ComparedTelling & { rule: TellingRule };
 
 /** What Avrix would tell, beside what another way of telling told, until one is switched over. */
 export function makeComparing(context: Context, draft: Draft, accounts: Accounts, connections: Connections) {
   const { db, tables } = context;
 
-  /** Tellings that are only worked out, or begin at a stated moment; by the live rule, or by the draft where none is live. */
-  async function readTellings(businessId: string): Promise<(ComparedTelling & { rule: TellingRule })[]> {
+  /** Tellings that are compared, by the live rule, or by the draft where none is live. */
+  async function readTellings(businessId: string): Promise<Chosen[]> {
     const [{ live, draft: edited }, names] = await Promise.all([
       draft.content(businessId),
       connections.names(businessId),
     ]);
-    const isCompared = ({ how, from }: TellingRule) => how === 'worked out' || from !== '';
-    const rules = new Map(edited.telling.map((rule) => [comparedKey(rule), rule]));
-    for (const rule of live.telling) if (isCompared(rule)) rules.set(comparedKey(rule), rule);
-    return [...rules].flatMap(([key, rule]) => {
-      if (!isCompared(rule)) return [];
-      const written = edited.telling.find((one) => comparedKey(one) === key);
+    const [lives, drafts] = [live, edited].map(
+      ({ telling }) => new Map(telling.map((rule) => [comparedKey(rule), rule])),
+    ) as [Map<string, TellingRule>, Map<string, TellingRule>];
+    const keys = new Set([...drafts, ...lives].flatMap(([key, rule]) => (isCompared(rule) ? key : [])));
+    return [...keys].map((key) => {
+      const known = lives.get(key);
+      const isLive = known !== undefined && isCompared(known);
+      const rule = isLive ? known : drafts.get(key)!;
       const { outcome, account, from } = rule;
-      const accountName = names.find((one) => one.key === account)?.name ?? account;
-      const isLive = live.telling.some((one) => comparedKey(one) === key && isCompared(one));
-      return [
-        {
-          key,
-          outcome,
-          account,
-          accountName,
-          from: isLive ? from : '',
-          fromInDraft: written?.from ?? '',
-          isLive,
-          rule,
-        },
-      ];
+      return {
+        key,
+        outcome,
+        account,
+        accountName: names.find((one) => one.key === account)?.name ?? account,
+        isLive,
+        from: isLive ? from : '',
+        fromInDraft: drafts.get(key)?.from ?? '',
+        rule,
+      };
     });
   }
 
@@ -71,75 +73,27 @@ export function makeComparing(context: Context, draft: Draft, accounts: Accounts
       const chosen = tellings.find(({ key }) => key === of) ?? tellings[0];
       const account = chosen ? await accounts.byKey(business.id, chosen.account) : null;
       const reported = account ? await readReported(db, business.id, account.id) : [];
-      const common = {
-        tellings: tellings.map(({ rule: _rule, ...one }) => one),
-        chosen: chosen?.key ?? '',
-        reported,
-        span,
-        mayChange: mayChange(role),
-        timeZone: business.timeZone,
-      };
-      if (!chosen)
-        return {
-          ...common,
-          sentence: {
-            title: 'Nothing is only worked out.',
-            under:
-              'Before Avrix tells a platform what another way tells it now, let its rule in Outcomes say that it is only worked out; then both are compared here, and switched over at a stated moment.',
-          },
-          ...nothing,
-        };
-      const files = await readFiles(business.id, chosen.key);
+      const files = chosen ? await readFiles(business.id, chosen.key) : [];
       const by = against || (files.length === 0 && reported.length > 0 ? 'report' : 'file');
       const zone = account?.settings.timeZone ?? business.timeZone;
-      const since = new Date(nowMs() - span * day);
-      const ours = await readOurs(db, business.id, chosen, since);
-      const common2 = { ...common, against: by, files } as const;
-      if (by === 'report') {
-        const name = reported.includes(as)
-          ? as
-          : (reported.find((one) => one === (chosen.rule.as || chosen.outcome)) ?? reported[0] ?? '');
-        const days = await compareReport(
-          business.id,
-          account?.id ?? '',
-          name,
-          ours,
-          zone,
-          dayIn(zone, since.getTime()),
-        );
-        const sums = sumsOf(days);
-        return {
-          ...common2,
-          as: name,
-          days,
-          sums,
-          differences: [],
-          differing: 0,
-          sentence: sentenceOf(chosen, sums, sums.ours === sums.old ? 0 : 1, by, business.timeZone, {
-            stillTold: sumsOf(
-              days.filter((one) => chosen.from !== '' && one.day > dayIn(zone, Date.parse(chosen.from))),
-            ).old,
-          }),
-        };
-      }
-      const old = await readOld(
-        db,
-        business.id,
-        files.map(({ id }) => id),
-        since,
-      );
-      const compared = compareTold(ours.told, old);
-      const days = compareDays(compared, (at) => dayIn(zone, at));
-      const sums = sumsOf(days);
-      const differing = compared.filter(({ kind }) => kind !== 'same');
+      const since = new Date(nowMs() - comparedDays * day);
+      const found: Found = !chosen
+        ? nothing
+        : by === 'report'
+          ? await againstReport(account!, nameIn(reported, as, chosen), chosen, zone, since)
+          : await againstFiles(business.id, files, chosen, zone, since, role);
       return {
-        ...common2,
-        as: '',
-        days,
-        sums,
-        differences: differing.slice(0, shown).map((one) => toRow(one, ours, role)),
-        differing: differing.length,
-        sentence: sentenceOf(chosen, sums, differing.length, by, business.timeZone, { hasFiles: files.length > 0 }),
+        sentence: compareSentence(chosen ?? null, by, found, files.length > 0, nowMs(), (at) =>
+          dayWords(at, business.timeZone),
+        ),
+        tellings: tellings.map(({ rule: _rule, ...one }) => one),
+        chosen: chosen?.key ?? '',
+        against: by,
+        reported,
+        files,
+        ...found,
+        mayChange: mayChange(role),
+        timeZone: business.timeZone,
       };
     },
 
@@ -172,42 +126,59 @@ export function makeComparing(context: Context, draft: Draft, accounts: Accounts
       .map(({ id, name, at, counts }) => ({ id, name, at: at.toISOString(), rows: counts.taken }));
   }
 
-  /** By the platform's own report: how many there were on each day of the click, without those that Avrix told. */
-  async function compareReport(
+  /** With what the other way told, as its files say, row by row. */
+  async function againstFiles(
     businessId: string,
-    accountId: string,
-    outcome: string,
-    { told, booked }: Ours,
+    files: CompareView['files'],
+    chosen: Chosen,
     zone: string,
-    from: string,
-  ): Promise<ComparedDay[]> {
-    const rows = plain(await tables.outcomeReports.findAll({ where: { businessId, accountId, outcome } }));
-    const days = new Map<string, ComparedDay>();
-    const add = (on: string, side: 'ours' | 'old', n: number) => {
-      if (on < from) return;
-      const known = days.get(on) ?? { day: on, ours: 0, old: 0, same: 0 };
-      days.set(on, { ...known, [side]: known[side] + n });
+    since: Date,
+    role: RoleRow,
+  ): Promise<Found> {
+    const fileIds = files.map(({ id }) => id);
+    const [ours, old] = [await readOurs(db, businessId, chosen, since), await readOld(db, businessId, fileIds, since)];
+    const compared = compareTold(ours.told, old);
+    const differing = compared.filter(({ kind }) => kind !== 'same');
+    return {
+      as: '',
+      days: compareDays(compared, (at) => dayIn(zone, at)),
+      differences: differing.slice(0, shown).map((one) => toRow(one, ours, role)),
+      differing: differing.length,
+      stillTold: 0,
     };
-    for (const { day: on, counted: n } of rows) add(on, 'old', n);
-    for (const on of booked) add(on, 'old', -1);
-    for (const { clickedAt } of told) if (clickedAt !== null) add(dayIn(zone, clickedAt), 'ours', 1);
-    return [...days.values()]
-      .map((one) => ({ ...one, old: Math.max(0, one.old) }))
-      .filter(({ ours, old }) => ours + old > 0)
-      .map((one) => ({ ...one, same: Math.min(one.ours, one.old) }))
-      .sort((a, b) => (a.day < b.day ? 1 : -1));
+  }
+
+  /** With the platform's own report: how many there were on each day of the click, without those that Avrix told. */
+  async function againstReport(
+    { businessId, id: accountId }: Account,
+    outcome: string,
+    chosen: Chosen,
+    zone: string,
+    since: Date,
+  ): Promise<Found> {
+    const { told, booked } = await readOurs(db, businessId, chosen, since);
+    const where = { businessId, accountId, outcome, day: { [Op.gte]: dayIn(zone, since.getTime()) } };
+    const rows = plain(await tables.outcomeReports.findAll({ where }));
+    const clicked = told.flatMap(({ clickedAt }) => (clickedAt === null ? [] : dayIn(zone, clickedAt)));
+    const days = reportedDays(rows, clicked, booked).filter((one) => one.day >= where.day[Op.gte]);
+    const switched = chosen.from === '' ? '' : dayIn(zone, Date.parse(chosen.from));
+    return {
+      as: outcome,
+      days,
+      differences: [],
+      differing: days.filter((one) => one.ours !== one.old).length,
+      stillTold: switched === '' ? 0 : sumsOf(days.filter((one) => one.day > switched)).old,
+    };
   }
 }
 
-const nothing = {
-  against: 'file',
-  as: '',
-  files: [],
-  days: [],
-  sums: { ours: 0, old: 0, same: 0 },
-  differences: [],
-  differing: 0,
-} as const satisfies Partial<CompareView>;
+/** What was found of both ways. */
+type Found = Pick<CompareView, 'as' | 'days' | 'differences' | 'differing' | 'stillTold'>;
+const nothing: Found = { as: '', days: [], differences: [], differing: 0, stillTold: 0 };
+
+/** The name that the platform's report is read by: the one asked for, else as it is told, else the first. */
+const nameIn = (reported: readonly string[], as: string, { rule, outcome }: Chosen): string =>
+  [as, rule.as || outcome].find((name) => reported.includes(name)) ?? reported[0] ?? '';
 
 function toRow(one: Compared, { known }: Ours, { seesMoney }: RoleRow): DifferenceRow {
   const row = one.ours ?? one.old!;
@@ -232,43 +203,3 @@ const whyNot = ({ state, reason }: OurRow): string =>
     : state === 'withdrawn' || state === 'held'
       ? 'It is told once, and the other way told it again.'
       : 'The other way told it again.';
-
-const sumsOf = (days: readonly ComparedDay[]) =>
-  days.reduce((sum, one) => ({ ours: sum.ours + one.ours, old: sum.old + one.old, same: sum.same + one.same }), {
-    ours: 0,
-    old: 0,
-    same: 0,
-  });
-
-function sentenceOf(
-  { outcome, accountName, from, isLive }: ComparedTelling,
-  { ours, old, same }: CompareView['sums'],
-  differing: number,
-  by: CompareView['against'],
-  timeZone: string,
-  { hasFiles = true, stillTold = 0 }: { hasFiles?: boolean; stillTold?: number },
-): Sentence {
-  if (!isLive)
-    return {
-      title: `${accountName} is still told of ${outcome} by Avrix.`,
-      under: 'That it is only worked out is not live yet. Make it live, then both ways are compared here.',
-    };
-  const isOver = from !== '' && Date.parse(from) <= nowMs();
-  const title =
-    by === 'file' && !hasFiles
-      ? `Avrix would tell ${accountName} of ${counted(ours, 'conversion', 'conversions')} in ${span} days.`
-      : `Avrix ${isOver ? 'tells' : 'would tell'} ${count(ours)} of ${outcome}, the other way ${by === 'file' ? 'told' : 'counts'} ${count(old)}.`;
-  const under =
-    by === 'file' && !hasFiles
-      ? `Import what the other way told ${accountName}, as a file, to compare both row by row.`
-      : isOver
-        ? stillTold > 0
-          ? `${accountName} counts ${counted(stillTold, 'conversion', 'conversions')} of clicks since then that Avrix did not tell: is the other way still telling?`
-          : `Switched over on ${dayWords(Date.parse(from), timeZone)}.`
-        : differing === 0
-          ? 'They agree. Set the time from which Avrix tells, and stop the other way then.'
-          : by === 'file'
-            ? `${count(same)} agree in ${span} days, ${counted(differing, 'row differs', 'rows differ')}; each says why.`
-            : `By day of the click, in ${span} days.`;
-  return { title, under };
-}

@@ -1,5 +1,6 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import { sumsOf } from '../../core/reportbacks/compare';
 import type { ComparedTelling, CompareView, DifferenceRow } from '../../core/reportbacks/compare-view';
 import { count, counted } from '../../core/strands';
 import { FileButton } from '../../ui/files/FileButton';
@@ -112,7 +113,8 @@ function Compare({ business, initial, search }: Props) {
 }
 
 /** Each day with how many both ways tell, and how many of them alike. */
-function Days({ view: { days, sums, against } }: { view: CompareView }) {
+function Days({ view: { days, against } }: { view: CompareView }) {
+  const sums = sumsOf(days);
   const figure = (n: number) => <td className="value text-right">{count(n)}</td>;
   return (
     <section className="sheet p-4" aria-label="Days">

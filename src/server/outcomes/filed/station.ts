@@ -15,7 +15,7 @@ import {
 } from '../../../core/outcomes/filed';
 import { readAmount } from '../../../core/outcomes';
 import type { ReleaseContent } from '../../../core/releases';
-import { comparedKey } from '../../../core/reportbacks/compare';
+import { comparedKey, isCompared } from '../../../core/reportbacks/compare';
 import { mayChange } from '../../../core/people/rights';
 import { contractOf } from '../../../core/platforms';
 import { counted, count, type Sentence } from '../../../core/strands';
@@ -295,7 +295,7 @@ export function makeFiledStation(context: Context, releases: Releases, connectio
 /** What is only worked out, or was until a stated moment; and what the file is compared with already. */
 function comparedOf({ telling, platforms }: ReleaseContent, chosen: string): FiledOneView['compared'] {
   return telling
-    .filter((rule) => rule.how === 'worked out' || rule.from !== '' || comparedKey(rule) === chosen)
+    .filter((rule) => isCompared(rule) || comparedKey(rule) === chosen)
     .map((rule) => ({
       key: comparedKey(rule),
       words: `${contractOf(rule.platform, platforms)?.words ?? rule.platform} of ${rule.outcome}`,
