@@ -1,5 +1,5 @@
 import { expect, type Browser } from '@playwright/test';
-import { pass } from './person';
+import { buyRainCover, pass } from './person';
 import { evening, home, open, places, ready, release, setEvening, signIn, test } from './world';
 
 /* Another way tells Quillsearch of shop orders still; Avrix works out what it would tell, until it is switched over. */
@@ -18,14 +18,7 @@ async function buy(browser: Browser, hoursOn = 0): Promise<{ qsid: string; numbe
   await page.goto(`${places.quillsearch}/click/uk-27q1-fleet-winterproof.hill-video`);
   await landed;
   const qsid = new URL(page.url()).searchParams.get('qsid')!;
-  await page.goto(`${places.larkmoor}/shop`);
-  await page.getByRole('link', { name: 'Rain cover for the long box' }).click();
-  const told = page.waitForResponse(
-    (response) => response.url().includes('/take/') && (response.request().postData() ?? '').includes('"ordered"'),
-  );
-  await page.getByRole('button', { name: 'Pay £95.00' }).click();
-  await told;
-  const number = new URL(page.url()).searchParams.get('order')!;
+  const number = await buyRainCover(page);
   await context.close();
   return { qsid, number };
 }

@@ -1,5 +1,5 @@
 import { expect, type Browser } from '@playwright/test';
-import { makeKey, Person } from './person';
+import { buyRainCover, makeKey, Person } from './person';
 import { home, open, places, release, setEvening, signIn, test } from './world';
 
 /* A platform that Avrix knows nothing of, told of shop orders by a postback and then by files; and pretend hits. */
@@ -15,13 +15,7 @@ async function buy(browser: Browser): Promise<void> {
   const landed = page.waitForResponse((response) => response.url().includes('/take/'));
   await page.getByRole('link', { name: 'A bike that carries the morning’s bread' }).click();
   await landed;
-  await page.goto(`${places.larkmoor}/shop`);
-  await page.getByRole('link', { name: 'Rain cover for the long box' }).click();
-  const told = page.waitForResponse(
-    (response) => response.url().includes('/take/') && (response.request().postData() ?? '').includes('"ordered"'),
-  );
-  await page.getByRole('button', { name: 'Pay £95.00' }).click();
-  await told;
+  await buyRainCover(page);
   await context.close();
 }
 

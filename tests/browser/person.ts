@@ -109,3 +109,15 @@ export async function letFirstGo(person: Person): Promise<void> {
   await person.button('Let 1 go');
   await expect(page.getByText('1 was let go.')).toBeVisible();
 }
+
+/** Buys in the shop what costs £95.00, £31.67 of it without delivery, tax and goods, and waits until the order is told. @returns its number */
+export async function buyRainCover(page: Page): Promise<string> {
+  await page.goto(`${places.larkmoor}/shop`);
+  await page.getByRole('link', { name: 'Rain cover for the long box' }).click();
+  const told = page.waitForResponse(
+    (response) => response.url().includes('/take/') && (response.request().postData() ?? '').includes('"ordered"'),
+  );
+  await page.getByRole('button', { name: 'Pay £95.00' }).click();
+  await told;
+  return new URL(page.url()).searchParams.get('order')!;
+}

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { eventRulesSchema } from '../events/schema';
-import { biddingTwice, countedTwice } from './counters';
+import { biddingTwice, countedTwice, counterWords, ownTagWords } from './counters';
 import { outcomeRuleSchema, tellingRuleSchema, type OutcomeRule, type TellingRule } from './schema';
 
 const outcome = (code: string, reachedBy: OutcomeRule['reachedBy']): OutcomeRule =>
@@ -76,5 +76,29 @@ describe('several that count one thing at one account', () => {
     expect(biddingTwice(content(true), tells('SHP-PAID', 'quillsearch'))).toEqual(['SHP-MORE']);
     expect(biddingTwice(content(false), tells('SHP-PAID', 'quillsearch'))).toEqual([]);
     expect(biddingTwice(content(true), tells('SHP-PAID', 'quillsearch', { letsItBid: false }))).toEqual([]);
+  });
+
+  it('are said with which of them the account may bid on', () => {
+    const counter = (kind: 'outcome' | 'event', name: string, bids: boolean) => ({
+      kind,
+      name,
+      by: 'both' as const,
+      bids,
+    });
+    const event = counter('event', 'order_paid', false);
+    expect(counterWords('Tessaloop', [counter('outcome', 'SHP-PAID', true), event])).toEqual({
+      words: 'Tessaloop hears of the same thing by the outcome `SHP-PAID` and the event `order_paid` from the page.',
+      fix: 'It may bid on `SHP-PAID`. See that it does not bid on the others there.',
+    });
+    expect(counterWords('Tessaloop', [counter('outcome', 'SHP-PAID', false), event]).fix).toBe(
+      'It may bid on none of them by your rules. Choose one there, or tell it one alone.',
+    );
+    const both = [counter('outcome', 'SHP-PAID', true), counter('outcome', 'SHP-MORE', true)];
+    expect(counterWords('Tessaloop', both).fix).toBe(
+      'It may bid on `SHP-PAID` and `SHP-MORE`: let it bid on one of them.',
+    );
+    expect(ownTagWords('Tessaloop', 'purchase', 1).words).toBe(
+      'Tessaloop counted `purchase` once without being told of it by a rule.',
+    );
   });
 });

@@ -1,12 +1,15 @@
+import { count } from '../counted';
 import type { EventRule } from '../events/schema';
+import { listed } from '../listed';
+import { quoteValue } from '../quote-value';
 import type { ReleaseContent } from '../releases';
 import type { OutcomeRule, TellingRule } from './schema';
 
 /** One of several that count the same thing at one account. */
 export interface Counter {
-  /** An outcome that is told, an event that is wired, or a name that the platform counts by a tag of its own. */
-  kind: 'outcome' | 'event' | 'platform';
-  /** A code, an event's name, or the platform's name for it. */
+  /** An outcome that is told, or an event that is wired. */
+  kind: 'outcome' | 'event';
+  /** A code, or an event's name. */
   name: string;
   /** Who tells it. */
   by: 'server' | 'page' | 'both';
@@ -14,10 +17,10 @@ export interface Counter {
   bids: boolean;
 }
 
-/** Several that count the same thing at one account; the platform's own are beside them, since nobody knows what they count. */
+/** Several that count the same thing at one account. */
 export interface CountedTwice {
   account: string;
-  /** What all of them count: orders, enquiries, an event, a page …; '' where only the platform knows. */
+  /** What all of them count: orders, enquiries, an event, a page … */
   thing: string;
   counters: Counter[];
 }
@@ -106,3 +109,28 @@ export const biddingTwice = (content: Rules, { outcome, account, letsItBid }: Te
         .flatMap(({ counters }) =>
           counters.filter(({ bids, name }) => bids && name !== outcome).map(({ name }) => name),
         );
+
+/** That an account counts one thing by several rules, and which of them it may bid on. */
+export function counterWords(account: string, counters: readonly Counter[]): { words: string; fix: string } {
+  const named = counters.map(({ kind, name, by }) =>
+    kind === 'event'
+      ? `the event ${quoteValue(name)}${by === 'server' ? '' : ' from the page'}`
+      : `the outcome ${quoteValue(name)}`,
+  );
+  const bidding = counters.filter(({ bids }) => bids).map(({ name }) => quoteValue(name));
+  return {
+    words: `${account} hears of the same thing by ${listed(named)}.`,
+    fix:
+      bidding.length === 0
+        ? 'It may bid on none of them by your rules. Choose one there, or tell it one alone.'
+        : bidding.length === 1
+          ? `It may bid on ${bidding[0]}. See that it does not bid on the others there.`
+          : `It may bid on ${listed(bidding)}: let it bid on one of them.`,
+  };
+}
+
+/** That a platform counts something by a name that no rule tells it. */
+export const ownTagWords = (account: string, name: string, times: number): { words: string; fix: string } => ({
+  words: `${account} counted ${quoteValue(name)} ${times === 1 ? 'once' : `${count(times)} times`} without being told of it by a rule.`,
+  fix: 'If a tag of its own counts the same as one of your outcomes, let it bid on one of them only.',
+});

@@ -169,6 +169,13 @@ export const platform = defineRule<OwnPlatform>({
           was: 'the path of a file has no values of one row',
           fix: 'Write it such as `/conversions-{file}.csv`.',
         });
+      if (!telling.path.includes('{file}'))
+        found.push({
+          field: 'telling.path',
+          weighs: 'warns',
+          was: 'every file has the same name',
+          fix: 'Write `{file}` where a name of its own goes, such as `/conversions-{file}.csv`.',
+        });
       const headings = telling.fields.map(({ at }) => pointerName(at));
       const same = headings.find((name, at) => headings.indexOf(name) !== at);
       if (same !== undefined)

@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { createReadStream } from 'node:fs';
-import { mkdir, open, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
-import { join } from 'node:path';
+import { link, mkdir, open, readdir, rm, stat, writeFile } from 'node:fs/promises';
+import { join, parse } from 'node:path';
 import { Readable } from 'node:stream';
 import { AvrixError } from '../../core/errors';
 import { folderBeginning } from '../../core/connections/folder';
@@ -25,7 +25,7 @@ const isName = (text: string): boolean => /^[\w-][\w.-]{0,120}$/.test(text);
 
 /**
  * Folders on this machine that other programs take files from, each business's apart from the others'. A file appears once it
- * is whole: it is written under another name first.
+ * is whole, since it is written under another name first, and none takes the place of another.
  *
  * @param root where they all are
  */
@@ -35,7 +35,7 @@ export function makeFolders(root: string) {
     async put(businessId: string, folder: string, path: string, text: string): Promise<string> {
       const name =
         path
-          .replace(/^\/+/, '')
+          .replace(/^[./]+/, '')
           .replace(/[^\w.-]+/g, '-')
           .slice(0, 120) || 'rows.csv';
       const within = join(root, businessId, folder);
@@ -51,8 +51,11 @@ export function makeFolders(root: string) {
       } finally {
         await file.close();
       }
-      await rename(unfinished, join(within, name));
-      return name;
+      try {
+        return await nameOnce(unfinished, within, name);
+      } finally {
+        await rm(unfinished, { force: true });
+      }
     },
 
     /** Why no file can be put into a folder; '' where it can. */
@@ -103,6 +106,18 @@ export function makeFolders(root: string) {
       });
     },
   };
+}
+
+/** Gives a file its name, or one like it where another has that. @returns the name */
+async function nameOnce(file: string, folder: string, name: string): Promise<string> {
+  try {
+    await link(file, join(folder, name));
+    return name;
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error;
+    const { name: stem, ext } = parse(name);
+    return nameOnce(file, folder, `${stem}-${randomBytes(3).toString('hex')}${ext}`);
+  }
 }
 
 function noneIfMissing(error: NodeJS.ErrnoException): string[] {

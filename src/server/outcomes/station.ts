@@ -1,8 +1,7 @@
 import { isCurrency, postedAmount } from '../../core/outcomes';
 import type { AccountName } from '../../core/connections/view';
-import { countedTwice, type Counter } from '../../core/outcomes/counters';
+import { countedTwice, counterWords, ownTagWords } from '../../core/outcomes/counters';
 import type { OutcomesView } from '../../core/outcomes/view';
-import { quoteValue } from '../../core/quote-value';
 import { evidenceWords, isQuiet, spanWords, type Evidence } from '../../core/evidence';
 import { mayChange } from '../../core/people/rights';
 import { pointerName } from '../../core/capture/pointer';
@@ -80,8 +79,7 @@ export function makeOutcomesStation(context: Context, draft: Draft, connections:
       ...told,
       ...own.map(({ account, outcome, counted: times }) => ({
         key: `${account} own ${outcome}`,
-        words: `${nameOf(accounts, account)} counted ${quoteValue(outcome)} ${times === 1 ? 'once' : `${count(times)} times`} without being told of it by a rule.`,
-        fix: 'If a tag of its own counts the same as one of your outcomes, let it bid on one of them only.',
+        ...ownTagWords(nameOf(accounts, account), outcome, times),
       })),
     ];
   }
@@ -141,25 +139,6 @@ export function makeOutcomesStation(context: Context, draft: Draft, connections:
 
 const nameOf = (accounts: readonly AccountName[], key: string): string =>
   accounts.find((one) => one.key === key)?.name ?? key;
-
-/** That an account counts one thing by several rules, and which of them it may bid on. */
-function counterWords(account: string, counters: readonly Counter[]): { words: string; fix: string } {
-  const named = counters.map(({ kind, name, by }) =>
-    kind === 'event'
-      ? `the event ${quoteValue(name)}${by === 'server' ? '' : ' from the page'}`
-      : `the outcome ${quoteValue(name)}`,
-  );
-  const bidding = counters.filter(({ bids }) => bids).map(({ name }) => quoteValue(name));
-  return {
-    words: `${account} hears of the same thing by ${listed(named)}.`,
-    fix:
-      bidding.length === 0
-        ? 'It may bid on none of them by your rules. Choose one there, or tell it one alone.'
-        : bidding.length === 1
-          ? `It may bid on ${bidding[0]}. See that it does not bid on the others there.`
-          : `It may bid on ${listed(bidding)}: let it bid on one of them.`,
-  };
-}
 
 /** What is known of how often an outcome was counted, and how often in all. */
 interface OutcomeEvidenceNow extends Evidence {
