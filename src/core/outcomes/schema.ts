@@ -166,7 +166,11 @@ export const pretendSchema = z.strictObject({
   currency: z.string().regex(/^[A-Z]{3}$/, 'must be three capital letters, such as GBP'),
   /** Of which kind of platform the click is, and how many days before it was. */
   platform: z.string().max(40),
-  clickDays: z.number().int().min(0, 'must be 0 to 400 days').max(400, 'must be 0 to 400 days'),
+  clickDays: z
+    .number('must be 0 to 400 days')
+    .int('must be whole days')
+    .min(0, 'must be 0 to 400 days')
+    .max(400, 'must be 0 to 400 days'),
 });
 export type PretendGiven = z.infer<typeof pretendSchema>;
 

@@ -316,28 +316,6 @@ describe('a rule of outcomes and of the CRM', () => {
     ]);
   });
 
-  it('a platform that is told by files needs columns of different names, and a name for each file', () => {
-    const own = ruleKinds.platform.start!({}, []);
-    const byFile = (part: object) => ({
-      ...own,
-      clickParameters: ['qx'],
-      telling: { ...own.telling, writes: 'csv', method: 'PUT', path: '/rows-{file}.csv', ...part },
-    });
-    const found = (part: object) => problems('platform', 'platform', byFile(part));
-    expect(found({})).toEqual([]);
-    expect(found({ path: '/{token}/rows-{file}.csv' })).toEqual([]);
-    expect(found({ method: 'GET' })).toEqual(['telling.method: a file is not sent by GET']);
-    expect(found({ path: '/rows.csv' })).toEqual(['telling.path: every file has the same name']);
-    expect(found({ path: '/rows-{file}{?click_id}' })).toEqual([
-      'telling.path: the path of a file has no values of one row',
-    ]);
-    expect(found({ fields: [...own.telling.fields, { at: '/click_id', reading: 'event_id', text: '' }] })).toEqual([
-      'telling.fields: two columns are called `click_id`',
-    ]);
-    // Many rows in one list are a matter of JSON.
-    expect(found({ many: true })).toEqual([]);
-  });
-
   it('a CRM of one’s own needs a way for its records to arrive', () => {
     const own = { ...ruleKinds.own_crm.start!({}, []), webhook: null };
     expect(problems('own_crm', own.kind, own)).toEqual([

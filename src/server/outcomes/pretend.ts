@@ -1,5 +1,6 @@
-import { AvrixError } from '../../core/errors';
-import { countOutcome, noStages, type OutcomeRule } from '../../core/outcomes';
+import { AvrixError, fieldsWrong } from '../../core/errors';
+import { countOutcome, noStages, readAmount, type OutcomeRule } from '../../core/outcomes';
+import { quoteValue } from '../../core/quote-value';
 import { pretendHappening, subjectOf } from '../../core/outcomes/pretend';
 import type { PretendGiven } from '../../core/outcomes/schema';
 import type { PretendView } from '../../core/outcomes/view';
@@ -42,6 +43,7 @@ export function makePretend(
   /** What would be reached, and what each account would be told of it, by the rules of the draft. */
   async function workOut({ business }: Membership, given: PretendGiven) {
     const rule: OutcomeRule = given.outcome;
+    requireAmount(given);
     const { draft: content } = await draft.content(business.id);
     const own = await worlds.accountsOf(business.id, content);
     const at = nowMs();
@@ -143,3 +145,15 @@ const pretendClick = ({ platform, clickDays }: PretendGiven, clickId: string, at
         visitor: 'pretend',
         marked: '',
       };
+
+/** @throws AVX_FIELD_WRONG where the amount that its worth is made of cannot be read */
+function requireAmount({ outcome: { worth }, amount, currency }: PretendGiven): void {
+  if (!('field' in worth) || amount.trim() === '' || readAmount(amount, currency)) return;
+  throw fieldsWrong([
+    {
+      field: 'amount',
+      was: `${quoteValue(amount)} is no amount in ${currency}`,
+      fix: 'Write a decimal number such as 540.00, or nothing.',
+    },
+  ]);
+}

@@ -1,10 +1,11 @@
 import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
 import type { TryView } from '../../core/connections/view';
 import { askedOfPretend } from '../../core/outcomes/pretend';
 import type { OutcomeRule, PretendGiven } from '../../core/outcomes/schema';
 import type { OutcomesView, PretendView } from '../../core/outcomes/view';
-import { linksOf } from '../../core/platforms/links';
+import { platformName } from '../../core/platforms/links';
+import { useFocusFirst } from '../../ui/form/useFocusFirst';
+import { useWritten } from '../../ui/form/useWritten';
 import { useSettled } from '../../ui/rule/useSettled';
 import { ApiProblem, sendJson } from '../../ui/text/read';
 import { Words } from '../../ui/text/Words';
@@ -12,40 +13,53 @@ import { Result } from '../connections/TryBox';
 
 /** Tries an outcome out by one pretend hit, which is counted nowhere: what it would be worth, and who would be told what. */
 export function PretendHit({ business, rule, view }: { business: string; rule: OutcomeRule; view: OutcomesView }) {
-  const [isOpen, setOpen] = useState(false);
-  if (!isOpen)
+  const { value: typed, set } = useWritten<Typed | null>(
+    `${business} pretend hit ${rule.code}`,
+    null,
+    (written) => written === null,
+  );
+  if (typed === null)
     return (
       <p>
-        <button type="button" className="button" onClick={() => setOpen(true)}>
+        <button type="button" className="button" onClick={() => set({})}>
           Try one pretend hit
         </button>
       </p>
     );
-  return <Pretend business={business} rule={rule} view={view} />;
+  return <Pretend business={business} rule={rule} view={view} typed={typed} setTyped={set} />;
 }
 
-function Pretend({ business, rule, view }: { business: string; rule: OutcomeRule; view: OutcomesView }) {
+/** What somebody wrote of it, as it is written; the rest is as the outcome's rule suggests it. */
+interface Typed extends Partial<Pick<PretendGiven, 'what' | 'reads' | 'amount' | 'platform'>> {
+  clickDays?: string;
+}
+
+function Pretend({
+  business,
+  rule,
+  view,
+  typed,
+  setTyped,
+}: {
+  business: string;
+  rule: OutcomeRule;
+  view: OutcomesView;
+  typed: Typed;
+  setTyped: (typed: Typed | null) => void;
+}) {
   const api = `/api/b/${business}/outcomes/pretend`;
+  const sheet = useFocusFirst<HTMLElement>(Object.keys(typed).length === 0);
   const asked = askedOfPretend(rule);
-  const kinds = [
-    ...new Map(
-      view.telling
-        .filter(({ outcome }) => outcome === rule.code)
-        .map(({ platform }) => [
-          platform,
-          linksOf(view.beside.platforms ?? []).find(({ kind }) => kind === platform)?.words ?? platform,
-        ]),
-    ),
-  ];
-  const [typed, setTyped] = useState<Partial<Omit<PretendGiven, 'outcome'>>>({});
+  const kinds = [...new Set(view.telling.flatMap((one) => (one.outcome === rule.code ? one.platform : [])))];
+  const clickDays = typed.clickDays ?? '3';
   const given: PretendGiven = {
     outcome: { ...rule, code: rule.code || 'NEW-ONE', words: rule.words || 'new' },
     what: typed.what ?? asked.what?.value ?? '',
     reads: { ...Object.fromEntries(asked.reads.map(({ reading, value }) => [reading, value])), ...typed.reads },
     amount: typed.amount ?? (asked.amount === '' ? '' : '100.00'),
     currency: view.currency,
-    platform: typed.platform ?? kinds[0]?.[0] ?? '',
-    clickDays: typed.clickDays ?? 3,
+    platform: typed.platform ?? kinds[0] ?? '',
+    clickDays: clickDays.trim() === '' ? NaN : Number(clickDays),
   };
   const settled = useSettled(given);
   const { data, error } = useQuery({
@@ -57,13 +71,18 @@ function Pretend({ business, rule, view }: { business: string; rule: OutcomeRule
   const ask = useMutation({
     mutationFn: (account: string) => sendJson<TryView>(`${api}/ask`, { ...given, account }),
   });
-  const edit = (part: typeof typed) => {
+  const edit = (part: Typed) => {
     ask.reset();
     setTyped({ ...typed, ...part });
   };
   return (
-    <section className="sheet p-4" aria-label="Pretend hit">
-      <h2 className="text-base">Try one pretend hit</h2>
+    <section ref={sheet} className="sheet p-4" aria-label="Pretend hit">
+      <div className="flex items-start justify-between gap-3">
+        <h2 className="text-base">Try one pretend hit</h2>
+        <button type="button" className="quiet-link cursor-pointer" onClick={() => setTyped(null)}>
+          Close
+        </button>
+      </div>
       <p className="text-quiet mt-1 text-[13px]">Nothing of it is counted, here or at a platform.</p>
       <div className="mt-3 space-y-2">
         {asked.what && <Asked words={asked.what.words} value={given.what} onChange={(what) => edit({ what })} />}
@@ -89,25 +108,15 @@ function Pretend({ business, rule, view }: { business: string; rule: OutcomeRule
             value={given.platform}
             onChange={(event) => edit({ platform: event.target.value })}
           >
-            {kinds.map(([kind, words]) => (
+            {kinds.map((kind) => (
               <option key={kind} value={kind}>
-                {words}
+                {platformName(kind, view.beside.platforms)}
               </option>
             ))}
             <option value="">none</option>
           </select>
         </label>
-        <label className="flex items-center justify-between gap-3">
-          <span className="text-quiet">Days before it</span>
-          <input
-            type="number"
-            className="field value w-40"
-            min={0}
-            max={400}
-            value={given.clickDays}
-            onChange={(event) => edit({ clickDays: Math.max(0, Math.min(400, Number(event.target.value) || 0)) })}
-          />
-        </label>
+        <Asked words="Days before it" value={clickDays} onChange={(days) => edit({ clickDays: days })} />
       </div>
       <div className="border-base-300 mt-3 border-t pt-3" aria-live="polite">
         {error instanceof ApiProblem && (
