@@ -60,7 +60,7 @@ test('the old file is compared row by row, and counted nowhere', async ({ page }
   await page
     .locator('input[type=file]')
     .setInputFiles({ name: 'old-way.csv', mimeType: 'text/csv', buffer: Buffer.from(text) });
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('“old-way.csv” waits to be taken.');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('“old-way.csv” waits to be compared.');
   await ready(page);
   await expect(page.getByLabel('What the file is for')).toHaveValue('SHP-PAID quillsearch');
   for (const [part, column] of [
@@ -72,8 +72,9 @@ test('the old file is compared row by row, and counted nowhere', async ({ page }
     await page.getByLabel(part!, { exact: true }).selectOption(column!);
   await expect(page.getByText('2 rows were tried, and all can be taken.')).toBeVisible();
   await page.getByRole('button', { name: 'Compare this file' }).click();
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('2 rows of “old-way.csv” taken.');
-  await open(page, '/report-backs/compare');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('2 rows of “old-way.csv” compared.');
+  await page.getByRole('link', { name: 'Compare', exact: true }).last().click();
+  await ready(page);
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(
     'Avrix would tell 1 of SHP-PAID, the other way told 2.',
   );

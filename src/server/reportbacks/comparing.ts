@@ -112,7 +112,12 @@ export function makeComparing(context: Context, draft: Draft, accounts: Accounts
       const rule = edited.telling.find((one) => comparedKey(one) === key);
       if (!rule) throw new AvrixError('AVX_NOT_FOUND', { what: 'rule' });
       await draft.change(membership, personId, [
-        { kind: 'telling', id: key, value: { ...rule, how: 'told', from: new Date(moment).toISOString() }, from: rule },
+        {
+          kind: 'telling',
+          id: key,
+          value: { ...rule, how: 'told', from: new Date(moment).toISOString().replace('.000', '') },
+          from: rule,
+        },
       ]);
     },
   };
@@ -197,9 +202,9 @@ function toRow(one: Compared, { known }: Ours, { seesMoney }: RoleRow): Differen
   };
 }
 
-const whyNot = ({ state, reason }: OurRow): string =>
-  reason && reason.code !== 'worked_out'
-    ? `${stoppedWords(reason).text}.`
-    : state === 'withdrawn' || state === 'held'
-      ? 'It is told once, and the other way told it again.'
-      : 'The other way told it again.';
+const whyNot = ({ state, reason }: OurRow): string => {
+  if (reason?.code === 'worked_out') return 'The other way told it more than once.';
+  return state === 'held' || state === 'withdrawn' || state === 'refused'
+    ? `${reason ? stoppedWords(reason).text : 'It is not told'}.`
+    : 'Avrix told it itself, before it was only worked out.';
+};

@@ -46,6 +46,16 @@ function OneFile({ business, initial, search }: Props) {
         crumb={{ words: 'Files', href: here }}
         columns={(timeZone) => columnsOf(business, timeZone)}
         first={search ? 'None of this kind.' : 'It has no rows.'}
+        also={
+          file.compares !== '' && (
+            <a
+              className="button button-strong"
+              href={`/b/${business}/report-backs/compare?${new URLSearchParams({ of: file.compares })}`}
+            >
+              Compare
+            </a>
+          )
+        }
         under={<Answers here={`${here}/${file.id}`} counts={file.counts} chosen={chosenIn(search)} />}
       />
     );

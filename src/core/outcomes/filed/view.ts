@@ -22,6 +22,8 @@ export interface FiledFileView {
   counts: Record<FiledAnswer, number>;
   /** Why it could not be read as a whole; '' where it could. */
   problem: string;
+  /** What it is compared with; '' where its rows count. */
+  compares: string;
 }
 
 /** A file that was written for another program. */

@@ -323,6 +323,7 @@ const toFileView = (file: FiledFileRow): FiledFileView => ({
   rows: file.rowsAll,
   counts: file.counts,
   problem: file.problem,
+  compares: file.how.compares,
 });
 
 function listSentence(files: FiledFileView[], outcomes: number): Sentence {
@@ -350,12 +351,12 @@ function listSentence(files: FiledFileView[], outcomes: number): Sentence {
   };
 }
 
-function oneSentence({ state, name, counts, rows, read, problem }: FiledFileView): Sentence {
+function oneSentence({ state, name, counts, rows, read, problem, compares }: FiledFileView): Sentence {
   if (state === 'failed') return { title: `Nothing of “${name}” was taken.`, under: problem };
   if (state === 'open')
     return {
-      title: `“${name}” waits to be taken.`,
-      under: 'Look at how its columns are read. Nothing is counted before.',
+      title: `“${name}” waits to be ${compares === '' ? 'taken' : 'compared'}.`,
+      under: `Look at how its columns are read. ${compares === '' ? 'Nothing is counted before.' : 'It is counted nowhere.'}`,
     };
   if (state !== 'taken')
     return {
@@ -366,6 +367,11 @@ function oneSentence({ state, name, counts, rows, read, problem }: FiledFileView
     ...(counts.refused > 0 ? [`${count(counts.refused)} refused`] : []),
     ...(counts.repeated > 0 ? [`${count(counts.repeated)} known already`] : []),
   ];
+  if (compares !== '')
+    return {
+      title: `${counted(counts.taken, 'row', 'rows')} of “${name}” compared${others.length > 0 ? `, ${others.join(', ')}` : ''}.`,
+      under: 'They are counted nowhere. Compare shows where they differ from what Avrix would tell.',
+    };
   return {
     title: `${counted(counts.taken, 'row', 'rows')} of “${name}” taken${others.length > 0 ? `, ${others.join(', ')}` : ''}.`,
     under:
