@@ -50,7 +50,7 @@ export async function endLeftOver(dataDir) {
 /**
  * Starts an own MariaDB on loopback with its data under `dataDir`, made on first use.
  * @param ends takes the server from the moment it is spawned
- * @param wantedPort the port to listen on; a free one where it is null
+ * @param {number | null} wantedPort the port to listen on; a free one where it is null
  * @returns its URL
  */
 export async function startMariaDb(dataDir, ends, wantedPort = null) {

@@ -15,6 +15,49 @@ export interface Answer {
   body: string;
 }
 
+/** Starts one of the built programs and waits until it is ready. */
+export async function startProgram(
+  file: 'main' | 'worker',
+  environment: Record<string, string>,
+): Promise<ChildProcess> {
+  const child = spawn(process.execPath, [`dist/app/${file}.js`], {
+    env: { PATH: process.env.PATH, NODE_ENV: 'production', AVRIX_LOG: 'fatal', ...environment },
+    stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+  });
+  await new Promise((resolve, reject) => {
+    child.once('message', resolve);
+    child.once('exit', (code) => reject(new Error(`${file} ended with ${code}`)));
+  });
+  return child;
+}
+export async function killed(child: ChildProcess): Promise<void> {
+  const gone = new Promise((resolve) => child.once('exit', resolve));
+  child.kill('SIGKILL');
+  await gone;
+}
+
+/** Asks a program's edge, as pages and outside services do. */
+export function askEdge(
+  port: number,
+  path: string,
+  headers: Record<string, string>,
+  body: string | null,
+  agent?: Agent,
+): Promise<Answer> {
+  return new Promise((resolve, reject) => {
+    const host = `avrix-edge.localhost:${port}`;
+    const method = body === null ? 'GET' : 'POST';
+    const call = request({ host: '127.0.0.1', port, path, method, agent, headers: { host, ...headers } }, (answer) => {
+      const chunks: Buffer[] = [];
+      answer.on('data', (chunk: Buffer) => chunks.push(chunk));
+      answer.on('end', () => resolve({ status: answer.statusCode!, body: Buffer.concat(chunks).toString() }));
+      answer.on('error', reject);
+    });
+    call.on('error', reject);
+    call.end(body ?? undefined);
+  });
+}
+
 /** An application of its own over a MariaDB of its own, both of which can be killed and started again. */
 export async function makeFaultPlace(environment: Record<string, string> = {}) {
   const folder = mkdtempSync(join(tmpdir(), 'avrix-fault-'));
@@ -27,60 +70,21 @@ export async function makeFaultPlace(environment: Record<string, string> = {}) {
   const url = await startMariaDb(folder, databaseEnds, port + 1);
   let application: ChildProcess | null = null;
 
-  function ask(path: string, headers: Record<string, string>, body: string | null, at = port): Promise<Answer> {
-    return new Promise((resolve, reject) => {
-      const host = `avrix-edge.localhost:${at}`;
-      const call = request(
-        {
-          host: '127.0.0.1',
-          port: at,
-          path,
-          method: body === null ? 'GET' : 'POST',
-          agent,
-          headers: { host, ...headers },
-        },
-        (answer) => {
-          const chunks: Buffer[] = [];
-          answer.on('data', (chunk: Buffer) => chunks.push(chunk));
-          answer.on('end', () => resolve({ status: answer.statusCode!, body: Buffer.concat(chunks).toString() }));
-          answer.on('error', reject);
-        },
-      );
-      call.on('error', reject);
-      call.end(body ?? undefined);
-    });
-  }
+  const ask = (path: string, headers: Record<string, string>, body: string | null, at = port) =>
+    askEdge(at, path, headers, body, agent);
 
   const workers: ChildProcess[] = [];
 
-  /** Starts one of the built programs and waits until it is ready. */
-  async function run(file: string, data: string, at = port): Promise<ChildProcess> {
-    const child = spawn(process.execPath, [`dist/app/${file}.js`], {
-      env: {
-        PATH: process.env.PATH,
-        NODE_ENV: 'production',
-        AVRIX_PORT: String(at),
-        AVRIX_DATA: data,
-        AVRIX_DATABASE_URL: url,
-        AVRIX_SECRET_KEY: 'a'.repeat(64),
-        AVRIX_TEST_SWITCH: testSwitch,
-        AVRIX_LOG: 'fatal',
-        AVRIX_COLLECT_PER_MINUTE: '0',
-        ...environment,
-      },
-      stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+  const run = (file: 'main' | 'worker', data: string, at = port) =>
+    startProgram(file, {
+      AVRIX_PORT: String(at),
+      AVRIX_DATA: data,
+      AVRIX_DATABASE_URL: url,
+      AVRIX_SECRET_KEY: 'a'.repeat(64),
+      AVRIX_TEST_SWITCH: testSwitch,
+      AVRIX_COLLECT_PER_MINUTE: '0',
+      ...environment,
     });
-    await new Promise((resolve, reject) => {
-      child.once('message', resolve);
-      child.once('exit', (code) => reject(new Error(`${file} ended with ${code}`)));
-    });
-    return child;
-  }
-  const killed = async (child: ChildProcess) => {
-    const gone = new Promise((resolve) => child.once('exit', resolve));
-    child.kill('SIGKILL');
-    await gone;
-  };
 
   const place = {
     folder,

@@ -36,14 +36,27 @@ export async function startOutside() {
   const tessaloop = makeTessaloop(around);
   const plainAds = makePlainAds(around);
   const brindlepost = makeBrindlepost(around);
+  /** Calls that a service has begun to answer and not answered yet. */
+  let underWay = 0;
+  type App = { fetch: (request: Request, ...rest: never[]) => Response | Promise<Response> };
+  const answering =
+    ({ fetch }: App) =>
+    async (request: Request, env: unknown): Promise<Response> => {
+      underWay += 1;
+      try {
+        return await fetch(request, env as never);
+      } finally {
+        underWay -= 1;
+      }
+    };
   const listening = (server: { once(name: 'listening', done: () => void): unknown }) =>
     new Promise<void>((resolve) => server.once('listening', resolve));
   const servers = [
-    serve({ fetch: quillsearch.app.fetch, port: around.ports.quillsearch, hostname: '127.0.0.1' }),
-    serve({ fetch: wrenwick.app.fetch, port: around.ports.wrenwick, hostname: '127.0.0.1' }),
-    serve({ fetch: tessaloop.app.fetch, port: around.ports.tessaloop, hostname: '127.0.0.1' }),
-    serve({ fetch: plainAds.app.fetch, port: around.ports['plain-ads'], hostname: '127.0.0.1' }),
-    serve({ fetch: oakledger.app.fetch, port: around.ports.oakledger, hostname: '127.0.0.1' }),
+    serve({ fetch: answering(quillsearch.app), port: around.ports.quillsearch, hostname: '127.0.0.1' }),
+    serve({ fetch: answering(wrenwick.app), port: around.ports.wrenwick, hostname: '127.0.0.1' }),
+    serve({ fetch: answering(tessaloop.app), port: around.ports.tessaloop, hostname: '127.0.0.1' }),
+    serve({ fetch: answering(plainAds.app), port: around.ports['plain-ads'], hostname: '127.0.0.1' }),
+    serve({ fetch: answering(oakledger.app), port: around.ports.oakledger, hostname: '127.0.0.1' }),
     createServer(async (request, response) => {
       const chunks: Buffer[] = [];
       for await (const chunk of request) chunks.push(chunk as Buffer);
@@ -61,6 +74,7 @@ export async function startOutside() {
   return {
     around,
     webhooks,
+    underWay: () => underWay,
     /** Makes Quillsearch fail, as its page does. */
     async fault(kind: string, seconds = 1): Promise<void> {
       await quillsearch.app.request('/account/faults', {

@@ -68,10 +68,15 @@ export function makeBrowser(advertising?: 'yes' | 'no') {
       hits.push({ ...common('http://larkmoor.localhost/guide/thanks'), release, ...what });
       move(time + 60_000);
     },
-    async hands() {
+    /** What it did arrives, and nothing is followed yet. */
+    async sends() {
       expect(
         await place.services.collect(larkmoor.known, JSON.stringify({ clock: time, hits: hits.splice(0) })),
       ).toEqual([]);
+      await place.services.spoolWriter.drain();
+    },
+    async hands() {
+      await this.sends();
       await rest();
       // Told after a moment: what is due by now.
       move(time + 60_000);
