@@ -1,7 +1,7 @@
 import { Hono } from 'hono';
 import { html } from 'hono/html';
 import { z } from 'zod';
-import { isoNow, nowMs } from '../shared/clock';
+import { dayIn, isoNow, nowMs } from '../shared/clock';
 import { makeFaults } from '../shared/faults';
 import { makeKeys } from '../shared/keys';
 import { page } from '../shared/page';
@@ -25,6 +25,11 @@ const intakeSchema = z.strictObject({
     )
     .min(1)
     .max(100),
+});
+const daysSchema = z.object({
+  from: z.iso.date(),
+  to: z.iso.date(),
+  zone: z.string().refine((name) => Intl.supportedValuesOf('timeZone').includes(name) || name === 'UTC'),
 });
 type Event = z.infer<typeof intakeSchema>['events'][number];
 
@@ -98,10 +103,27 @@ export function makeMeterhall(surroundings: Surroundings): Standin {
     return 'counted';
   }
 
-  app.use('/intake', faults.middleware);
-  app.post('/intake', async (c) => {
+  app.use('/intake/*', faults.middleware);
+  app.use('/intake/*', async (c, next) => {
     const token = /^Bearer (.+)$/.exec(c.req.header('authorization') ?? '')?.[1] ?? '';
-    if (!keys.isKnown(token)) return c.json({ why: 'key not known' }, 401);
+    return keys.isKnown(token) ? next() : c.json({ why: 'key not known' }, 401);
+  });
+  /** How often each path was counted, by day in a time zone. */
+  app.get('/intake/counts', (c) => {
+    const asked = daysSchema.safeParse(c.req.query());
+    if (!asked.success) return c.json({ why: 'from, to: days such as 2027-02-15; zone: such as Europe/London' }, 400);
+    const { from, to, zone } = asked.data;
+    const counts = new Map<string, { day: string; path: string; times: number }>();
+    for (const { path, moment } of counted.all()) {
+      const day = dayIn(zone, Date.parse(moment));
+      if (day < from || day > to) continue;
+      const key = `${day} ${path}`;
+      const known = counts.get(key);
+      counts.set(key, { day, path, times: (known?.times ?? 0) + 1 });
+    }
+    return c.json({ counts: [...counts.values()] });
+  });
+  app.post('/intake', async (c) => {
     const given = intakeSchema.safeParse(await c.req.json().catch(() => null));
     if (!given.success)
       return c.json({ why: given.error.issues.map((i) => `${i.path.join('.') || 'body'}: ${i.message}`) }, 400);

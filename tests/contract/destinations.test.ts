@@ -100,6 +100,20 @@ describe.each(all)('%s', (kind, contract) => {
     expect(await counted()).toBe(once);
   });
 
+  it('reports how many it counted under each name, by day, where it has a report of its own', async () => {
+    if (!contract.report) return;
+    const { ask, click } = world.destinations[kind]!;
+    const day = new Date(noon).toISOString().slice(0, 10);
+    const counted = async () => {
+      const { request, read } = contract.report!(day, day, 'Europe/London');
+      const rows = read(JSON.parse((await ask(request)).body));
+      return rows.find((one) => one.day === day && one.outcome === row(0, '').name)?.counted ?? 0;
+    };
+    const before = await counted();
+    await tell([row(50, await click()), row(51, await click())]);
+    expect(await counted()).toBe(before + 2);
+  });
+
   it('takes as many at a time as its limits say', async () => {
     const clickId = await world.destinations[kind]!.click();
     const many = Array.from({ length: contract.limits.rowsPerCall }, (_, n) => row(100 + n, clickId));

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { serve } from '@hono/node-server';
 import { freePorts } from '../../scripts/lib/ports.mjs';
 import { makeBrindlepost } from '../../standins/brindlepost';
+import { makeMeterhall } from '../../standins/meterhall';
 import { makeOakledger } from '../../standins/oakledger';
 import { makePlainAds } from '../../standins/plain-ads';
 import { makeQuillsearch } from '../../standins/quillsearch';
@@ -19,7 +20,7 @@ export interface Webhook {
   seal: string;
 }
 
-/** Brindlepost, Oakledger, Plain Ads, Quillsearch, Tessaloop and Wrenwick as they ship, on ports of their own. */
+/** Brindlepost, Meterhall, Oakledger, Plain Ads, Quillsearch, Tessaloop and Wrenwick as they ship, on ports of their own. */
 export async function startOutside() {
   const folder = mkdtempSync(join(tmpdir(), 'outside-'));
   const base = await freePorts(5600 + 100 * Number(process.env.VITEST_POOL_ID ?? 0), 13);
@@ -35,6 +36,7 @@ export async function startOutside() {
   const wrenwick = makeWrenwick(around);
   const tessaloop = makeTessaloop(around);
   const plainAds = makePlainAds(around);
+  const meterhall = makeMeterhall(around);
   const brindlepost = makeBrindlepost(around);
   /** Calls that a service has begun to answer and not answered yet. */
   let underWay = 0;
@@ -56,6 +58,7 @@ export async function startOutside() {
     serve({ fetch: answering(wrenwick.app), port: around.ports.wrenwick, hostname: '127.0.0.1' }),
     serve({ fetch: answering(tessaloop.app), port: around.ports.tessaloop, hostname: '127.0.0.1' }),
     serve({ fetch: answering(plainAds.app), port: around.ports['plain-ads'], hostname: '127.0.0.1' }),
+    serve({ fetch: answering(meterhall.app), port: around.ports.meterhall, hostname: '127.0.0.1' }),
     serve({ fetch: answering(oakledger.app), port: around.ports.oakledger, hostname: '127.0.0.1' }),
     createServer(async (request, response) => {
       const chunks: Buffer[] = [];
@@ -102,6 +105,7 @@ export async function startOutside() {
     wrenwick,
     tessaloop,
     plainAds,
+    meterhall,
     moveTo: setClock,
     places: {
       quillsearch: around.originOf('quillsearch'),
@@ -111,7 +115,7 @@ export async function startOutside() {
       key: around.key,
     },
     hosts: [
-      ...(['quillsearch', 'oakledger', 'wrenwick', 'tessaloop', 'plain-ads'] as const).map(
+      ...(['quillsearch', 'oakledger', 'wrenwick', 'tessaloop', 'plain-ads', 'meterhall'] as const).map(
         (name) => `${name}.localhost:${around.ports[name]}`,
       ),
       `brindlepost.localhost:${around.smtpPort}`,

@@ -96,6 +96,11 @@ export interface DestinationContract extends DestinationFace {
   repeatsHours: number | null;
   /** How names are asked for and made there, where it has some. */
   catalogue?: Catalogue;
+  /**
+   * Its own report: how many it counted under each name, by the day on which they happened; missing where it has none, or
+   * reports as a platform. @param from first and last day (`2027-02-15`) @param zone IANA name of the time zone of the days
+   */
+  report?(from: string, to: string, zone: string): Question<{ day: string; outcome: string; counted: number }[]>;
   /** Why an event cannot be told as it is, '' where it can. @param currency of the account, '' where it has none */
   problem(row: EventRow, currency: string): string;
   writeBatch(rows: EventRow[], currency: string): OutgoingRequest;

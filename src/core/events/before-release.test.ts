@@ -12,6 +12,8 @@ const wire = (change: Partial<WireRule> = {}): WireRule => ({
   fields: [],
   by: 'server',
   purpose: 'advertising',
+  how: 'told',
+  from: '',
   named: [{ text: 'FLT-QUAL', reading: '' }],
   ...change,
 });

@@ -23,6 +23,8 @@ const wire = (change: Partial<WireRule> = {}): WireRule => ({
   named: [],
   by: 'server',
   purpose: 'advertising',
+  how: 'told',
+  from: '',
   fields: [{ name: 'mail_hash', reading: 'mail' }],
   ...change,
 });

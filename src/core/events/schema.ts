@@ -68,6 +68,15 @@ export const eventRuleSchema = z.object({
 });
 export type EventRule = z.infer<typeof eventRuleSchema>;
 
+/** From when on something is told (RFC 3339); what happened before is only worked out. '' for always. */
+export const toldFromSchema = z
+  .string()
+  .refine(
+    (words) => words === '' || z.iso.datetime({ offset: true }).safeParse(words).success,
+    'must be a time such as 2027-02-15T17:00:00Z, or nothing',
+  )
+  .default('');
+
 /** What an event's name at a destination is made of, one after the other: text, or the value of a reading. */
 export const wireRuleSchema = z.object({
   event: text(40),
@@ -85,6 +94,9 @@ export const wireRuleSchema = z.object({
   by: z.enum(['server', 'page', 'both']).default('server'),
   /** What somebody must have agreed to. */
   purpose: z.enum(['measurement', 'advertising']),
+  /** `worked out`: nobody is told, to be compared with what another way of telling says. */
+  how: z.enum(['told', 'worked out']).default('told'),
+  from: toldFromSchema,
 });
 export type WireRule = z.infer<typeof wireRuleSchema>;
 

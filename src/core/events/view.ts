@@ -36,6 +36,8 @@ export interface Told {
   held: number;
   /** They may have been counted, and nobody knows. */
   unsure: number;
+  /** They would have been told, and another way tells them. */
+  'worked out': number;
   /** UTC, ISO 8601; null before the first. */
   lastAt: string | null;
   /** Why the newest that is refused, held or waits is so; '' where none is. */

@@ -98,7 +98,8 @@ describe('an event as a wire tells it', () => {
 
 describe('who tells', () => {
   it('is a page only where its destination has an opener', () => {
-    expect(tellersOf({ by: 'both' })).toEqual(['server', 'page']);
+    expect(tellersOf({ by: 'both', how: 'told' })).toEqual(['server', 'page']);
+    expect(tellersOf({ by: 'both', how: 'worked out' })).toEqual(['server']);
     expect(pageWires([wire('meterhall', { by: 'page' }), wire('tessaloop', { by: 'server' })], [])).toEqual([]);
   });
 

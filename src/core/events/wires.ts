@@ -15,9 +15,9 @@ export function readsWithWires(rule: EventRule, wires: readonly WireRule[]): str
   return [...new Set([...rule.reads, ...needed])];
 }
 
-/** Who tells of a wire's event: the server, the page, or both. */
-export const tellersOf = ({ by }: Pick<WireRule, 'by'>): readonly ('server' | 'page')[] =>
-  by === 'both' ? ['server', 'page'] : [by];
+/** Who tells of a wire's event: the server, the page, or both; what is only worked out the server works out. */
+export const tellersOf = ({ by, how }: Pick<WireRule, 'by' | 'how'>): readonly ('server' | 'page')[] =>
+  how === 'worked out' ? ['server'] : by === 'both' ? ['server', 'page'] : [by];
 
 /** An event's name at a destination, put together as its wire says. */
 export const wireName = (
@@ -85,6 +85,8 @@ export function freshWire(event: EventRule, account: string, face: DestinationFa
     by: 'server',
     // A platform learns by it which of its clicks were worth something.
     purpose: toldOf === 'every event' ? 'measurement' : 'advertising',
+    how: 'told',
+    from: '',
   };
 }
 

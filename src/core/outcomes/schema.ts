@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { conditionSchema } from '../events/schema';
+import { conditionSchema, toldFromSchema } from '../events/schema';
 import { tests, textTests } from '../events/kinds';
 import { wayInKinds } from '../strands/types';
 
@@ -119,14 +119,7 @@ export const tellingRuleSchema = z.object({
    * with what another way of telling says.
    */
   how: z.enum(['told', 'tested', 'worked out']).default('told'),
-  /** From when on it is told (RFC 3339); what happened before is only worked out. '' for always. */
-  from: z
-    .string()
-    .refine(
-      (text) => text === '' || z.iso.datetime({ offset: true }).safeParse(text).success,
-      'must be a time such as 2027-02-15T17:00:00Z, or nothing',
-    )
-    .default(''),
+  from: toldFromSchema,
   /** Whether the first ones wait until somebody has looked at them. */
   firstLook: z.boolean().default(false),
 });

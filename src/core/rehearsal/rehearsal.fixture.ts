@@ -73,6 +73,8 @@ export const content: ReleaseContent = {
         fields: [],
         by: 'server',
         purpose: 'measurement',
+        how: 'told',
+        from: '',
       },
     ],
     presses: true,

@@ -1,10 +1,12 @@
 import type { Sentence } from '../strands/sentence';
 import type { ComparedDay } from './compare';
 
-/** An outcome told to an account that is, or was, only worked out. Times in UTC, ISO 8601. */
+/** An outcome or an event told to an account that is, or was, only worked out. Times in UTC, ISO 8601. */
 export interface ComparedTelling {
   /** As `comparedKey` writes it. */
   key: string;
+  of: 'outcome' | 'event';
+  /** The outcome's code, or the event's name. */
   outcome: string;
   account: string;
   accountName: string;
@@ -38,7 +40,9 @@ export interface CompareView {
   chosen: string;
   /** `file`: what the other way told came as files; `report`: the platform's own report says how many there were. */
   against: 'file' | 'report';
-  /** Names by which the platform reports outcomes, and the one that is compared with. */
+  /** Whether files can be compared: rows belong to each other by their clicks. */
+  takesFiles: boolean;
+  /** Names by which the account reports what it counts, or an event is told to it, and the one that is compared. */
   reported: string[];
   as: string;
   /** Files that were brought to be compared. */

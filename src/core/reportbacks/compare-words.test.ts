@@ -5,6 +5,7 @@ import type { ComparedTelling } from './compare-view';
 const now = Date.parse('2027-02-15T17:00:00Z');
 const chosen: ComparedTelling = {
   key: 'SHP-PAID quillsearch',
+  of: 'outcome',
   outcome: 'SHP-PAID',
   account: 'quillsearch',
   accountName: 'Quillsearch',
@@ -19,11 +20,16 @@ const say = (
   {
     of = chosen,
     by = 'file',
-    hasFiles = true,
-  }: { of?: ComparedTelling | null; by?: 'file' | 'report'; hasFiles?: boolean } = {},
+    has = {},
+  }: { of?: ComparedTelling | null; by?: 'file' | 'report'; has?: { files?: boolean; report?: boolean } } = {},
 ) =>
-  compareSentence(of, by, { days: [], differing: 0, stillTold: 0, ...found }, hasFiles, now, (at) =>
-    new Date(at).toISOString(),
+  compareSentence(
+    of,
+    by,
+    { days: [], differing: 0, stillTold: 0, ...found },
+    { files: true, report: true, ...has },
+    now,
+    (at) => new Date(at).toISOString(),
   );
 
 describe('what the page of a comparison says first', () => {
@@ -33,7 +39,7 @@ describe('what the page of a comparison says first', () => {
       title: 'Quillsearch is still told of SHP-PAID by Avrix.',
       under: 'That it is only worked out is not live yet. Make it live, then both ways are compared here.',
     });
-    expect(say({ days: [day(1, 0, 0)] }, { hasFiles: false }).title).toBe(
+    expect(say({ days: [day(1, 0, 0)] }, { has: { files: false } }).title).toBe(
       'Avrix would tell Quillsearch of 1 conversion in 28 days.',
     );
   });
@@ -49,6 +55,18 @@ describe('what the page of a comparison says first', () => {
       under: 'They differ on 1 day of the click, in 28 days.',
     });
     expect(say({}, { by: 'report' }).under).toBe('Nothing happened in 28 days that either would tell.');
+  });
+
+  it('counts events where one is compared, by the day on which they happened', () => {
+    const event = { ...chosen, of: 'event' as const, outcome: 'enquiry_sent', accountName: 'Meterhall' };
+    expect(say({ days: [day(3, 2, 2)], differing: 1 }, { of: event, by: 'report' })).toEqual({
+      title: 'Avrix would tell 3 of enquiry_sent, the other way counts 2.',
+      under: 'They differ on 1 day, in 28 days.',
+    });
+    expect(say({ days: [day(1, 0, 0)] }, { of: event, by: 'report', has: { report: false } })).toEqual({
+      title: 'Avrix would tell Meterhall of 1 event in 28 days.',
+      under: 'Meterhall has no report of its own to compare with.',
+    });
   });
 
   it('is since when it is switched over, and whether the other way goes on', () => {

@@ -17,7 +17,8 @@ export function compareSentence(
   chosen: ComparedTelling | null,
   by: CompareView['against'],
   { days, differing, stillTold }: Pick<CompareView, 'days' | 'differing' | 'stillTold'>,
-  hasFiles: boolean,
+  /** What there is to compare with. */
+  has: { files: boolean; report: boolean },
   now: number,
   dayWords: (at: number) => string,
 ): Sentence {
@@ -25,9 +26,11 @@ export function compareSentence(
     return {
       title: 'Nothing is only worked out.',
       under:
-        'Before Avrix tells a platform what another way tells it now, let its rule in Outcomes say that it is only worked out. Then both are compared here.',
+        'Before Avrix tells a platform what another way tells it now, let its rule in Outcomes or Events say that it is only worked out. Then both are compared here.',
     };
-  const { outcome, accountName, from, isLive } = chosen;
+  const { of, outcome, accountName, from, isLive } = chosen;
+  const howMany = (n: number) =>
+    of === 'event' ? counted(n, 'event', 'events') : counted(n, 'conversion', 'conversions');
   if (!isLive)
     return {
       title: `${accountName} is still told of ${outcome} by Avrix.`,
@@ -35,16 +38,19 @@ export function compareSentence(
     };
   const { ours, old, same } = sumsOf(days);
   const isOver = from !== '' && Date.parse(from) <= now;
-  if (by === 'file' && !hasFiles)
+  if (!has[by === 'file' ? 'files' : 'report'])
     return {
-      title: `Avrix would tell ${accountName} of ${counted(ours, 'conversion', 'conversions')} in ${comparedDays} days.`,
-      under: `Import what the other way told ${accountName}, as a file, to compare both row by row.`,
+      title: `Avrix would tell ${accountName} of ${howMany(ours)} in ${comparedDays} days.`,
+      under:
+        by === 'report'
+          ? `${accountName} has no report of its own to compare with.`
+          : `Import what the other way told ${accountName}, as a file, to compare both row by row.`,
     };
   const title = `Avrix ${isOver ? 'tells' : 'would tell'} ${count(ours)} of ${outcome}, the other way ${by === 'file' ? 'told' : 'counts'} ${count(old)}.`;
   if (stillTold > 0)
     return {
       title,
-      under: `${accountName} counts ${counted(stillTold, 'conversion', 'conversions')} of clicks since then that Avrix did not tell: is the other way still telling?`,
+      under: `${accountName} counts ${howMany(stillTold)}${of === 'event' ? '' : ' of clicks'} since then that Avrix did not tell: is the other way still telling?`,
     };
   if (isOver) return { title, under: `Switched over on ${dayWords(Date.parse(from))}.` };
   if (ours + old === 0) return { title, under: `Nothing happened in ${comparedDays} days that either would tell.` };
@@ -55,6 +61,6 @@ export function compareSentence(
     under:
       by === 'file'
         ? `${counted(same, 'row agrees', 'rows agree')} in ${comparedDays} days, ${counted(differing, 'differs', 'differ')}; each says why.`
-        : `They differ on ${counted(differing, 'day', 'days')} of the click, in ${comparedDays} days.`,
+        : `They differ on ${counted(differing, 'day', 'days')}${of === 'event' ? '' : ' of the click'}, in ${comparedDays} days.`,
   };
 }

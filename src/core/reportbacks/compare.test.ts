@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { compareDays, compareTold, reportedDays, type ToldRow } from './compare';
+import { compareDays, compareTold, reportedDays, timesByDay, type ToldRow } from './compare';
 
 const row = (id: string, clickId: string, at: number, minor = 100): ToldRow => ({
   id,
@@ -21,6 +21,11 @@ it('joins both ways by the click, in the order of time, and says where they diff
     ['same', 'b', 'x'],
     ['same', 'a', 'y'],
   ]);
+});
+
+it('asks of an event, which has no worth, only whether both told it', () => {
+  const event = { ...row('a', 'q1', 10, 0), currency: '' };
+  expect(compareTold([event], [row('x', 'q1', 12)])).toMatchObject([{ kind: 'same' }]);
 });
 
 it('has each row in exactly one pair, and the days add up to both', () => {
@@ -50,8 +55,8 @@ describe('a platform’s own report', () => {
       { day: '2027-02-02', counted: 1 },
       { day: '2027-02-04', counted: 2 },
     ];
-    const ours = ['2027-02-01', '2027-02-01', '2027-02-03'];
-    expect(reportedDays(report, ours, ['2027-02-01', '2027-02-02'])).toEqual([
+    const on = (...days: string[]) => timesByDay(days.map((day) => ({ day: `2027-02-0${day}`, times: 1 })));
+    expect(reportedDays(report, on('1', '1', '3'), on('1', '2'))).toEqual([
       { day: '2027-02-04', ours: 0, old: 2, same: 0 },
       { day: '2027-02-03', ours: 1, old: 0, same: 0 },
       { day: '2027-02-01', ours: 2, old: 2, same: 2 },
@@ -59,6 +64,7 @@ describe('a platform’s own report', () => {
   });
 
   it('that holds less than Avrix told says nothing of the other way', () => {
-    expect(reportedDays([{ day: '2027-02-01', counted: 1 }], [], ['2027-02-01', '2027-02-01'])).toEqual([]);
+    const booked = new Map([['2027-02-01', 2]]);
+    expect(reportedDays([{ day: '2027-02-01', counted: 1 }], new Map(), booked)).toEqual([]);
   });
 });

@@ -1,14 +1,21 @@
+import type { WireRule } from '../events/schema';
 import type { TellingRule } from '../outcomes/schema';
 
-/** Which outcome told to which account is compared with what another way told. */
+/** What told to which account is compared with what another way told: an outcome by its code, or an event by its name. */
 export const comparedKey = ({ outcome, account }: Pick<TellingRule, 'outcome' | 'account'>): string =>
   `${outcome} ${account}`;
 
-/** Whether a telling is, or was until a stated moment, only worked out. */
-export const isCompared = ({ how, from }: Pick<TellingRule, 'how' | 'from'>): boolean =>
-  how === 'worked out' || from !== '';
+/** How a telling or a wire says that an account is told. */
+type ToldHow = Pick<TellingRule | WireRule, 'how' | 'from'>;
 
-/** One conversion as one of the two ways tells it. `at` in ms, `minor` in minor units. */
+/** Whether a telling or a wire is, or was until a stated moment, only worked out. */
+export const isCompared = ({ how, from }: ToldHow): boolean => how === 'worked out' || from !== '';
+
+/** Whether what happened then is worked out and told to nobody: another way of telling tells it. @param happenedAt ms */
+export const isOnlyWorkedOut = ({ how, from }: ToldHow, happenedAt: number): boolean =>
+  how === 'worked out' || (from !== '' && happenedAt < Date.parse(from));
+
+/** One conversion as one of the two ways tells it. `at` in ms, `minor` in minor units; an event has no currency. */
 export interface ToldRow {
   id: string;
   clickId: string;
@@ -34,7 +41,8 @@ export function compareTold(ours: readonly ToldRow[], old: readonly ToldRow[]): 
   const pairs = byTime(ours).map((row): Compared => {
     const twin = waiting.get(row.clickId)?.shift();
     if (!twin) return { kind: 'only ours', ours: row, old: null };
-    const isSame = twin.minor === row.minor && twin.currency === row.currency;
+    // An event has no worth of its own.
+    const isSame = row.currency === '' || (twin.minor === row.minor && twin.currency === row.currency);
     return { kind: isSame ? 'same' : 'worth', ours: row, old: twin };
   });
   const left = [...waiting.values()].flat();
@@ -73,23 +81,29 @@ export function compareDays(compared: readonly Compared[], dayOf: (at: number) =
 /**
  * The days of a platform's own report beside ours, the newest first; what it counts on a day and Avrix told is left out.
  *
- * @param ours the day of each conversion that Avrix would tell
- * @param booked the day on which the platform booked each that Avrix told
+ * @param ours how many Avrix would tell, by day
+ * @param booked how many of those that Avrix told the platform booked, by day
  */
 export function reportedDays(
   report: readonly { day: string; counted: number }[],
-  ours: readonly string[],
-  booked: readonly string[],
+  ours: ReadonlyMap<string, number>,
+  booked: ReadonlyMap<string, number>,
 ): ComparedDay[] {
-  const timesOf = (days: readonly string[], day: string) => days.filter((one) => one === day).length;
   const counts = new Map(report.map(({ day, counted }) => [day, counted]));
-  return [...new Set([...counts.keys(), ...ours])]
+  return [...new Set([...counts.keys(), ...ours.keys()])]
     .map((day) => {
-      const [mine, theirs] = [timesOf(ours, day), Math.max(0, (counts.get(day) ?? 0) - timesOf(booked, day))];
+      const [mine, theirs] = [ours.get(day) ?? 0, Math.max(0, (counts.get(day) ?? 0) - (booked.get(day) ?? 0))];
       return { day, ours: mine, old: theirs, same: Math.min(mine, theirs) };
     })
     .filter(({ ours: mine, old }) => mine + old > 0)
     .sort((a, b) => (a.day < b.day ? 1 : -1));
+}
+
+/** How many there are on each day. @param times how many at a time, on its day */
+export function timesByDay(times: readonly { day: string; times: number }[]): Map<string, number> {
+  const days = new Map<string, number>();
+  for (const one of times) days.set(one.day, (days.get(one.day) ?? 0) + one.times);
+  return days;
 }
 
 /** All days together. */

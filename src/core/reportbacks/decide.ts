@@ -5,6 +5,7 @@ import type { PlatformContract, TellingRow } from '../platforms/contract';
 import type { Reason } from '../reasons/codes';
 import type { Mark, Strand } from '../strands/types';
 import type { reportBackStates } from './answers';
+import { isOnlyWorkedOut } from './compare';
 import type { BrakeBecause } from './brake';
 
 const day = 86_400_000;
@@ -97,10 +98,6 @@ export function decideTelling(input: TellingCase, now: number): TellingDecision 
   if (input.brake) return held({ code: 'brake', because: input.brake });
   return { state: 'waiting', dueAt: happenedAt + input.telling.delayMinutes * 60_000, key };
 }
-
-/** Whether what happened then is worked out and told to nobody: another way of telling tells it. @param happenedAt ms */
-export const isOnlyWorkedOut = ({ how, from }: Pick<TellingRule, 'how' | 'from'>, happenedAt: number): boolean =>
-  how === 'worked out' || (from !== '' && happenedAt < Date.parse(from));
 
 /**
  * Whether platforms may be told of somebody: where consent is required only after a "yes" to the purpose, elsewhere unless

@@ -364,6 +364,12 @@ describe('an email address that is read hashed', () => {
     expect(wrong('event', { ...event, conditions })).toEqual([only]);
   });
 
+  it('of an event that pages tell cannot begin at a stated time', () => {
+    const later = { ...wire('tessaloop', 'mail_hash', 'mail'), how: 'told', from: '2027-02-15T17:00:00Z' };
+    expect(wrong('wire', later)).toEqual([]);
+    expect(wrong('wire', { ...later, by: 'both' })).toEqual(['pages cannot begin to tell it at a stated time']);
+  });
+
   it('is shown before it goes live where a new wire sends it along', () => {
     const fresh = wire('tessaloop', 'mail_hash', 'mail');
     expect(ruleDetails('wire', null, fresh)).toEqual(['It says `mail_hash` by `mail`.']);

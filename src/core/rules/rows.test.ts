@@ -121,6 +121,8 @@ describe('events as rows', () => {
       kind: 'meterhall',
       by: 'server',
       purpose: 'measurement',
+      how: 'told',
+      from: '',
       named: [
         { text: 'fleet/', reading: '' },
         { text: '', reading: 'bike' },

@@ -145,6 +145,8 @@ export const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
     fields: fc.array(fc.record({ name: word, reading: word }), { maxLength: 2 }),
     by: fc.constantFrom('server', 'page', 'both'),
     purpose: fc.constantFrom('measurement', 'advertising'),
+    how: fc.constantFrom('told', 'worked out'),
+    from: fc.constantFrom('', '2027-02-15T17:00:00Z'),
   }),
   presses: fc.record({ presses: fc.boolean() }),
   fill: fc.record({

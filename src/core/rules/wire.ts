@@ -8,7 +8,7 @@ import { defineRule, type RuleProblem } from './define';
 import { inList } from './place';
 import { partsOf, type Option, type Within } from './says';
 
-const { choice, list, told, value, inGrid } = partsOf<WireRule>();
+const { choice, list, told, value, inGrid, when } = partsOf<WireRule>();
 
 /** The account with its kind, which goes along with it. */
 const accountAndKind: Within<WireRule> = {
@@ -52,7 +52,17 @@ const fieldsThere: Within<WireRule> = {
 export const wire = defineRule<WireRule>({
   station: 'Events',
   at: inList(['events', 'wires'], ({ event, account }) => `${event} ${account}`),
-  start: () => ({ event: '', account: '', kind: '', named: [], fields: [], by: 'server', purpose: 'measurement' }),
+  start: () => ({
+    event: '',
+    account: '',
+    kind: '',
+    named: [],
+    fields: [],
+    by: 'server',
+    purpose: 'measurement',
+    how: 'told',
+    from: '',
+  }),
   says: [
     inGrid(value('event', 'Event', 'an event', { isName: true, wide: true })),
     inGrid(
@@ -82,6 +92,17 @@ export const wire = defineRule<WireRule>({
       ['measurement', 'measurement'],
       ['advertising', 'advertising'],
     ]),
+    '. For now each is ',
+    choice('how', 'How it is told', [
+      ['told', 'told', 'told'],
+      ['worked out', 'only worked out, and nobody is told', 'only worked out'],
+    ]),
+    when(
+      ({ from }) => from !== '',
+      ' from ',
+      value('from', 'From when on it is told', 'the start', { tidy: (text) => text.trim() }),
+      ' on, and only worked out of what happened before',
+    ),
     '.',
   ],
   refs: ({ event, kind, named, fields }) => [
@@ -118,9 +139,15 @@ export const wire = defineRule<WireRule>({
       });
     if (rule.by !== 'server' && !face.page)
       found.push({ field: 'by', was: `pages cannot tell ${face.words}`, fix: 'Let the server tell it.' });
+    if (rule.from !== '' && rule.by !== 'server')
+      found.push({
+        field: 'by',
+        was: 'pages cannot begin to tell it at a stated time',
+        fix: 'Let the server tell it, or take the time out.',
+      });
     const name = sampleName(rule, face);
     const bidding = content.telling.find((one) => one.account === rule.account && (one.as || one.outcome) === name);
-    if (bidding)
+    if (bidding && rule.how === 'told')
       found.push({
         field: 'named',
         weighs: 'warns',

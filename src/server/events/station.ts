@@ -162,7 +162,16 @@ export function makeEventsStation({ db, tables }: Context, draft: Draft, connect
     const told: Record<string, Told> = {};
     for (const { event, account, toldBy, state, count: times, lastAt } of rows) {
       const key = `${event} ${account} ${toldBy}`;
-      const one = (told[key] ??= { told: 0, refused: 0, waiting: 0, held: 0, unsure: 0, lastAt: null, why: '' });
+      const one = (told[key] ??= {
+        told: 0,
+        refused: 0,
+        waiting: 0,
+        held: 0,
+        unsure: 0,
+        'worked out': 0,
+        lastAt: null,
+        why: '',
+      });
       one[state as 'told'] += times;
       if (lastAt && (one.lastAt ?? '') < lastAt.toISOString()) one.lastAt = lastAt.toISOString();
       one.why ||= whys.find((why) => `${why.event} ${why.account} ${why.toldBy}` === key)?.reason ?? '';

@@ -5,6 +5,7 @@ import { mayWire, wireRow } from '../../core/events/wires';
 import type { BatchAnswer } from '../../core/platforms';
 import { groupBy } from '../../core/group-by';
 import { mayBeTaken, retryAfter } from '../../core/reportbacks';
+import { isOnlyWorkedOut } from '../../core/reportbacks/compare';
 import { eventTellingId } from '../../core/strands';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
@@ -99,7 +100,10 @@ export function makeTellEvents(context: Context, accounts: Accounts, releases: R
           : row
             ? 'the visitor did not agree'
             : 'its event or its wire is gone';
-      if (row && !whyNot && isUnsure(telling, contract)) {
+      if (row && !whyNot && isOnlyWorkedOut(wire!, row.happenedAt)) {
+        await settle([telling], { state: 'worked out', reason: '', sent: row });
+        results.push({ item, again: null });
+      } else if (row && !whyNot && isUnsure(telling, contract)) {
         await settle([telling], { state: 'unsure', reason: unsureWords(contract) });
         results.push({ item, again: null });
       } else if (row && !whyNot) due.push({ item, telling, row });

@@ -2,6 +2,7 @@ import { TZDate } from '@date-fns/tz';
 import { format, subDays } from 'date-fns';
 import { Op, type Transaction } from 'sequelize';
 import type { Question } from '../../core/outgoing';
+import { destinationOf, type DestinationContract } from '../../core/destinations';
 import { contractOf } from '../../core/platforms';
 import { confirmedBy } from '../../core/reportbacks';
 import { now, nowMs } from '../clock';
@@ -25,6 +26,8 @@ export function makeReadReport(context: Context, accounts: Accounts, releases: R
     const account = await accounts.byId(businessId, accountId);
     const own = (await releases.live(businessId)).content.platforms;
     const contract = account && contractOf(account.kind, own);
+    const counts = account && destinationOf(account.kind, own);
+    if (account && counts?.report && !account.retiredAt && !account.pausedAt) return readCounts(account, counts);
     if (!account || account.retiredAt || !contract?.report) return null;
     if (account.pausedAt) return new Date(nowMs() + betweenReads);
     const { report, limits } = contract;
@@ -43,6 +46,21 @@ export function makeReadReport(context: Context, accounts: Accounts, releases: R
     });
     return new Date(nowMs() + betweenReads);
   };
+
+  /** Reads how many events an account counted under each name; when that is looked at again, it is asked again. */
+  async function readCounts(account: Account, place: DestinationContract): Promise<null> {
+    const business = await tables.businesses.findOne({
+      attributes: ['timeZone'],
+      where: { id: account.businessId },
+      rejectOnEmpty: true,
+    });
+    const zone = account.settings.timeZone ?? plain([business])[0]!.timeZone;
+    const dayBack = (days: number) => format(subDays(new TZDate(nowMs(), zone), days), 'yyyy-MM-dd');
+    const { request, read } = place.report!(dayBack(clickDaysBack), dayBack(0), zone);
+    const rows = read(await askAccount(context, account, place.authorised, request));
+    await inTransaction(db, (transaction) => storeOutcomes(account, rows, transaction));
+    return null;
+  }
 
   async function storeClicks(
     account: Account,

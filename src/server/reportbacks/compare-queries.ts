@@ -10,7 +10,7 @@ import { worthNow } from '../outcomes/worth-now';
 import { reportBacks } from './table';
 
 /** Rows of each way that are read. */
-const mostRows = 20_000;
+export const mostRows = 20_000;
 
 /** Our side of a comparison: what would be told, or is since it was switched over; and all that is counted. */
 export interface Ours {
@@ -31,7 +31,7 @@ export type OurRow = Awaited<ReturnType<typeof readOurRows>>[number];
 const readOurRows = (
   db: Sequelize,
   businessId: string,
-  { outcome, account, rule }: ComparedTelling & { rule: TellingRule },
+  { outcome, account, rule }: Pick<ComparedTelling, 'outcome' | 'account'> & { rule: TellingRule },
   since: Date,
 ) =>
   selectRows(
@@ -52,7 +52,7 @@ const isTold = (state: OurRow['state']): boolean =>
 export async function readOurs(
   db: Sequelize,
   businessId: string,
-  telling: ComparedTelling & { rule: TellingRule },
+  telling: Pick<ComparedTelling, 'outcome' | 'account' | 'from'> & { rule: TellingRule },
   since: Date,
 ): Promise<Ours> {
   const rows = await readOurRows(db, businessId, telling, since);

@@ -1,6 +1,9 @@
 import { Op } from 'sequelize';
 import { AvrixError, fieldsWrong } from '../../core/errors';
+import { destinationOf } from '../../core/destinations';
+import type { WireRule } from '../../core/events/schema';
 import type { TellingRule } from '../../core/outcomes/schema';
+import type { ReleaseContent } from '../../core/releases';
 import { mayChange } from '../../core/people/rights';
 import { stoppedWords } from '../../core/reasons/words';
 import {
@@ -11,58 +14,69 @@ import {
   reportedDays,
   sumsOf,
   timeOf,
+  timesByDay,
   type Compared,
   type ToldRow,
 } from '../../core/reportbacks/compare';
 import { comparedDays, compareSentence } from '../../core/reportbacks/compare-words';
 import type { CompareQuery } from '../../core/reportbacks/compare-schema';
 import type { ComparedTelling, CompareView, DifferenceRow } from '../../core/reportbacks/compare-view';
-import { nowMs } from '../clock';
+import { now, nowMs } from '../clock';
 import type { Connections } from '../connections/connections';
 import type { Context } from '../context';
 import { dayIn, dayWords, instantIn } from '../days';
-import { plain, type RoleRow } from '../db';
+import { inTransaction, markWork, plain, type RoleRow } from '../db';
 import type { Membership } from '../people/people';
 import type { Account, Accounts } from '../platforms/accounts';
 import { requireEditor, type Draft } from '../releases/draft';
 import { moneyWords } from '../strands/trace-events';
-import { readOld, readOurs, readReported, type OurRow, type Ours } from './compare-queries';
+import { readOld, readOurs, readReported, type OurRow } from './compare-queries';
+import { readWireNames, readWireRows, readWireTimes } from './compare-wires';
 
 /** Differences that are shown. */
 const shown = 100;
 const day = 86_400_000;
 
-/** A telling that is compared, with its rule. */
-type Chosen = ComparedTelling & { rule: TellingRule };
+/** What is compared, with its rule. */
+type Rule = { of: 'outcome'; rule: TellingRule } | { of: 'event'; rule: WireRule };
+type Chosen = ComparedTelling & Rule;
+
+/** Tellings and wires by what they are compared under. */
+const rulesIn = ({ telling, events }: ReleaseContent): Map<string, Rule> =>
+  new Map([
+    ...telling.map((rule): [string, Rule] => [comparedKey(rule), { of: 'outcome', rule }]),
+    ...events.wires.map((rule): [string, Rule] => [
+      comparedKey({ outcome: rule.event, account: rule.account }),
+      { of: 'event', rule },
+    ]),
+  ]);
 
 /** What Avrix would tell, beside what another way of telling told, until one is switched over. */
 export function makeComparing(context: Context, draft: Draft, accounts: Accounts, connections: Connections) {
   const { db, tables } = context;
 
-  /** Tellings that are compared, by the live rule, or by the draft where none is live. */
+  /** What is compared, by the live rule, or by the draft where none is live. */
   async function readTellings(businessId: string): Promise<Chosen[]> {
     const [{ live, draft: edited }, names] = await Promise.all([
       draft.content(businessId),
       connections.names(businessId),
     ]);
-    const [lives, drafts] = [live, edited].map(
-      ({ telling }) => new Map(telling.map((rule) => [comparedKey(rule), rule])),
-    ) as [Map<string, TellingRule>, Map<string, TellingRule>];
-    const keys = new Set([...drafts, ...lives].flatMap(([key, rule]) => (isCompared(rule) ? key : [])));
-    return [...keys].map((key) => {
+    const [lives, drafts] = [rulesIn(live), rulesIn(edited)];
+    const keys = new Set([...drafts, ...lives].flatMap(([key, { rule }]) => (isCompared(rule) ? key : [])));
+    return [...keys].map((key): Chosen => {
       const known = lives.get(key);
-      const isLive = known !== undefined && isCompared(known);
-      const rule = isLive ? known : drafts.get(key)!;
-      const { outcome, account, from } = rule;
+      const isLive = known !== undefined && isCompared(known.rule);
+      const one = isLive ? known : drafts.get(key)!;
+      const { account, from } = one.rule;
       return {
         key,
-        outcome,
+        outcome: one.of === 'event' ? one.rule.event : one.rule.outcome,
         account,
-        accountName: names.find((one) => one.key === account)?.name ?? account,
+        accountName: names.find((name) => name.key === account)?.name ?? account,
         isLive,
         from: isLive ? from : '',
-        fromInDraft: drafts.get(key)?.from ?? '',
-        rule,
+        fromInDraft: drafts.get(key)?.rule.from ?? '',
+        ...one,
       };
     });
   }
@@ -72,24 +86,39 @@ export function makeComparing(context: Context, draft: Draft, accounts: Accounts
       const tellings = await readTellings(business.id);
       const chosen = tellings.find(({ key }) => key === of) ?? tellings[0];
       const account = chosen ? await accounts.byKey(business.id, chosen.account) : null;
-      const reported = account ? await readReported(db, business.id, account.id) : [];
-      const files = chosen ? await readFiles(business.id, chosen.key) : [];
-      const by = against || (files.length === 0 && reported.length > 0 ? 'report' : 'file');
-      const zone = account?.settings.timeZone ?? business.timeZone;
       const since = new Date(nowMs() - comparedDays * day);
-      const found: Found = !chosen
-        ? nothing
-        : by === 'report'
-          ? await againstReport(account!, nameIn(reported, as, chosen), chosen, zone, since)
-          : await againstFiles(business.id, files, chosen, zone, since, role);
+      const place = account && destinationOf(account.kind, (await draft.content(business.id)).live.platforms);
+      const reportsEvents = place?.report !== undefined;
+      if (reportsEvents && chosen?.isLive) await askReport(account!);
+      const reported = account ? await readReported(db, business.id, account.id) : [];
+      const ownNames = chosen?.of === 'event' ? await readWireNames(db, business.id, chosen, since) : [];
+      const files = chosen ? await readFiles(business.id, chosen.key) : [];
+      // Rows of files are known by their click.
+      const takesFiles = chosen?.of !== 'event' || (place !== null && place.toldOf !== 'every event');
+      const by = !takesFiles ? 'report' : against || (files.length === 0 && reported.length > 0 ? 'report' : 'file');
+      const zone = account?.settings.timeZone ?? business.timeZone;
+      const names = [...new Set([...ownNames, ...reported])];
+      const name = chosen ? nameIn(names, as, chosen) : '';
+      const found: Found =
+        !chosen || !account
+          ? nothing
+          : by === 'report'
+            ? await againstReport(account, name, chosen, zone, since, !reportsEvents)
+            : await againstFiles(business.id, files, chosen, zone, since, role);
       return {
-        sentence: compareSentence(chosen ?? null, by, found, files.length > 0, nowMs(), (at) =>
-          dayWords(at, business.timeZone),
+        sentence: compareSentence(
+          chosen ?? null,
+          by,
+          found,
+          { files: files.length > 0, report: reportsEvents || reported.length > 0 },
+          nowMs(),
+          (at) => dayWords(at, business.timeZone),
         ),
         tellings: tellings.map(({ rule: _rule, ...one }) => one),
         chosen: chosen?.key ?? '',
         against: by,
-        reported,
+        reported: chosen?.of === 'event' ? names : reported,
+        takesFiles,
         files,
         ...found,
         mayChange: mayChange(role),
@@ -109,11 +138,12 @@ export function makeComparing(context: Context, draft: Draft, accounts: Accounts
           { field: 'at', was: 'the moment is no later than now', fix: 'Choose one that is still to come.' },
         ]);
       const { draft: edited } = await draft.content(membership.business.id);
-      const rule = edited.telling.find((one) => comparedKey(one) === key);
-      if (!rule) throw new AvrixError('AVX_NOT_FOUND', { what: 'rule' });
+      const known = rulesIn(edited).get(key);
+      if (!known) throw new AvrixError('AVX_NOT_FOUND', { what: 'rule' });
+      const { of, rule } = known;
       await draft.change(membership, personId, [
         {
-          kind: 'telling',
+          kind: of === 'event' ? 'wire' : 'telling',
           id: key,
           value: { ...rule, how: 'told', from: new Date(moment).toISOString().replace('.000', '') },
           from: rule,
@@ -121,6 +151,11 @@ export function makeComparing(context: Context, draft: Draft, accounts: Accounts
       ]);
     },
   };
+
+  /** Has an account's report read anew, as nobody else asks for that of one that is only told events. */
+  async function askReport({ businessId, id }: Account): Promise<void> {
+    await inTransaction(db, (transaction) => markWork(db, 'platform_report', businessId, [id], now(), transaction));
+  }
 
   async function readFiles(businessId: string, key: string): Promise<CompareView['files']> {
     const rows = plain(
@@ -141,7 +176,7 @@ export function makeComparing(context: Context, draft: Draft, accounts: Accounts
     role: RoleRow,
   ): Promise<Found> {
     const fileIds = files.map(({ id }) => id);
-    const [ours, old] = [await readOurs(db, businessId, chosen, since), await readOld(db, businessId, fileIds, since)];
+    const [ours, old] = [await readTold(businessId, chosen, since), await readOld(db, businessId, fileIds, since)];
     const compared = compareTold(ours.told, old);
     const differing = compared.filter(({ kind }) => kind !== 'same');
     return {
@@ -153,19 +188,66 @@ export function makeComparing(context: Context, draft: Draft, accounts: Accounts
     };
   }
 
-  /** With the platform's own report: how many there were on each day of the click, without those that Avrix told. */
+  /** Our side, row by row: what would be told, and what is known of each click. */
+  async function readTold(businessId: string, chosen: Chosen, since: Date): Promise<OurSide> {
+    if (chosen.of === 'outcome') {
+      const { told, known } = await readOurs(db, businessId, chosen, since);
+      return {
+        told,
+        known: new Map([...known].map(([click, row]) => [click, { strandId: row.strandId, why: whyNot(row) }])),
+        without: 'No outcome is counted by this click.',
+      };
+    }
+    const told = await readWireRows(db, businessId, chosen, chosen.rule.kind, since);
+    const why = 'The other way told it more than once.';
+    return {
+      told,
+      known: new Map(told.map(({ clickId, strandId }) => [clickId, { strandId, why }])),
+      without: 'It did not go off for a visitor with this click.',
+    };
+  }
+
+  /** How many Avrix would tell, and how many of those that it told the account counts, by day. */
+  async function readOurDays(
+    { businessId, kind }: Account,
+    name: string,
+    chosen: Chosen,
+    since: Date,
+    { byClick, zone }: { byClick: boolean; zone: string },
+  ): Promise<{ ours: Map<string, number>; booked: Map<string, number> }> {
+    if (chosen.of === 'outcome') {
+      const { told, booked } = await readOurs(db, businessId, chosen, since);
+      const clicked = told.flatMap(({ clickedAt }) => (clickedAt === null ? [] : dayIn(zone, clickedAt)));
+      const [ours, theirs] = [clicked, booked].map((days) => timesByDay(days.map((one) => ({ day: one, times: 1 }))));
+      return { ours: ours!, booked: theirs! };
+    }
+    const times = await readWireTimes(db, businessId, chosen, { name, platform: kind, since, byClick });
+    const of = (state: 'told' | 'worked out') =>
+      timesByDay(
+        times.filter((one) => one.state === state).map((one) => ({ day: dayIn(zone, one.at), times: one.times })),
+      );
+    return { ours: of('worked out'), booked: of('told') };
+  }
+
+  /**
+   * With the account's own report: how many there were on each day, without those that Avrix told.
+   * @param byClick whether it reports by the day of the click
+   */
   async function againstReport(
-    { businessId, id: accountId }: Account,
+    account: Account,
     outcome: string,
     chosen: Chosen,
     zone: string,
     since: Date,
+    byClick: boolean,
   ): Promise<Found> {
-    const { told, booked } = await readOurs(db, businessId, chosen, since);
+    const { businessId, id: accountId } = account;
     const where = { businessId, accountId, outcome, day: { [Op.gte]: dayIn(zone, since.getTime()) } };
-    const rows = plain(await tables.outcomeReports.findAll({ where }));
-    const clicked = told.flatMap(({ clickedAt }) => (clickedAt === null ? [] : dayIn(zone, clickedAt)));
-    const days = reportedDays(rows, clicked, booked).filter((one) => one.day >= where.day[Op.gte]);
+    const [rows, { ours, booked }] = await Promise.all([
+      tables.outcomeReports.findAll({ where }),
+      readOurDays(account, outcome, chosen, since, { byClick, zone }),
+    ]);
+    const days = reportedDays(plain(rows), ours, booked).filter((one) => one.day >= where.day[Op.gte]);
     const switched = chosen.from === '' ? '' : dayIn(zone, Date.parse(chosen.from));
     return {
       as: outcome,
@@ -181,11 +263,19 @@ export function makeComparing(context: Context, draft: Draft, accounts: Accounts
 type Found = Pick<CompareView, 'as' | 'days' | 'differences' | 'differing' | 'stillTold'>;
 const nothing: Found = { as: '', days: [], differences: [], differing: 0, stillTold: 0 };
 
-/** The name that the platform's report is read by: the one asked for, else as it is told, else the first. */
-const nameIn = (reported: readonly string[], as: string, { rule, outcome }: Chosen): string =>
-  [as, rule.as || outcome].find((name) => reported.includes(name)) ?? reported[0] ?? '';
+/** The name that an account's report is read by: the one asked for, else as it is told, else the first. */
+const nameIn = (names: readonly string[], as: string, { of, rule, outcome }: Chosen): string =>
+  [as, of === 'outcome' ? rule.as || outcome : ''].find((name) => names.includes(name)) ?? names[0] ?? '';
 
-function toRow(one: Compared, { known }: Ours, { seesMoney }: RoleRow): DifferenceRow {
+interface OurSide {
+  told: ToldRow[];
+  /** Of a click, its strand, and why Avrix would not tell what the other way told of it. */
+  known: Map<string, { strandId: string | null; why: string }>;
+  /** The same of a click of which nothing is known here. */
+  without: string;
+}
+
+function toRow(one: Compared, { known, without }: OurSide, { seesMoney }: RoleRow): DifferenceRow {
   const row = one.ours ?? one.old!;
   const money = (side: ToldRow | null) =>
     side && seesMoney && side.currency !== '' ? moneyWords({ minor: side.minor, currency: side.currency }) : '';
@@ -197,7 +287,7 @@ function toRow(one: Compared, { known }: Ours, { seesMoney }: RoleRow): Differen
     at: new Date(timeOf(one)).toISOString(),
     ours: money(one.ours),
     old: money(one.old),
-    why: one.kind !== 'only old' ? '' : ours ? whyNot(ours) : 'No outcome is counted by this click.',
+    why: one.kind !== 'only old' ? '' : (ours?.why ?? without),
     path: ours?.strandId ? `/strands/${ours.strandId}` : '',
   };
 }

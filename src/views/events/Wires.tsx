@@ -5,6 +5,7 @@ import type { EventRule, WireRule } from '../../core/events/schema';
 import type { EventsView, Told } from '../../core/events/view';
 import { freshWire } from '../../core/events/wires';
 import { listed } from '../../core/listed';
+import { comparedKey, isCompared } from '../../core/reportbacks/compare';
 import { count } from '../../core/strands';
 import { RuleSheet } from '../../ui/rule/RuleSheet';
 import { Time } from '../../ui/text/Time';
@@ -106,6 +107,17 @@ function Answered({ business, view, wire }: { business: string; view: EventsView
         <a className="quiet-link" href={`/b/${business}/events/told?event=${event}&account=${account}`}>
           Each of them, with what was sent
         </a>
+        {isCompared(wire) && (
+          <>
+            {' · '}
+            <a
+              className="quiet-link"
+              href={`/b/${business}/report-backs/compare?${new URLSearchParams({ of: comparedKey({ outcome: event, account }) })}`}
+            >
+              Compare with what the other way told
+            </a>
+          </>
+        )}
       </p>
     </div>
   );
@@ -116,8 +128,9 @@ const tellers = [
   ['page', 'From pages'],
 ] as const;
 
-const countsOf = ({ told, refused, waiting, held, unsure }: Told): string[] => [
-  `${count(told)} taken`,
+const countsOf = ({ told, refused, waiting, held, unsure, 'worked out': workedOut }: Told): string[] => [
+  ...(told > 0 || workedOut === 0 ? [`${count(told)} taken`] : []),
+  ...(workedOut > 0 ? [`${count(workedOut)} only worked out`] : []),
   ...(refused > 0 ? [`${count(refused)} refused`] : []),
   ...(waiting > 0 ? [`${count(waiting)} waiting`] : []),
   ...(held > 0 ? [`${count(held)} held`] : []),

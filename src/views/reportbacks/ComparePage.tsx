@@ -59,7 +59,8 @@ function Compare({ business, initial, search }: Props) {
               className="w-auto"
               value={view.chosen}
               options={view.tellings.map(
-                ({ key, outcome, accountName }) => [key, `${outcome}, told to ${accountName}`] as const,
+                ({ key, of, outcome, accountName }) =>
+                  [key, `${of === 'event' ? 'event ' : ''}${outcome}, told to ${accountName}`] as const,
               )}
               disabled={false}
               onChange={(of) => show({ of, as: '' })}
@@ -70,13 +71,15 @@ function Compare({ business, initial, search }: Props) {
               className="w-auto"
               value={view.against}
               options={[
-                ['file', 'what the other way told, row by row'],
-                ...(view.reported.length > 0 ? ([['report', 'what the platform reports, by day']] as const) : []),
+                ...(view.takesFiles ? ([['file', 'what the other way told, row by row']] as const) : []),
+                ...(view.reported.length > 0 || !view.takesFiles
+                  ? ([['report', 'what its own report counts, by day']] as const)
+                  : []),
               ]}
               disabled={false}
               onChange={(against) => show({ against })}
             />
-            {view.against === 'report' && (
+            {view.against === 'report' && view.reported.length > 0 && (
               <Select
                 label="Name in its report"
                 className="w-auto"
@@ -89,14 +92,14 @@ function Compare({ business, initial, search }: Props) {
           </div>
           <div className="mt-4 grid gap-4 lg:grid-cols-[1fr_320px]">
             <div className="flex min-w-0 flex-col gap-4">
-              <Days view={view} />
+              <Days view={view} byClick={view.against === 'report' && chosen.of === 'outcome'} />
               {view.against === 'file' && view.files.length > 0 && <Differences business={business} view={view} />}
             </div>
             <div className="flex min-w-0 flex-col gap-4">
               {view.mayChange && (
                 <SwitchOver key={chosen.key} business={business} telling={chosen} timeZone={view.timeZone} />
               )}
-              <Files business={business} view={view} />
+              {view.takesFiles && <Files business={business} view={view} />}
             </div>
           </div>
         </>
@@ -113,12 +116,12 @@ function Compare({ business, initial, search }: Props) {
 }
 
 /** Each day with how many both ways tell, and how many of them alike. */
-function Days({ view: { days, against } }: { view: CompareView }) {
+function Days({ view: { days, against }, byClick }: { view: CompareView; byClick: boolean }) {
   const sums = sumsOf(days);
   const figure = (n: number) => <td className="value text-right">{count(n)}</td>;
   return (
     <section className="sheet p-4" aria-label="Days">
-      <h2 className="text-base">{against === 'report' ? 'By day of the click' : 'By day'}</h2>
+      <h2 className="text-base">{byClick ? 'By day of the click' : 'By day'}</h2>
       {days.length === 0 ? (
         <p className="text-quiet mt-2">Nothing was told in these days by either way.</p>
       ) : (

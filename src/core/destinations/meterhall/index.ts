@@ -1,3 +1,4 @@
+import { z } from 'zod';
 import type { Answer } from '../../outgoing';
 import { readStatus, type BatchAnswer, type RowAnswer } from '../../platforms/contract';
 import { readJson } from '../../platforms/read-json';
@@ -27,7 +28,16 @@ export const meterhall: DestinationContract = {
     },
   }),
   readAnswer,
+  report: (from, to, zone) => ({
+    request: { method: 'GET', path: `/intake/counts?${new URLSearchParams({ from, to, zone })}` },
+    read: (body) =>
+      countsSchema.parse(body).counts.map(({ day, path, times }) => ({ day, outcome: path, counted: times })),
+  }),
 };
+
+const countsSchema = z.object({
+  counts: z.array(z.object({ day: z.iso.date(), path: z.string().max(210), times: z.number().int().min(0) })),
+});
 
 function readAnswer(answer: Answer, rows: EventRow[]): BatchAnswer {
   const failed = readStatus(answer);

@@ -21,7 +21,7 @@ export const filedHowSchema = z.strictObject({
   /**
    * What another way of telling told is compared with, as `comparedKey` writes it, and counted nowhere; '' where its rows count.
    */
-  compares: z.string().max(80).default(''),
+  compares: z.string().max(130).default(''),
 });
 export type FiledHow = z.infer<typeof filedHowSchema>;
 

@@ -47,6 +47,7 @@ import { brakes } from './0047-brakes';
 import { subscriptions } from './0048-subscriptions';
 import { filed } from './0051-filed';
 import { corrected } from './0052-corrected';
+import { reportedNames } from './0053-reported-names';
 import { conversions } from './0050-conversions';
 import { sameOrders } from './0049-same-orders';
 import { pageTellings } from './0029-page-tellings';
@@ -110,4 +111,5 @@ export const migrations: Migration[] = [
   ...conversions,
   ...filed,
   ...corrected,
+  ...reportedNames,
 ];

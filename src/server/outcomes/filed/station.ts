@@ -15,6 +15,7 @@ import {
 } from '../../../core/outcomes/filed';
 import { readAmount } from '../../../core/outcomes';
 import type { ReleaseContent } from '../../../core/releases';
+import { faceOf } from '../../../core/destinations/faces';
 import { comparedKey, isCompared } from '../../../core/reportbacks/compare';
 import { mayChange } from '../../../core/people/rights';
 import { contractOf } from '../../../core/platforms';
@@ -293,8 +294,12 @@ export function makeFiledStation(context: Context, releases: Releases, connectio
 }
 
 /** What is only worked out, or was until a stated moment; and what the file is compared with already. */
-function comparedOf({ telling, platforms }: ReleaseContent, chosen: string): FiledOneView['compared'] {
-  return telling
+function comparedOf({ telling, events, platforms }: ReleaseContent, chosen: string): FiledOneView['compared'] {
+  // Events too, where their clicks are known there: rows belong to each other by them.
+  const wires = events.wires
+    .filter(({ kind }) => faceOf(kind, platforms)?.toldOf !== 'every event')
+    .map((wire) => ({ ...wire, outcome: wire.event, platform: wire.kind }));
+  return [...telling, ...wires]
     .filter((rule) => isCompared(rule) || comparedKey(rule) === chosen)
     .map((rule) => ({
       key: comparedKey(rule),
