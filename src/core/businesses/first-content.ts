@@ -33,5 +33,6 @@ export const firstContent = (ownHosts: string[]): ReleaseContent => ({
   outcomes: [],
   telling: [],
   ladders: [],
+  goals: [],
   qualified: {},
 });

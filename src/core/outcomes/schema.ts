@@ -125,6 +125,17 @@ export const tellingRuleSchema = z.object({
 });
 export type TellingRule = z.infer<typeof tellingRuleSchema>;
 
+/** That an outcome is offered to a place of the website's own reports as a goal: once each, under a name made of its code. */
+export const goalRuleSchema = z.object({
+  outcome: z.string().max(20),
+  /** The account by its key, and its kind. */
+  account: z.string().max(80),
+  kind: z.string().max(40),
+  /** What people must have agreed to. */
+  purpose: z.enum(['measurement', 'advertising']).default('measurement'),
+});
+export type GoalRule = z.infer<typeof goalRuleSchema>;
+
 /** Outcomes that one deal reaches one after the other, so that they are not told as if each were the whole of it. */
 export const ladderRuleSchema = z.object({
   name: z.string().trim().min(1, 'must say what people call it').max(60, 'must have at most 60 characters'),

@@ -2,7 +2,7 @@ import type { AccountName } from '../connections/view';
 import type { ReleaseContent } from '../releases/schema';
 import type { ChangedRule } from '../rules';
 import type { Sentence } from '../strands/sentence';
-import type { LadderRule, OutcomeRule, QualifiedRule, TellingRule } from './schema';
+import type { GoalRule, LadderRule, OutcomeRule, QualifiedRule, TellingRule } from './schema';
 
 /** The outcomes of a business with whom each is told, as the draft has them. */
 export interface OutcomesView {
@@ -10,6 +10,7 @@ export interface OutcomesView {
   outcomes: OutcomeRule[];
   telling: TellingRule[];
   ladders: LadderRule[];
+  goals: GoalRule[];
   qualified: QualifiedRule[];
   /** What their sentences name. */
   beside: Pick<ReleaseContent, 'crm' | 'outcomes' | 'platforms' | 'events'> & {
@@ -28,6 +29,8 @@ export interface OutcomesView {
   retired: { code: string; count: number; since: string }[];
   /** Where an account counts the same thing several times, each in a sentence. */
   counters: { key: string; words: string; fix: string }[];
+  /** Names under which places of the website's own reports were told lately, the commonest first: each could be an outcome. */
+  counted: { account: string; accountName: string; event: string; name: string; times: number }[];
   currency: string;
   /** How codes begin by the plan, each with the product line that it stands for. */
   beginnings: { code: string; label: string }[];

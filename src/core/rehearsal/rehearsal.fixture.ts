@@ -100,6 +100,7 @@ export const content: ReleaseContent = {
     },
   ],
   ladders: [],
+  goals: [],
   qualified: { form: 'FLT-QUAL' },
 };
 

@@ -18,7 +18,13 @@ import { eventRuleSchema, eventRulesSchema, readingRuleSchema, wireRuleSchema } 
 import { ownCrmSchema } from '../crms/schema';
 import { ownPlatformSchema } from '../platforms/schema';
 import { crmRuleSchema, crmWriteRuleSchema } from '../leads/schema';
-import { ladderRuleSchema, outcomeRuleSchema, qualifiedRuleSchema, tellingRuleSchema } from '../outcomes/schema';
+import {
+  goalRuleSchema,
+  ladderRuleSchema,
+  outcomeRuleSchema,
+  qualifiedRuleSchema,
+  tellingRuleSchema,
+} from '../outcomes/schema';
 import {
   aliasSchema,
   channelRuleSchema,
@@ -70,6 +76,7 @@ export const ruleSchemas: Record<RuleKindName, z.ZodType> = {
   outcome: outcomeRuleSchema,
   telling: tellingRuleSchema,
   ladder: ladderRuleSchema,
+  goal: goalRuleSchema,
   qualified: qualifiedRuleSchema,
 };
 

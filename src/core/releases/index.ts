@@ -1,6 +1,7 @@
 import { placeholdersOf } from '../links/placeholders';
 import { faceOf } from '../destinations/faces';
 import type { WireRule } from '../events/schema';
+import { namesThere } from '../events/named-there';
 import { tellersOf } from '../events/wires';
 import { linksOf } from '../platforms/links';
 import type { ConversionRule } from '../strands/visitor-conversions';
@@ -46,15 +47,25 @@ export const rulesOfContent = ({
       events.wires.filter(({ event }) => event === name).flatMap((wire) => accountsOf(wire, platforms)),
     ]),
   ),
-  conversions: outcomes.flatMap(conversionRule),
+  conversions: outcomes.flatMap((outcome) => conversionRule(outcome, events.wires, platforms)),
   units: Object.fromEntries(events.readings.flatMap(({ id, as, unit }) => (as === 'number' ? [[id, unit]] : []))),
   placeholders: placeholdersOf(linksOf(platforms)).map(({ text }) => text),
 });
 
 /** What on the website an outcome is reached by; nothing where it is reached elsewhere. */
-function conversionRule({ reachedBy: by, countedOnceFor }: OutcomeRule): ConversionRule[] {
+function conversionRule(
+  { reachedBy: by, countedOnceFor }: OutcomeRule,
+  wires: readonly WireRule[],
+  platforms: ReleaseContent['platforms'],
+): ConversionRule[] {
   const each = countedOnceFor === 'conversion';
-  if (by.kind === 'event') return [{ kind: 'event', event: by.event, each }];
+  if (by.kind === 'event') {
+    // Only those that it asks for: who clicked once and did the same twice is counted once as long as they are alike.
+    const names = namesThere(by.event, wires, platforms).filter((name) =>
+      by.conditions.some(({ reading }) => reading === name.reading),
+    );
+    return [{ kind: 'event', event: by.event, each, names }];
+  }
   return by.kind === 'page' ? [{ kind: 'page', test: by.test, text: by.text, each }] : [];
 }
 

@@ -4,7 +4,7 @@ import { captureRulesSchema } from '../capture/schema';
 import { eventRulesSchema } from '../events/schema';
 import { ownCrmSchema } from '../crms/schema';
 import { crmRuleSchema, crmWriteRuleSchema } from '../leads/schema';
-import { ladderRuleSchema, outcomeRuleSchema, tellingRuleSchema } from '../outcomes/schema';
+import { goalRuleSchema, ladderRuleSchema, outcomeRuleSchema, tellingRuleSchema } from '../outcomes/schema';
 import { planSchema } from '../plan/schema';
 import { ownPlatformSchema } from '../platforms/schema';
 import { wayInKinds } from '../strands/types';
@@ -27,6 +27,7 @@ export const releaseContentSchema = z.object({
   outcomes: z.array(outcomeRuleSchema),
   telling: z.array(tellingRuleSchema),
   ladders: z.array(ladderRuleSchema).default([]),
+  goals: z.array(goalRuleSchema).default([]),
   /** The outcome that is *Qualified* on each way in; none where nobody said yet. */
   qualified: z.partialRecord(z.enum(wayInKinds), z.string().max(20)),
 });

@@ -28,6 +28,7 @@ const content: ReleaseContent = {
   outcomes: [],
   telling: [],
   ladders: [],
+  goals: [],
   qualified: { form: 'FLT-QUAL' },
 };
 const clickId = (parameter: string, platform = 'tessaloop') => ({

@@ -24,6 +24,7 @@ import { ownCrm } from './own-crm';
 import { pii } from './pii';
 import { platform } from './platform';
 import { presses } from './presses';
+import { goal } from './goal';
 import { ladder } from './ladder';
 import { qualified } from './qualified';
 import { reading } from './reading';
@@ -76,6 +77,7 @@ export const ruleKinds = {
   outcome,
   telling,
   ladder,
+  goal,
   qualified,
 };
 export type RuleKindName = keyof typeof ruleKinds;

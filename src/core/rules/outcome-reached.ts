@@ -1,6 +1,7 @@
 import { tests, textTests, type Test } from '../events/kinds';
 import { pagePatternProblem } from '../events/pattern';
 import type { Condition } from '../events/schema';
+import { nameReading, nameReadingWords } from '../events/name-reading';
 import { readingName, testWords } from '../events/words';
 import { listed } from '../listed';
 import type { CountedOnceFor, OutcomeRule, ReachedBy } from '../outcomes/schema';
@@ -80,11 +81,13 @@ const withWritten = (names: readonly (readonly [string, string])[], written: str
 const itself = (text: string) => text;
 
 /** What an event takes along, by the event's name. */
-const takenAlong = (events: Beside['events'], name: string): string[] =>
-  events?.events.find((one) => one.name === name)?.reads ?? [];
+const takenAlong = (events: Beside['events'], name: string): string[] => [
+  ...(events?.events.find((one) => one.name === name)?.reads ?? []),
+  ...(events?.wires ?? []).flatMap(({ event, account }) => (event === name ? nameReading(account) : [])),
+];
 
 const readingOptions = ({ events }: Beside): Option[] =>
-  [...new Set((events?.events ?? []).flatMap(({ reads }) => reads))].map((id): Option => [
+  [...new Set((events?.events ?? []).flatMap(({ name }) => takenAlong(events, name)))].map((id): Option => [
     id,
     readingName(id, events?.readings),
   ]);
@@ -290,6 +293,14 @@ function wrongEvent(by: Extract<ReachedBy, { kind: 'event' }>, events: Content['
   if (by.event === '') return [{ field: 'event', was: 'the event is missing', fix: 'Choose one of Events.' }];
   const known = takenAlong(events, by.event);
   return by.conditions.flatMap(({ reading, test, text }): RuleProblem[] => {
+    if (!known.includes(reading) && nameReadingWords(reading) !== null)
+      return [
+        {
+          field: 'conditions',
+          was: `${quoteValue(by.event)} has no ${nameReadingWords(reading)!.replace('its ', '')}, as it is not told there`,
+          fix: 'Tell it there, in Events, or take the condition out.',
+        },
+      ];
     if (!known.includes(reading))
       return [
         {

@@ -36,6 +36,7 @@ const content: ReleaseContent = {
   outcomes: [],
   telling: [],
   ladders: [],
+  goals: [],
   qualified: { form: 'FLT-QUAL' },
 };
 

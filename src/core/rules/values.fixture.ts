@@ -249,6 +249,12 @@ export const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
     from: fc.constantFrom('', '2027-02-15T17:00:00Z'),
     firstLook: fc.boolean(),
   }),
+  goal: fc.record({
+    outcome: outcomeCode,
+    account: word,
+    kind: fc.constant('meterhall'),
+    purpose: fc.constantFrom('measurement', 'advertising'),
+  }),
   ladder: fc.record({
     name: words,
     steps: fc.uniqueArray(outcomeCode, { minLength: 2, maxLength: 4 }),

@@ -3,13 +3,15 @@ import { splitAddress } from '../capture/address';
 import { isCurrency } from '../outcomes/worth';
 import { passes } from '../events/compare';
 import type { Test } from '../events/kinds';
+import { withNames, type NameThere } from '../events/named-there';
 import { conversionIdOf } from './ids';
 import type { DerivedTouch, VisitorRules } from './visitor';
 import { broughtToBuy, type BroughtClick, type DerivedOrder } from './visitor-orders';
 
 /** Something on the website that an outcome is reached by, under a release. `each`: every time counts, not the first of a click. */
 export type ConversionRule =
-  { kind: 'event'; event: string; each: boolean } | { kind: 'page'; test: Test; text: string; each: boolean };
+  | { kind: 'event'; event: string; each: boolean; names: NameThere[] }
+  | { kind: 'page'; test: Test; text: string; each: boolean };
 
 /** Something that somebody did on the website and that an outcome may be reached by. */
 export interface DerivedConversion extends Omit<DerivedOrder, 'number' | 'currency' | 'amounts' | 'sameAs'> {
@@ -72,7 +74,10 @@ function ofEvent({ event, reads }: EventHit, { conversions, units }: VisitorRule
   return {
     kind: 'event',
     name: event,
-    fields: Object.fromEntries(reads.map(({ reading, value }) => [reading, value])),
+    fields: withNames(
+      reads,
+      by.flatMap((rule) => (rule.kind === 'event' ? rule.names : [])),
+    ),
     amounts: reads.flatMap(({ reading, value }) => {
       const unit = Object.hasOwn(units, reading) ? units[reading]! : '';
       return isCurrency(unit) ? [{ name: reading, amount: value, currency: unit }] : [];

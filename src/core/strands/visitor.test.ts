@@ -127,7 +127,7 @@ describe('a form by which people subscribe', () => {
         ],
       } as Hit,
     });
-    const of = (each: boolean): ConversionRule[] => [{ kind: 'event', event: 'booking_opened', each }];
+    const of = (each: boolean): ConversionRule[] => [{ kind: 'event', event: 'booking_opened', each, names: [] }];
     const conversions = (hits: RecordedHit[], rules: ConversionRule[]) =>
       derive(hits, undefined, undefined, rules).conversions;
 
@@ -146,7 +146,7 @@ describe('a form by which people subscribe', () => {
       const hits = [...click, took(1000, 'a', 'fleet'), took(2000, 'b', 'fleet'), took(3000, 'c', 'shop')];
       expect(conversions(hits, of(false)).map(({ at }) => at - start)).toEqual([1000, 3000]);
       expect(conversions(hits, of(true)).map(({ at }) => at - start)).toEqual([1000, 2000, 3000]);
-      expect(conversions(hits, [{ kind: 'event', event: 'other', each: true }])).toEqual([]);
+      expect(conversions(hits, [{ kind: 'event', event: 'other', each: true, names: [] }])).toEqual([]);
     });
 
     it('is a page whose path fits, under its path', () => {

@@ -2,6 +2,7 @@
 import { literal } from 'sequelize';
 import { destinationOf, type DestinationContract, type EventRow } from '../../core/destinations';
 import { mayWire, wireRow } from '../../core/events/wires';
+import { goalRow } from '../../core/outcomes/goals';
 import type { BatchAnswer } from '../../core/platforms';
 import { groupBy } from '../../core/group-by';
 import { mayBeTaken, retryAfter } from '../../core/reportbacks';
@@ -16,8 +17,17 @@ import type { Account, Accounts } from '../platforms/accounts';
 import { carryOut, ServiceAway } from '../platforms/call';
 import type { CallLimit } from '../platforms/call-limit';
 import type { Releases } from '../releases/releases';
+import { worthNow } from '../outcomes/worth-now';
+import { readConsents } from '../reportbacks/consents';
 import { pageTeller } from './store';
 import { accountIsOff } from './take-up';
+
+/** What is said of one, whether it may be, and whether another way says it. */
+interface Said {
+  row: EventRow;
+  mayBeTold: boolean;
+  isOnlyWorkedOut: boolean;
+}
 
 interface Telling {
   item: WorkItem;
@@ -79,29 +89,21 @@ export function makeTellEvents(context: Context, accounts: Accounts, releases: R
     itemOf: Map<string, WorkItem>,
     results: JobResult[],
   ): Promise<Telling[]> {
-    const events = new Map(
-      plain(
-        await tables.events.findAll({ where: { businessId, id: waiting.map(({ eventRowId }) => eventRowId) } }),
-      ).map((event) => [event.id, event]),
-    );
+    const saidOf = await readSaid(businessId, contract, waiting);
     const pageTwins = await readPageTwins(businessId, waiting, account.key);
     const due: Telling[] = [];
     const held: { telling: EventTellingRow; reason: string }[] = [];
     for (const telling of waiting) {
       const item = itemOf.get(telling.id)!;
-      const event = events.get(telling.eventRowId);
-      const { content } = await releases.numbered(businessId, event?.releaseNumber ?? 1);
-      const wire = content.events.wires.find((one) => one.event === telling.event && one.account === account.key);
-      const row =
-        event && wire && wireRow(wire, { ...event, happenedAt: event.at.getTime() }, contract, telling.clickId);
-      const whyNot =
-        row && mayWire(wire, event.consent, content.capture.consent.required)
-          ? whyNotNow(row, contract, account, pageTwins.has(telling.eventRowId))
-          : row
-            ? 'the visitor did not agree'
-            : 'its event or its wire is gone';
-      if (row && !whyNot && isOnlyWorkedOut(wire!, row.happenedAt)) {
-        await settle([telling], { state: 'worked out', reason: '', sent: row });
+      const said = saidOf.get(telling.id);
+      const row = said?.row;
+      const whyNot = !said
+        ? 'what it is told of, or its rule, is gone'
+        : said.mayBeTold
+          ? whyNotNow(said.row, contract, account, pageTwins.has(telling.eventRowId))
+          : 'the visitor did not agree';
+      if (said && !whyNot && said.isOnlyWorkedOut) {
+        await settle([telling], { state: 'worked out', reason: '', sent: said.row });
         results.push({ item, again: null });
       } else if (row && !whyNot && isUnsure(telling, contract)) {
         await settle([telling], { state: 'unsure', reason: unsureWords(contract) });
@@ -118,6 +120,52 @@ export function makeTellEvents(context: Context, accounts: Accounts, releases: R
         { state: 'held', reason },
       );
     return due;
+  }
+
+  /** What is said of events, by their wires, and of outcomes, by their goals; nothing of one that is gone. */
+  async function readSaid(
+    businessId: string,
+    contract: DestinationContract,
+    waiting: EventTellingRow[],
+  ): Promise<Map<string, Said>> {
+    const id = waiting.map(({ eventRowId }) => eventRowId);
+    const [events, outcomes] = await Promise.all([
+      tables.events.findAll({ where: { businessId, id } }).then(plain),
+      tables.outcomes.findAll({ where: { businessId, id } }).then(plain),
+    ]);
+    const eventOf = new Map(events.map((event) => [event.id, event]));
+    const outcomeOf = new Map(outcomes.map((outcome) => [outcome.id, outcome]));
+    const consentOf = await readConsents(context, businessId, outcomes);
+    const said = new Map<string, Said>();
+    for (const telling of waiting) {
+      const event = eventOf.get(telling.eventRowId);
+      const outcome = outcomeOf.get(telling.eventRowId);
+      if (!event && !outcome) continue;
+      const { content } = await releases.numbered(businessId, (event ?? outcome)!.releaseNumber);
+      const { required } = content.capture.consent;
+      const wire = content.events.wires.find((one) => one.event === telling.event && one.account === telling.account);
+      const goal = content.goals.find((one) => one.outcome === telling.event && one.account === telling.account);
+      if (event && wire) {
+        const happenedAt = event.at.getTime();
+        said.set(telling.id, {
+          row: wireRow(wire, { ...event, happenedAt }, contract, telling.clickId),
+          mayBeTold: mayWire(wire, event.consent, required),
+          isOnlyWorkedOut: isOnlyWorkedOut(wire, happenedAt),
+        });
+      } else if (outcome && goal) {
+        const worth = worthNow(outcome);
+        const happenedAt = outcome.happenedAt.getTime();
+        said.set(telling.id, {
+          row: goalRow(
+            { id: outcome.id, code: outcome.code, happenedAt, worth: worth.minor > 0 ? worth : null },
+            contract,
+          ),
+          mayBeTold: mayWire(goal, consentOf.get(outcome.subjectId) ?? null, required),
+          isOnlyWorkedOut: false,
+        });
+      }
+    }
+    return said;
   }
 
   /** Events that a page told already, by their rows' IDs. */

@@ -58,8 +58,15 @@ export function makeToldEvents({ db, tables }: Context, connections: Pick<Connec
           reason,
           toldAt: toldAt?.toISOString() ?? null,
           tries,
-          sent: sent ? [sent.name, ...sent.fields.map(([name, value]) => `${name}=${value}`)] : [],
-          eventId: eventIdOf.get(eventRowId) ?? '',
+          sent: sent
+            ? [
+                sent.name,
+                ...sent.fields
+                  .filter(([name]) => role.seesMoney || (name !== 'worth' && name !== 'currency'))
+                  .map(([name, value]) => `${name}=${value}`),
+              ]
+            : [],
+          eventId: eventIdOf.get(eventRowId) ?? sent?.eventId ?? '',
           mayTellAgain: mayChange(role) && toldBy === 'server' && mayBeToldAgain.includes(state),
         } satisfies ToldEventRow;
       },

@@ -1,5 +1,6 @@
 import { splitAddress } from '../../core/capture';
 import { passes } from '../../core/events/compare';
+import { namesThere, withNames } from '../../core/events/named-there';
 import { conversionHappening, type Happening, type ReachedBy } from '../../core/outcomes';
 import type { ReleaseContent } from '../../core/releases';
 import { clickStrandId } from '../../core/strands';
@@ -60,7 +61,8 @@ export function makeWebsiteEffect({ db }: Context) {
     });
   }
 
-  async function readEvents(businessId: string, name: string, { events: rules }: ReleaseContent) {
+  async function readEvents(businessId: string, name: string, { events: rules, platforms }: ReleaseContent) {
+    const names = namesThere(name, rules.wires, platforms);
     const unitOf = new Map(rules.readings.map(({ id, as, unit }) => [id, as === 'number' ? unit : '']));
     const rows = await selectRows(
       db,
@@ -71,7 +73,7 @@ export function makeWebsiteEffect({ db }: Context) {
     return rows.map(({ readings, ...row }) => ({
       ...row,
       kind: 'event' as const,
-      fields: Object.fromEntries(readings.map(({ reading, value }) => [reading, value])),
+      fields: withNames(readings, names),
       amounts: readings.flatMap(({ reading, value }) => {
         const currency = unitOf.get(reading) ?? '';
         return currency === '' ? [] : [{ name: reading, amount: value, currency }];

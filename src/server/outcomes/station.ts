@@ -1,5 +1,6 @@
 import { isCurrency, postedAmount } from '../../core/outcomes';
 import type { AccountName } from '../../core/connections/view';
+import { faceOf } from '../../core/destinations/faces';
 import { countedTwice, counterWords, ownTagWords } from '../../core/outcomes/counters';
 import type { OutcomesView } from '../../core/outcomes/view';
 import { evidenceWords, isQuiet, spanWords, type Evidence } from '../../core/evidence';
@@ -23,6 +24,8 @@ import { readLives, type Lives } from '../releases/live-since';
 
 /** Paths of the website that are offered. */
 const mostPaths = 200;
+/** The newest tellings of events from which names are offered. */
+const mostTold = 5000;
 
 /** The outcomes of a business: its rules, and what they would have counted. */
 export function makeOutcomesStation(context: Context, draft: Draft, connections: Connections) {
@@ -51,6 +54,28 @@ export function makeOutcomesStation(context: Context, draft: Draft, connections:
     const ofEvents = events.readings.flatMap(({ id, as, unit }) => (as === 'number' && isCurrency(unit) ? [id] : []));
     const ofOrders = capture.orders.flatMap(({ amounts }) => amounts.map(pointerName));
     return [...new Set([...ofRecords, ...ofOrders, ...ofEvents, ...(isPosted ? [postedAmount] : [])])].sort();
+  }
+
+  /** Names of events that places were told lately, which count everything that they are told. */
+  async function readNamesTold(
+    businessId: string,
+    { goals, platforms }: ReleaseContent,
+    accounts: readonly AccountName[],
+  ): Promise<OutcomesView['counted']> {
+    const places = accounts.filter(({ kind }) => faceOf(kind, platforms)?.toldOf === 'every event');
+    if (places.length === 0) return [];
+    const rows = await selectRows(
+      db,
+      { account: text(), event: text(), name: text().of("JSON_VALUE(sent, '$.name')"), times: whole().of('COUNT(*)') },
+      `FROM (SELECT account, event, sent FROM event_tellings WHERE business_id = ? AND happened_at >= ? AND state = 'told'
+         AND told_by = 'server' ORDER BY happened_at DESC LIMIT ${mostTold}) AS lately
+       WHERE account IN (?) GROUP BY account, event, JSON_VALUE(sent, '$.name') ORDER BY times DESC LIMIT 50`,
+      [businessId, observationStart(), places.map(({ key }) => key)],
+    );
+    // What is there as a goal is an outcome already.
+    return rows
+      .filter(({ account, event }) => !goals.some((goal) => goal.outcome === event && goal.account === account))
+      .map((row) => ({ ...row, accountName: nameOf(accounts, row.account) }));
   }
 
   /** What accounts count several times, and what platforms count without being told of it. */
@@ -101,6 +126,7 @@ export function makeOutcomesStation(context: Context, draft: Draft, connections:
         outcomes,
         telling,
         ladders: edited.ladders,
+        goals: edited.goals,
         qualified: ruleKinds.qualified.at.read(edited).map(([, rule]) => rule),
         beside: {
           crm,
@@ -127,6 +153,7 @@ export function makeOutcomesStation(context: Context, draft: Draft, connections:
           })
           .sort((a, b) => (a.since < b.since ? 1 : -1)),
         counters: await countersOf(business.id, edited, accounts),
+        counted: await readNamesTold(business.id, edited, accounts),
         currency: business.currency,
         beginnings: edited.plan.outcomeCodes.beginnings,
         changed,

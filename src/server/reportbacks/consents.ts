@@ -6,7 +6,7 @@ import { plain, type ReportBackRow, type Tables } from '../db';
 export async function readConsents(
   { tables }: Context,
   businessId: string,
-  reportBacks: ReportBackRow[],
+  reportBacks: readonly Pick<ReportBackRow, 'subjectKind' | 'subjectId'>[],
 ): Promise<Map<string, KnownConsent | null>> {
   const ofKind = (kind: ReportBackRow['subjectKind']) =>
     reportBacks.filter(({ subjectKind }) => subjectKind === kind).map(({ subjectId }) => subjectId);

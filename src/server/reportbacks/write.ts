@@ -15,6 +15,7 @@ import { correctionOf } from './correct';
 import { readMayBeTaken } from './queries';
 import { nilId, reportBackIdOf, type HopRow, type KnownConsent, type Mark, type Strand } from '../../core/strands';
 import { groupBy } from '../../core/group-by';
+import { writeGoals } from '../events/goals';
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
 import { insertRows, markWork, plain, type BrakeRow, type OutcomeRow, type ReportBackRow } from '../db';
@@ -58,6 +59,10 @@ export async function writeReportBacks(
   const { capture, platforms } = (await releases.live(businessId)).content;
   const { required } = capture.consent;
   const known = await lockReportBacks(tables, businessId, told, transaction);
+  // One that is probably the same as another counts as soon as somebody let it go.
+  const isOne = ({ outcome, sameAs }: Told) => sameAs === '' || known.get(outcome.id)?.some(({ letGoBy }) => letGoBy);
+  const forGoals = told.filter((one) => one.marked === '' && isOne(one)).map(({ outcome }) => outcome);
+  await writeGoals({ db, tables }, releases, businessId, forGoals, transaction);
   const unclear = await readMayBeTaken(
     tables,
     businessId,

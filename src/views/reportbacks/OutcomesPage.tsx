@@ -2,8 +2,12 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { OutcomeEffectView, OutcomesView } from '../../core/outcomes/view';
 import type { OutcomeRule } from '../../core/outcomes/schema';
+import { faceOf } from '../../core/destinations/faces';
+import { listed } from '../../core/listed';
+import { outcomeNamed, takesGoals } from '../../core/outcomes/goals';
 import { startTelling } from '../../core/outcomes/subscription';
 import { count, counted, type WayInKind } from '../../core/strands';
+import { goTo, useAddressPart } from '../../ui/address/useAddressPart';
 import { useOpen } from '../../ui/address/useOpen';
 import { StationFrame } from '../../ui/frame/StationFrame';
 import { Live } from '../../ui/live/Live';
@@ -37,7 +41,9 @@ export function OutcomesPage(props: Props) {
 function Outcomes({ business, initial, search }: Props) {
   useDraftWatch(business);
   const view = useView(`/api/b/${business}/outcomes`, initial);
-  const open = useOpen('outcome', search);
+  const open = useOpen('outcome', search, ['named']);
+  const [named] = useAddressPart('named', search);
+  const like = view.counted.find((one) => keyOf(one) === named);
   return (
     <StationFrame
       sentence={view.sentence}
@@ -54,12 +60,14 @@ function Outcomes({ business, initial, search }: Props) {
       }
     >
       <div className="mt-4">
+        {open.isNew && view.mayChange && <CountedThere view={view} named={named} />}
         {view.outcomes.length === 0 && !open.isNew ? (
           <p className="text-quiet">
             The first one is made with <b>New outcome</b>; what it would have counted is shown before it is live.
           </p>
         ) : (
           <RuleStation
+            key={`${open.isNew} ${named}`}
             business={business}
             kind="outcome"
             view={view}
@@ -67,6 +75,7 @@ function Outcomes({ business, initial, search }: Props) {
             fresh="New outcome"
             rules={view.outcomes}
             open={open}
+            {...(like ? { start: outcomeNamed(like.event, like.account, like.name) } : {})}
             item={({ code, words, version }) => {
               const known = view.evidence[code];
               const times = known && known.count > 0 ? `, counted ${count(known.count)}; ` : '; ';
@@ -117,6 +126,44 @@ function Outcomes({ business, initial, search }: Props) {
         )}
       </div>
     </StationFrame>
+  );
+}
+
+const keyOf = ({ account, event, name }: OutcomesView['counted'][number]): string => `${account} ${event} ${name}`;
+
+/** What places of the website's own reports count, to begin an outcome with: it keeps the name that it has there. */
+function CountedThere({ view, named }: { view: OutcomesView; named: string }) {
+  const [isAll, setAll] = useState(false);
+  if (view.counted.length === 0) return null;
+  const shown = isAll ? view.counted : view.counted.slice(0, 6);
+  return (
+    <section className="sheet mb-4 px-5 py-4" aria-label="Counted elsewhere">
+      <h2 className="text-base">
+        {listed([...new Set(view.counted.map(({ accountName }) => accountName))])} already counts these
+      </h2>
+      <ul className="mt-2 flex flex-wrap gap-x-6 gap-y-2">
+        {shown.map((one) => (
+          <li key={keyOf(one)} className="flex min-w-0 items-center gap-2">
+            <button
+              type="button"
+              className="button"
+              disabled={keyOf(one) === named}
+              onClick={() => goTo({ outcome: '', new: 'yes', named: keyOf(one) })}
+            >
+              <Words text={`Begin with \`${one.name}\``} />
+            </button>
+            <span className="text-quiet text-[13px]">{counted(one.times, 'time', 'times')} lately</span>
+          </li>
+        ))}
+        {shown.length < view.counted.length && (
+          <li>
+            <button type="button" className="button" onClick={() => setAll(true)}>
+              All {count(view.counted.length)}
+            </button>
+          </li>
+        )}
+      </ul>
+    </section>
   );
 }
 
@@ -229,6 +276,7 @@ function Telling({ business, view, outcome }: { business: string; view: Outcomes
           </a>
         </p>
       )}
+      <Goals business={business} view={view} outcome={outcome} />
       <Ladder business={business} view={view} outcome={outcome} />
       {(qualified !== null || view.mayChange) && (
         <RuleSheet
@@ -240,6 +288,44 @@ function Telling({ business, view, outcome }: { business: string; view: Outcomes
         />
       )}
     </div>
+  );
+}
+
+/** The places of the website's own reports that count an outcome as a goal, and those that could. */
+function Goals({ business, view, outcome }: { business: string; view: OutcomesView; outcome: OutcomeRule }) {
+  const [adding, setAdding] = useState<string | null>(null);
+  const own = view.goals.filter((rule) => rule.outcome === outcome.code);
+  const { accounts, platforms } = view.beside;
+  const others = accounts.filter(({ key, kind }) => {
+    const face = faceOf(kind, platforms);
+    return face !== null && takesGoals(face) && !own.some(({ account }) => account === key);
+  });
+  const added = others.find(({ key }) => key === adding);
+  const common = { business, view, beside: view.beside, kind: 'goal' as const };
+  return (
+    <>
+      {own.map((rule) => (
+        <RuleSheet {...common} key={rule.account} label={`Goal at ${rule.account}`} stored={rule} />
+      ))}
+      {added && (
+        <RuleSheet
+          {...common}
+          label={`Goal at ${added.key}`}
+          stored={null}
+          start={{ outcome: outcome.code, account: added.key, kind: added.kind, purpose: 'measurement' }}
+          onKept={() => setAdding(null)}
+        />
+      )}
+      {view.mayChange && !added && others.length > 0 && (
+        <p className="flex flex-wrap gap-2">
+          {others.map(({ key, name }) => (
+            <button key={key} type="button" className="button" onClick={() => setAdding(key)}>
+              Offer it to {name} as a goal
+            </button>
+          ))}
+        </p>
+      )}
+    </>
   );
 }
 
