@@ -108,3 +108,28 @@ test('switched over at a stated moment, Avrix tells what happens from then on an
   await open(page, '/report-backs/compare');
   await expect(page.getByRole('region', { name: 'Switch over' })).toContainText('Switched over');
 });
+
+test('an event that is only worked out is compared by day with what Meterhall counts', async ({ page, browser }) => {
+  await signIn(page);
+  await open(page, '/events?event=order_paid');
+  const wire = page.getByRole('region', { name: 'Telling meterhall' });
+  await wire
+    .getByRole('combobox', { name: 'How it is told' })
+    .selectOption({ label: 'only worked out, and nobody is told' });
+  await wire.getByRole('button', { name: 'Add to draft' }).click();
+  await expect(wire.getByText('In the draft,')).toBeVisible();
+  await release(page, 'Orders are only worked out');
+  await buy(browser, 3);
+  await expect(async () => {
+    await open(page, '/events?event=order_paid');
+    await expect(wire.getByText('1 only worked out')).toBeVisible({ timeout: 1000 });
+  }).toPass({ timeout: 60_000 });
+  await wire.getByRole('link', { name: 'Compare with what the other way told' }).click();
+  await ready(page);
+  // What Meterhall was told before by Avrix is not the other way's.
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(
+    'Avrix would tell 1 of order_paid, the other way counts 0.',
+  );
+  await expect(page.getByLabel('Name in its report')).toHaveValue('shop/paid');
+  await expect(page.getByRole('region', { name: 'What the other way told' })).toHaveCount(0);
+});

@@ -144,7 +144,7 @@ function wordsOf(
         text: `The click was ${reason.limit} days old or older`,
         short: `click over ${days(reason.limit)}`,
         mend: reason.earlier
-          ? `Count “${reason.earlier.stage}” as well: this deal reached it ${days(reason.earlier.days)} after the click, in time.`
+          ? `Count “${reason.earlier.stage}” as well: this deal reached it ${reason.earlier.days === 0 ? 'on the day of the click' : `${days(reason.earlier.days)} after the click`}, in time.`
           : 'Count an earlier stage as well: it comes while the click is still young enough.',
       };
     case 'told_too_late':
