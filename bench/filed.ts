@@ -30,6 +30,7 @@ await releases.make(business, {
         reachedBy: { kind: 'file', says: 'FLT-SIGNED' },
         worth: { kind: 'realised', field: 'amount', less: [] },
         countedOnceFor: 'order',
+        kind: 'agreement',
         clickDays: 80,
       },
     ],

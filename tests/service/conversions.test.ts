@@ -10,7 +10,7 @@ import { ask, crm, larkmoor, move, outside, place, rest, time } from './walks';
 let member: Membership;
 let release = 1;
 const outcome = (code: string, part: Pick<OutcomeRule, 'reachedBy' | 'countedOnceFor'>): OutcomeRule => ({
-  ...{ code, version: 1, words: code, worth: { kind: 'none' }, clickDays: 80 },
+  ...{ code, version: 1, words: code, kind: 'interest', worth: { kind: 'none' }, clickDays: 80 },
   ...part,
 });
 const guide = outcome('GDE-TAKEN', {

@@ -11,7 +11,7 @@ import { ask, larkmoor, move, outside, place, rest, time } from './walks';
 
 let member: Membership;
 const signed: OutcomeRule = {
-  ...{ code: 'FLT-SIGNED', version: 1, words: 'Lease signed', clickDays: 80 },
+  ...{ code: 'FLT-SIGNED', version: 1, words: 'Lease signed', kind: 'agreement', clickDays: 80 },
   reachedBy: { kind: 'file', says: 'lease signed' },
   worth: { kind: 'realised', field: 'amount', less: [] },
   countedOnceFor: 'order',

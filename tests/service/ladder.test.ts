@@ -6,7 +6,7 @@ import { ask, deliver, larkmoor, move, outside, place, qualify, rest, time } fro
 /* Outcomes that a deal reaches one after the other: what platforms are told of all of them is never more than the deal. */
 
 const signed: OutcomeRule = {
-  ...{ code: 'FLT-SIGNED', version: 1, words: 'Lease signed', clickDays: 80 },
+  ...{ code: 'FLT-SIGNED', version: 1, words: 'Lease signed', kind: 'agreement', clickDays: 80 },
   reachedBy: { kind: 'stage', stage: 'Signed' },
   worth: { kind: 'realised', field: 'lease_profit', less: [] },
   countedOnceFor: 'enquiry',

@@ -80,6 +80,7 @@ const outcome = (code: string, part: Pick<OutcomeRule, 'reachedBy' | 'countedOnc
   version: 1,
   words: code,
   worth: { kind: 'realised', field: 'amount', less: [] },
+  kind: 'payment',
   clickDays: 80,
   ...part,
 });

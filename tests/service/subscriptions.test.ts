@@ -36,6 +36,7 @@ const outcome = (code: string, step: string, part: Partial<OutcomeRule> = {}): O
   reachedBy: { kind: 'postback', sender: 'care-till', step },
   worth: { kind: 'realised', field: 'amount', less: [] },
   countedOnceFor: 'payment',
+  kind: 'payment',
   clickDays: 80,
   ...part,
 });

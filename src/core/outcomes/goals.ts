@@ -17,6 +17,7 @@ export const outcomeNamed = (event: string, account: string, name: string): Outc
   code: '',
   version: 1,
   words: '',
+  kind: 'interest',
   reachedBy: {
     kind: 'event',
     event,

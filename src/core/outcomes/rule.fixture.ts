@@ -8,5 +8,6 @@ export const fleetQualified: OutcomeRule = {
   reachedBy: { kind: 'stage', stage: 'Fleet assessed' },
   worth: { kind: 'expected', field: 'lease_profit', winRate: { won: 1, of: 4 } },
   countedOnceFor: 'enquiry',
+  kind: 'enquiry',
   clickDays: 80,
 };

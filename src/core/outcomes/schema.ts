@@ -81,12 +81,17 @@ export const countedOnceFor = [
 ];
 export type CountedOnceFor = (typeof countedOnceFor)[number];
 
+/** What an outcome is to the business, from the first interest on; `undone`: a payment that went back. */
+export const outcomeKinds = ['interest', 'enquiry', 'agreement', 'payment', 'renewal', 'undone'] as const;
+export type OutcomeKind = (typeof outcomeKinds)[number];
+
 export const outcomeRuleSchema = z.object({
   code: z
     .string()
     .regex(/^[A-Z][A-Z0-9-]{2,19}$/, 'must be 3 to 20 capital letters, digits and hyphens, such as FLT-QUAL'),
   version: z.number().int().positive(),
   words: z.string().trim().min(1, 'must say what people call it').max(80, 'must have at most 80 characters'),
+  kind: z.enum(outcomeKinds).default('enquiry'),
   reachedBy: reachedBySchema,
   worth: worthRuleSchema,
   countedOnceFor: z.enum(countedOnceFor),

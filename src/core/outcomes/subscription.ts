@@ -1,7 +1,7 @@
 import { plainName } from '../guess-places';
 import type { RuleChange } from '../rules';
 import { postedAmount } from './happening';
-import type { CountedOnceFor, OutcomeRule, TellingRule } from './schema';
+import type { CountedOnceFor, OutcomeKind, OutcomeRule, TellingRule } from './schema';
 
 /** What can happen to a subscription, each an outcome of its own. */
 export const subscriptionParts = ['signUp', 'firstPayment', 'renewal', 'restart', 'refund', 'chargeback'] as const;
@@ -9,6 +9,7 @@ export type SubscriptionPart = (typeof subscriptionParts)[number];
 
 interface PartOf {
   words: string;
+  kind: OutcomeKind;
   /** What its code ends with, under the plan's convention. */
   ending: string;
   countedOnceFor: CountedOnceFor;
@@ -16,12 +17,18 @@ interface PartOf {
   isPaid: boolean;
 }
 const partOf: Record<SubscriptionPart, PartOf> = {
-  signUp: { words: 'sign-up', ending: 'START', countedOnceFor: 'subscription', isPaid: false },
-  firstPayment: { words: 'first payment', ending: 'PAY', countedOnceFor: 'subscription', isPaid: true },
-  renewal: { words: 'renewal', ending: 'RENEW', countedOnceFor: 'payment', isPaid: true },
-  restart: { words: 'restart', ending: 'AGAIN', countedOnceFor: 'payment', isPaid: true },
-  refund: { words: 'refund', ending: 'BACK', countedOnceFor: 'payment', isPaid: true },
-  chargeback: { words: 'chargeback', ending: 'DISPUTE', countedOnceFor: 'payment', isPaid: true },
+  signUp: { words: 'sign-up', kind: 'agreement', ending: 'START', countedOnceFor: 'subscription', isPaid: false },
+  firstPayment: {
+    words: 'first payment',
+    kind: 'payment',
+    ending: 'PAY',
+    countedOnceFor: 'subscription',
+    isPaid: true,
+  },
+  renewal: { words: 'renewal', kind: 'renewal', ending: 'RENEW', countedOnceFor: 'payment', isPaid: true },
+  restart: { words: 'restart', kind: 'renewal', ending: 'AGAIN', countedOnceFor: 'payment', isPaid: true },
+  refund: { words: 'refund', kind: 'undone', ending: 'BACK', countedOnceFor: 'payment', isPaid: true },
+  chargeback: { words: 'chargeback', kind: 'undone', ending: 'DISPUTE', countedOnceFor: 'payment', isPaid: true },
 };
 export const subscriptionPartWords = (part: SubscriptionPart): string => partOf[part].words;
 
@@ -104,11 +111,12 @@ function outcomeOf(
   part: SubscriptionPart,
   { step, code, sender, words }: { step: string; code: string; sender: string; words: string },
 ): OutcomeRule {
-  const { isPaid, countedOnceFor, words: what } = partOf[part];
+  const { isPaid, countedOnceFor, kind, words: what } = partOf[part];
   return {
     code,
     version: 1,
     words: words === '' ? `Subscription: ${what}` : `${words}: ${what}`,
+    kind,
     reachedBy: { kind: 'postback', sender, step },
     worth: isPaid ? { kind: 'realised', field: postedAmount, less: [] } : { kind: 'none' },
     countedOnceFor,

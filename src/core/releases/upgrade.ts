@@ -19,11 +19,12 @@ interface StageOutcome extends Omit<OutcomeRule, 'reachedBy' | 'worth'> {
  * The content of a stored release as today's schema has it. A release never changes, but what it says can be said in a
  * newer form: before there was a plan, words for sources and media stood by themselves; before orders, each outcome named
  * its stage, with a win rate that once could be over 1 and is read as 1; before several accounts of a kind, a telling rule
- * named the platform, whose account went by the same key.
+ * named the platform, whose account went by the same key; before outcomes said what they are to the business, what reaches
+ * them said it.
  */
 export function upgradeContent(stored: unknown): unknown {
   if (typeof stored !== 'object' || stored === null) return stored;
-  const content = withAccounts(withReachedBy(stored));
+  const content = withAccounts(withKinds(withReachedBy(stored)));
   if (!('words' in content)) return content;
   const { words, ...rest } = content as BeforePlan;
   return { ...rest, plan: planFromWords(words) };
@@ -42,6 +43,23 @@ function withReachedBy(stored: object): object {
       stage === undefined ? rule : { ...rule, reachedBy: { kind: 'stage', stage }, worth: upToOne(rule.worth) },
     ),
   };
+}
+
+/** What an outcome is to a business by what reaches it, of those that were written before anybody said. */
+const usualKind: Record<OutcomeRule['reachedBy']['kind'], OutcomeRule['kind']> = {
+  stage: 'enquiry',
+  field: 'enquiry',
+  order: 'payment',
+  postback: 'payment',
+  event: 'interest',
+  page: 'interest',
+  file: 'agreement',
+};
+
+function withKinds(stored: object): object {
+  const { outcomes = [] } = stored as { outcomes?: (Omit<OutcomeRule, 'kind'> & Partial<Pick<OutcomeRule, 'kind'>>)[] };
+  if (outcomes.every(({ kind }) => kind !== undefined)) return stored;
+  return { ...stored, outcomes: outcomes.map((rule) => ({ kind: usualKind[rule.reachedBy.kind], ...rule })) };
 }
 
 function withAccounts(stored: object): object {

@@ -1,4 +1,4 @@
-import type { CountedOnceFor, OutcomeRule, WorthRule } from '../outcomes/schema';
+import type { CountedOnceFor, OutcomeKind, OutcomeRule, WorthRule } from '../outcomes/schema';
 import { quoteValue } from '../quote-value';
 import { listed } from '../listed';
 import { defineRule, type RuleProblem } from './define';
@@ -74,6 +74,15 @@ const outOf = ofWorth(
   (expected, to) => ({ ...expected, winRate: { ...expected.winRate, of: to } }),
 );
 
+const kindOptions: [kind: OutcomeKind, words: string][] = [
+  ['interest', 'an interest'],
+  ['enquiry', 'an enquiry'],
+  ['agreement', 'an agreement'],
+  ['payment', 'a payment'],
+  ['renewal', 'a renewal'],
+  ['undone', 'something undone'],
+];
+
 /** Something that counts as a conversion: what reaches it, what it is worth, what it is counted once for. */
 export const outcome = defineRule<OutcomeRule>({
   station: 'Report-backs',
@@ -85,6 +94,8 @@ export const outcome = defineRule<OutcomeRule>({
     value('code', 'Code of the outcome', 'a code', { isName: true, tidy: (text) => text.trim().toUpperCase() }),
     ', called ',
     words('words', 'What people call it', 'a name'),
+    ', as ',
+    choice('kind', 'What it is to the business', kindOptions),
     ', once for each ',
     choice('countedOnceFor', 'Counted once for each', (_beside, rule): Option[] =>
       (rule ? onceFor[rule.reachedBy.kind] : (Object.keys(once) as CountedOnceFor[])).map((one) => [one, once[one]]),
@@ -127,6 +138,7 @@ export const outcome = defineRule<OutcomeRule>({
     code: '',
     version: 1,
     words: '',
+    kind: crm ? 'enquiry' : 'payment',
     reachedBy: crm ? { kind: 'stage', stage: '' } : { kind: 'order' },
     worth: { kind: 'none' },
     countedOnceFor: crm ? 'enquiry' : 'order',

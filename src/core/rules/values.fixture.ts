@@ -231,6 +231,7 @@ export const values: Record<RuleKindName, fc.Arbitrary<unknown>> = {
       fc.record({ kind: fc.constant('realised'), field: word, less: fc.array(word, { maxLength: 2 }) }),
       fc.record({ kind: fc.constant('expected'), field: word, winRate: fc.constant({ won: 1, of: 4 }) }),
     ),
+    kind: fc.constantFrom('interest', 'enquiry', 'agreement', 'payment', 'renewal', 'undone'),
     countedOnceFor: fc.constantFrom('enquiry', 'deal', 'lead', 'order', 'payment', 'click', 'conversion'),
     clickDays: fc.integer({ min: 1, max: 400 }),
   }),

@@ -1,3 +1,4 @@
+import { beginsToBid } from '../../core/outcomes/bidding';
 import { findingsBeforeRelease, type Lately } from '../../core/events/before-release';
 import type { Press } from '../../core/events/press';
 import type { ContentFinding } from '../../core/rules/findings';
@@ -71,9 +72,25 @@ export function makeBeforeRelease(
     return Object.fromEntries(keys.flatMap((key, at) => (known[at] === undefined ? [] : [[key, known[at]]])));
   }
 
+  /** What changes where accounts begin to bid on outcomes. */
+  async function readBidding(businessId: string, content: ReleaseContent, live: ReleaseContent) {
+    const [counts, all] = await Promise.all([
+      selectRows(
+        db,
+        { code: text(), times: whole().of('COUNT(*)') },
+        'FROM outcomes WHERE business_id = ? AND counted_at >= ? GROUP BY code',
+        [businessId, since()],
+      ),
+      accounts.all(businessId),
+    ]);
+    const timesOf = new Map(counts.map(({ code, times }) => [code, times]));
+    return beginsToBid(content, live, timesOf, weeks, (key) => all.find((one) => one.key === key)?.name);
+  }
+
   return async function beforeRelease({ business }: Membership): Promise<{ findings: ContentFinding[] }> {
     const { draft: content, live } = await draft.content(business.id);
-    if (content.events.events.length === 0) return { findings: [] };
+    const bidding = await readBidding(business.id, content, live);
+    if (content.events.events.length === 0) return { findings: bidding };
     const [forms, pages, presses, moved, pairs, all, known] = await Promise.all([
       selectRows(
         db,
@@ -96,17 +113,16 @@ export function makeBeforeRelease(
       accounts.all(business.id),
       readKnown(business.id, content),
     ]);
-    return {
-      findings: findingsBeforeRelease(content, {
-        weeks,
-        forms: forms.map(({ form }) => form),
-        paths: [...new Set(pages.map(({ page }) => page.slice(page.indexOf('/'))))],
-        presses,
-        moved,
-        pairs,
-        accounts: all.filter(({ pausedAt, retiredAt }) => !pausedAt && !retiredAt).map(({ key }) => key),
-        known,
-      }),
-    };
+    const events = findingsBeforeRelease(content, {
+      weeks,
+      forms: forms.map(({ form }) => form),
+      paths: [...new Set(pages.map(({ page }) => page.slice(page.indexOf('/'))))],
+      presses,
+      moved,
+      pairs,
+      accounts: all.filter(({ pausedAt, retiredAt }) => !pausedAt && !retiredAt).map(({ key }) => key),
+      known,
+    });
+    return { findings: [...bidding, ...events] };
   };
 }
