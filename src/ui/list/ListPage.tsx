@@ -97,8 +97,8 @@ export function LiveList<Row extends { id: string }>({
         )
       }
       actions={
-        <div className="flex items-center gap-2">
-          <FindField what={finds} width="w-[330px]" value={state.find} onFind={(find) => change({ find, page: 1 })} />
+        <div className="flex flex-wrap items-center justify-end gap-2 whitespace-nowrap">
+          <FindField what={finds} width="w-[290px]" value={state.find} onFind={(find) => change({ find, page: 1 })} />
           <a href={`${api}.csv?${query}`} className="button" download>
             Export CSV
           </a>
