@@ -261,7 +261,7 @@ function makeDomainServices(config: Config) {
     beforeRelease: makeBeforeRelease(context, draft, accounts, eventsStation, catalogues),
     eventEffect: makeEventEffect(context, draft),
     outcomesStation: makeOutcomesStation(context, draft, connections),
-    outcomeEffect: makeOutcomeEffect(context, draft),
+    outcomeEffect: makeOutcomeEffect(context, draft, connections),
     comparing: makeComparing(context, draft, accounts, connections),
     pretend: makePretend(context, draft, accounts, worlds, tryAccounts),
     tokens: makeTokens(context),

@@ -150,6 +150,8 @@ describe('an event of the website', () => {
     expect(written).toBe(n);
     expect(clicks).toMatchObject([{ platform: 'quillsearch', count: n }]);
     expect(newest[0]).toMatchObject({ words: 'guide_taken' });
+    const { told } = await place.services.outcomeEffect(member, guide);
+    expect(told).toMatchObject([{ account: 'quillsearch', times: n, tooOld: 0, limitDays: 80 }]);
   });
 });
 

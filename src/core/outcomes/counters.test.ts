@@ -63,6 +63,9 @@ describe('several that count one thing at one account', () => {
     const qualified = outcome('FLT-QUAL', { kind: 'stage', stage: 'Fleet assessed' });
     expect(found([qualified], [tells('FLT-QUAL', 'tessaloop')])).toEqual([]);
     expect(found([paid], [tells('SHP-PAID', 'tessaloop', { how: 'worked out' })])).toEqual([]);
+    const wires = events.wires.map((wire) => ({ ...wire, how: 'worked out' as const }));
+    const rules = { outcomes: [paid], telling: [tells('SHP-PAID', 'tessaloop')], events: { ...events, wires }, crm };
+    expect(countedTwice(rules)).toEqual([]);
   });
 
   it('bid twice where two outcomes of one thing may be bid on', () => {

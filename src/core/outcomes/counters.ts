@@ -1,5 +1,5 @@
 import { count } from '../counted';
-import type { EventRule } from '../events/schema';
+import type { EventRule, WireRule } from '../events/schema';
 import { listed } from '../listed';
 import { quoteValue } from '../quote-value';
 import type { ReleaseContent } from '../releases';
@@ -62,7 +62,7 @@ function thingsOfOutcome({ reachedBy }: OutcomeRule, { events, crm }: Rules): st
   }
 }
 
-const isTold = ({ how }: TellingRule): boolean => how === 'told';
+const isTold = ({ how }: Pick<TellingRule | WireRule, 'how'>): boolean => how === 'told';
 
 /**
  * Where one account is told the same thing by several rules: it would count it several times, and bid on it several times
@@ -76,7 +76,7 @@ export function countedTwice(content: Rules): CountedTwice[] {
       const counter: Counter = { kind: 'outcome', name: code, by: 'server', bids: letsItBid };
       return outcome ? [{ account, things: thingsOfOutcome(outcome, content), counter }] : [];
     }),
-    ...events.wires.flatMap(({ event: name, account, by }) => {
+    ...events.wires.filter(isTold).flatMap(({ event: name, account, by }) => {
       const event = events.events.find((one) => one.name === name);
       const counter: Counter = { kind: 'event', name, by, bids: false };
       return event ? [{ account, things: thingsOfEvent(event), counter }] : [];

@@ -53,6 +53,8 @@ export interface OutcomeEffectView {
   withoutAmount: number;
   /** The newest of them. */
   newest: { id: string; words: string; href: string; at: string; worth: string }[];
+  /** What each account that is told of it would have been told; `worth` as above. */
+  told: { account: string; name: string; times: number; tooOld: number; limitDays: number; worth: string[] | null }[];
   /** How many of them came by a click of each platform. */
   clicks: { platform: string; words: string; count: number }[];
 }

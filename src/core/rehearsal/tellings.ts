@@ -198,7 +198,7 @@ export function eventTellings(event: DerivedEvent, content: ReleaseContent, worl
         if (account?.state !== 'ready') return not('its account is paused or not connected');
         const problem = contract.problem(row, account.currency);
         if (problem) return not(problem);
-        if (isOnlyWorkedOut(wire, event.at)) return not(`that it is ${as} is only worked out`);
+        if (isOnlyWorkedOut(wire, event.at)) return not(`${as} is only worked out`);
         const request = contract.writeBatch([row], account.currency);
         return { ...of, by, clickId, state: 'told', text: `${name} is told ${as} by the server.`, request };
       });

@@ -9,8 +9,11 @@ import {
   type OutcomeRule,
 } from '../../core/outcomes';
 import type { OutcomeEffectView } from '../../core/outcomes/view';
+import { wouldTell } from '../../core/outcomes/would-tell';
+import { contractOf } from '../../core/platforms';
 import { platformName } from '../../core/platforms/links';
 import type { ReleaseContent } from '../../core/releases';
+import type { Connections } from '../connections/connections';
 import type { Context } from '../context';
 import { pick, plain, selectRows, uuid } from '../db';
 import { hiddenName } from '../leads/called';
@@ -53,7 +56,7 @@ function countAll(subjects: Subject[], rule: OutcomeRule, stages: typeof noStage
 }
 
 /** What outcomes would have counted of what is recorded. */
-export function makeOutcomeEffect(context: Context, draft: Draft) {
+export function makeOutcomeEffect(context: Context, draft: Draft, connections: Pick<Connections, 'names'>) {
   const { db, tables } = context;
   const ofWebsite = makeWebsiteEffect(context);
 
@@ -82,20 +85,39 @@ export function makeOutcomeEffect(context: Context, draft: Draft) {
     const sums = new Map<string, number>();
     for (const { counted: one } of written)
       if (one.worth) sums.set(one.worth.currency, (sums.get(one.worth.currency) ?? 0) + one.worth.minor);
-    const platforms = await readPlatforms(
-      business.id,
-      written.flatMap(({ subject }) => subject.strands),
-    );
+    const [clicksOf, accounts] = await Promise.all([
+      readClicks(
+        business.id,
+        written.flatMap(({ subject }) => subject.strands),
+      ),
+      connections.names(business.id),
+    ]);
+    const amounts = (sums: Map<string, number>) =>
+      role.seesMoney ? [...sums].map(([currency, minor]) => moneyWords({ minor, currency })) : null;
+    const withClicks = written.map(({ subject, counted: one }) => ({
+      at: one.at,
+      worth: one.worth,
+      clicks: subject.strands.flatMap((id) => clicksOf.get(id) ?? []),
+    }));
     const clicks = new Map<string, number>();
-    for (const { subject } of written)
-      for (const platform of new Set(subject.strands.flatMap((id) => platforms.get(id) ?? [])))
+    for (const one of withClicks)
+      for (const platform of new Set(one.clicks.map((click) => click.platform)))
         clicks.set(platform, (clicks.get(platform) ?? 0) + 1);
     return {
       weeks,
       live: before ? countAll(subjects, before, stages(live)).length : 0,
       written: written.length,
       of: subjects.length,
-      worth: role.seesMoney ? [...sums].map(([currency, minor]) => moneyWords({ minor, currency })) : null,
+      worth: amounts(sums),
+      told: edited.telling
+        .filter(({ outcome, how }) => outcome === rule.code && how === 'told')
+        .map(({ account, platform, percent }) => {
+          const own = contractOf(platform, edited.platforms)?.limits.clickDays ?? rule.clickDays;
+          const limitDays = Math.min(own, rule.clickDays);
+          const { sums: told, ...times } = wouldTell(withClicks, { platform, percent, limitDays });
+          const name = accounts.find(({ key }) => key === account)?.name ?? platformName(platform, edited.platforms);
+          return { account, name, limitDays, ...times, worth: amounts(told) };
+        }),
       withoutAmount: rule.worth.kind === 'none' ? 0 : written.filter((one) => one.counted.worth === null).length,
       newest: written.slice(0, newestFew).map(({ subject, counted: one }) => ({
         id: subject.id,
@@ -227,13 +249,13 @@ export function makeOutcomeEffect(context: Context, draft: Draft) {
     }));
   }
 
-  /** The platform of each strand that is a click. */
-  async function readPlatforms(businessId: string, ids: string[]): Promise<Map<string, string>> {
+  /** The platform and the time (ms) of each strand that is a click. */
+  async function readClicks(businessId: string, ids: string[]): Promise<Map<string, { platform: string; at: number }>> {
     if (ids.length === 0) return new Map();
     const rows = await tables.strands.findAll({
-      attributes: ['id', 'platform'],
+      attributes: ['id', 'platform', 'firstAt'],
       where: { businessId, id: [...new Set(ids)], kind: 'click' },
     });
-    return new Map(plain(rows).map(({ id, platform }) => [id, platform]));
+    return new Map(plain(rows).map(({ id, platform, firstAt }) => [id, { platform, at: firstAt.getTime() }]));
   }
 }

@@ -206,6 +206,21 @@ function Effect({ business, rule, view }: { business: string; rule: OutcomeRule;
           ))}
         </ul>
       )}
+      {data.told.length > 0 && (
+        <ul className="mt-2">
+          {data.told.map((one) => (
+            <li key={one.account}>
+              {one.name} would be told of {count(one.times)}
+              {one.worth !== null && one.worth.length > 0 && <>, worth {one.worth.join(' and ')}</>}
+              {one.tooOld > 0 && (
+                <span className="text-quiet">
+                  ; {counted(one.tooOld, 'click is', 'clicks are')} {count(one.limitDays)} days old or older
+                </span>
+              )}
+            </li>
+          ))}
+        </ul>
+      )}
       {data.newest.length > 0 && (
         <table className="rows mt-3">
           <tbody>
