@@ -41,13 +41,16 @@ const rounds = process.env.TEST_LONG ? 10 : 1;
 /** How long (ms) each page waits before it sends again. */
 const betweenBodies = 25;
 
-/** Sends from 16 pages at once until `until` is done or 30 seconds are over; every answer is kept with what was sent. */
-async function load(until: Promise<unknown>) {
+/**
+ * Sends from 16 pages at once until `until` is done or 30 seconds are over; every answer is kept with what was sent.
+ * @param until is given how many bodies were answered so far
+ */
+async function load(until: (answered: () => number) => Promise<unknown>) {
   const answered = new Map<string, string[]>();
   const statuses = new Map<number, number>();
   const end = Date.now() + 30_000;
   let over = false;
-  void until.then(() => (over = true));
+  const done = until(() => answered.size).finally(() => (over = true));
   const page = async () => {
     while (!over && Date.now() < end) {
       const { text, ids } = body();
@@ -60,7 +63,7 @@ async function load(until: Promise<unknown>) {
       await wait(betweenBodies);
     }
   };
-  await Promise.all(Array.from({ length: 16 }, page));
+  await Promise.all([...Array.from({ length: 16 }, page), done]);
   return { answered, statuses };
 }
 
@@ -83,11 +86,11 @@ describe('what was answered is never lost', () => {
     async () => {
       for (let round = 0; round < rounds; round++) {
         // Every other time the database goes first.
-        const ends = wait(1500 + 100 * round)
-          .then(() => (round % 2 ? place.stopDatabase() : undefined))
-          .then(() => place.kill());
-        const { answered } = await load(ends);
-        expect(answered.size, `round ${round + 1}`).toBeGreaterThan(50);
+        const { answered } = await load(async (soFar) => {
+          await expect.poll(soFar, { timeout: 25_000 }).toBeGreaterThan(200 + 20 * round);
+          if (round % 2) await place.stopDatabase();
+          await place.kill();
+        });
         if (round % 2) await place.startDatabase();
         await place.start();
         expect(await stored(answered), `round ${round + 1}`).toEqual({ missing: 0, twice: 0 });
@@ -98,11 +101,12 @@ describe('what was answered is never lost', () => {
   );
 
   it('while the database is away for 20 seconds', async () => {
-    const away = wait(500)
-      .then(place.stopDatabase)
-      .then(() => wait(20_000))
-      .then(place.startDatabase);
-    const { answered, statuses } = await load(away);
+    const { answered, statuses } = await load(async (soFar) => {
+      await expect.poll(soFar, { timeout: 5000 }).toBeGreaterThan(0);
+      await place.stopDatabase();
+      await wait(20_000);
+      await place.startDatabase();
+    });
     expect([...statuses.keys()]).toEqual([204]);
     expect(await stored(answered)).toEqual({ missing: 0, twice: 0 });
   });

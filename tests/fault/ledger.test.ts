@@ -92,12 +92,6 @@ it(
       rounds(3, 2904),
     );
     expect(breakdowns).toBeGreaterThan(3);
-    // Some broke down while a platform had their call.
-    const [cut] = await rowsOf<{ n: number }>(
-      place.db,
-      "SELECT COUNT(*) AS n FROM attempts WHERE status = 'no answer yet'",
-    );
-    expect(Number(cut!.n)).toBeGreaterThan(0);
   },
   roundsTake,
 );
