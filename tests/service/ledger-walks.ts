@@ -69,6 +69,44 @@ const usual: fc.WeightedArbitrary<Step>[] = [
   { weight: 1, arbitrary: fc.record({ does: fc.constant('work at once' as const) }) },
 ];
 export const steps = fc.array(fc.oneof(...usual), { minLength: 6, maxLength: 16 });
+/** Days that are hard, gone through each time; one on which chance shows a fault is added here. */
+export const hardDays: [Step[]][] = [
+  // The answer to a telling is lost, some is given back before it is told again, then all of it.
+  [
+    [
+      { does: 'fail', service: 'wrenwick', how: 'lost' },
+      { does: 'fail', service: 'quillsearch', how: 'lost' },
+      { does: 'buy', by: 'both', agrees: 'not asked' },
+      { does: 'give back', n: 0, number: 0, pence: 6450, step: 'refund' },
+      { does: 'fail', service: 'wrenwick', how: 'none' },
+      { does: 'fail', service: 'quillsearch', how: 'none' },
+      { does: 'wait', hours: 3 },
+      { does: 'give back', n: 0, number: 1, pence: null, step: 'chargeback' },
+    ],
+  ],
+  // What is given back is known before the order is; it is said again under the same numbers.
+  [
+    [
+      { does: 'give back', n: 0, number: 0, pence: 1, step: 'refund' },
+      { does: 'buy', by: 'both', agrees: 'yes' },
+      { does: 'say again', n: 0 },
+      { does: 'give back', n: 0, number: 0, pence: 1, step: 'refund' },
+      { does: 'wait', hours: 2 },
+      { does: 'give back', n: 0, number: 1, pence: 12_899, step: 'refund' },
+    ],
+  ],
+  // A deal's worth changes while the platform is away, twice, and its stage goes back and forth.
+  [
+    [
+      { does: 'deal' },
+      { does: 'fail', service: 'quillsearch', how: 'broken' },
+      { does: 'revalue', n: 0, pounds: 900 },
+      { does: 'move back and forth', n: 0 },
+      { does: 'revalue', n: 0, pounds: 1 },
+      { does: 'work at once' },
+    ],
+  ],
+];
 /** Among them processes that break down. */
 export const stepsWithBreakdowns = fc.array(
   fc.oneof(...usual, {
