@@ -1,5 +1,6 @@
 import { counted } from '../counted';
 import { listed } from '../listed';
+import { comparedKey } from '../reportbacks/compare';
 import { platformName } from '../platforms/links';
 import { quoteValue } from '../quote-value';
 import type { ReleaseContent } from '../releases/schema';
@@ -9,7 +10,6 @@ import type { TellingRule } from './schema';
 type Content = Pick<ReleaseContent, 'telling' | 'outcomes' | 'platforms'>;
 
 const bids = ({ letsItBid, how }: TellingRule): boolean => letsItBid && how === 'told';
-const keyOf = ({ outcome, account }: TellingRule): string => `${outcome} ${account}`;
 
 /**
  * What changes for each account that begins to bid on an outcome with a release: how often it will hear of it, and what it
@@ -25,9 +25,9 @@ export function beginsToBid(
   weeks: number,
   nameOf: (account: string) => string | undefined,
 ): ContentFinding[] {
-  const before = new Set(live.telling.filter(bids).map(keyOf));
+  const before = new Set(live.telling.filter(bids).map(comparedKey));
   return next.telling
-    .filter((rule) => bids(rule) && !before.has(keyOf(rule)))
+    .filter((rule) => bids(rule) && !before.has(comparedKey(rule)))
     .map((rule): ContentFinding => {
       const { outcome, account, platform } = rule;
       const name = nameOf(account) ?? platformName(platform, next.platforms);
@@ -40,7 +40,7 @@ export function beginsToBid(
       const isUndone = next.outcomes.some(({ code, kind }) => code === outcome && kind === 'undone');
       return {
         weighs: 'warns',
-        rule: { kind: 'telling', id: keyOf(rule) },
+        rule: { kind: 'telling', id: comparedKey(rule) },
         was: `${name} begins to bid on ${quoteValue(outcome)}, counted ${counted(times, 'time', 'times')} in ${weeks} weeks; ${already}`,
         fix: isUndone
           ? `${quoteValue(outcome)} is something undone: tell it for the record, or it spends to bring more of it.`

@@ -128,14 +128,15 @@ export function makeTellEvents(context: Context, accounts: Accounts, releases: R
     contract: DestinationContract,
     waiting: EventTellingRow[],
   ): Promise<Map<string, Said>> {
-    const id = waiting.map(({ eventRowId }) => eventRowId);
-    const [events, outcomes] = await Promise.all([
-      tables.events.findAll({ where: { businessId, id } }).then(plain),
-      tables.outcomes.findAll({ where: { businessId, id } }).then(plain),
-    ]);
+    const ids = waiting.map(({ eventRowId }) => eventRowId);
+    const events = plain(await tables.events.findAll({ where: { businessId, id: ids } }));
     const eventOf = new Map(events.map((event) => [event.id, event]));
+    const others = ids.filter((id) => !eventOf.has(id));
+    const outcomes =
+      others.length === 0 ? [] : plain(await tables.outcomes.findAll({ where: { businessId, id: others } }));
     const outcomeOf = new Map(outcomes.map((outcome) => [outcome.id, outcome]));
-    const consentOf = await readConsents(context, businessId, outcomes);
+    const consentOf =
+      outcomes.length === 0 ? new Map<string, null>() : await readConsents(context, businessId, outcomes);
     const said = new Map<string, Said>();
     for (const telling of waiting) {
       const event = eventOf.get(telling.eventRowId);

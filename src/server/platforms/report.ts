@@ -54,7 +54,7 @@ export function makeReadReport(context: Context, accounts: Accounts, releases: R
       where: { id: account.businessId },
       rejectOnEmpty: true,
     });
-    const zone = account.settings.timeZone ?? plain([business])[0]!.timeZone;
+    const zone = account.settings.timeZone ?? business.get({ plain: true }).timeZone;
     const dayBack = (days: number) => format(subDays(new TZDate(nowMs(), zone), days), 'yyyy-MM-dd');
     const { request, read } = place.report!(dayBack(clickDaysBack), dayBack(0), zone);
     const rows = read(await askAccount(context, account, place.authorised, request));
