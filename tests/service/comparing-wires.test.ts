@@ -4,7 +4,7 @@ import { sumsOf } from '../../src/core/reportbacks/compare';
 import type { CompareQuery } from '../../src/core/reportbacks/compare-schema';
 import { makeEditor, rowsOf } from './place';
 import { makeBrowser } from './shop';
-import { larkmoor, move, outside, place, rest, time } from './walks';
+import { connectMeterhall, larkmoor, move, outside, place, rest, time } from './walks';
 
 /* Something else tells Meterhall of an event still: Avrix works out what it would tell, and is switched over. */
 
@@ -17,16 +17,7 @@ let release = 1;
 
 beforeAll(async () => {
   ({ member, editor } = await makeEditor(place.services, larkmoor.id));
-  await place.services.connections.connect(member, editor, {
-    kind: 'meterhall',
-    name: 'Meterhall',
-    endpoint: outside.around.originOf('meterhall'),
-    timeZone: 'Europe/London',
-    currency: 'GBP',
-    token: outside.around.key('meterhall key'),
-    webhookSecret: '',
-    keepClickId: false,
-  });
+  await connectMeterhall(member, editor);
   const { content } = await place.services.releases.live(larkmoor.id);
   const wire: WireRule = {
     event: 'guide_taken',
@@ -114,6 +105,7 @@ it('switched over at a stated time, it is told of what happens from then on, and
   await take(2);
   expect(await states()).toEqual([...Array<string>(4).fill('worked out'), 'told', 'told']);
   const view = await look();
-  expect(sumsOf(view.days)).toEqual({ ours: 4, old: 2, same: 2 });
+  // Of Avrix the four that it worked out, and the two that it tells since.
+  expect(sumsOf(view.days)).toEqual({ ours: 6, old: 2, same: 2 });
   expect(await (await outside.meterhall.app.request('/account')).text()).toContain('4 events counted');
 });

@@ -4,7 +4,7 @@ import { outcomeNamed } from '../../src/core/outcomes/goals';
 import type { WireRule } from '../../src/core/events/schema';
 import { makeEditor, rowsOf } from './place';
 import { clickOn, makeBrowser } from './shop';
-import { ask, larkmoor, move, outside, place, qualify, rest, time } from './walks';
+import { ask, connectMeterhall, larkmoor, move, outside, place, qualify, rest, time } from './walks';
 
 /* Outcomes that Meterhall is offered as goals, and what Meterhall counts taken as an outcome: under names that cannot differ. */
 
@@ -34,16 +34,7 @@ const followed: OutcomeRule = {
 beforeAll(async () => {
   let editor: string;
   ({ member, editor } = await makeEditor(place.services, larkmoor.id));
-  await place.services.connections.connect(member, editor, {
-    kind: 'meterhall',
-    name: 'Meterhall',
-    endpoint: outside.around.originOf('meterhall'),
-    timeZone: 'Europe/London',
-    currency: 'GBP',
-    token: outside.around.key('meterhall key'),
-    webhookSecret: '',
-    keepClickId: false,
-  });
+  await connectMeterhall(member, editor);
   const { content } = await place.services.releases.live(larkmoor.id);
   move(time + 60_000);
   release = await place.services.releases.make(larkmoor.id, {
@@ -113,8 +104,7 @@ it('what Meterhall counts under a name is an outcome, as it is named there, and 
   expect([counts.get('dealer/york-co'), counts.get('dealer/leeds')]).toEqual([2, 1]);
   const [counted] = await rowsOf<{ n: number }>(place.db, "SELECT COUNT(*) AS n FROM outcomes WHERE code = 'DLR-YORK'");
   expect(Number(counted!.n)).toBe(2);
-  const view = await place.services.outcomesStation.view(member);
-  expect(view.counted).toMatchObject([
+  expect(await place.services.outcomesStation.namesTold(member)).toMatchObject([
     { event: 'dealer_link_followed', name: 'dealer/york-co', times: 2 },
     { event: 'dealer_link_followed', name: 'dealer/leeds', times: 1 },
   ]);

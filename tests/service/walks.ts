@@ -3,6 +3,7 @@ import { arrive, decideFills, nothingKept, type Hit } from '../../src/core/captu
 import { hiddenFields } from '../../src/core/capture/rules.fixture';
 import { captureRules } from '../../src/core/releases';
 import { setClock } from '../../src/server/clock';
+import type { Membership } from '../../src/server/people/people';
 import { idAt, makePlace, noon, rowsOf, setUpLarkmoor } from './place';
 import { startOutside } from './outside';
 
@@ -44,6 +45,19 @@ export const crm = (path: string, body: object) =>
     method: 'POST',
     body: JSON.stringify(body),
     headers: { authorization: `Bearer ${outside.around.key('oakledger token')}` },
+  });
+
+/** Connects Meterhall, as an editor does. */
+export const connectMeterhall = (member: Membership, editor: string) =>
+  place.services.connections.connect(member, editor, {
+    kind: 'meterhall',
+    name: 'Meterhall',
+    endpoint: outside.around.originOf('meterhall'),
+    timeZone: 'Europe/London',
+    currency: 'GBP',
+    token: outside.around.key('meterhall key'),
+    webhookSecret: '',
+    keepClickId: false,
   });
 
 /** The headers of a webhook of Oakledger. */

@@ -1,6 +1,6 @@
 import { readingWords as keptWords } from '../capture/readings';
 import type { Reading } from '../capture/schema';
-import { nameReadingWords } from './name-reading';
+import { placeOfName } from './name-reading';
 import { pageReadings, type PageReading } from './readings';
 import type { Condition, Cue, EventRule, OnceFor, ReadingRule, Test } from './schema';
 
@@ -23,9 +23,14 @@ export const usualReadings: readonly (readonly [id: string, words: string])[] = 
 ];
 
 /** What people call a reading; its ID where none of that name is there. */
-export const readingName = (id: string, rules: readonly ReadingRule[] = []): string =>
-  rules.find((one) => one.id === id)?.words ??
-  (id in pageWords ? pageWords[id as PageReading] : (keptWords[id as Reading] ?? nameReadingWords(id) ?? id));
+export const readingName = (id: string, rules: readonly ReadingRule[] = []): string => {
+  const place = placeOfName(id);
+  if (place !== null) return `its name at ${place}`;
+  return (
+    rules.find((one) => one.id === id)?.words ??
+    (id in pageWords ? pageWords[id as PageReading] : (keptWords[id as Reading] ?? id))
+  );
+};
 
 export const isUsual = (id: string): boolean => usualReadings.some(([one]) => one === id);
 

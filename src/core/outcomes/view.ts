@@ -29,14 +29,21 @@ export interface OutcomesView {
   retired: { code: string; count: number; since: string }[];
   /** Where an account counts the same thing several times, each in a sentence. */
   counters: { key: string; words: string; fix: string }[];
-  /** Names under which places of the website's own reports were told lately, the commonest first: each could be an outcome. */
-  counted: { account: string; accountName: string; event: string; name: string; times: number }[];
   currency: string;
   /** How codes begin by the plan, each with the product line that it stands for. */
   beginnings: { code: string; label: string }[];
   changed: ChangedRule[];
   mayChange: boolean;
   timeZone: string;
+}
+
+/** A name under which a place of the website's own reports was told of an event lately: it could be an outcome. */
+export interface NamedThere {
+  account: string;
+  accountName: string;
+  event: string;
+  name: string;
+  times: number;
 }
 
 /** What an outcome would have counted in what is recorded. */

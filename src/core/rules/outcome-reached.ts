@@ -1,7 +1,7 @@
 import { tests, textTests, type Test } from '../events/kinds';
 import { pagePatternProblem } from '../events/pattern';
 import type { Condition } from '../events/schema';
-import { nameReading, nameReadingWords } from '../events/name-reading';
+import { nameReading, placeOfName } from '../events/name-reading';
 import { readingName, testWords } from '../events/words';
 import { listed } from '../listed';
 import type { CountedOnceFor, OutcomeRule, ReachedBy } from '../outcomes/schema';
@@ -293,11 +293,12 @@ function wrongEvent(by: Extract<ReachedBy, { kind: 'event' }>, events: Content['
   if (by.event === '') return [{ field: 'event', was: 'the event is missing', fix: 'Choose one of Events.' }];
   const known = takenAlong(events, by.event);
   return by.conditions.flatMap(({ reading, test, text }): RuleProblem[] => {
-    if (!known.includes(reading) && nameReadingWords(reading) !== null)
+    const place = placeOfName(reading);
+    if (!known.includes(reading) && place !== null)
       return [
         {
           field: 'conditions',
-          was: `${quoteValue(by.event)} has no ${nameReadingWords(reading)!.replace('its ', '')}, as it is not told there`,
+          was: `${quoteValue(by.event)} has no name at ${place}, as it is not told there`,
           fix: 'Tell it there, in Events, or take the condition out.',
         },
       ];

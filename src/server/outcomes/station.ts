@@ -2,7 +2,7 @@ import { isCurrency, postedAmount } from '../../core/outcomes';
 import type { AccountName } from '../../core/connections/view';
 import { faceOf } from '../../core/destinations/faces';
 import { countedTwice, counterWords, ownTagWords } from '../../core/outcomes/counters';
-import type { OutcomesView } from '../../core/outcomes/view';
+import type { NamedThere, OutcomesView } from '../../core/outcomes/view';
 import { evidenceWords, isQuiet, spanWords, type Evidence } from '../../core/evidence';
 import { mayChange } from '../../core/people/rights';
 import { pointerName } from '../../core/capture/pointer';
@@ -56,12 +56,10 @@ export function makeOutcomesStation(context: Context, draft: Draft, connections:
     return [...new Set([...ofRecords, ...ofOrders, ...ofEvents, ...(isPosted ? [postedAmount] : [])])].sort();
   }
 
-  /** Names of events that places were told lately, which count everything that they are told. */
-  async function readNamesTold(
-    businessId: string,
-    { goals, platforms }: ReleaseContent,
-    accounts: readonly AccountName[],
-  ): Promise<OutcomesView['counted']> {
+  /** Names of events that places were told lately which count everything that they are told, the commonest first. */
+  async function namesTold({ business: { id: businessId } }: Membership): Promise<NamedThere[]> {
+    const [{ draft: edited }, accounts] = await Promise.all([draft.content(businessId), connections.names(businessId)]);
+    const { goals, platforms } = edited;
     const places = accounts.filter(({ kind }) => faceOf(kind, platforms)?.toldOf === 'every event');
     if (places.length === 0) return [];
     const rows = await selectRows(
@@ -110,6 +108,7 @@ export function makeOutcomesStation(context: Context, draft: Draft, connections:
   }
 
   return {
+    namesTold,
     async view(membership: Membership): Promise<OutcomesView> {
       const { business, role } = membership;
       const [{ draft: edited, live, changed }, accounts, known, lives, senders] = await Promise.all([
@@ -153,7 +152,6 @@ export function makeOutcomesStation(context: Context, draft: Draft, connections:
           })
           .sort((a, b) => (a.since < b.since ? 1 : -1)),
         counters: await countersOf(business.id, edited, accounts),
-        counted: await readNamesTold(business.id, edited, accounts),
         currency: business.currency,
         beginnings: edited.plan.outcomeCodes.beginnings,
         changed,

@@ -10,13 +10,17 @@ type Wire = Pick<ComparedTelling, 'outcome' | 'account'>;
 
 /** How many of an event were told, or only worked out, at one time of the day. */
 interface Counted {
-  state: 'told' | 'worked out';
+  /** `ours`: what is compared; `before`: what was told before it was only worked out. */
+  way: 'ours' | 'before';
+  isTold: boolean;
   /** ms: the beginning of a quarter of an hour, in which no day of any zone begins or ends. */
   at: number;
   times: number;
 }
 
 const quarter = 900_000;
+/** Nothing happens later. */
+const never = new Date('9999-12-31');
 
 /**
  * Events that the server told an account under one name, or only worked out.
@@ -26,14 +30,16 @@ const quarter = 900_000;
 export async function readWireTimes(
   db: Sequelize,
   businessId: string,
-  { outcome: event, account }: Wire,
-  { name, platform, since, byClick }: { name: string; platform: string; since: Date; byClick: boolean },
+  { outcome: event, account, from }: Wire & Pick<ComparedTelling, 'from'>,
+  given: { name: string; platform: string; since: Date; byClick: boolean },
 ): Promise<Counted[]> {
+  const { name, platform, since, byClick } = given;
   const at = byClick ? 's.first_at' : 't.happened_at';
   const rows = await selectRows(
     db,
     {
-      state: text<Counted['state']>().of('t.state'),
+      way: text<Counted['way']>().of("IF(t.state = 'worked out' OR t.happened_at >= ?, 'ours', 'before')"),
+      isTold: whole().of("t.state = 'told'"),
       quarters: whole().of(`TIMESTAMPDIFF(MINUTE, '1970-01-01', ${at}) DIV 15`),
       times: whole().of('COUNT(*)'),
     },
@@ -41,10 +47,10 @@ export async function readWireTimes(
      ${byClick ? 'JOIN strands s ON s.business_id = t.business_id AND s.platform = ? AND s.click_id = t.click_id' : ''}
      WHERE t.business_id = ? AND t.event = ? AND t.account = ? AND t.told_by = 'server' AND t.state IN ('told', 'worked out')
        AND t.happened_at >= ? AND JSON_VALUE(t.sent, '$.name') = ?
-     GROUP BY t.state, quarters`,
-    [...(byClick ? [platform] : []), businessId, event, account, since, name],
+     GROUP BY way, isTold, quarters`,
+    [from === '' ? never : new Date(from), ...(byClick ? [platform] : []), businessId, event, account, since, name],
   );
-  return rows.map(({ state, quarters, times }) => ({ state, at: quarters * quarter, times }));
+  return rows.map(({ way, isTold, quarters, times }) => ({ way, isTold: isTold === 1, at: quarters * quarter, times }));
 }
 
 /** The names under which an event was worked out or told, the commonest first. */

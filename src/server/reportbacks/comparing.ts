@@ -56,14 +56,14 @@ export function makeComparing(context: Context, draft: Draft, accounts: Accounts
   const { db, tables } = context;
 
   /** What is compared, by the live rule, or by the draft where none is live. */
-  async function readTellings(businessId: string): Promise<Chosen[]> {
+  async function readTellings(businessId: string): Promise<{ tellings: Chosen[]; live: ReleaseContent }> {
     const [{ live, draft: edited }, names] = await Promise.all([
       draft.content(businessId),
       connections.names(businessId),
     ]);
     const [lives, drafts] = [rulesIn(live), rulesIn(edited)];
     const keys = new Set([...drafts, ...lives].flatMap(([key, { rule }]) => (isCompared(rule) ? key : [])));
-    return [...keys].map((key): Chosen => {
+    const tellings = [...keys].map((key): Chosen => {
       const known = lives.get(key);
       const isLive = known !== undefined && isCompared(known.rule);
       const one = isLive ? known : drafts.get(key)!;
@@ -79,15 +79,16 @@ export function makeComparing(context: Context, draft: Draft, accounts: Accounts
         ...one,
       };
     });
+    return { tellings, live };
   }
 
   return {
     async view({ business, role }: Membership, { of, against, as }: CompareQuery): Promise<CompareView> {
-      const tellings = await readTellings(business.id);
+      const { tellings, live } = await readTellings(business.id);
       const chosen = tellings.find(({ key }) => key === of) ?? tellings[0];
       const account = chosen ? await accounts.byKey(business.id, chosen.account) : null;
       const since = new Date(nowMs() - comparedDays * day);
-      const place = account && destinationOf(account.kind, (await draft.content(business.id)).live.platforms);
+      const place = account && destinationOf(account.kind, live.platforms);
       const reportsEvents = place?.report !== undefined;
       if (reportsEvents && chosen?.isLive) await askReport(account!);
       const reported = account ? await readReported(db, business.id, account.id) : [];
@@ -222,11 +223,12 @@ export function makeComparing(context: Context, draft: Draft, accounts: Accounts
       return { ours: ours!, booked: theirs! };
     }
     const times = await readWireTimes(db, businessId, chosen, { name, platform: kind, since, byClick });
-    const of = (state: 'told' | 'worked out') =>
-      timesByDay(
-        times.filter((one) => one.state === state).map((one) => ({ day: dayIn(zone, one.at), times: one.times })),
-      );
-    return { ours: of('worked out'), booked: of('told') };
+    const byDay = (some: typeof times) =>
+      timesByDay(some.map((one) => ({ day: dayIn(zone, one.at), times: one.times })));
+    return {
+      ours: byDay(times.filter(({ way }) => way === 'ours')),
+      booked: byDay(times.filter(({ isTold }) => isTold)),
+    };
   }
 
   /**

@@ -1,5 +1,6 @@
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { OutcomesView } from '../../core/outcomes/view';
+import type { NamedThere, OutcomesView } from '../../core/outcomes/view';
 import { listed } from '../../core/listed';
 import { outcomeNamed } from '../../core/outcomes/goals';
 import { count, counted } from '../../core/strands';
@@ -8,6 +9,7 @@ import { useOpen } from '../../ui/address/useOpen';
 import { StationFrame } from '../../ui/frame/StationFrame';
 import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
+import { readJson } from '../../ui/text/read';
 import { Words } from '../../ui/text/Words';
 import { NewRule, RuleStation } from '../../ui/rule/RuleStation';
 import { useDraftWatch } from '../../ui/rule/useDraftWatch';
@@ -37,7 +39,13 @@ function Outcomes({ business, initial, search }: Props) {
   const view = useView(`/api/b/${business}/outcomes`, initial);
   const open = useOpen('outcome', search, ['named']);
   const [named] = useAddressPart('named', search);
-  const like = view.counted.find((one) => keyOf(one) === named);
+  const { data: names } = useQuery({
+    queryKey: [business, 'names-told'],
+    queryFn: () => readJson<{ names: NamedThere[] }>(`/api/b/${business}/outcomes/names-told`),
+    enabled: open.isNew && view.mayChange,
+  });
+  const told = names?.names ?? [];
+  const like = told.find((one) => keyOf(one) === named);
   return (
     <StationFrame
       sentence={view.sentence}
@@ -54,14 +62,14 @@ function Outcomes({ business, initial, search }: Props) {
       }
     >
       <div className="mt-4">
-        {open.isNew && view.mayChange && <CountedThere view={view} named={named} />}
+        {open.isNew && told.length > 0 && <CountedThere told={told} named={named} />}
         {view.outcomes.length === 0 && !open.isNew ? (
           <p className="text-quiet">
             The first one is made with <b>New outcome</b>; what it would have counted is shown before it is live.
           </p>
         ) : (
           <RuleStation
-            key={`${open.isNew} ${named}`}
+            key={`${open.isNew} ${like ? named : ''}`}
             business={business}
             kind="outcome"
             view={view}
@@ -123,17 +131,16 @@ function Outcomes({ business, initial, search }: Props) {
   );
 }
 
-const keyOf = ({ account, event, name }: OutcomesView['counted'][number]): string => `${account} ${event} ${name}`;
+const keyOf = ({ account, event, name }: NamedThere): string => `${account} ${event} ${name}`;
 
 /** What places of the website's own reports count, to begin an outcome with: it keeps the name that it has there. */
-function CountedThere({ view, named }: { view: OutcomesView; named: string }) {
+function CountedThere({ told, named }: { told: NamedThere[]; named: string }) {
   const [isAll, setAll] = useState(false);
-  if (view.counted.length === 0) return null;
-  const shown = isAll ? view.counted : view.counted.slice(0, 6);
+  const shown = isAll ? told : told.slice(0, 6);
   return (
     <section className="sheet mb-4 px-5 py-4" aria-label="Counted elsewhere">
       <h2 className="text-base">
-        {listed([...new Set(view.counted.map(({ accountName }) => accountName))])} already counts these
+        {listed([...new Set(told.map(({ accountName }) => accountName))])} already counts these
       </h2>
       <ul className="mt-2 flex flex-wrap gap-x-6 gap-y-2">
         {shown.map((one) => (
@@ -149,10 +156,10 @@ function CountedThere({ view, named }: { view: OutcomesView; named: string }) {
             <span className="text-quiet text-[13px]">{counted(one.times, 'time', 'times')} lately</span>
           </li>
         ))}
-        {shown.length < view.counted.length && (
+        {shown.length < told.length && (
           <li>
             <button type="button" className="button" onClick={() => setAll(true)}>
-              All {count(view.counted.length)}
+              All {count(told.length)}
             </button>
           </li>
         )}

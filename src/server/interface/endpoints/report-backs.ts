@@ -68,6 +68,9 @@ const answerColumns = {
 
 export const reportBacks: Endpoint[] = [
   reads('/outcomes', ({ outcomesStation }, { membership }) => outcomesStation.view(membership)),
+  reads('/outcomes/names-told', async ({ outcomesStation }, { membership }) => ({
+    names: await outcomesStation.namesTold(membership),
+  })),
   takes('/outcomes/effect', outcomeRuleSchema, ({ outcomeEffect }, { membership, body }) =>
     outcomeEffect(membership, body),
   ),
