@@ -107,6 +107,15 @@ export const hardDays: [Step[]][] = [
     ],
   ],
 ];
+/** The same with processes that break down while they tell. */
+export const hardBreakdowns: [Step[]][] = [
+  [
+    (['killed', 'stands still', 'no database', 'killed'] as const).flatMap((how, n): Step[] => [
+      { does: 'buy while it breaks down', by: 'both', breakdown: { how, when: 'it tells' } },
+      { does: 'give back', n, number: 0, pence: 4300, step: 'refund' },
+    ]),
+  ],
+];
 /** Among them processes that break down. */
 export const stepsWithBreakdowns = fc.array(
   fc.oneof(...usual, {
