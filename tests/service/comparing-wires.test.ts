@@ -109,3 +109,10 @@ it('switched over at a stated time, it is told of what happens from then on, and
   expect(sumsOf(view.days)).toEqual({ ours: 6, old: 2, same: 2 });
   expect(await (await outside.meterhall.app.request('/account')).text()).toContain('4 events counted');
 });
+
+it('only whole days are compared, so that none is of one way alone', async () => {
+  // Later in the day, four weeks after the last of them was told.
+  move(time + 28 * 24 * hour + hour);
+  const view = await look();
+  expect([sumsOf(view.days), view.days]).toEqual([{ ours: 0, old: 0, same: 0 }, []]);
+});

@@ -87,7 +87,10 @@ export function makeComparing(context: Context, draft: Draft, accounts: Accounts
       const { tellings, live } = await readTellings(business.id);
       const chosen = tellings.find(({ key }) => key === of) ?? tellings[0];
       const account = chosen ? await accounts.byKey(business.id, chosen.account) : null;
-      const since = new Date(nowMs() - comparedDays * day);
+      const zone = account?.settings.timeZone ?? business.timeZone;
+      // Whole days, as reports have them; today is the last.
+      const firstDay = dayIn(zone, nowMs() - (comparedDays - 1) * day);
+      const since = new Date(instantIn(zone, `${firstDay} 00:00`) ?? nowMs() - comparedDays * day);
       const place = account && destinationOf(account.kind, live.platforms);
       const reportsEvents = place?.report !== undefined;
       if (reportsEvents && chosen?.isLive) await askReport(account!);
@@ -97,7 +100,6 @@ export function makeComparing(context: Context, draft: Draft, accounts: Accounts
       // Rows of files are known by their click.
       const takesFiles = chosen?.of !== 'event' || (place !== null && place.toldOf !== 'every event');
       const by = !takesFiles ? 'report' : against || (files.length === 0 && reported.length > 0 ? 'report' : 'file');
-      const zone = account?.settings.timeZone ?? business.timeZone;
       const names = [...new Set([...ownNames, ...reported])];
       const name = chosen ? nameIn(names, as, chosen) : '';
       const found: Found =
