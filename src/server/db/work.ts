@@ -183,10 +183,14 @@ export async function renewWork(
   const held: WorkItem[] = [];
   for (const { businessId, kind, claim, group, subjects } of alike(items)) {
     const replacements = [businessId, kind, claim, subjects];
-    await db.query(`UPDATE work SET lease_until = UTC_TIMESTAMP(3) + INTERVAL ${leaseSeconds} SECOND WHERE ${isHeld}`, {
-      replacements,
-      transaction,
-    });
+    const renewed = await db.query(
+      `UPDATE work SET lease_until = UTC_TIMESTAMP(3) + INTERVAL ${leaseSeconds} SECOND WHERE ${isHeld}`,
+      { replacements, type: QueryTypes.BULKUPDATE, transaction },
+    );
+    if (renewed === group.length) {
+      held.push(...group);
+      continue;
+    }
     const rows = await selectRows(db, pick(work, ['subject']), `FROM work WHERE ${isHeld}`, replacements, transaction);
     const still = new Set(rows.map(({ subject }) => subject));
     held.push(...group.filter(({ subject }) => still.has(subject)));

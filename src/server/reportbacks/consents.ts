@@ -1,3 +1,4 @@
+import { groupBy } from '../../core/group-by';
 import { signUpIdOf, type KnownConsent } from '../../core/strands';
 import type { Context } from '../context';
 import { plain, type ReportBackRow, type Tables } from '../db';
@@ -8,16 +9,19 @@ export async function readConsents(
   businessId: string,
   reportBacks: readonly Pick<ReportBackRow, 'subjectKind' | 'subjectId'>[],
 ): Promise<Map<string, KnownConsent | null>> {
-  const ofKind = (kind: ReportBackRow['subjectKind']) =>
-    reportBacks.filter(({ subjectKind }) => subjectKind === kind).map(({ subjectId }) => subjectId);
   const attributes: ['id', 'consent'] = ['id', 'consent'];
-  const [enquiries, orders, conversions, signUps] = await Promise.all([
-    tables.enquiries.findAll({ attributes, where: { businessId, id: ofKind('enquiry') } }).then(plain),
-    tables.orders.findAll({ attributes, where: { businessId, id: ofKind('order') } }).then(plain),
-    tables.conversions.findAll({ attributes, where: { businessId, id: ofKind('conversion') } }).then(plain),
-    readSignedUp(tables, businessId, ofKind('subscription')),
-  ]);
-  return new Map([...enquiries, ...orders, ...conversions, ...signUps].map(({ id, consent }) => [id, consent]));
+  const read = {
+    enquiry: (id: string[]) => tables.enquiries.findAll({ attributes, where: { businessId, id } }).then(plain),
+    order: (id: string[]) => tables.orders.findAll({ attributes, where: { businessId, id } }).then(plain),
+    conversion: (id: string[]) => tables.conversions.findAll({ attributes, where: { businessId, id } }).then(plain),
+    subscription: (id: string[]) => readSignedUp(tables, businessId, id),
+  };
+  const found = await Promise.all(
+    [...groupBy(reportBacks, ({ subjectKind }) => subjectKind)].map(([kind, own]) =>
+      read[kind](own.map(({ subjectId }) => subjectId)),
+    ),
+  );
+  return new Map(found.flat().map(({ id, consent }) => [id, consent]));
 }
 
 /** Of subscriptions, what whoever signed up agreed to; null of one whose sign-up nobody knows. */
@@ -26,7 +30,6 @@ async function readSignedUp(
   businessId: string,
   id: string[],
 ): Promise<{ id: string; consent: KnownConsent | null }[]> {
-  if (id.length === 0) return [];
   const rows = plain(await tables.subscriptions.findAll({ where: { businessId, id } }));
   const signUpId = rows.map(({ leadToken }) => signUpIdOf(businessId, leadToken));
   const found = plain(await tables.signUps.findAll({ where: { businessId, id: signUpId } }));

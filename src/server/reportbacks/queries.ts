@@ -2,9 +2,10 @@ import type { Sequelize, Transaction } from 'sequelize';
 import { mayBeTaken, type ReportBackState } from '../../core/reportbacks';
 import { groupBy } from '../../core/group-by';
 import type { Context } from '../context';
-import { pick, plain, selectRows, whole, type ReportBackRow } from '../db';
+import { columnName, pick, plain, selectRows, whole, type Read, type ReportBackRow } from '../db';
 import type { Cursor } from '../cursor';
-import { attempts, reportBacks } from './table';
+import { outcomes } from '../outcomes/table';
+import { reportBacks } from './table';
 
 /** Report-backs, newest first: a keyset over (made_at, id), which a model cannot say. */
 export async function listReportBacks(
@@ -33,38 +34,57 @@ export async function listReportBacks(
   );
 }
 
-/** How many attempts there are of each of some report-backs of one business; those without any are left out. */
-export async function countAttempts(
+const waiting = {
+  ...pick(
+    reportBacks,
+    [
+      ...(['businessId', 'id', 'outcomeId', 'correction', 'subjectKind', 'subjectId', 'accountId', 'account'] as const),
+      ...(['toldAs', 'keyKind', 'keyValue', 'tellsMinor'] as const),
+    ],
+    'r',
+  ),
+  ...pick(
+    outcomes,
+    [
+      ...(['code', 'happenedAt', 'worthMinor', 'correctedMinor', 'currency', 'worthChange', 'changeCause'] as const),
+      'releaseNumber',
+    ],
+    'o',
+  ),
+};
+/** A report-back that waits, with what is told of its outcome. */
+export type WaitingRow = Read<typeof waiting>;
+
+/** Those of some report-backs of one business that wait: no more is read than is told, as there may be thousands. */
+export const readWaiting = (db: Sequelize, businessId: string, ids: string[]): Promise<WaitingRow[]> =>
+  selectRows(
+    db,
+    waiting,
+    `FROM report_backs r JOIN outcomes o ON o.business_id = r.business_id AND o.id = r.outcome_id
+     WHERE r.business_id = ? AND r.id IN (?) AND r.state = 'waiting'`,
+    [businessId, ids],
+  );
+
+/**
+ * Those of some report-backs of one business that still wait, locked until the transaction ends; of each how many attempts
+ * there are.
+ */
+export async function lockWaiting(
   db: Sequelize,
-  rows: ReportBackRow[],
+  rows: Pick<ReportBackRow, 'businessId' | 'id'>[],
   transaction: Transaction,
 ): Promise<Map<string, number>> {
   if (rows.length === 0) return new Map();
-  const counted = await selectRows(
+  const attempted =
+    'FROM attempts a WHERE a.business_id = report_backs.business_id AND a.report_back_id = report_backs.id';
+  const locked = await selectRows(
     db,
-    { ...pick(attempts, ['reportBackId']), n: whole().of('COUNT(*)') },
-    'FROM attempts WHERE business_id = ? AND report_back_id IN (?) GROUP BY report_back_id',
-    [rows[0]!.businessId, rows.map(({ id }) => id)],
-    transaction,
-  );
-  return new Map(counted.map(({ reportBackId, n }) => [reportBackId, n]));
-}
-
-/** Those of some report-backs of one business that still wait, locked until the transaction ends. */
-export async function lockWaiting(
-  db: Sequelize,
-  rows: ReportBackRow[],
-  transaction: Transaction,
-): Promise<Set<string>> {
-  if (rows.length === 0) return new Set();
-  const waiting = await selectRows(
-    db,
-    pick(reportBacks, ['id']),
+    { ...pick(reportBacks, ['id']), attempts: whole().of(`(SELECT COUNT(*) ${attempted})`) },
     "FROM report_backs WHERE business_id = ? AND id IN (?) AND state = 'waiting' ORDER BY id FOR UPDATE",
     [rows[0]!.businessId, rows.map(({ id }) => id)],
     transaction,
   );
-  return new Set(waiting.map(({ id }) => id));
+  return new Map(locked.map(({ id, attempts }) => [id, attempts]));
 }
 
 /** Which of some report-backs of one business may be taken by an attempt that nobody answered. */
@@ -88,21 +108,24 @@ export async function readMayBeTaken(
 }
 
 /**
- * Keeps the worth that a platform has of report-backs that it took by attempts: that of the attempt, also with what it
- * corrects. By hand: each row takes its own.
+ * Changes report-backs that a platform took by attempts, all alike, and keeps the worth that it has of each: that of its
+ * attempt, also with what it corrects. By hand: each row takes its own.
  */
-export async function keepToldWorth(
+export async function keepTaken(
   db: Sequelize,
   businessId: string,
+  change: Partial<ReportBackRow>,
   attempts: string[],
   corrects: boolean,
   transaction: Transaction,
 ): Promise<void> {
   const of = 'a ON a.business_id = r.business_id AND a.report_back_id = r.id AND a.id IN (?)';
-  const options = { replacements: [attempts, businessId], transaction };
+  const changes = Object.entries({ ...change, reason: null });
+  const set = changes.map(([name]) => `r.${columnName(name)} = ?`).join(', ');
   await db.query(
-    `UPDATE report_backs r JOIN attempts ${of} SET r.told_minor = a.worth_minor WHERE r.business_id = ?`,
-    options,
+    `UPDATE report_backs r JOIN attempts ${of} SET ${set}, r.told_minor = a.worth_minor
+     WHERE r.business_id = ?`,
+    { replacements: [attempts, ...changes.map(([, value]) => value), businessId], transaction },
   );
   if (corrects)
     await db.query(
@@ -110,11 +133,11 @@ export async function keepToldWorth(
        JOIN report_backs o ON o.business_id = r.business_id AND o.outcome_id = r.outcome_id AND o.account = r.account
          AND o.correction = 0
        SET o.told_minor = a.worth_minor WHERE r.business_id = ?`,
-      options,
+      { replacements: [attempts, businessId], transaction },
     );
 }
 
-/** The same for report-backs of which nobody knows whether they were taken: the worth of their last attempt. */
+/** Keeps the worth of report-backs of which nobody knows whether they were taken: that of their last attempt. */
 export const keepSentWorth = (db: Sequelize, businessId: string, ids: string[], transaction: Transaction) =>
   db.query(
     `UPDATE report_backs r SET r.told_minor = (SELECT a.worth_minor FROM attempts a

@@ -4,7 +4,7 @@ import { now } from '../clock';
 import type { Context } from '../context';
 import { inTransaction, markWork, type ReportBackRow } from '../db';
 import { groupBy } from '../../core/group-by';
-import { keepSentWorth, keepToldWorth } from './queries';
+import { keepSentWorth, keepTaken } from './queries';
 
 /** Has the hops of what report-backs are of written anew. */
 export async function markSubjects(
@@ -21,10 +21,14 @@ export async function markSubjects(
 
 /** What became of a report-back, and of the attempt that showed it. */
 export interface Settled {
-  reportBack: ReportBackRow;
+  reportBack: Pick<ReportBackRow, 'businessId' | 'id' | 'correction' | 'subjectKind' | 'subjectId'>;
   change: Partial<Pick<ReportBackRow, 'state' | 'reason' | 'answeredAt' | 'bookedOn' | 'confirmedAt'>>;
   attempt?: { id: string; status: string; answer: string };
 }
+
+/** Whether a platform took it by its attempt. */
+const isTaken = (one: Settled): one is Settled & Required<Pick<Settled, 'attempt'>> =>
+  one.attempt !== undefined && (one.change.state === 'told' || one.change.state === 'confirmed');
 
 /**
  * Changes report-backs of one business and has their enquiries' hops written anew, in one transaction. Those that
@@ -39,31 +43,29 @@ export async function settleReportBacks(
 ): Promise<void> {
   if (settled.length === 0) return;
   const { businessId } = settled[0]!.reportBack;
-  const changes = groupBy(settled, ({ change }) => JSON.stringify(change));
+  const changes = groupBy(settled, (one) => `${isTaken(one)} ${JSON.stringify(one.change)}`);
   const ended = groupBy(
     settled.flatMap(({ attempt }) => attempt ?? []),
     ({ status, answer }) => `${status} ${answer}`,
   );
   await inTransaction(db, async (transaction) => {
-    for (const alike of changes.values())
-      if (Object.keys(alike[0]!.change).length > 0)
-        await tables.reportBacks.update(alike[0]!.change, {
+    for (const alike of changes.values()) {
+      const [first] = alike;
+      const taken = alike.filter(isTaken);
+      const corrects = taken.some(({ reportBack }) => reportBack.correction > 0);
+      const attempts = taken.map(({ attempt }) => attempt.id);
+      if (taken.length > 0) await keepTaken(db, businessId, first!.change, attempts, corrects, transaction);
+      else if (Object.keys(first!.change).length > 0)
+        await tables.reportBacks.update(first!.change, {
           where: { businessId, id: alike.map(({ reportBack }) => reportBack.id) },
           transaction,
         });
+    }
     for (const alike of ended.values())
       await tables.attempts.update(
         { endedAt: now(), status: alike[0]!.status, answer: alike[0]!.answer.slice(0, 200) },
         { where: { businessId, id: alike.map(({ id }) => id) }, transaction },
       );
-    const taken = settled.filter(
-      ({ change, attempt }) => attempt && (change.state === 'told' || change.state === 'confirmed'),
-    );
-    if (taken.length > 0) {
-      const attempts = taken.map(({ attempt }) => attempt!.id);
-      const corrects = taken.some(({ reportBack }) => reportBack.correction > 0);
-      await keepToldWorth(db, businessId, attempts, corrects, transaction);
-    }
     const unsure = settled.flatMap(({ change, reportBack }) => (change.state === 'unsure' ? reportBack.id : []));
     if (unsure.length > 0) await keepSentWorth(db, businessId, unsure, transaction);
     await markSubjects(

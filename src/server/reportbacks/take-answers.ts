@@ -32,8 +32,8 @@ export async function takeAnswers(
   const answeredAt = now();
   await settleReportBacks(
     context,
-    tellings.map(({ reportBack, outcome, attempt }) => {
-      const answer = answerOf.get(outcome.id);
+    tellings.map(({ reportBack, attempt }) => {
+      const answer = answerOf.get(reportBack.outcomeId);
       if (!answer) return { reportBack, change: {}, attempt: { id: attempt, status: 'row not answered', answer: '' } };
       const ended = { id: attempt, status: '200', answer: answer.taken ? 'taken' : answer.answer };
       if (isTest) return { reportBack, change: testedChange(contract, ended.answer), attempt: ended };
@@ -56,7 +56,9 @@ export async function takeAnswers(
     }),
     isTest ? undefined : contract.report && account,
   );
-  return tellings.map(({ item, outcome }) =>
-    answerOf.has(outcome.id) ? { item, again: null } : putBack(item, new Error('the answer did not name this row')),
+  return tellings.map(({ item, reportBack }) =>
+    answerOf.has(reportBack.outcomeId)
+      ? { item, again: null }
+      : putBack(item, new Error('the answer did not name this row')),
   );
 }

@@ -21,7 +21,7 @@ import { askAccount, carryOut, ServiceAway } from '../platforms/call';
 import type { CallLimit } from '../platforms/call-limit';
 import type { Releases } from '../releases/releases';
 import type { Brakes } from './brakes';
-import { countAttempts, lockWaiting } from './queries';
+import { lockWaiting } from './queries';
 import { withoutPerson, type AskKeys } from './person-keys';
 import { settleReportBacks } from './settle';
 import { takeAnswers, testedChange, type AnsweredBatch } from './take-answers';
@@ -137,7 +137,7 @@ async function tellRows(context: Context, batch: Batch, tellings: Telling[]): Pr
     t.reportBack.correction > 0
       ? null
       : t.agreed
-        ? tooLate(t.outcome.happenedAt.getTime(), contract, nowMs())
+        ? tooLate(t.reportBack.happenedAt.getTime(), contract, nowMs())
         : { code: 'no_consent' };
   const held = tellings.flatMap((telling) => {
     const reason = whyNot(telling);
@@ -317,11 +317,6 @@ async function beginAttempts({ db, tables }: Context, { call }: Batch, wanted: T
         transaction,
       ),
     );
-    const known = await countAttempts(
-      db,
-      wanted.map(({ reportBack }) => reportBack),
-      transaction,
-    );
     // Locked until the attempt is stored: somebody who holds one at this moment finds it being told.
     const waiting = await lockWaiting(
       db,
@@ -329,8 +324,7 @@ async function beginAttempts({ db, tables }: Context, { call }: Batch, wanted: T
       transaction,
     );
     const tellings = wanted.filter(
-      ({ item, attempts, reportBack }) =>
-        held.has(item) && waiting.has(reportBack.id) && (known.get(reportBack.id) ?? 0) === attempts,
+      ({ item, attempts, reportBack }) => held.has(item) && waiting.get(reportBack.id) === attempts,
     );
     const rows = tellings.map((telling) => ({
       businessId: telling.reportBack.businessId,

@@ -3,17 +3,17 @@ import type { ChangeRow, TellingRow } from '../../core/platforms';
 import { tellingRules } from '../../core/releases';
 import { groupBy } from '../../core/group-by';
 import type { Context } from '../context';
-import type { AttemptRow, OutcomeRow, ReportBackRow, WorkItem } from '../db';
+import { plain, type AttemptRow, type WorkItem } from '../db';
 import { newId } from '../ids';
 import { worthNow } from '../outcomes/worth-now';
 import type { Releases } from '../releases/releases';
 import { readConsents } from './consents';
+import { readWaiting, type WaitingRow } from './queries';
 
 /** A report-back that is due, with what is told of it. */
 export interface Telling {
   item: WorkItem;
-  reportBack: ReportBackRow;
-  outcome: OutcomeRow;
+  reportBack: WaitingRow;
   attempt: string;
   /** How many attempts there were before this one. */
   attempts: number;
@@ -37,40 +37,34 @@ export async function readTellings(
   items: WorkItem[],
 ): Promise<Telling[]> {
   const { tables } = context;
-  const reportBacks = (await tables.reportBacks.findAll({
-    where: { businessId, id: items.map((i) => i.subject), state: 'waiting' },
-    raw: true,
-  })) as unknown as ReportBackRow[];
-  const outcomes = (await tables.outcomes.findAll({
-    where: { businessId, id: reportBacks.map((r) => r.outcomeId) },
-    raw: true,
-  })) as unknown as OutcomeRow[];
-  const attempts = (await tables.attempts.findAll({
-    attributes: ['reportBackId', 'status', 'worthMinor'],
-    where: { businessId, reportBackId: reportBacks.map((r) => r.id) },
-    order: [['startedAt', 'ASC']],
-    raw: true,
-  })) as unknown as Pick<AttemptRow, 'reportBackId' | 'status' | 'worthMinor'>[];
+  const ids = items.map((item) => item.subject);
+  const [reportBacks, attempts] = await Promise.all([
+    readWaiting(context.db, businessId, ids),
+    tables.attempts
+      .findAll({
+        attributes: ['reportBackId', 'status', 'worthMinor'],
+        where: { businessId, reportBackId: ids },
+        order: [['startedAt', 'ASC']],
+      })
+      .then(plain),
+  ]);
   const { required } = (await releases.live(businessId)).content.capture.consent;
   const consentOf = await readConsents(context, businessId, reportBacks);
   const attemptsOf = groupBy(attempts, (attempt) => attempt.reportBackId);
   const itemOf = new Map(items.map((item) => [item.subject, item]));
-  const outcomeOf = new Map(outcomes.map((outcome) => [outcome.id, outcome]));
-  const numbers = [...new Set(outcomes.map(({ releaseNumber }) => releaseNumber))];
+  const numbers = [...new Set(reportBacks.map(({ releaseNumber }) => releaseNumber))];
   const under = new Map(
     await Promise.all(numbers.map(async (number) => [number, await releases.numbered(businessId, number)] as const)),
   );
-  const ruleOf = ({ releaseNumber, code }: OutcomeRow, { account }: ReportBackRow) =>
+  const ruleOf = ({ releaseNumber, code, account }: WaitingRow) =>
     tellingRules(under.get(releaseNumber)!, code).find((rule) => rule.account === account);
   return reportBacks.map((reportBack) => {
     const own = attemptsOf.get(reportBack.id) ?? [];
-    const outcome = outcomeOf.get(reportBack.outcomeId)!;
-    const rule = ruleOf(outcome, reportBack);
+    const rule = ruleOf(reportBack);
     const isTest = rule?.how === 'tested';
     const unclear = !isTest && mayBeTaken(own.map((attempt) => attempt.status));
     return {
       reportBack,
-      outcome,
       unclear,
       item: itemOf.get(reportBack.id)!,
       attempt: newId(),
@@ -78,7 +72,7 @@ export async function readTellings(
       attempts: own.length,
       key: { kind: reportBack.keyKind, value: reportBack.keyValue },
       isTest,
-      worth: Number(worthToTell(reportBack, outcome, unclear ? own.at(-1) : undefined)),
+      worth: Number(worthToTell(reportBack, unclear ? own.at(-1) : undefined)),
     };
   });
 }
@@ -88,27 +82,27 @@ export async function readTellings(
  * a correction is the new worth as a whole, so it can be told anew whatever was taken.
  */
 const worthToTell = (
-  { correction, tellsMinor }: ReportBackRow,
-  outcome: OutcomeRow,
+  reportBack: WaitingRow,
   unclear: Pick<AttemptRow, 'worthMinor'> | undefined,
-): number | string | null => (correction > 0 ? null : unclear?.worthMinor) ?? tellsMinor ?? worthNow(outcome).minor;
+): number | string | null =>
+  (reportBack.correction > 0 ? null : unclear?.worthMinor) ?? reportBack.tellsMinor ?? worthNow(reportBack).minor;
 
 /** What a platform is told of it. */
 export const toTellingRow = (telling: Telling): TellingRow | ChangeRow => {
-  const { outcome, reportBack } = telling;
+  const { reportBack } = telling;
   const row = toNewRow(telling);
   if (reportBack.correction === 0) return row;
   return {
     ...row,
-    change: telling.worth === 0 && outcome.worthChange === 'taken_back' ? 'taken_back' : 'revalued',
-    cause: outcome.changeCause || 'amount',
+    change: telling.worth === 0 && reportBack.worthChange === 'taken_back' ? 'taken_back' : 'revalued',
+    cause: reportBack.changeCause || 'amount',
   };
 };
 
-const toNewRow = ({ reportBack, outcome, worth, key }: Telling): TellingRow => ({
-  eventId: outcome.id,
+const toNewRow = ({ reportBack, worth, key }: Telling): TellingRow => ({
+  eventId: reportBack.outcomeId,
   key,
   outcome: reportBack.toldAs,
-  happenedAt: outcome.happenedAt.getTime(),
-  worth: { minor: worth, currency: outcome.currency },
+  happenedAt: reportBack.happenedAt.getTime(),
+  worth: { minor: worth, currency: reportBack.currency },
 });
