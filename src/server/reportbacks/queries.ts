@@ -80,7 +80,9 @@ export async function lockWaiting(
   const locked = await selectRows(
     db,
     { ...pick(reportBacks, ['id']), attempts: whole().of(`(SELECT COUNT(*) ${attempted})`) },
-    "FROM report_backs WHERE business_id = ? AND id IN (?) AND state = 'waiting' ORDER BY id FOR UPDATE",
+    // By the index of states it would lock what else waits too.
+    `FROM report_backs FORCE INDEX (PRIMARY)
+     WHERE business_id = ? AND id IN (?) AND state = 'waiting' ORDER BY id FOR UPDATE`,
     [rows[0]!.businessId, rows.map(({ id }) => id)],
     transaction,
   );
