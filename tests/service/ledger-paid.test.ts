@@ -249,8 +249,19 @@ async function heldOf(key: string): Promise<{ times: number; pence: number }> {
   return { times: held.length, pence: Math.round(held.reduce((sum, { worth }) => sum + worth, 0) * 100) };
 }
 
+/** Days that are hard, gone through each time; one on which chance shows a fault is added here. */
+const hardDays: [Step[]][] = [
+  // The answer to a row is lost, and it is taken back before it is told again.
+  [
+    [
+      { does: 'fail', how: 'lost' },
+      { does: 'send a file', rows: [{ order: 0, pounds: 1, change: 'new' }] },
+      { does: 'send a file', rows: [{ order: 0, pounds: 1, change: 'taken-back' }] },
+    ],
+  ],
+];
 const length = process.env.TEST_LONG
-  ? { numRuns: 10_000, interruptAfterTimeLimit: 30 * 60_000, markInterruptAsFailure: false }
+  ? { numRuns: 10_000, interruptAfterTimeLimit: 15 * 60_000, markInterruptAsFailure: false }
   : { numRuns: 5, seed: 2706 };
 
 it(
@@ -273,10 +284,10 @@ it(
           checked += times;
         }
       }),
-      length,
+      { ...length, examples: hardDays },
     );
     // Of either kind something was told.
     expect(checked).toBeGreaterThan(10);
   },
-  process.env.TEST_LONG ? 35 * 60_000 : 240_000,
+  process.env.TEST_LONG ? 20 * 60_000 : 240_000,
 );

@@ -84,6 +84,15 @@ export const hardDays: [Step[]][] = [
       { does: 'give back', n: 0, number: 1, pence: null, step: 'chargeback' },
     ],
   ],
+  // The answer to a telling is lost, and all of it is given back before it is told again.
+  [
+    [
+      { does: 'fail', service: 'wrenwick', how: 'lost' },
+      { does: 'fail', service: 'quillsearch', how: 'lost' },
+      { does: 'buy', by: 'both', agrees: 'yes' },
+      { does: 'give back', n: 0, number: 0, pence: null, step: 'refund' },
+    ],
+  ],
   // What is given back is known before the order is; it is said again under the same numbers.
   [
     [

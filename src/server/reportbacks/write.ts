@@ -114,6 +114,8 @@ export async function writeReportBacks(
       const strand = strands.find(({ platform }) => platform === telling.platform) ?? (person ? strands[0] : undefined);
       if (!strand || (before && !isOpen(before))) continue;
       const stages = release.content.crm?.stages ?? noStages;
+      // What it may have already is asked for to the end, and corrected then.
+      const mayHave = before !== undefined && unclear.has(before.id);
       const decision = decideTelling(
         {
           outcome: rule!,
@@ -126,10 +128,8 @@ export async function writeReportBacks(
           marked: of.marked,
           leftFor: leftWithin(rule!, of.stageChanges, stages, happenedAt, telling.delayMinutes * 60_000),
           crmClickId: of.crmClickId,
-          // What it may have already is asked for to the end, and corrected then.
-          takenBack:
-            outcome.worthChange === 'taken_back' && !(before && unclear.has(before.id)) ? outcome.changeCause : '',
-          hasWorth: rule!.worth.kind === 'none' || worthNow(outcome).minor > 0,
+          takenBack: outcome.worthChange === 'taken_back' && !mayHave ? outcome.changeCause : '',
+          hasWorth: mayHave || rule!.worth.kind === 'none' || worthNow(outcome).minor > 0,
           contract,
           person,
           isLastPaid: strand.id === lastPaid,
