@@ -1,13 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { addedWorth } from './ladder';
+import { worthsBeside } from './ladder';
 import type { LadderRule, Money } from './schema';
 
 const ladder: LadderRule = { name: 'Lease', steps: ['ASK', 'QUAL', 'SIGNED'], tells: 'what it adds' };
 const gbp = (minor: number): Money => ({ minor, currency: 'GBP' });
 const added = (worths: Record<string, number>, of = ladder) => {
-  const reached = new Map(Object.entries(worths).map(([code, minor]) => [code, gbp(minor)]));
-  return Object.keys(worths).map((code) => addedWorth(of, code, reached)!.minor);
+  const reached = Object.entries(worths).map(([code, minor]) => ({ code, worth: gbp(minor), ladder: of }));
+  return worthsBeside(reached).map((worth) => worth!.minor);
 };
 
 describe('a ladder', () => {
@@ -25,18 +25,17 @@ describe('a ladder', () => {
 
   it('leaves each its whole worth where only one of them bids, and what is on no ladder', () => {
     expect(added({ ASK: 2000, QUAL: 13_500 }, { ...ladder, tells: 'one bids' })).toEqual([2000, 13_500]);
-    expect(addedWorth(undefined, 'ASK', new Map([['ASK', gbp(5)]]))).toEqual(gbp(5));
-    expect(addedWorth(ladder, 'ASK', new Map([['ASK', null]]))).toBeNull();
-    expect(
-      addedWorth(
-        ladder,
-        'QUAL',
-        new Map([
-          ['ASK', { minor: 9, currency: 'EUR' }],
-          ['QUAL', gbp(5)],
-        ]),
-      ),
-    ).toEqual(gbp(5));
+    expect(worthsBeside([{ code: 'ASK', worth: gbp(5), ladder: undefined }])).toEqual([gbp(5)]);
+    expect(worthsBeside([{ code: 'ASK', worth: null, ladder }])).toEqual([null]);
+    const asked = { code: 'ASK', worth: { minor: 9, currency: 'EUR' }, ladder };
+    expect(worthsBeside([asked, { code: 'QUAL', worth: gbp(5), ladder }])).toEqual([asked.worth, gbp(5)]);
+  });
+
+  it('takes the first of several alike for its step, and leaves each payment what it is worth', () => {
+    const paid = (minor: number, of?: LadderRule) => ({ code: 'SIGNED', worth: gbp(minor), ladder: of });
+    expect(worthsBeside([paid(6184), paid(4472), paid(1)])).toEqual([gbp(6184), gbp(4472), gbp(1)]);
+    const asked = { code: 'ASK', worth: gbp(2000), ladder };
+    expect(worthsBeside([asked, paid(6184, ladder), paid(4472, ladder)])).toEqual([gbp(2000), gbp(4184), gbp(4472)]);
   });
 
   it('never comes to more than the highest step, whatever was reached', () => {

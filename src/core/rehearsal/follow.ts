@@ -1,6 +1,6 @@
 import { groupBy } from '../group-by';
 import {
-  addedWorth,
+  worthsBeside,
   conversionHappening,
   countOutcome,
   dealHappenings,
@@ -214,12 +214,14 @@ function reachedOutcomes(
 
 /** The same, each worth what it is beside the other steps of its ladder. */
 function onLadders(outcomes: ReachedOutcome[], { ladders }: ReleaseContent): ReachedOutcome[] {
-  const bySubject = groupBy(outcomes, ({ subject }) => subject.id);
-  return outcomes.map((one) => {
-    const { code } = one.rule;
-    const worths = new Map(bySubject.get(one.subject.id)!.map(({ rule, counted }) => [rule.code, counted.worth]));
-    return { ...one, counted: { ...one.counted, worth: addedWorth(ladderOf(ladders, code), code, worths) } };
+  const bySubject = [...groupBy(outcomes, ({ subject }) => subject.id).values()];
+  const beside = bySubject.flatMap((reached) => {
+    const worths = worthsBeside(
+      reached.map(({ rule: { code }, counted: { worth } }) => ({ code, worth, ladder: ladderOf(ladders, code) })),
+    );
+    return reached.map((one, i) => ({ ...one, counted: { ...one.counted, worth: worths[i]! } }));
   });
+  return beside.sort((a, b) => a.counted.at - b.counted.at);
 }
 
 const strandOfEnquiry = (enquiry: DerivedEnquiry, strandOf: Map<string, Strand>): Strand =>

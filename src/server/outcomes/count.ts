@@ -1,7 +1,6 @@
 /* eslint-disable no-await-in-loop -- releases are few and kept in memory */
 import { Op, type Transaction } from 'sequelize';
 import {
-  addedWorth,
   countOutcome,
   dedupeKeys,
   ladderOf,
@@ -9,6 +8,7 @@ import {
   noticesAbout,
   worthAfter,
   worthOf,
+  worthsBeside,
   type Counted,
   type Happening,
   type Money,
@@ -97,9 +97,15 @@ export async function countOutcomes(
       });
       if (rule && by) reached.push({ row, rule, by, under, base: worthOf(by.amounts, rule.worth) });
     }
-    const worths = new Map(reached.map(({ row, base }) => [row.code, base.worth]));
-    for (const { row, rule, by, under, base } of reached) {
-      const worth = addedWorth(ladderOf(under.content.ladders, row.code), row.code, worths);
+    const worths = worthsBeside(
+      reached.map(({ row: { code }, under, base: { worth } }) => ({
+        code,
+        worth,
+        ladder: ladderOf(under.content.ladders, code),
+      })),
+    );
+    for (const [i, { row, rule, by, base }] of reached.entries()) {
+      const worth = worths[i]!;
       const about = noticesAbout(by, happenings, notices);
       const revalued = revalue(row, rule, { ...base, worth }, about, known.told.has(row.id), currency);
       if (sameWorth(row, revalued)) continue;
