@@ -191,7 +191,8 @@ function makeDomainServices(config: Config) {
   const links = makeLinks(context, linkPlanOf);
   const worlds = makeKnownWorld(context, accounts, crms, openers, shortLinkBook, capture);
   const rehearsals = makeRehearsals(context, draft, worlds, changes);
-  const strands = makeStrandPages(context, releases);
+  const campaignNames = makeCampaignNames(context);
+  const strands = makeStrandPages(context, releases, campaignNames);
   const eventsStation = makeEventsStation(context, draft, connections);
   const catalogues = makeCatalogues(context, accounts, draft);
   const trials = makeTrials(context, draft, connections);
@@ -205,7 +206,6 @@ function makeDomainServices(config: Config) {
   const sendMail = makeSendMail(makeReachable(config.privateHosts));
   const takeCalls = makeTakeCalls(context);
   const takeNotices = makeTakeNotices(context);
-  const campaignNames = makeCampaignNames(context);
   const writeBack = makeWriteBack(context, crms, releases, campaignNames);
   const writes = makeWritesStation(context, crms, releases, draft, writeBack);
   const act = makeAct(context, crms, campaignNames, writeBack, sendMail, say, callLimit);

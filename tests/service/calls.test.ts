@@ -3,6 +3,7 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { callCode } from '../../src/core/capture/call-code';
 import { usualReading } from '../../src/server/leads/calls/settings';
 import type { Membership } from '../../src/server/people/people';
+import { everything } from '../../src/core/strands/schema';
 import { makeEditor, rowsOf } from './place';
 import { ask, crm, deliver, larkmoor, move, place, qualify, rest, strandOf, time } from './walks';
 
@@ -150,7 +151,7 @@ describe('a call', () => {
     const line = await place.services.strands.line(member.business, member.role, {
       range: 'week',
       way: 'call',
-      segment: '',
+      ...everything,
     });
     expect(line.way).toBe('call');
     expect(line.beside).toBeGreaterThanOrEqual(1);

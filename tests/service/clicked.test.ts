@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import type { RoleRow, StrandRow } from '../../src/server/db';
+import { everything, strandListSchema } from '../../src/core/strands/schema';
 import { addUp, idAt, makePlace, noon, setUpLarkmoor, standAt } from './place';
 
 const nowhere = 'http://nowhere.localhost:1';
@@ -47,15 +48,10 @@ const reported = (day: string, campaign: string, clicks: number, number = '') =>
      VALUES (?,?,?,?,?,'quillsearch',?,?)`,
     { replacements: [larkmoor.id, accountId, day, campaign, number, clicks, new Date(noon)] },
   );
-async function arrivals(from = '2027-02-01', to = from) {
+const ownDays = (from: string, to = from) => ({ range: 'own', from, to, way: 'form', ...everything }) as const;
+async function arrivals(from = '2027-02-01', to = from, narrowed: { platform?: string; campaign?: string } = {}) {
   await addUp(place, larkmoor.id);
-  const line = await place.services.strands.line(larkmoor.known, role, {
-    range: 'own',
-    from,
-    to,
-    way: 'form',
-    segment: '',
-  });
+  const line = await place.services.strands.line(larkmoor.known, role, { ...ownDays(from, to), ...narrowed });
   const [clicked, landings] = line.columns;
   return {
     clicked: clicked!.count,
@@ -97,5 +93,49 @@ describe('Clicked and Landed of the line', () => {
     await landed(noon, { kind: 'landing', platform: '', clickId: '', source: 'letter', campaign: 'c2' });
     await reported('2027-02-01', 'c1', 1);
     expect(await arrivals()).toEqual({ clicked: 1, lost: 0, landed: 2, joined: 1, surplus: 0 });
+  });
+
+  describe('narrowed to a platform or a campaign', () => {
+    const of = (narrowed: { platform?: string; campaign?: string }) => arrivals('2027-02-01', '2027-02-01', narrowed);
+    const social = { platform: 'tessaloop', source: 'tessaloop' };
+    const letter = { kind: 'landing', platform: '', clickId: '', source: 'letter' } as const;
+    beforeEach(async () => {
+      await landed(noon);
+      await landed(noon, { campaign: 'renamed', utmId: '40318' });
+      // Its browser took the click ID off; the source is left.
+      await landed(noon, { kind: 'landing', platform: '', clickId: '' });
+      await landed(noon, { ...social, campaign: 'C1' });
+      await landed(noon, { ...letter, campaign: 'c2' });
+      await reported('2027-02-01', 'C1', 4);
+      await reported('2027-02-01', 'Fleet', 3, '40318');
+    });
+
+    it.each([
+      [{}, { clicked: 7, lost: 4, landed: 5, joined: 2, surplus: 0 }],
+      [{ platform: 'quillsearch' }, { clicked: 7, lost: 4, landed: 3, joined: 0, surplus: 0 }],
+      [{ campaign: 'c1' }, { clicked: 4, lost: 2, landed: 3, joined: 1, surplus: 0 }],
+      [{ campaign: 'fleet' }, { clicked: 3, lost: 2, landed: 1, joined: 0, surplus: 0 }],
+      [
+        { campaign: 'c1', platform: 'tessaloop' },
+        { clicked: null, lost: 0, landed: 1, joined: 1, surplus: 0 },
+      ],
+      [{ campaign: 'c2' }, { clicked: null, lost: 0, landed: 1, joined: 1, surplus: 0 }],
+      [{ campaign: 'never seen' }, { clicked: null, lost: 0, landed: 0, joined: 0, surplus: 0 }],
+    ])('%o', async (narrowed, wanted) => expect(await of(narrowed)).toEqual(wanted));
+
+    it('offers the campaigns of its days, the most clicked first, and opens the rows of one', async () => {
+      await addUp(place, larkmoor.id);
+      const choice = { ...ownDays('2027-02-01'), campaign: 'c1' };
+      const { campaigns, platforms, sentence } = await place.services.strands.line(larkmoor.known, role, choice);
+      expect(campaigns.map(({ campaign, strands }) => [campaign, strands])).toEqual([
+        ['c1', 3],
+        ['c2', 1],
+        ['fleet', 1],
+      ]);
+      expect(platforms).toContainEqual({ id: 'quillsearch', name: 'Quillsearch' });
+      expect(sentence.title).toBe('c1: 3 tagged landings, no enquiry with a known paid click yet.');
+      const list = await place.services.strands.strands(larkmoor.known, role, choice, strandListSchema.parse({}));
+      expect([list.total, list.sentence.title]).toEqual([3, '3 clicks of c1 came to Landed.']);
+    });
   });
 });

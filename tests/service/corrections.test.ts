@@ -1,5 +1,6 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { Membership } from '../../src/server/people/people';
+import { everything } from '../../src/core/strands/schema';
 import { addUp, makeEditor, rowsOf } from './place';
 import { ask, crm, deliver, larkmoor, move, outside, place, qualify, rest, time } from './walks';
 
@@ -79,7 +80,7 @@ describe('a deal that is worth something else after its outcome was told', () =>
 
   it('stands on the line as corrected, and its number opens it', async () => {
     await addUp(place, larkmoor.id);
-    const range = { range: 'week', way: 'form', segment: '' } as const;
+    const range = { range: 'week', way: 'form', ...everything } as const;
     const line = await place.services.strands.line(larkmoor.known, member.role, range);
     expect(line.corrected).toBe(1);
     const listed = await place.services.strands.strands(larkmoor.known, member.role, range, {

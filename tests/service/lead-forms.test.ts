@@ -1,6 +1,7 @@
 import { beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import type { LeadPullGiven } from '../../src/core/leads/forms-view';
 import type { Membership } from '../../src/server/people/people';
+import { everything } from '../../src/core/strands/schema';
 import { makeEditor, pollCrm, rowsOf } from './place';
 import { crm, deliver, larkmoor, move, outside, place, qualify, rest, time } from './walks';
 
@@ -139,7 +140,7 @@ describe('leads of a platform’s own forms', () => {
     const line = await place.services.strands.line(member.business, member.role, {
       range: 'week',
       way: 'lead_form',
-      segment: '',
+      ...everything,
     });
     expect(line.columns.map(({ count }) => count)).toEqual([1, 1, 1, 1, 1, 1]);
     expect(await place.services.traces.ofEnquiry(member.business, member.role, lead.enquiry)).toMatchObject({
@@ -173,7 +174,7 @@ describe('leads of a platform’s own forms', () => {
         await place.services.strands.line(member.business, member.role, {
           range: 'week',
           way: 'lead_form',
-          segment: '',
+          ...everything,
         })
       ).columns[0]!.count;
     const before = await countOn();

@@ -1,5 +1,6 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { RoleRow } from '../../src/server/db';
+import { everything } from '../../src/core/strands/schema';
 import { addUp, makeEditor, rowsOf } from './place';
 import { clickOn, makeBrowser } from './shop';
 import { larkmoor, move, outside, place, rest, time } from './walks';
@@ -57,7 +58,7 @@ describe('an order after a partner’s click', () => {
   it('stands on the line of orders, and not on that of enquiries by form', async () => {
     await addUp(place, larkmoor.id);
     const line = (way: 'form' | 'order') =>
-      place.services.strands.line(larkmoor.known, role, { range: 'week', way, segment: '' });
+      place.services.strands.line(larkmoor.known, role, { range: 'week', way, ...everything });
     const [orders, forms] = [await line('order'), await line('form')];
     const countAt = ({ columns }: typeof orders, hop: string) => columns.find((column) => column.hop === hop)?.count;
     expect(orders.columns.map(({ hop }) => hop)).toEqual(['clicked', 'landed', 'kept', 'ordered', 'told', 'confirmed']);

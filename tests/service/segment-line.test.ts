@@ -1,12 +1,12 @@
 import { expect, it } from 'vitest';
 import { freshCondition } from '../../src/core/leads/segments/condition';
-import { strandListSchema } from '../../src/core/strands/schema';
+import { everything, strandListSchema } from '../../src/core/strands/schema';
 import { makeEditor } from './place';
 import { ask, larkmoor, place, qualify } from './walks';
 
 /* The line, and the clicks behind its numbers, narrowed to a segment. */
 
-const choice = (segment: string) => ({ range: 'weeks4' as const, way: 'form' as const, segment });
+const choice = (segment: string) => ({ range: 'weeks4' as const, way: 'form' as const, ...everything, segment });
 
 it('shows of a segment only the clicks that brought its enquiries, where they were lost, and the rows behind', async () => {
   const { member } = await makeEditor(place.services, larkmoor.id);

@@ -3,6 +3,7 @@ import { usualReading } from '../../src/core/outcomes/notices';
 import type { SenderGiven } from '../../src/core/outcomes/notices/schema';
 import type { OutcomeRule, TellingRule } from '../../src/core/outcomes';
 import type { Membership } from '../../src/server/people/people';
+import { everything } from '../../src/core/strands/schema';
 import { makeEditor, rowsOf } from './place';
 import { clickOn, makeBrowser } from './shop';
 import { larkmoor, move, outside, place, rest, time } from './walks';
@@ -199,7 +200,7 @@ describe('a subscription', () => {
     const line = await place.services.strands.line(business, role, {
       range: 'weeks4',
       way: 'subscription',
-      segment: '',
+      ...everything,
     });
     expect(line.ways).toContain('subscription');
     expect(line.latest[0]).toMatchObject({ title: subscription, lastHop: expect.stringMatching(/Told|Confirmed/) });

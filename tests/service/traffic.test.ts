@@ -4,6 +4,7 @@ import { rules } from '../../src/core/capture/rules.fixture';
 import { strandListSchema } from '../../src/core/strands/schema';
 import { setClock } from '../../src/server/clock';
 import { makeDeriveVisitors } from '../../src/server/capture/derive';
+import { everything } from '../../src/core/strands/schema';
 import { addUp, idAt, makePlace, noon, rowsOf, setUpLarkmoor } from './place';
 
 let place: Awaited<ReturnType<typeof makePlace>>;
@@ -178,7 +179,7 @@ describe('a bot that names itself', () => {
     const visitor = idAt(noon, 95);
     const agent = 'LinkLantern/1.2 (+bot; https://linklantern.example)';
     const line = async () =>
-      place.services.strands.line((await business())!, role, { range: 'week', way: 'form', segment: '' });
+      place.services.strands.line((await business())!, role, { range: 'week', way: 'form', ...everything });
     const business = async () => (await place.services.context.tables.businesses.findOne())?.get({ plain: true });
     const role = { role: 'owner', seesPeople: true, seesMoney: true } as never;
     await addUp(place, larkmoor.id);
@@ -195,7 +196,7 @@ describe('a bot that names itself', () => {
     const list = await place.services.strands.strands(
       (await business())!,
       role,
-      { range: 'week', way: 'form', segment: '' },
+      { range: 'week', way: 'form', ...everything },
       asked,
     );
     expect(list.rows.map((row) => row.clickId)).toEqual(['Q96']);

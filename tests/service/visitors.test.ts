@@ -3,6 +3,7 @@ import { arrive, nothingKept, type Hit, type Kept, type ValueRule } from '../../
 import { captureRules } from '../../src/core/releases';
 import { setClock } from '../../src/server/clock';
 import type { Membership } from '../../src/server/people/people';
+import { everything } from '../../src/core/strands/schema';
 import { startOutside } from './outside';
 import { day, idAt, makeEditor, makePlace, noon, rowsOf, setUpLarkmoor } from './place';
 
@@ -114,7 +115,7 @@ describe('who is no customer', () => {
     const line = await place.services.strands.line(member.business, member.role, {
       range: 'week',
       way: 'form',
-      segment: '',
+      ...everything,
     });
     expect([line.columns[1]!.count, line.noCustomers]).toEqual([1, 3]);
   });
@@ -178,7 +179,7 @@ describe('what somebody agreed to', () => {
     const line = await place.services.strands.line(member.business, member.role, {
       range: 'week',
       way: 'form',
-      segment: '',
+      ...everything,
     });
     expect(line.counted).toBe(2);
     await expect(

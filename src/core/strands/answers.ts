@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { lineViews } from './happened';
 import { allHops, aloneKinds, wayInKinds } from './types';
 
 /* What the API says of the line and of strands. Times are ISO 8601 in UTC, days are the business's own. */
@@ -107,4 +108,10 @@ export const rangeQueryShape = {
   to: day.optional().describe('Last day, with range=own.'),
   way: wayIn.default('form').describe('The way in, such as enquiries by form.'),
   segment: z.uuid().or(z.literal('')).default('').describe('Only what brought an enquiry of one segment, by its ID.'),
+  platform: z.string().max(40).default('').describe('Only what came from one platform, by its kind.'),
+  campaign: z.string().max(300).default('').describe('Only what came with one campaign, by its tracking name.'),
+  view: z
+    .enum(lineViews)
+    .default('followed')
+    .describe('What was first seen in these days, followed to today; or what happened in these days at each hop.'),
 };

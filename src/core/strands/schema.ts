@@ -1,10 +1,11 @@
 import { z } from 'zod';
 import { marks } from '../capture/no-customer';
+import { lineViews } from './happened';
 import { allHops, wayInKinds } from './types';
 
 const day = z.string().regex(/^\d{4}-\d{2}-\d{2}$/);
 
-/** What the line shows, as it stands in an address: `week`, `weeks4`, `cycle`, `release`, or two days; the way in; and a segment. */
+/** What the line shows, as it stands in an address: `week`, `weeks4`, `cycle`, `release`, or two days; the way in; and what it is narrowed to. */
 export const rangeSchema = z
   .object({
     range: z.enum(['week', 'weeks4', 'cycle', 'release', 'own']).catch('weeks4'),
@@ -14,11 +15,18 @@ export const rangeSchema = z
     way: z.enum(wayInKinds).catch('form'),
     /** Only what brought an enquiry of one segment; '' for everything. */
     segment: z.uuid().or(z.literal('')).catch(''),
+    /** Only what came from one platform (its kind), or with one campaign (as its name is read); '' for every one. */
+    platform: z.string().max(40).catch(''),
+    campaign: z.string().max(300).catch(''),
+    /** Followed from the click to today, or as it happened in these days. */
+    view: z.enum(lineViews).catch('followed'),
   })
   .transform((value) =>
     value.range === 'own' && !(value.from && value.to) ? { ...value, range: 'weeks4' as const } : value,
   );
 export type RangeChoice = z.infer<typeof rangeSchema>;
+/** A line of everything, followed to today. */
+export const everything = { segment: '', platform: '', campaign: '', view: 'followed' } as const;
 
 /** The way in that something is shown on, as it stands in an address. */
 export const waySchema = z.object({ way: z.enum(wayInKinds).catch('form') });

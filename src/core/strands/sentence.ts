@@ -20,24 +20,26 @@ export interface Sentence {
  * of the rest.
  *
  * @param beside what came in in the same days without any known click or tagged landing
- * @param segment the name of the segment that it is narrowed to
+ * @param of what it is narrowed to: "of Winterproof on Quillsearch", "in “Bakers”"; '' for everything
  */
 export function lineSentence(
   line: Line,
   beside: number,
   way: WayIn,
   formWords: (form: string) => string,
-  segment = '',
+  of = '',
 ): Sentence {
-  if (segment === '') return wholeSentence(line, beside, way, formWords);
+  if (of === '') return wholeSentence(line, beside, way, formWords);
+  const beginning = of.replace(/^of /, '').replace(/^in /, 'In ');
   const own = line.columns[way.hops.indexOf(way.own)]!.count ?? 0;
-  if (own + beside === 0)
+  const landed = beginsElsewhere(way) ? 0 : (line.columns[1]!.count ?? 0);
+  if (own + beside + landed === 0)
     return {
-      title: `No ${way.one} in “${segment}” in these days.`,
-      under: 'Choose other days, another way in, or every lead.',
+      title: `${beginning}: no ${way.one} in these days.`,
+      under: 'Choose other days, another way in, or everything again.',
     };
   const { title, under } = wholeSentence(line, beside, way, formWords);
-  return { title: `In “${segment}”: ${title.charAt(0).toLowerCase()}${title.slice(1)}`, under };
+  return { title: `${beginning}: ${title.charAt(0).toLowerCase()}${title.slice(1)}`, under };
 }
 
 function wholeSentence(line: Line, beside: number, way: WayIn, formWords: (form: string) => string): Sentence {

@@ -2,6 +2,7 @@ import type { SetupStep } from './setting-up';
 import type { LeadCard } from '../leads/card';
 import type { Quality } from '../leads/quality';
 import type { ReasonWords } from '../reasons/words';
+import type { LineViewKind } from './happened';
 import type { Column, Loss } from './line';
 import type { Sentence } from './sentence';
 import type { TraceRow } from './trace';
@@ -35,9 +36,16 @@ export interface ColumnView extends Omit<Column, 'leftReasons' | 'waitingReasons
 
 export interface LineView {
   way: WayInKind;
+  view: LineViewKind;
   /** The segment that it is narrowed to; '' for none. Of a segment no click is counted: Clicked is empty. */
   segment: string;
   segments: { id: string; name: string }[];
+  /** The platform that it is narrowed to, '' for every one; and those whose click IDs are kept. */
+  platform: string;
+  platforms: { id: string; name: string }[];
+  /** The campaign that it is narrowed to, '' for every one; and those of these days, the most clicked first: its name in words ('' for none), its clicks and landings. */
+  campaign: string;
+  campaigns: { campaign: string; name: string; strands: number }[];
   /** The ways in that this business uses, each with a line of its own. */
   ways: WayInKind[];
   sentence: Sentence;

@@ -5,6 +5,7 @@ import { inOrderOf, type Part } from '../lists';
 import type { SegmentNarrowing } from './segments/segments';
 import { findingCondition, type LeadFinding } from './find';
 import { deals, enquiries, leads, type EnquiryRow } from './table';
+import { strandCameWith, type TagNarrowing } from '../strands/narrowing';
 import { isLost, standing, standingJoins } from '../strands/standing';
 import { strands } from '../strands/table';
 import { touches } from '../capture/table';
@@ -38,27 +39,30 @@ function conditionOf(
   businessId: string,
   finding: LeadFinding | null,
   seesPeople: boolean,
-  { wayIn = '', quality = '', segment = null }: LeadNarrowing,
+  { wayIn = '', quality = '', segment = null, tags = null }: LeadNarrowing,
 ) {
   const isAny = quality === 'any' || (quality === '' && segment?.meansNoEnquiry);
   const ofQuality = isAny ? '' : quality ? 'AND e.quality = ?' : "AND e.quality <> 'no_enquiry'";
   const [within, withinValues] = segment?.where ?? ['', []];
+  const cameBy = strandCameWith('e.strand_id', businessId, tags);
   const base = `e.business_id = ? AND e.marked = '' ${ofQuality} ${wayIn ? 'AND e.way_in = ?' : ''}
-    ${within && `AND ${within}`}`;
+    ${within && `AND ${within}`} AND ${cameBy.sql}`;
   const own = [
     businessId,
     ...(quality && quality !== 'any' ? [quality] : []),
     ...(wayIn ? [wayIn] : []),
     ...withinValues,
+    ...cameBy.values,
   ];
   if (!finding) return { where: base, values: own, joins: '' };
   const [where, values] = findingCondition(businessId, finding, seesPeople);
   return { where: `${base} AND (${where})`, values: [...own, ...values], joins: withStrand };
 }
 
-/** Enquiries of one way in alone, of a segment alone, or answered so far alone; without `quality` all but what was no enquiry. */
+/** Enquiries of one way in alone, of a segment, platform or campaign alone, or answered so far alone; without `quality` all but what was no enquiry. */
 export interface LeadNarrowing {
   segment?: SegmentNarrowing | null;
+  tags?: TagNarrowing | null;
   wayIn?: EnquiryRow['wayIn'] | '';
   quality?: LeadListQuery['quality'] | 'any';
 }

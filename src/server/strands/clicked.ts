@@ -1,17 +1,19 @@
 import { readTagBy, type Release } from '../../core/releases';
-import { compareClicks, type AccountClicks, type ClickComparison } from '../../core/strands';
+import { compareClicks, narrowClicks, type AccountClicks, type ClickComparison } from '../../core/strands';
 import type { Context } from '../context';
 import { plain, type BusinessRow } from '../db';
 import { groupBy } from '../../core/group-by';
+import type { TagNarrowing } from './narrowing';
 import { readLandings, readReportedClicks, readShortLinkClicks } from './queries';
 import type { Range } from './range';
 
-/** Clicks of some days compared with what landed: of each account in its own days, of short links in the business's. */
+/** Clicks of some days, or of one platform or campaign, compared with what landed: of each account in its own days, of short links in the business's. */
 export async function compareClicked(
   { db, tables }: Pick<Context, 'db' | 'tables'>,
   { id: businessId, timeZone }: BusinessRow,
   release: Release,
   { firstDay, lastDay }: Range,
+  tags: TagNarrowing | null = null,
 ): Promise<ClickComparison> {
   const [cohort, reported, shortLinks] = await Promise.all([
     readLandings(db, businessId, { zone: timeZone, firstDay, lastDay }),
@@ -35,5 +37,8 @@ export async function compareClicked(
       landings: landings.get(settings.timeZone ?? 'UTC')!,
     };
   });
-  return compareClicks(accounts, shortLinks, cohort, readTagBy(release));
+  const compared = tags
+    ? narrowClicks(accounts, shortLinks, cohort, tags.belonging, tags.to)
+    : ([accounts, shortLinks, cohort] as const);
+  return compareClicks(...compared, readTagBy(release));
 }

@@ -4,6 +4,7 @@ import type { FollowedGroup, Period, WayInKind } from '../../core/strands';
 import { beginsElsewhere, waysIn } from '../../core/ways-in';
 import { selectOne, selectRows, whole } from '../db';
 import type { SegmentNarrowing } from '../leads/segments/segments';
+import { cameWith, type TagNarrowing } from './narrowing';
 import { standing, standingJoins, type StandingCondition } from './standing';
 
 /* A line that is narrowed to a segment. Its sums by day know no segment, so its strands are counted as they are. */
@@ -33,8 +34,10 @@ export async function readSegmentGroups(
   { from, to }: Period,
   way: WayInKind,
   segment: SegmentNarrowing,
+  tags: TagNarrowing | null,
 ): Promise<FollowedGroup[]> {
   const elsewhere = beginsElsewhere(waysIn[way]);
+  const within = cameWith('s', tags);
   const { sql, values } = ofSegment('s.id', businessId, segment, way);
   const rows = await selectRows(
     db,
@@ -45,9 +48,9 @@ export async function readSegmentGroups(
     },
     `FROM strands s ${standingJoins(way)}
      WHERE s.business_id = ? AND s.first_at >= ? AND s.first_at < ? AND s.marked = ''
-       AND ${elsewhere ? 'w.strand_id IS NOT NULL' : "s.kind IN ('click', 'landing')"} AND ${sql}
+       AND ${elsewhere ? 'w.strand_id IS NOT NULL' : "s.kind IN ('click', 'landing')"} AND ${sql} AND ${within.sql}
      GROUP BY reached, state, reason`,
-    [businessId, new Date(from), new Date(to), ...values],
+    [businessId, new Date(from), new Date(to), ...values, ...within.values],
   );
   return rows.map((row) => ({ ...row, reason: row.reason === null ? null : (JSON.parse(row.reason) as Reason) }));
 }

@@ -5,10 +5,14 @@ import {
   countLine,
   hopWords,
   isAlone,
+  happenedSentence,
+  happeningHops,
+  lineOfDays,
   lineSentence,
   unbegunSentence,
   noClicks,
   type ColumnView,
+  type Hop,
   type LatestRow,
   type LineView,
   type RangeChoice,
@@ -18,6 +22,7 @@ import {
   type StrandListView,
   type WayInKind,
 } from '../../core/strands';
+import { everything } from '../../core/strands/schema';
 import type { Reason } from '../../core/reasons/codes';
 import { beginsElsewhere, waysIn, type WayIn } from '../../core/ways-in';
 import type { Context } from '../context';
@@ -30,11 +35,15 @@ import { listOrders } from '../orders/latest';
 import { listConversions } from '../conversions/latest';
 import { listSubscriptions } from '../subscriptions/latest';
 import { inParts, mostInFile, pageSize } from '../lists';
-import { readChoices, readNarrowing, type SegmentNarrowing } from '../leads/segments/segments';
+import { readChoices, readNarrowing } from '../leads/segments/segments';
 import { findEnquiries, readEnquiries } from '../leads/queries';
 import type { Cursor } from '../cursor';
 import type { Releases } from '../releases/releases';
 import { compareClicked } from './clicked';
+import { platformName } from '../../core/platforms/links';
+import type { CampaignNames } from '../plan/campaign-names';
+import type { Narrowing } from './narrowing';
+import { readNarrowed } from './read-narrowed';
 import {
   countBeside,
   countStrands,
@@ -42,30 +51,28 @@ import {
   readCycleHours,
   readGroups,
   readStrands,
+  type Days,
   type StrandFilter,
   type StrandQueryRow,
 } from './queries';
 import { countSegmentBeside, readSegmentGroups } from './in-segment';
 import { cycleDays, resolveRange, type Range } from './range';
-import { strandsSentence } from './strands-sentence';
+import { strandsSentence, wordsOfNarrowing } from './strands-sentence';
 
 const mostLatest = 6;
+/** Campaigns that are offered, those with the most clicks. */
+const mostCampaigns = 300;
 /** A line that begins elsewhere has every row of its own. */
 const nothingBeside = { alone: 0, noCustomers: 0, counted: 0 };
 const newest = { sort: 'sentAt', descending: 'yes' } as const;
 const newestFirst = { find: '', corrected: '', sort: 'first_at', descending: 'yes', page: 1 } as const;
+const followed = { view: 'followed' } as const;
+const madeIt = { ...newestFirst, state: 'made_it', reason: '', mark: '' } as const;
 /** Confirmed, and told another worth since. */
-const sinceCorrected = {
-  ...newestFirst,
-  hop: 'confirmed',
-  state: 'made_it',
-  reason: '',
-  mark: '',
-  corrected: 'yes',
-} as const;
+const sinceCorrected = { ...madeIt, hop: 'confirmed', corrected: 'yes' } as const;
 
 /** The line of a business, and the strands behind each of its numbers. */
-export function makeStrandPages(context: Context, releases: Releases) {
+export function makeStrandPages(context: Context, releases: Releases, campaignNames: CampaignNames) {
   const { db } = context;
 
   async function rangeOf(business: BusinessRow, release: Release, choice: RangeChoice) {
@@ -85,24 +92,48 @@ export function makeStrandPages(context: Context, releases: Releases) {
     return waysIn[used.includes(way) ? way : used[0]!];
   }
 
-  /** The figures of everybody's line. */
-  async function countAll({ id, ...business }: BusinessRow, way: WayIn, range: Range, release: Release) {
-    const days = { zone: business.timeZone, firstDay: range.firstDay, lastDay: range.lastDay };
+  /** What a line of some days is narrowed to, and the campaigns that it can be narrowed to. */
+  async function narrowOf(business: BusinessRow, role: RoleRow, release: Release, choice: RangeChoice, range: Range) {
+    const [segment, { tags, campaigns }] = await Promise.all([
+      readNarrowing(context, business, role, release, choice.segment),
+      readNarrowed(db, business.id, release, daysOf(business, range), choice),
+    ]);
+    return { narrowing: { segment, tags }, campaigns };
+  }
+
+  /** The figures of a line. Nobody counts the clicks of a segment; enquiries without a click are of no platform or campaign. */
+  async function countFigures(
+    business: BusinessRow,
+    way: WayIn,
+    range: Range,
+    release: Release,
+    { segment, tags }: Narrowing,
+  ) {
+    const { id } = business;
+    const days = daysOf(business, range);
+    const isAlone = !tags && !beginsElsewhere(way);
+    if (segment) {
+      const [groups, alone] = await Promise.all([
+        readSegmentGroups(db, id, range.period, way.kind, segment, tags),
+        isAlone ? countSegmentBeside(db, id, range.period, way.kind, segment) : 0,
+      ]);
+      return { groups, clicked: noClicks, beside: { ...nothingBeside, alone } };
+    }
     const [groups, clicked, beside] = await Promise.all([
-      readGroups(db, id, days, way.kind),
-      compareClicked(context, { id, ...business }, release, range),
-      beginsElsewhere(way) ? nothingBeside : countBeside(db, id, days, range.period, way.kind),
+      readGroups(db, id, days, way.kind, tags),
+      compareClicked(context, business, release, range, tags),
+      isAlone ? countBeside(db, id, days, range.period, way.kind) : nothingBeside,
     ]);
     return { groups, clicked, beside };
   }
 
-  /** The figures of a segment's line. Nobody counts the clicks of a segment. */
-  async function countSegment({ id }: BusinessRow, way: WayIn, { period }: Range, segment: SegmentNarrowing) {
-    const [groups, alone] = await Promise.all([
-      readSegmentGroups(db, id, period, way.kind, segment),
-      beginsElsewhere(way) ? 0 : countSegmentBeside(db, id, period, way.kind, segment),
-    ]);
-    return { groups, clicked: noClicks, beside: { ...nothingBeside, alone } };
+  /** How many strands made each hop of a way in some days, whenever they were first seen. */
+  async function countHappened({ id }: BusinessRow, way: WayIn, { period }: Range, narrowing: Narrowing) {
+    const counts = happeningHops(way).map(async (hop): Promise<[Hop, number]> => {
+      const filter = filterOn(way, { ...madeIt, hop }, narrowing, { view: 'happened' });
+      return [hop, await countStrands(db, id, period, filter, null, false)];
+    });
+    return new Map(await Promise.all(counts));
   }
 
   /** The enquiries that came in last on one way in. */
@@ -112,10 +143,10 @@ export function makeStrandPages(context: Context, releases: Releases) {
       { id }: BusinessRow,
       { seesPeople }: RoleRow,
       release: Release,
-      segment: SegmentNarrowing | null,
+      narrowing: Narrowing,
     ): Promise<LatestRow[]> => {
-      const narrowing = { wayIn, segment };
-      const ids = await findEnquiries(db, id, newest, null, seesPeople, { limit: mostLatest }, narrowing);
+      const own = { wayIn, ...narrowing };
+      const ids = await findEnquiries(db, id, newest, null, seesPeople, { limit: mostLatest }, own);
       const rows = (await readEnquiries(db, id, ids)).map((row) => toListRow(row, release, seesPeople));
       return rows.map(({ company, sentAt, ...row }) => ({
         ...row,
@@ -126,21 +157,18 @@ export function makeStrandPages(context: Context, releases: Releases) {
     };
 
   /** What came in last, by way in. */
-  const latestOn: Record<
-    WayInKind,
-    (...of: [BusinessRow, RoleRow, Release, SegmentNarrowing | null]) => Promise<LatestRow[]>
-  > = {
+  const latestOn: Record<WayInKind, (...of: [BusinessRow, RoleRow, Release, Narrowing]) => Promise<LatestRow[]>> = {
     form: latestEnquiries('form'),
     call: latestEnquiries('call'),
     lead_form: latestEnquiries('lead_form'),
     import: latestEnquiries('import'),
     // What is bought is of no segment.
-    order: async ({ id }, _role, release, segment) =>
-      segment ? [] : listOrders(db, id, release, { limit: mostLatest }),
-    subscription: async ({ id }, _role, release, segment) =>
-      segment ? [] : listSubscriptions(db, id, release, { limit: mostLatest }),
-    conversion: async ({ id }, _role, release, segment) =>
-      segment ? [] : listConversions(db, id, release, mostLatest),
+    order: async ({ id }, _role, release, { segment, tags }) =>
+      segment ? [] : listOrders(db, id, release, { limit: mostLatest, tags }),
+    subscription: async ({ id }, _role, release, { segment, tags }) =>
+      segment ? [] : listSubscriptions(db, id, release, { limit: mostLatest, tags }),
+    conversion: async ({ id }, _role, release, { segment, tags }) =>
+      segment ? [] : listConversions(db, id, release, { limit: mostLatest, tags }),
   };
 
   /** Strands are found as leads are: by what their lists show, and by who wrote or rang. */
@@ -152,17 +180,23 @@ export function makeStrandPages(context: Context, releases: Releases) {
       const release = await releases.live(business.id);
       const way = wayOf(release, choice);
       const { cycle, range } = await rangeOf(business, release, choice);
-      const segment = await readNarrowing(context, business, role, release, choice.segment);
-      const [{ groups, clicked, beside }, latest, segments, corrected] = await Promise.all([
-        segment ? countSegment(business, way, range, segment) : countAll(business, way, range, release),
-        latestOn[way.kind](business, role, release, segment),
+      const { narrowing, campaigns } = await narrowOf(business, role, release, choice, range);
+      const [{ groups, clicked, beside }, latest, segments, corrected, namedAs] = await Promise.all([
+        countFigures(business, way, range, release, narrowing),
+        latestOn[way.kind](business, role, release, narrowing),
         readChoices(context, business.id, role.personId, choice.segment),
-        countStrands(db, business.id, range.period, filterOn(way, sinceCorrected, segment), null, false),
+        countStrands(db, business.id, range.period, filterOn(way, sinceCorrected, narrowing, followed), null, false),
+        campaignNames.get(business.id),
       ]);
-      const line = countLine(groups, clicked, way);
+      const cohort = countLine(groups, clicked, way);
+      const line =
+        choice.view === 'followed'
+          ? cohort
+          : lineOfDays(cohort, await countHappened(business, way, range, narrowing), way);
       const isEmpty = line.columns[1]!.count === 0 && beside.alone === 0;
       const isUnbegun = isEmpty && !(await isRecorded(db, business.id));
       const forms = formWordsOf(release);
+      const narrowedWords = wordsOfNarrowing(narrowing, release, namedAs);
       const notes = (list: { reason: Reason; strands: number }[]): StopNote[] =>
         list.map(({ reason, strands }) => ({
           words: reasonWords(reason, forms, way).short,
@@ -171,10 +205,24 @@ export function makeStrandPages(context: Context, releases: Releases) {
         }));
       return {
         way: way.kind,
+        view: choice.view,
         ways: waysInOf(release),
         segment: choice.segment,
         segments,
-        sentence: isUnbegun ? unbegunSentence : lineSentence(line, beside.alone, way, forms, segment?.name),
+        platform: choice.platform,
+        platforms: release.content.capture.keep.clickIds.map(({ platform }) => ({
+          id: platform,
+          name: platformName(platform, release.content.platforms),
+        })),
+        campaign: narrowing.tags?.to.campaign ?? '',
+        campaigns: campaigns
+          .slice(0, mostCampaigns)
+          .map(({ campaign, strands }) => ({ campaign, name: namedAs(campaign), strands })),
+        sentence: isUnbegun
+          ? unbegunSentence
+          : choice.view === 'followed'
+            ? lineSentence(line, beside.alone, way, forms, narrowedWords)
+            : happenedSentence(line, way, narrowedWords),
         setup: await readSetupSteps(db, business.id, release),
         range: {
           choice: range.choice,
@@ -216,8 +264,8 @@ export function makeStrandPages(context: Context, releases: Releases) {
       const part = { limit: pageSize, offset: (query.page - 1) * pageSize };
       const finding = await findingOf(business, release, query);
       const way = wayOf(release, choice);
-      const segment = await readNarrowing(context, business, role, release, choice.segment);
-      const filter = filterOn(way, query, segment);
+      const { narrowing } = await narrowOf(business, role, release, choice, range);
+      const filter = filterOn(way, query, narrowing, choice);
       const [ids, total] = await Promise.all([
         findStrands(db, business.id, range.period, filter, finding, role.seesPeople, part),
         countStrands(db, business.id, range.period, filter, finding, role.seesPeople),
@@ -225,7 +273,14 @@ export function makeStrandPages(context: Context, releases: Releases) {
       const rows = await readStrands(db, business.id, ids, way.kind);
       return {
         way: way.kind,
-        sentence: strandsSentence(filter, way, total, range, formWordsOf(release), rows[0]),
+        sentence: strandsSentence(
+          { ...filter, of: wordsOfNarrowing(narrowing, release, await campaignNames.get(business.id)) },
+          way,
+          total,
+          range,
+          formWordsOf(release),
+          rows[0],
+        ),
         total,
         pageSize,
         timeZone: business.timeZone,
@@ -245,7 +300,7 @@ export function makeStrandPages(context: Context, releases: Releases) {
       const finding = await findingOf(business, release, query);
       const part = { limit: mostInFile };
       const way = wayOf(release, choice);
-      const filter = filterOn(way, query, await readNarrowing(context, business, role, release, choice.segment));
+      const filter = filterOn(way, query, (await narrowOf(business, role, release, choice, range)).narrowing, choice);
       const ids = await findStrands(db, business.id, range.period, filter, finding, role.seesPeople, part);
       yield* inParts(ids, async (part) =>
         (await readStrands(db, business.id, part, way.kind)).map((row) =>
@@ -267,8 +322,7 @@ export function makeStrandPages(context: Context, releases: Releases) {
       const { range } = await rangeOf(business, release, choice);
       const way = wayOf(release, choice);
       const query: StrandListQuery = { ...filter, ...newestFirst };
-      const segment = await readNarrowing(context, business, role, release, choice.segment);
-      const narrowed = filterOn(way, query, segment);
+      const narrowed = filterOn(way, query, (await narrowOf(business, role, release, choice, range)).narrowing, choice);
       const ids = await findStrands(db, business.id, range.period, narrowed, null, false, { limit, after });
       return readStrands(db, business.id, ids, way.kind);
     },
@@ -277,8 +331,12 @@ export function makeStrandPages(context: Context, releases: Releases) {
     async losses(business: BusinessRow): Promise<Record<string, number>> {
       const release = await releases.live(business.id);
       const ways = waysInOf(release);
-      const { range } = await rangeOf(business, release, { range: 'weeks4', way: ways[0]!, segment: '' });
-      const days = { zone: business.timeZone, firstDay: range.firstDay, lastDay: range.lastDay };
+      const { range } = await rangeOf(business, release, {
+        range: 'weeks4',
+        way: ways[0]!,
+        ...everything,
+      });
+      const days = daysOf(business, range);
       const clicked = await compareClicked(context, business, release, range);
       const groups = await Promise.all(ways.map((way) => readGroups(db, business.id, days, way)));
       const lost: Record<string, number> = {};
@@ -296,11 +354,23 @@ export function makeStrandPages(context: Context, releases: Releases) {
   };
 }
 
+const daysOf = ({ timeZone }: BusinessRow, { firstDay, lastDay }: Range): Days => ({
+  zone: timeZone,
+  firstDay,
+  lastDay,
+});
+
 /** A list's query on a way in; a hop that it does not have is taken for the landing, or for where the way begins. */
-const filterOn = (way: WayIn, query: StrandListQuery, segment: SegmentNarrowing | null): StrandFilter => ({
+const filterOn = (
+  way: WayIn,
+  query: StrandListQuery,
+  narrowing: Narrowing,
+  { view }: Pick<RangeChoice, 'view'>,
+): StrandFilter => ({
   ...query,
+  ...narrowing,
+  view,
   way: way.kind,
-  segment,
   hop: way.hops.includes(query.hop) ? query.hop : beginsElsewhere(way) ? way.own : 'landed',
 });
 

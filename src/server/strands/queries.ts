@@ -1,7 +1,17 @@
 import type { Sequelize } from 'sequelize';
 import { type Read, orNull, pick, selectOne, selectRows, text, uuid, whole } from '../db';
 import type { Reason } from '../../core/reasons/codes';
-import type { FollowedGroup, Landings, Period, ShortLinkClicks, StrandListQuery, WayInKind } from '../../core/strands';
+import {
+  happeningHops,
+  type FollowedGroup,
+  type Hop,
+  type Landings,
+  type LineViewKind,
+  type Period,
+  type ShortLinkClicks,
+  type StrandListQuery,
+  type WayInKind,
+} from '../../core/strands';
 import { beginsElsewhere, waysIn } from '../../core/ways-in';
 import { inOrderOf, type Part } from '../lists';
 import { strandDays } from '../rollups/table';
@@ -10,7 +20,8 @@ import { findingCondition, type LeadFinding } from '../leads/find';
 import type { SegmentNarrowing } from '../leads/segments/segments';
 import { enquiries, leads } from '../leads/table';
 import { ofSegment } from './in-segment';
-import { atHop, standing, standingJoins } from './standing';
+import { cameWith, type TagNarrowing } from './narrowing';
+import { atHop, standing, standingJoins, type StandingCondition } from './standing';
 import { strands } from './table';
 import { shortClicks } from '../links/table';
 
@@ -24,8 +35,13 @@ export interface Days {
   firstDay: string;
   lastDay: string;
 }
-const inDays = 'business_id = ? AND zone = ? AND day BETWEEN ? AND ?';
-const dayValues = (businessId: string, { zone, firstDay, lastDay }: Days) => [businessId, zone, firstDay, lastDay];
+export const inDays = 'business_id = ? AND zone = ? AND day BETWEEN ? AND ?';
+export const dayValues = (businessId: string, { zone, firstDay, lastDay }: Days) => [
+  businessId,
+  zone,
+  firstDay,
+  lastDay,
+];
 
 /** The cohort of some days, grouped by how far its strands came on a way in. */
 export async function readGroups(
@@ -33,8 +49,10 @@ export async function readGroups(
   businessId: string,
   days: Days,
   way: WayInKind,
+  tags: TagNarrowing | null = null,
 ): Promise<FollowedGroup[]> {
   const elsewhere = beginsElsewhere(waysIn[way]);
+  const within = cameWith('strand_days', tags);
   // What came in elsewhere has a standing of its own there, and none that it shares with what landed.
   const counted = elsewhere ? 'way_in = ? AND strands > 0' : "way_in IN ('none', ?) AND kind IN ('click', 'landing')";
   const rows = await selectRows(
@@ -44,9 +62,9 @@ export async function readGroups(
       strands: whole().of('SUM(strands)'),
       withClickId: whole().of(elsewhere ? 'SUM(strands)' : "SUM(IF(kind = 'click', strands, 0))"),
     },
-    `FROM strand_days WHERE ${inDays} AND ${counted} AND marked = ''
+    `FROM strand_days WHERE ${inDays} AND ${counted} AND marked = '' AND ${within.sql}
      GROUP BY reached, state, reason HAVING SUM(strands) <> 0`,
-    [...dayValues(businessId, days), way],
+    [...dayValues(businessId, days), way, ...within.values],
   );
   return rows.map((row) => ({ ...row, reason: row.reason === null ? null : (JSON.parse(row.reason) as Reason) }));
 }
@@ -160,7 +178,20 @@ const withEnquiry = `LEFT JOIN enquiries e ON e.business_id = s.business_id AND 
     AND e.id = (SELECT MAX(n.id) FROM enquiries n WHERE n.business_id = s.business_id AND n.strand_id = s.id)
   LEFT JOIN leads l ON l.business_id = e.business_id AND l.id = e.lead_id`;
 
-/** What a list's query means: a condition over `standings f` and `strands s` with its values, and the tables it looks into. */
+const firstSeenWithin = ({ from, to }: Period): StandingCondition => ({
+  sql: 'f.first_at >= ? AND f.first_at < ?',
+  values: [new Date(from), new Date(to)],
+});
+
+/** That a strand made a hop of a way in within some days, and not before. */
+const madeWithin = (businessId: string, { from, to }: Period, way: WayInKind, hop: Hop): StandingCondition => ({
+  sql: `f.strand_id IN (SELECT h.strand_id FROM hops h
+    WHERE h.business_id = ? AND h.hop = ? AND h.at >= ? AND h.at < ? AND h.way_in = ? AND h.state = 'made_it'
+      AND NOT EXISTS (SELECT 1 FROM hops p WHERE p.business_id = h.business_id AND p.strand_id = h.strand_id
+        AND p.way_in = h.way_in AND p.hop = h.hop AND p.state = 'made_it' AND p.at < ?))`,
+  values: [businessId, hop, new Date(from), new Date(to), way, new Date(from)],
+});
+
 /** That a strand's platform took a correction of what it confirmed on a way in. */
 const isCorrected = `EXISTS (SELECT 1 FROM hops h
   JOIN report_backs r ON r.business_id = h.business_id AND r.subject_id = h.subject_id AND r.correction > 0
@@ -168,6 +199,7 @@ const isCorrected = `EXISTS (SELECT 1 FROM hops h
   JOIN outcomes o ON o.business_id = r.business_id AND o.id = r.outcome_id AND o.code = h.outcome
   WHERE h.business_id = f.business_id AND h.strand_id = f.strand_id AND h.way_in = ? AND h.hop = 'confirmed')`;
 
+/** What a list's query means: a condition over `standings f` and `strands s` with its values, and the tables it looks into. */
 function conditionOf(
   businessId: string,
   period: Period,
@@ -175,12 +207,13 @@ function conditionOf(
   finding: LeadFinding | null,
   seesPeople: boolean,
 ) {
-  const { way, mark, reason, segment } = filter;
-  const { sql, values: standingValues } = mark
-    ? { sql: "f.way_in = 'none'", values: [] }
-    : atHop(way, filter.hop, filter.state);
-  const where = ['f.business_id = ? AND f.first_at >= ? AND f.first_at < ?', sql];
-  const values: unknown[] = [...periodValues(businessId, period), ...standingValues];
+  const { way, mark, reason, segment, tags, hop, state } = filter;
+  const { sql, values: standingValues } = mark ? { sql: "f.way_in = 'none'", values: [] } : atHop(way, hop, state);
+  const happened =
+    filter.view === 'happened' && !mark && state === 'made_it' && happeningHops(waysIn[way]).includes(hop);
+  const within = happened ? madeWithin(businessId, period, way, hop) : firstSeenWithin(period);
+  const where = ['f.business_id = ?', within.sql, sql];
+  const values: unknown[] = [businessId, ...within.values, ...standingValues];
   if (mark === 'any') where.push("s.marked <> ''");
   else {
     where.push('s.marked = ?');
@@ -199,10 +232,10 @@ function conditionOf(
     where.push(isCorrected);
     values.push(way);
   }
-  if (segment) {
-    const within = ofSegment('f.strand_id', businessId, segment, way);
-    where.push(within.sql);
-    values.push(...within.values);
+  const narrowed = [...(segment ? [ofSegment('f.strand_id', businessId, segment, way)] : []), cameWith('s', tags)];
+  for (const one of narrowed) {
+    where.push(one.sql);
+    values.push(...one.values);
   }
   if (finding) {
     const [found, foundValues] = findingCondition(businessId, finding, seesPeople);
@@ -217,8 +250,13 @@ function conditionOf(
   };
 }
 
-/** Which strands of a period, and on which way in. */
-export type StrandFilter = StrandListQuery & { way: WayInKind; segment: SegmentNarrowing | null };
+/** Which strands of a period, on which way in, and what they are narrowed to. */
+export type StrandFilter = StrandListQuery & {
+  way: WayInKind;
+  segment: SegmentNarrowing | null;
+  tags: TagNarrowing | null;
+  view: LineViewKind;
+};
 
 /**
  * IDs of the strands of a period behind one number of the line, in the list's order.

@@ -1,7 +1,9 @@
 import {
+  lineViews,
   wayInKinds,
   type Hop,
   type HopState,
+  type LineView,
   type RangeView,
   type StrandListQuery,
   type WayInKind,
@@ -16,20 +18,28 @@ function rangeQuery({
   return choice === 'own' ? { range: choice, from: firstDay, to: lastDay } : { range: choice };
 }
 
-/** The days, the way in and the segment that a line shows, as they stand in addresses. */
-export interface Shown {
-  range: RangeView;
-  way: WayInKind;
-  segment: string;
-}
-export const shownQuery = ({ range, way, segment }: Shown): Record<string, string> => ({
+/** The days and the way in that a line shows, how, and what it is narrowed to, as they stand in addresses. */
+export type Shown = Pick<LineView, 'range' | 'way' | 'view' | 'segment' | 'platform' | 'campaign'>;
+export const shownQuery = ({ range, ...rest }: Shown): Record<string, string> => ({
   ...rangeQuery(range),
-  ...wayQuery(way),
-  ...segmentQuery(segment),
+  ...restQuery(rest),
 });
 
-/** The segment as it stands in addresses. */
-export const segmentQuery = (segment: string): Record<string, string> => (segment === '' ? {} : { segment });
+/** The same without the days. */
+export const restQuery = ({
+  way,
+  view,
+  segment,
+  platform,
+  campaign,
+}: Omit<Shown, 'range'>): Record<string, string> => ({
+  ...wayQuery(way),
+  ...Object.fromEntries(
+    Object.entries({ view: view === lineViews[0] ? '' : view, segment, platform, campaign }).filter(
+      ([, value]) => value !== '',
+    ),
+  ),
+});
 
 /** The way in as it stands in addresses; the first one is not named. */
 export const wayQuery = (way: WayInKind): Record<string, string> => (way === wayInKinds[0] ? {} : { way });

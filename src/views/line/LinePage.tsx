@@ -4,11 +4,12 @@ import { count, counted, hopWords, type LineView, type SetupStep } from '../../c
 import { waysIn } from '../../core/ways-in';
 import { Sentence } from '../../ui/frame/Sentence';
 import { LineFigure } from '../../ui/line/LineFigure';
-import { segmentQuery, shownQuery, strandsAddress, wayQuery } from '../../ui/line/addresses';
+import { restQuery, shownQuery, strandsAddress } from '../../ui/line/addresses';
 import { RangePicker } from '../../ui/line/RangePicker';
 import { DataTable, type Column } from '../../ui/list/DataTable';
 import { Live, pageRead } from '../../ui/live/Live';
 import { readJson } from '../../ui/text/read';
+import { Narrowed, ViewPicker, WayPicker } from './LinePickers';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
 
@@ -42,17 +43,14 @@ function LiveLine({ business, initial }: Props) {
       <section className="bg-hero text-hero-ink px-6 pt-4 pb-5">
         <Sentence title={line.sentence.title} under={line.sentence.under} dark>
           <div className="flex flex-col gap-2 xl:items-end">
-            <div className="flex flex-wrap items-baseline gap-x-6 gap-y-2 xl:justify-end">
-              {line.ways.length > 1 && <WayPicker line={line} business={business} />}
-              <SegmentPicker line={line} business={business} />
-            </div>
-            <RangePicker
-              range={line.range}
-              path={`/b/${business}`}
-              rest={{ ...wayQuery(line.way), ...segmentQuery(line.segment) }}
-            />
+            {line.ways.length > 1 && <WayPicker line={line} business={business} />}
+            <RangePicker range={line.range} path={`/b/${business}`} rest={restQuery(line)} />
           </div>
         </Sentence>
+        <div className="mt-3 flex flex-wrap items-center justify-between gap-x-6 gap-y-2">
+          <ViewPicker line={line} business={business} />
+          <Narrowed line={line} business={business} />
+        </div>
         {line.setup.length > 0 && <SettingUp steps={line.setup} business={business} />}
         <div className="mt-5">
           <LineFigure line={line} business={business} />
@@ -96,50 +94,6 @@ function SettingUp({ steps, business }: { steps: SetupStep[]; business: string }
         </li>
       ))}
     </ol>
-  );
-}
-
-/** Whose line is shown: each way in has its own, in the same days. */
-function WayPicker({ line, business }: { line: LineView; business: string }) {
-  return (
-    <nav aria-label="Way in" className="flex gap-5">
-      {line.ways.map((way) => (
-        <a
-          key={way}
-          href={`/b/${business}?${new URLSearchParams(shownQuery({ ...line, way }))}`}
-          aria-current={way === line.way ? 'true' : undefined}
-          className={
-            way === line.way
-              ? 'font-semibold underline decoration-2 underline-offset-4'
-              : 'text-hero-quiet hover:underline'
-          }
-        >
-          {waysIn[way].words}
-        </a>
-      ))}
-    </nav>
-  );
-}
-
-/** Whose enquiries the line is narrowed to. */
-function SegmentPicker({ line, business }: { line: LineView; business: string }) {
-  if (line.segments.length === 0) return null;
-  const go = (segment: string) =>
-    location.assign(`/b/${business}?${new URLSearchParams(shownQuery({ ...line, segment }))}`);
-  return (
-    <select
-      aria-label="Segment"
-      className="border-hero-line text-hero-ink bg-hero w-40 truncate rounded border px-2 py-0.5"
-      value={line.segment}
-      onChange={(event) => go(event.target.value)}
-    >
-      <option value="">every lead</option>
-      {line.segments.map(({ id, name }) => (
-        <option key={id} value={id}>
-          {name}
-        </option>
-      ))}
-    </select>
   );
 }
 
@@ -236,6 +190,18 @@ function Losses({ line, business }: { line: LineView; business: string }) {
         columns={columns}
         none="Nothing was lost in these days."
       />
+      {line.view === 'happened' && (
+        <p className="text-quiet px-3.5 pt-2.5 text-[13px]">
+          Losses after Kept are listed where{' '}
+          <a
+            className="quiet-link"
+            href={`/b/${business}?${new URLSearchParams(shownQuery({ ...line, view: 'followed' }))}`}
+          >
+            these days’ clicks are followed
+          </a>
+          .
+        </p>
+      )}
       {beside.length > 0 && (
         <p className="text-quiet px-3.5 py-2.5 text-[13px]">
           Beside the line:{' '}

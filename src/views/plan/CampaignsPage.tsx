@@ -101,7 +101,18 @@ function Campaigns({ business, initial, search }: Props) {
       head: `Arrived in ${view.weeks} weeks`,
       by: ({ arrivals }) => arrivals,
       right: true,
-      cell: ({ arrivals }) => count(arrivals),
+      cell: ({ arrivals, name }) =>
+        arrivals > 0 ? (
+          <a
+            href={`/b/${business}?campaign=${encodeURIComponent(name)}`}
+            className="quiet-link"
+            aria-label={`${count(arrivals)}: the line of ${name}`}
+          >
+            {count(arrivals)}
+          </a>
+        ) : (
+          count(arrivals)
+        ),
     },
   ];
   return (
@@ -174,7 +185,10 @@ function Campaigns({ business, initial, search }: Props) {
               {view.unregistered.map(({ name, arrivals }, index) => (
                 <span key={name}>
                   {index > 0 && ', '}
-                  <code className="value">{name}</code> {count(arrivals)}
+                  <code className="value">{name}</code>{' '}
+                  <a href={`/b/${business}?campaign=${encodeURIComponent(name)}`} className="quiet-link">
+                    {count(arrivals)}
+                  </a>
                 </span>
               ))}
               .
