@@ -66,6 +66,7 @@ test('from an empty installation to a confirmed outcome, in under 60 actions', a
   await expect(page.getByRole('region', { name: 'Qualified' }).getByText('In the draft,')).toBeVisible();
 
   await person.link(/^\d+ not live$/);
+  await expect(page).toHaveURL(/\/not-live$/);
   await ready(page);
   await person.field('Call it', 'First set-up');
   await person.button(/^Make \d+ rules live$/);

@@ -43,7 +43,7 @@ import { compareClicked } from './clicked';
 import { platformName } from '../../core/platforms/links';
 import type { CampaignNames } from '../plan/campaign-names';
 import type { Narrowing } from './narrowing';
-import { readNarrowed } from './read-narrowed';
+import { readNarrowed, readTags } from './read-narrowed';
 import {
   countBeside,
   countStrands,
@@ -92,13 +92,13 @@ export function makeStrandPages(context: Context, releases: Releases, campaignNa
     return waysIn[used.includes(way) ? way : used[0]!];
   }
 
-  /** What a line of some days is narrowed to, and the campaigns that it can be narrowed to. */
+  /** What the rows behind a line's numbers are narrowed to. */
   async function narrowOf(business: BusinessRow, role: RoleRow, release: Release, choice: RangeChoice, range: Range) {
-    const [segment, { tags, campaigns }] = await Promise.all([
+    const [segment, tags] = await Promise.all([
       readNarrowing(context, business, role, release, choice.segment),
-      readNarrowed(db, business.id, release, daysOf(business, range), choice),
+      readTags(db, business.id, release, daysOf(business, range), choice),
     ]);
-    return { narrowing: { segment, tags }, campaigns };
+    return { segment, tags };
   }
 
   /** The figures of a line. Nobody counts the clicks of a segment; enquiries without a click are of no platform or campaign. */
@@ -180,7 +180,11 @@ export function makeStrandPages(context: Context, releases: Releases, campaignNa
       const release = await releases.live(business.id);
       const way = wayOf(release, choice);
       const { cycle, range } = await rangeOf(business, release, choice);
-      const { narrowing, campaigns } = await narrowOf(business, role, release, choice, range);
+      const [segment, { tags, campaigns }] = await Promise.all([
+        readNarrowing(context, business, role, release, choice.segment),
+        readNarrowed(db, business.id, release, daysOf(business, range), choice),
+      ]);
+      const narrowing = { segment, tags };
       const [{ groups, clicked, beside }, latest, segments, corrected, namedAs] = await Promise.all([
         countFigures(business, way, range, release, narrowing),
         latestOn[way.kind](business, role, release, narrowing),
@@ -264,7 +268,7 @@ export function makeStrandPages(context: Context, releases: Releases, campaignNa
       const part = { limit: pageSize, offset: (query.page - 1) * pageSize };
       const finding = await findingOf(business, release, query);
       const way = wayOf(release, choice);
-      const { narrowing } = await narrowOf(business, role, release, choice, range);
+      const narrowing = await narrowOf(business, role, release, choice, range);
       const filter = filterOn(way, query, narrowing, choice);
       const [ids, total] = await Promise.all([
         findStrands(db, business.id, range.period, filter, finding, role.seesPeople, part),
@@ -300,7 +304,7 @@ export function makeStrandPages(context: Context, releases: Releases, campaignNa
       const finding = await findingOf(business, release, query);
       const part = { limit: mostInFile };
       const way = wayOf(release, choice);
-      const filter = filterOn(way, query, (await narrowOf(business, role, release, choice, range)).narrowing, choice);
+      const filter = filterOn(way, query, await narrowOf(business, role, release, choice, range), choice);
       const ids = await findStrands(db, business.id, range.period, filter, finding, role.seesPeople, part);
       yield* inParts(ids, async (part) =>
         (await readStrands(db, business.id, part, way.kind)).map((row) =>
@@ -322,7 +326,7 @@ export function makeStrandPages(context: Context, releases: Releases, campaignNa
       const { range } = await rangeOf(business, release, choice);
       const way = wayOf(release, choice);
       const query: StrandListQuery = { ...filter, ...newestFirst };
-      const narrowed = filterOn(way, query, (await narrowOf(business, role, release, choice, range)).narrowing, choice);
+      const narrowed = filterOn(way, query, await narrowOf(business, role, release, choice, range), choice);
       const ids = await findStrands(db, business.id, range.period, narrowed, null, false, { limit, after });
       return readStrands(db, business.id, ids, way.kind);
     },

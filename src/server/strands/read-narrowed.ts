@@ -59,6 +59,12 @@ export async function readNarrowed(
   return { tags, campaigns };
 }
 
+/** The same where no campaigns are offered: null, and nothing read, for every platform and campaign. */
+export const readTags = async (...asked: Parameters<typeof readNarrowed>): Promise<TagNarrowing | null> => {
+  const { platform, campaign } = asked[4];
+  return platform === '' && campaign === '' ? null : (await readNarrowed(...asked)).tags;
+};
+
 const readOrigins = (db: Sequelize, businessId: string, days: Days): Promise<Read<typeof origin>[]> =>
   selectRows(
     db,
