@@ -143,6 +143,16 @@ describe('leads of a platform’s own forms', () => {
       ...everything,
     });
     expect(line.columns.map(({ count }) => count)).toEqual([1, 1, 1, 1, 1, 1]);
+    // Narrowed to where it came from it is the same, though nothing of it ever landed; to another platform it is empty.
+    const [{ campaign }] = line.campaigns as [{ campaign: string }];
+    const narrowed = async (to: { platform?: string; campaign?: string }) => {
+      const choice = { range: 'week', way: 'lead_form', ...everything, ...to } as const;
+      const { columns, latest } = await place.services.strands.line(member.business, member.role, choice);
+      return [columns[0]!.count, latest.length];
+    };
+    expect(campaign).toMatch(/^uk-27q1-fleet-/);
+    expect(await narrowed({ platform: 'tessaloop', campaign })).toEqual([1, line.latest.length]);
+    expect(await narrowed({ platform: 'quillsearch' })).toEqual([0, 0]);
     expect(await place.services.traces.ofEnquiry(member.business, member.role, lead.enquiry)).toMatchObject({
       way: 'lead_form',
       crumb: 'Sloan Bread',

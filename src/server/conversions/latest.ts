@@ -1,9 +1,9 @@
 import type { Sequelize } from 'sequelize';
 import type { Release } from '../../core/releases';
-import type { LatestRow } from '../../core/strands';
+import type { LatestRow, TagNarrowing } from '../../core/strands';
 import { pick, selectRows } from '../db';
 import { boughtStrand, latestBought } from '../strands/latest-bought';
-import { strandCameWith, type TagNarrowing } from '../strands/narrowing';
+import { strandCameWith } from '../strands/narrowing';
 import { standingJoins } from '../strands/standing';
 import { conversions } from './table';
 

@@ -1,11 +1,12 @@
 import type { Sequelize } from 'sequelize';
 import { type Read, orNull, pick, selectOne, selectRows, text, uuid, whole } from '../db';
 import type { LeadListQuery } from '../../core/leads';
+import type { TagNarrowing } from '../../core/strands';
 import { inOrderOf, type Part } from '../lists';
 import type { SegmentNarrowing } from './segments/segments';
 import { findingCondition, type LeadFinding } from './find';
 import { deals, enquiries, leads, type EnquiryRow } from './table';
-import { strandCameWith, type TagNarrowing } from '../strands/narrowing';
+import { strandCameWith } from '../strands/narrowing';
 import { isLost, standing, standingJoins } from '../strands/standing';
 import { strands } from '../strands/table';
 import { touches } from '../capture/table';

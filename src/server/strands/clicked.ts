@@ -1,31 +1,56 @@
+import type { Sequelize } from 'sequelize';
 import { readTagBy, type Release } from '../../core/releases';
-import { compareClicks, narrowClicks, type AccountClicks, type ClickComparison } from '../../core/strands';
+import {
+  compareClicks,
+  narrowClicks,
+  type AccountClicks,
+  type ClickComparison,
+  type Origin,
+  type TagNarrowing,
+} from '../../core/strands';
 import type { Context } from '../context';
 import { plain, type BusinessRow } from '../db';
 import { groupBy } from '../../core/group-by';
-import type { TagNarrowing } from './narrowing';
-import { readLandings, readReportedClicks, readShortLinkClicks } from './queries';
+import { readOrigins, readReportedClicks, readShortLinkClicks, type ReportedCampaign } from './queries';
 import type { Range } from './range';
 
-/** Clicks of some days, or of one platform or campaign, compared with what landed: of each account in its own days, of short links in the business's. */
+/** What strands of some days of the business came with, and the clicks that accounts reported of the same days of theirs. */
+export interface Arrived {
+  origins: Origin[];
+  reported: ReportedCampaign[];
+}
+
+export async function readArrived(
+  db: Sequelize,
+  { id, timeZone }: BusinessRow,
+  { firstDay, lastDay }: Range,
+): Promise<Arrived> {
+  const [origins, reported] = await Promise.all([
+    readOrigins(db, id, { zone: timeZone, firstDay, lastDay }),
+    readReportedClicks(db, id, firstDay, lastDay),
+  ]);
+  return { origins, reported };
+}
+
+/**
+ * Clicks of some days compared with what landed: of each account in its own days, of short links in the business's.
+ * @param tags the platform and campaign alone of which they are compared
+ */
 export async function compareClicked(
   { db, tables }: Pick<Context, 'db' | 'tables'>,
-  { id: businessId, timeZone }: BusinessRow,
+  businessId: string,
   release: Release,
   { firstDay, lastDay }: Range,
+  { origins, reported }: Arrived,
   tags: TagNarrowing | null = null,
 ): Promise<ClickComparison> {
-  const [cohort, reported, shortLinks] = await Promise.all([
-    readLandings(db, businessId, { zone: timeZone, firstDay, lastDay }),
-    readReportedClicks(db, businessId, firstDay, lastDay),
-    readShortLinkClicks(db, businessId, firstDay, lastDay),
-  ]);
+  const shortLinks = await readShortLinkClicks(db, businessId, firstDay, lastDay);
   const byAccount = groupBy(reported, ({ accountId }) => accountId);
   const rows = plain(await tables.accounts.findAll({ where: { businessId, id: [...byAccount.keys()] } }));
   const zones = new Set(rows.map(({ settings }) => settings.timeZone ?? 'UTC'));
-  const landings = new Map(
+  const landingsIn = new Map(
     await Promise.all(
-      [...zones].map(async (zone) => [zone, await readLandings(db, businessId, { zone, firstDay, lastDay })] as const),
+      [...zones].map(async (zone) => [zone, await readOrigins(db, businessId, { zone, firstDay, lastDay })] as const),
     ),
   );
   const accounts = rows.map(({ id, kind, settings }): AccountClicks => {
@@ -34,11 +59,11 @@ export async function compareClicked(
       platform: kind,
       source: campaigns[0]!.source,
       campaigns,
-      landings: landings.get(settings.timeZone ?? 'UTC')!,
+      landings: landingsIn.get(settings.timeZone ?? 'UTC')!,
     };
   });
-  const compared = tags
-    ? narrowClicks(accounts, shortLinks, cohort, tags.belonging, tags.to)
-    : ([accounts, shortLinks, cohort] as const);
-  return compareClicks(...compared, readTagBy(release));
+  const [own, links, landings] = tags
+    ? narrowClicks(accounts, shortLinks, origins, tags.belonging, tags.to)
+    : [accounts, shortLinks, origins];
+  return compareClicks(own, links, landings, readTagBy(release));
 }

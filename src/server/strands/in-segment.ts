@@ -1,10 +1,10 @@
 import type { Sequelize } from 'sequelize';
 import type { Reason } from '../../core/reasons/codes';
-import type { FollowedGroup, Period, WayInKind } from '../../core/strands';
+import type { FollowedGroup, Period, TagNarrowing, WayInKind } from '../../core/strands';
 import { beginsElsewhere, waysIn } from '../../core/ways-in';
 import { selectOne, selectRows, whole } from '../db';
 import type { SegmentNarrowing } from '../leads/segments/segments';
-import { cameWith, type TagNarrowing } from './narrowing';
+import { cameWith } from './narrowing';
 import { standing, standingJoins, type StandingCondition } from './standing';
 
 /* A line that is narrowed to a segment. Its sums by day know no segment, so its strands are counted as they are. */

@@ -1,6 +1,6 @@
 import { readSetupSteps } from './setting-up';
 import { lossStation, missingLandings, reasonWords } from '../../core/reasons/words';
-import { formWordsOf, originWords, qualifiedOutcome, waysInOf, type Release } from '../../core/releases';
+import { formWordsOf, originWords, qualifiedOutcome, readTagBy, waysInOf, type Release } from '../../core/releases';
 import {
   countLine,
   hopWords,
@@ -9,41 +9,35 @@ import {
   happeningHops,
   lineOfDays,
   lineSentence,
+  narrowTo,
   unbegunSentence,
   noClicks,
   type ColumnView,
   type Hop,
-  type LatestRow,
   type LineView,
   type RangeChoice,
   type StopNote,
   type StrandListQuery,
   type StrandListRow,
   type StrandListView,
-  type WayInKind,
 } from '../../core/strands';
 import { everything } from '../../core/strands/schema';
 import type { Reason } from '../../core/reasons/codes';
 import { beginsElsewhere, waysIn, type WayIn } from '../../core/ways-in';
 import type { Context } from '../context';
-import type { BusinessRow, EnquiryRow, RoleRow } from '../db';
+import type { BusinessRow, RoleRow } from '../db';
 import { readLeadFinding } from '../leads/find';
 import { hiddenName } from '../leads/called';
-import { standingWords, toListRow } from '../leads/list';
+import { standingWords } from '../leads/list';
 import { isRecorded } from '../capture/queries';
-import { listOrders } from '../orders/latest';
-import { listConversions } from '../conversions/latest';
-import { listSubscriptions } from '../subscriptions/latest';
 import { inParts, mostInFile, pageSize } from '../lists';
 import { readChoices, readNarrowing } from '../leads/segments/segments';
-import { findEnquiries, readEnquiries } from '../leads/queries';
 import type { Cursor } from '../cursor';
 import type { Releases } from '../releases/releases';
-import { compareClicked } from './clicked';
+import { compareClicked, readArrived, type Arrived } from './clicked';
 import { platformName } from '../../core/platforms/links';
 import type { CampaignNames } from '../plan/campaign-names';
 import type { Narrowing } from './narrowing';
-import { readNarrowed, readTags } from './read-narrowed';
 import {
   countBeside,
   countStrands,
@@ -55,16 +49,15 @@ import {
   type StrandFilter,
   type StrandQueryRow,
 } from './queries';
+import { makeLatest } from './latest';
 import { countSegmentBeside, readSegmentGroups } from './in-segment';
 import { cycleDays, resolveRange, type Range } from './range';
 import { strandsSentence, wordsOfNarrowing } from './strands-sentence';
 
-const mostLatest = 6;
 /** Campaigns that are offered, those with the most clicks. */
 const mostCampaigns = 300;
 /** A line that begins elsewhere has every row of its own. */
 const nothingBeside = { alone: 0, noCustomers: 0, counted: 0 };
-const newest = { sort: 'sentAt', descending: 'yes' } as const;
 const newestFirst = { find: '', corrected: '', sort: 'first_at', descending: 'yes', page: 1 } as const;
 const followed = { view: 'followed' } as const;
 const madeIt = { ...newestFirst, state: 'made_it', reason: '', mark: '' } as const;
@@ -74,6 +67,7 @@ const sinceCorrected = { ...madeIt, hop: 'confirmed', corrected: 'yes' } as cons
 /** The line of a business, and the strands behind each of its numbers. */
 export function makeStrandPages(context: Context, releases: Releases, campaignNames: CampaignNames) {
   const { db } = context;
+  const latestOn = makeLatest(db);
 
   async function rangeOf(business: BusinessRow, release: Release, choice: RangeChoice) {
     const way = wayOf(release, choice);
@@ -93,12 +87,19 @@ export function makeStrandPages(context: Context, releases: Releases, campaignNa
   }
 
   /** What the rows behind a line's numbers are narrowed to. */
-  async function narrowOf(business: BusinessRow, role: RoleRow, release: Release, choice: RangeChoice, range: Range) {
-    const [segment, tags] = await Promise.all([
+  async function narrowOf(
+    business: BusinessRow,
+    role: RoleRow,
+    release: Release,
+    choice: RangeChoice,
+    range: Range,
+  ): Promise<Narrowing> {
+    const isByTags = choice.platform !== '' || choice.campaign !== '';
+    const [segment, arrived] = await Promise.all([
       readNarrowing(context, business, role, release, choice.segment),
-      readTags(db, business.id, release, daysOf(business, range), choice),
+      isByTags ? readArrived(db, business, range) : null,
     ]);
-    return { segment, tags };
+    return { segment, tags: arrived && narrowedBy(release, arrived, choice).tags };
   }
 
   /** The figures of a line. Nobody counts the clicks of a segment; enquiries without a click are of no platform or campaign. */
@@ -107,6 +108,7 @@ export function makeStrandPages(context: Context, releases: Releases, campaignNa
     way: WayIn,
     range: Range,
     release: Release,
+    arrived: Arrived,
     { segment, tags }: Narrowing,
   ) {
     const { id } = business;
@@ -121,7 +123,7 @@ export function makeStrandPages(context: Context, releases: Releases, campaignNa
     }
     const [groups, clicked, beside] = await Promise.all([
       readGroups(db, id, days, way.kind, tags),
-      compareClicked(context, business, release, range, tags),
+      compareClicked(context, id, release, range, arrived, tags),
       isAlone ? countBeside(db, id, days, range.period, way.kind) : nothingBeside,
     ]);
     return { groups, clicked, beside };
@@ -136,41 +138,6 @@ export function makeStrandPages(context: Context, releases: Releases, campaignNa
     return new Map(await Promise.all(counts));
   }
 
-  /** The enquiries that came in last on one way in. */
-  const latestEnquiries =
-    (wayIn: EnquiryRow['wayIn']) =>
-    async (
-      { id }: BusinessRow,
-      { seesPeople }: RoleRow,
-      release: Release,
-      narrowing: Narrowing,
-    ): Promise<LatestRow[]> => {
-      const own = { wayIn, ...narrowing };
-      const ids = await findEnquiries(db, id, newest, null, seesPeople, { limit: mostLatest }, own);
-      const rows = (await readEnquiries(db, id, ids)).map((row) => toListRow(row, release, seesPeople));
-      return rows.map(({ company, sentAt, ...row }) => ({
-        ...row,
-        path: `/leads/${row.id}`,
-        title: company,
-        at: sentAt,
-      }));
-    };
-
-  /** What came in last, by way in. */
-  const latestOn: Record<WayInKind, (...of: [BusinessRow, RoleRow, Release, Narrowing]) => Promise<LatestRow[]>> = {
-    form: latestEnquiries('form'),
-    call: latestEnquiries('call'),
-    lead_form: latestEnquiries('lead_form'),
-    import: latestEnquiries('import'),
-    // What is bought is of no segment.
-    order: async ({ id }, _role, release, { segment, tags }) =>
-      segment ? [] : listOrders(db, id, release, { limit: mostLatest, tags }),
-    subscription: async ({ id }, _role, release, { segment, tags }) =>
-      segment ? [] : listSubscriptions(db, id, release, { limit: mostLatest, tags }),
-    conversion: async ({ id }, _role, release, { segment, tags }) =>
-      segment ? [] : listConversions(db, id, release, { limit: mostLatest, tags }),
-  };
-
   /** Strands are found as leads are: by what their lists show, and by who wrote or rang. */
   const findingOf = (business: BusinessRow, release: Release, { find }: StrandListQuery) =>
     readLeadFinding(db, business.id, release, find, context.config.secretKey);
@@ -180,13 +147,14 @@ export function makeStrandPages(context: Context, releases: Releases, campaignNa
       const release = await releases.live(business.id);
       const way = wayOf(release, choice);
       const { cycle, range } = await rangeOf(business, release, choice);
-      const [segment, { tags, campaigns }] = await Promise.all([
+      const [segment, arrived] = await Promise.all([
         readNarrowing(context, business, role, release, choice.segment),
-        readNarrowed(db, business.id, release, daysOf(business, range), choice),
+        readArrived(db, business, range),
       ]);
+      const { tags, campaigns } = narrowedBy(release, arrived, choice);
       const narrowing = { segment, tags };
       const [{ groups, clicked, beside }, latest, segments, corrected, namedAs] = await Promise.all([
-        countFigures(business, way, range, release, narrowing),
+        countFigures(business, way, range, release, arrived, narrowing),
         latestOn[way.kind](business, role, release, narrowing),
         readChoices(context, business.id, role.personId, choice.segment),
         countStrands(db, business.id, range.period, filterOn(way, sinceCorrected, narrowing, followed), null, false),
@@ -341,7 +309,13 @@ export function makeStrandPages(context: Context, releases: Releases, campaignNa
         ...everything,
       });
       const days = daysOf(business, range);
-      const clicked = await compareClicked(context, business, release, range);
+      const clicked = await compareClicked(
+        context,
+        business.id,
+        release,
+        range,
+        await readArrived(db, business, range),
+      );
       const groups = await Promise.all(ways.map((way) => readGroups(db, business.id, days, way)));
       const lost: Record<string, number> = {};
       for (const [i, kind] of ways.entries()) {
@@ -357,6 +331,10 @@ export function makeStrandPages(context: Context, releases: Releases, campaignNa
     },
   };
 }
+
+/** What a line is narrowed to of what arrived in its days, and the campaigns that it can be narrowed to. */
+const narrowedBy = (release: Release, { origins, reported }: Arrived, choice: RangeChoice) =>
+  narrowTo(origins, reported, readTagBy(release), release.content.capture.keep.clickIds, choice);
 
 const daysOf = ({ timeZone }: BusinessRow, { firstDay, lastDay }: Range): Days => ({
   zone: timeZone,

@@ -1,15 +1,6 @@
-import type { Belonging, NarrowedTo } from '../../core/strands';
+import type { TagNarrowing } from '../../core/strands';
 import type { SegmentNarrowing } from '../leads/segments/segments';
 import type { StandingCondition } from './standing';
-
-/** A platform and a campaign that a line is narrowed to, as the strands of its days belong to them. */
-export interface TagNarrowing {
-  to: NarrowedTo;
-  belonging: Belonging;
-  /** Sources of what has no click ID and is the platform's, and the names with IDs of the campaign. */
-  sources: string[];
-  campaigns: [name: string, id: string][];
-}
 
 /** All that a line is narrowed to. */
 export interface Narrowing {

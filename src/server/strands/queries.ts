@@ -5,11 +5,12 @@ import {
   happeningHops,
   type FollowedGroup,
   type Hop,
-  type Landings,
   type LineViewKind,
+  type Origin,
   type Period,
   type ShortLinkClicks,
   type StrandListQuery,
+  type TagNarrowing,
   type WayInKind,
 } from '../../core/strands';
 import { beginsElsewhere, waysIn } from '../../core/ways-in';
@@ -20,7 +21,7 @@ import { findingCondition, type LeadFinding } from '../leads/find';
 import type { SegmentNarrowing } from '../leads/segments/segments';
 import { enquiries, leads } from '../leads/table';
 import { ofSegment } from './in-segment';
-import { cameWith, type TagNarrowing } from './narrowing';
+import { cameWith } from './narrowing';
 import { atHop, standing, standingJoins, type StandingCondition } from './standing';
 import { strands } from './table';
 import { shortClicks } from '../links/table';
@@ -35,13 +36,8 @@ export interface Days {
   firstDay: string;
   lastDay: string;
 }
-export const inDays = 'business_id = ? AND zone = ? AND day BETWEEN ? AND ?';
-export const dayValues = (businessId: string, { zone, firstDay, lastDay }: Days) => [
-  businessId,
-  zone,
-  firstDay,
-  lastDay,
-];
+const inDays = 'business_id = ? AND zone = ? AND day BETWEEN ? AND ?';
+const dayValues = (businessId: string, { zone, firstDay, lastDay }: Days) => [businessId, zone, firstDay, lastDay];
 
 /** The cohort of some days, grouped by how far its strands came on a way in. */
 export async function readGroups(
@@ -89,17 +85,19 @@ export async function countBeside(
   );
 }
 
-/** What landed in some days, by what clicks are compared with landings by. */
-export async function readLandings(db: Sequelize, businessId: string, days: Days): Promise<Landings[]> {
+/** What strands of some days came with, by what clicks are compared with landings by. */
+export async function readOrigins(db: Sequelize, businessId: string, days: Days): Promise<Origin[]> {
+  // What is otherwise on one way in is counted there and taken away from all: the sum over all of them is each strand once.
+  const landed = "way_in = 'none' AND kind IN ('click', 'landing') AND reached >= 2";
   return selectRows(
     db,
     {
       ...pick(strandDays, ['platform', 'source', 'campaign']),
       campaignId: text().of('utm_id'),
-      landings: whole().of('SUM(strands)'),
+      strands: whole().of('SUM(strands)'),
+      landings: whole().of(`SUM(IF(${landed}, strands, 0))`),
     },
-    `FROM strand_days WHERE ${inDays} AND way_in = 'none' AND kind IN ('click', 'landing') AND marked = '' AND reached >= 2
-     GROUP BY platform, source, campaign, utm_id`,
+    `FROM strand_days WHERE ${inDays} AND marked = '' GROUP BY platform, source, campaign, utm_id`,
     dayValues(businessId, days),
   );
 }
