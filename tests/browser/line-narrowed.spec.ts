@@ -20,7 +20,7 @@ test('the line of one campaign on one platform: its figures, the rows behind the
       .filter({ has: page.locator(`xpath=following-sibling::div[text()="${hop}"]`) });
   const numberAt = async (hop: string) => Number((await figure(hop).textContent())!.replace(',', ''));
   const landed = await numberAt('Landed');
-  await page.getByLabel('Platform').selectOption('Quillsearch');
+  await page.getByLabel('Platform', { exact: true }).selectOption('Quillsearch');
   await expect(heading).toHaveText(/^Quillsearch: /);
   await ready(page);
   const ofPlatform = await numberAt('Landed');
@@ -63,4 +63,63 @@ test('what is typed and is no campaign changes nothing', async ({ page }) => {
   await page.keyboard.press('Tab');
   await expect(page.getByLabel('Campaign')).toHaveValue('');
   expect(page.url()).toBe(address);
+});
+
+test('by keys alone: a platform is gone through without leaving, taken by Enter, left as it was by Escape, and undone by Back', async ({
+  page,
+}) => {
+  await open(page, '');
+  const heading = page.getByRole('heading', { level: 1 });
+  const whole = (await heading.textContent())!;
+  const platform = page.getByLabel('Platform', { exact: true });
+  await platform.focus();
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('ArrowDown');
+  await expect(platform).not.toHaveValue('');
+  await expect(heading).toHaveText(whole);
+  await page.keyboard.press('Escape');
+  await expect(platform).toHaveValue('');
+  await expect(heading).toHaveText(whole);
+  await platform.focus();
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/platform=quillsearch/);
+  await expect(heading).toHaveText(/^Quillsearch: /);
+  await page.reload();
+  await ready(page);
+  await expect(platform).toHaveValue('quillsearch');
+  await page.goBack();
+  await expect(heading).toHaveText(whole);
+  await expect(platform).toHaveValue('');
+});
+
+test('where people come in elsewhere it says where losses are, and what came from a campaign', async ({ page }) => {
+  await open(page, '?way=lead_form&view=happened&range=cycle');
+  const heading = page.getByRole('heading', { level: 1 });
+  await expect(heading).toHaveText(/^In these days [\d,]+ platform leads? reached Sent there, /);
+  await expect(page.getByText('Nothing is followed in this view.')).toBeVisible();
+  await page.getByRole('link', { name: 'these days’ platform leads are followed' }).click();
+  await ready(page);
+  await expect(heading).not.toHaveText(/^In these days/);
+  // What never landed is found by the campaign of its ad all the same.
+  await page.getByLabel('Platform', { exact: true }).selectOption('Tessaloop');
+  await expect(heading).toHaveText(/^Tessaloop: (of|all|the one) /);
+});
+
+test('an address that names what is out of use, or eighty letters of it, shows an empty line and offers the whole one', async ({
+  page,
+}) => {
+  const long = 'nl-25q1-fleet-'.padEnd(80, 'x');
+  await open(page, `?platform=gone-network&campaign=${long}`);
+  const heading = page.getByRole('heading', { level: 1 });
+  await expect(heading).toHaveText(`${long} on gone-network: no enquiry in these days.`);
+  await expect(page.getByLabel('Platform', { exact: true })).toHaveValue('gone-network');
+  expect(await page.evaluate(() => document.documentElement.scrollWidth <= innerWidth)).toBe(true);
+  await page.getByLabel('Campaign').fill('');
+  await page.keyboard.press('Tab');
+  await expect(page).not.toHaveURL(/campaign=/);
+  await ready(page);
+  await page.getByLabel('Platform', { exact: true }).selectOption('every platform');
+  await expect(page).not.toHaveURL(/platform=/);
+  await expect(heading).toHaveText(/^Of \d+ enquiries/);
 });

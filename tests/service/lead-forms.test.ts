@@ -144,7 +144,7 @@ describe('leads of a platform’s own forms', () => {
     });
     expect(line.columns.map(({ count }) => count)).toEqual([1, 1, 1, 1, 1, 1]);
     // Narrowed to where it came from it is the same, though nothing of it ever landed; to another platform it is empty.
-    const [{ campaign }] = line.campaigns as [{ campaign: string }];
+    const { campaign } = line.campaigns[0]!;
     const narrowed = async (to: { platform?: string; campaign?: string }) => {
       const choice = { range: 'week', way: 'lead_form', ...everything, ...to } as const;
       const { columns, latest } = await place.services.strands.line(member.business, member.role, choice);

@@ -1,3 +1,5 @@
+import { LeadingSelect } from '../../ui/pick/LeadingSelect';
+
 /** The segment that a page of leads is narrowed to, to be chosen; the rest of its address stays. */
 export function Narrowing({
   business,
@@ -22,14 +24,11 @@ export function Narrowing({
     <p className="mt-3 flex flex-wrap items-baseline gap-x-3 gap-y-1">
       <label>
         <span className="text-quiet mr-2">Segment</span>
-        <select className="field w-auto" value={current} onChange={(event) => go(event.target.value)}>
-          <option value="">every lead</option>
-          {view.segments.map(({ id, name }) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
-        </select>
+        <LeadingSelect
+          value={current}
+          options={[['', 'every lead'], ...view.segments.map(({ id, name }) => [id, name] as const)]}
+          onChoose={go}
+        />
       </label>
       <a
         href={`/b/${business}/leads/segments${current ? `?segment=${current}` : view.segments.length === 0 ? '?new=yes' : ''}`}

@@ -1,7 +1,7 @@
 import { repairable } from '../../core/reasons/codes';
 import { useQuery } from '@tanstack/react-query';
 import { count, counted, hopWords, type LineView, type SetupStep } from '../../core/strands';
-import { waysIn } from '../../core/ways-in';
+import { beginsElsewhere, waysIn } from '../../core/ways-in';
 import { Sentence } from '../../ui/frame/Sentence';
 import { LineFigure } from '../../ui/line/LineFigure';
 import { restQuery, shownQuery, strandsAddress } from '../../ui/line/addresses';
@@ -98,6 +98,8 @@ function SettingUp({ steps, business }: { steps: SetupStep[]; business: string }
 }
 
 function Losses({ line, business }: { line: LineView; business: string }) {
+  /** Whether clicks come before what comes in, so that they are followed up to Kept in either view. */
+  const isFollowed = !beginsElsewhere(waysIn[line.way]);
   const beside = [
     line.beside > 0 && {
       words: `${counted(line.beside, waysIn[line.way].one, waysIn[line.way].many)} without any known click`,
@@ -188,16 +190,22 @@ function Losses({ line, business }: { line: LineView; business: string }) {
         rows={line.losses}
         idOf={(loss) => `${loss.to} ${loss.words.text} ${loss.kind}`}
         columns={columns}
-        none="Nothing was lost in these days."
+        none={
+          line.view === 'happened'
+            ? isFollowed
+              ? 'Nothing was lost up to Kept in these days.'
+              : 'Nothing is followed in this view.'
+            : 'Nothing was lost in these days.'
+        }
       />
       {line.view === 'happened' && (
         <p className="text-quiet px-3.5 pt-2.5 text-[13px]">
-          Losses after Kept are listed where{' '}
+          {isFollowed ? 'Losses after Kept are listed where' : 'Losses are listed where'}{' '}
           <a
             className="quiet-link"
             href={`/b/${business}?${new URLSearchParams(shownQuery({ ...line, view: 'followed' }))}`}
           >
-            these days’ clicks are followed
+            these days’ {isFollowed ? 'clicks' : waysIn[line.way].many} are followed
           </a>
           .
         </p>

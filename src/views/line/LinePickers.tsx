@@ -1,25 +1,13 @@
 import { useState } from 'react';
 import { counted, lineViews, type LineView } from '../../core/strands';
 import { waysIn } from '../../core/ways-in';
-import { shownQuery } from '../../ui/line/addresses';
+import { shownQuery, type Shown } from '../../ui/line/addresses';
 import { Combobox } from '../../ui/pick/Combobox';
+import { LeadingSelect } from '../../ui/pick/LeadingSelect';
 
-/** Whose line is shown: each way in has its own, in the same days. */
-export function WayPicker({ line, business }: { line: LineView; business: string }) {
-  return (
-    <nav aria-label="Way in" className="flex gap-5">
-      {line.ways.map((way) => (
-        <a
-          key={way}
-          href={`/b/${business}?${new URLSearchParams(shownQuery({ ...line, way }))}`}
-          aria-current={way === line.way ? 'true' : undefined}
-          className={pickedOrNot(way === line.way)}
-        >
-          {waysIn[way].words}
-        </a>
-      ))}
-    </nav>
-  );
+interface Props {
+  line: LineView;
+  business: string;
 }
 
 const viewWords: Record<LineView['view'], string> = {
@@ -27,84 +15,91 @@ const viewWords: Record<LineView['view'], string> = {
   happened: 'What happened in these days',
 };
 
+/** Whose line is shown: each way in has its own, in the same days. */
+export const WayPicker = ({ line, business }: Props) => (
+  <Choices
+    label="Way in"
+    choices={line.ways.map((way) => ({
+      words: waysIn[way].words,
+      isCurrent: way === line.way,
+      shown: { ...line, way },
+    }))}
+    business={business}
+  />
+);
+
 /** Whether the clicks of these days are followed, or each hop counts what happened at it. */
-export function ViewPicker({ line, business }: { line: LineView; business: string }) {
+export const ViewPicker = ({ line, business }: Props) => (
+  <Choices
+    label="View"
+    choices={lineViews.map((view) => ({
+      words: viewWords[view],
+      isCurrent: view === line.view,
+      shown: { ...line, view },
+    }))}
+    business={business}
+  />
+);
+
+/** Lines that can be shown instead, each an address. */
+function Choices({
+  label,
+  choices,
+  business,
+}: {
+  label: string;
+  choices: { words: string; isCurrent: boolean; shown: Shown }[];
+  business: string;
+}) {
   return (
-    <nav aria-label="View" className="flex gap-5">
-      {lineViews.map((view) => (
+    <nav aria-label={label} className="flex gap-5">
+      {choices.map(({ words, isCurrent, shown }) => (
         <a
-          key={view}
-          href={`/b/${business}?${new URLSearchParams(shownQuery({ ...line, view }))}`}
-          aria-current={view === line.view ? 'true' : undefined}
-          className={pickedOrNot(view === line.view)}
+          key={words}
+          href={`/b/${business}?${new URLSearchParams(shownQuery(shown))}`}
+          aria-current={isCurrent ? 'true' : undefined}
+          className={
+            isCurrent ? 'font-semibold underline decoration-2 underline-offset-4' : 'text-hero-quiet hover:underline'
+          }
         >
-          {viewWords[view]}
+          {words}
         </a>
       ))}
     </nav>
   );
 }
 
-const pickedOrNot = (isPicked: boolean) =>
-  isPicked ? 'font-semibold underline decoration-2 underline-offset-4' : 'text-hero-quiet hover:underline';
-
 /** What the line is narrowed to: a platform, a campaign, a segment. */
-export function Narrowed({ line, business }: { line: LineView; business: string }) {
+export function Narrowed({ line, business }: Props) {
   const go = (change: Partial<Pick<LineView, 'platform' | 'campaign' | 'segment'>>) =>
     location.assign(`/b/${business}?${new URLSearchParams(shownQuery({ ...line, ...change }))}`);
   return (
     <div className="flex flex-wrap gap-2">
-      <OneOf
-        label="Platform"
-        none="every platform"
-        value={line.platform}
-        choices={line.platforms}
-        onChange={(platform) => go({ platform })}
-      />
+      {oneOf('Platform', 'every platform', line.platform, line.platforms, (platform) => go({ platform }))}
       <CampaignPicker line={line} onChange={(campaign) => go({ campaign })} />
-      <OneOf
-        label="Segment"
-        none="every lead"
-        value={line.segment}
-        choices={line.segments}
-        onChange={(segment) => go({ segment })}
-      />
+      {oneOf('Segment', 'every lead', line.segment, line.segments, (segment) => go({ segment }))}
     </div>
   );
 }
 
 const picker = 'border-hero-line text-hero-ink bg-hero truncate rounded border px-2 py-0.5';
 
-function OneOf({
-  label,
-  none,
-  value,
-  choices,
-  onChange,
-}: {
-  label: string;
-  none: string;
-  value: string;
-  choices: { id: string; name: string }[];
-  onChange: (value: string) => void;
-}) {
-  if (choices.length === 0) return null;
-  return (
-    <select
-      aria-label={label}
+const oneOf = (
+  label: string,
+  none: string,
+  value: string,
+  choices: { id: string; name: string }[],
+  onChoose: (value: string) => void,
+) =>
+  choices.length > 0 && (
+    <LeadingSelect
+      label={label}
       className={`${picker} w-38`}
       value={value}
-      onChange={(event) => onChange(event.target.value)}
-    >
-      <option value="">{none}</option>
-      {choices.map(({ id, name }) => (
-        <option key={id} value={id}>
-          {name}
-        </option>
-      ))}
-    </select>
+      options={[['', none], ...choices.map(({ id, name }) => [id, name] as const)]}
+      onChoose={onChoose}
+    />
   );
-}
 
 /** Campaigns are found by their names while typing; what is none of them changes nothing. */
 function CampaignPicker({ line, onChange }: { line: LineView; onChange: (campaign: string) => void }) {

@@ -6,6 +6,7 @@ import { count, counted } from '../../core/strands';
 import { DataTable, type Column } from '../../ui/list/DataTable';
 import { LiveList } from '../../ui/list/ListPage';
 import { Live } from '../../ui/live/Live';
+import { LeadingSelect } from '../../ui/pick/LeadingSelect';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
 import { Acts } from './Acts';
@@ -202,8 +203,8 @@ function Narrowing({ business, view, search }: { business: string; view: QueueVi
   ];
   const current = given.get('state') ?? '';
   const picks = [
-    ['outcome', 'Outcome', view.outcomes.map((code) => [code, code])],
-    ['account', 'Told to', view.accounts.map(({ key, name }) => [key, name])],
+    ['outcome', 'Outcome', view.outcomes.map((code) => [code, code] as const)],
+    ['account', 'Told to', view.accounts.map(({ key, name }) => [key, name] as const)],
   ] as const;
   return (
     <div className="mt-3 flex flex-wrap items-baseline justify-between gap-x-6 gap-y-2">
@@ -225,18 +226,11 @@ function Narrowing({ business, view, search }: { business: string; view: QueueVi
         {picks.map(([name, label, options]) => (
           <label key={name}>
             <span className="text-quiet mr-2">{label}</span>
-            <select
-              className="field w-auto"
+            <LeadingSelect
               value={given.get(name) ?? ''}
-              onChange={(event) => location.assign(address({ [name]: event.target.value }))}
-            >
-              <option value="">all</option>
-              {options.map(([value, words]) => (
-                <option key={value} value={value}>
-                  {words}
-                </option>
-              ))}
-            </select>
+              options={[['', 'all'], ...options]}
+              onChoose={(value) => location.assign(address({ [name]: value }))}
+            />
           </label>
         ))}
       </div>
