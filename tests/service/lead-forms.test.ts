@@ -1,7 +1,7 @@
 import { beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import type { LeadPullGiven } from '../../src/core/leads/forms-view';
 import type { Membership } from '../../src/server/people/people';
-import { everything } from '../../src/core/strands/schema';
+import { everything, strandListSchema } from '../../src/core/strands/schema';
 import { makeEditor, pollCrm, rowsOf } from './place';
 import { crm, deliver, larkmoor, move, outside, place, qualify, rest, time } from './walks';
 
@@ -143,6 +143,13 @@ describe('leads of a platform’s own forms', () => {
       ...everything,
     });
     expect(line.columns.map(({ count }) => count)).toEqual([1, 1, 1, 1, 1, 1]);
+    // Its rows stand behind each number, though they are of no click.
+    for (const hop of ['sent_there', 'in_crm', 'confirmed'] as const) {
+      const asked = strandListSchema.parse({ hop });
+      const choice = { range: 'week', way: 'lead_form', ...everything } as const;
+      const { total, rows } = await place.services.strands.strands(member.business, member.role, choice, asked);
+      expect([hop, total, rows[0]?.enquiryId]).toEqual([hop, 1, lead.enquiry]);
+    }
     // Narrowed to where it came from it is the same, though nothing of it ever landed; to another platform it is empty.
     const { campaign } = line.campaigns[0]!;
     const narrowed = async (to: { platform?: string; campaign?: string }) => {

@@ -101,7 +101,14 @@ export function enquiryHops(
     at: Math.min(...deals.map(({ record }) => record.madeAt)),
   });
   if (!outcome) return { hops, again: null };
-  const { state, reason, at, again } = qualifiedState(enquiry, furthest, crm, outcome, reachedAt, now);
+  const { state, reason, at, again } = standToward(
+    enquiry.strand.kind === 'click' ? enquiry.strand.firstAt : null,
+    furthest.record.stage,
+    dealEnd(furthest, crm),
+    outcome.clickDays,
+    reachedAt,
+    now,
+  );
   hops.push({ ...common, outcome: outcome.code, hop: 'qualified', state, reason, evidence: 'outcome', at });
   return { hops, again };
 }
@@ -182,40 +189,53 @@ function crmFault(enquiry: EnquiryState, record: CrmRecord, crm: CrmRule | null)
   return { code: 'crm_value_empty', read };
 }
 
-function qualifiedState(
-  { strand, sentAt }: EnquiryState,
-  { record, goneAt, mergedInto }: Deal,
-  crm: CrmRule | null,
-  outcome: OutcomeRule,
+/** Why and when (ms) a deal goes on no more; null while it does. */
+export type DealEnd = Pick<HopRow, 'reason' | 'at'>;
+
+function dealEnd({ record, goneAt, mergedInto }: Deal, crm: CrmRule | null): DealEnd | null {
+  if (goneAt !== null)
+    return mergedInto
+      ? { reason: { code: 'deal_merged', deal: record.deal, into: mergedInto }, at: goneAt }
+      : { reason: { code: 'deal_deleted' }, at: goneAt };
+  if (!crm?.stages.ended.includes(record.stage)) return null;
+  const moves = record.stageChanges.filter(({ stage }) => stage === record.stage);
+  const at = moves.length > 0 ? Math.max(...moves.map((move) => move.at)) : null;
+  return { reason: { code: 'disqualified', stage: record.stage }, at };
+}
+
+/**
+ * How an enquiry that is in the CRM stands toward an outcome. Times in ms.
+ *
+ * @param clickedAt null without a click, whose age then does not matter
+ * @param stage where its deal is
+ * @param ended that its deal goes on no more; null while it does
+ * @param clickDays how old the click may be
+ * @param reachedAt null while it was not reached
+ * @returns with when time alone would change it
+ */
+export function standToward(
+  clickedAt: number | null,
+  stage: string,
+  ended: DealEnd | null,
+  clickDays: number,
   reachedAt: number | null,
   now: number,
 ): Pick<HopRow, 'state' | 'reason' | 'at'> & { again: number | null } {
-  const clickAt = strand.kind === 'click' ? strand.firstAt : sentAt;
-  const tooOldAt = clickAt + outcome.clickDays * day;
+  const tooOldAt = clickedAt === null ? Infinity : clickedAt + clickDays * day;
   const tooOld = (at: number): Reason => ({
     code: 'click_too_old',
-    days: Math.floor((at - clickAt) / day),
-    limit: outcome.clickDays,
+    days: Math.floor((at - clickedAt!) / day),
+    limit: clickDays,
   });
-  if (reachedAt !== null && strand.kind === 'click' && reachedAt >= tooOldAt)
+  if (reachedAt !== null && reachedAt >= tooOldAt)
     return { state: 'lost', reason: tooOld(reachedAt), at: reachedAt, again: null };
   if (reachedAt !== null) return { state: 'made_it', reason: null, at: reachedAt, again: null };
-  if (goneAt !== null) {
-    const reason: Reason = mergedInto
-      ? { code: 'deal_merged', deal: record.deal, into: mergedInto }
-      : { code: 'deal_deleted' };
-    return { state: 'left', reason, at: goneAt, again: null };
-  }
-  if (crm?.stages.ended.includes(record.stage)) {
-    const moves = record.stageChanges.filter(({ stage }) => stage === record.stage);
-    const at = moves.length > 0 ? Math.max(...moves.map((move) => move.at)) : null;
-    return { state: 'left', reason: { code: 'disqualified', stage: record.stage }, at, again: null };
-  }
-  if (strand.kind === 'click' && tooOldAt <= now) return { state: 'lost', reason: tooOld(now), at: null, again: null };
+  if (ended) return { state: 'left', ...ended, again: null };
+  if (tooOldAt <= now) return { state: 'lost', reason: tooOld(now), at: null, again: null };
   return {
     state: 'waiting',
-    reason: { code: 'not_qualified_yet', stage: record.stage },
+    reason: { code: 'not_qualified_yet', stage },
     at: null,
-    again: strand.kind === 'click' ? tooOldAt : null,
+    again: clickedAt === null ? null : tooOldAt,
   };
 }

@@ -110,6 +110,11 @@ export const rangeQueryShape = {
   segment: z.uuid().or(z.literal('')).default('').describe('Only what brought an enquiry of one segment, by its ID.'),
   platform: z.string().max(40).default('').describe('Only what came from one platform, by its kind.'),
   campaign: z.string().max(300).default('').describe('Only what came with one campaign, by its tracking name.'),
+  outcome: z
+    .string()
+    .max(20)
+    .default('')
+    .describe('Counted as this outcome, by its code, instead of the Qualified of the way in.'),
   view: z
     .enum(lineViews)
     .default('followed')

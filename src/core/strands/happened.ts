@@ -2,7 +2,8 @@ import { count, counted } from '../counted';
 import { beginsElsewhere, type WayIn } from '../ways-in';
 import type { Column, Line } from './line';
 import type { Sentence } from './sentence';
-import { hopWords, type Hop } from './types';
+import { hopNameOf } from './toward';
+import type { Hop } from './types';
 
 /** Whether a line is shown as it is followed from the click, or as it happened. */
 export const lineViews = ['followed', 'happened'] as const;
@@ -34,16 +35,16 @@ export function lineOfDays(cohort: Line, made: ReadonlyMap<Hop, number>, way: Wa
 
 /**
  * "In these days 2,310 clicks landed, 41 reached Form sent, 30 In CRM, 12 Qualified and 9 Confirmed."
- * @param of what it is narrowed to, as `lineSentence` has it
+ * @param of what it is narrowed to, as `lineSentence` has it, and `outcome` too
  */
-export function happenedSentence({ columns }: Line, way: WayIn, of = ''): Sentence {
+export function happenedSentence({ columns }: Line, way: WayIn, of = '', outcome = ''): Sentence {
   const at = (hop: Hop) => columns.find((column) => column.hop === hop)?.count ?? 0;
   const [own, ...later] = happeningHops(way).filter((hop) => hop !== 'told');
-  const reached = `${beginsElsewhere(way) ? counted(at(own!), way.one, way.many) : count(at(own!))} reached ${hopWords[own!]}`;
+  const reached = `${beginsElsewhere(way) ? counted(at(own!), way.one, way.many) : count(at(own!))} reached ${hopNameOf(way, outcome, own!)}`;
   const steps = [
     ...(beginsElsewhere(way) ? [] : [`${counted(at('landed'), 'click', 'clicks')} landed`]),
     reached,
-    ...later.map((hop) => `${count(at(hop))} ${hopWords[hop]}`),
+    ...later.map((hop) => `${count(at(hop))} ${hopNameOf(way, outcome, hop)}`),
   ];
   return {
     title: `In these days${of && `, ${of},`} ${steps.slice(0, -1).join(', ')} and ${steps.at(-1)}.`,

@@ -7,6 +7,7 @@ export * from './line';
 export * from './narrow';
 export * from './range';
 export * from './sentence';
+export * from './toward';
 export * from './trace';
 export * from './trace-hops';
 export { valueWords } from '../leads/values';

@@ -18,6 +18,12 @@ export const rangeSchema = z
     /** Only what came from one platform (its kind), or with one campaign (as its name is read); '' for every one. */
     platform: z.string().max(40).catch(''),
     campaign: z.string().max(300).catch(''),
+    /** Counted as this outcome, by its code; '' for the Qualified of the way in. */
+    outcome: z
+      .string()
+      .regex(/^[A-Z][A-Z0-9-]{2,19}$/)
+      .or(z.literal(''))
+      .catch(''),
     /** Followed from the click to today, or as it happened in these days. */
     view: z.enum(lineViews).catch('followed'),
   })
@@ -26,7 +32,7 @@ export const rangeSchema = z
   );
 export type RangeChoice = z.infer<typeof rangeSchema>;
 /** A line of everything, followed to today. */
-export const everything = { segment: '', platform: '', campaign: '', view: 'followed' } as const;
+export const everything = { segment: '', platform: '', campaign: '', outcome: '', view: 'followed' } as const;
 
 /** The way in that something is shown on, as it stands in an address. */
 export const waySchema = z.object({ way: z.enum(wayInKinds).catch('form') });

@@ -5,6 +5,7 @@ import { valueWords } from '../leads/values';
 import type { changedOnTheWay } from './trace';
 import { count, counted } from '../counted';
 import { beginsElsewhere, type WayIn } from '../ways-in';
+import { countedHop } from './toward';
 import { hopWords, isAlone, type Hop, type StrandKind } from './types';
 
 export { count, counted } from '../counted';
@@ -21,6 +22,7 @@ export interface Sentence {
  *
  * @param beside what came in in the same days without any known click or tagged landing
  * @param of what it is narrowed to: "of Winterproof on Quillsearch", "in “Bakers”"; '' for everything
+ * @param outcome the code that it is counted by; '' for the Qualified of its way in
  */
 export function lineSentence(
   line: Line,
@@ -28,9 +30,11 @@ export function lineSentence(
   way: WayIn,
   formWords: (form: string) => string,
   of = '',
+  outcome = '',
 ): Sentence {
-  if (of === '') return wholeSentence(line, beside, way, formWords);
-  const beginning = of.replace(/^of /, '').replace(/^in /, 'In ');
+  const whole = wholeSentence(line, beside, way, formWords);
+  if (of === '' && outcome === '') return whole;
+  const beginning = [of, outcome].filter(Boolean).join(', ').replace(/^of /, '').replace(/^in /, 'In ');
   const own = line.columns[way.hops.indexOf(way.own)]!.count ?? 0;
   const landed = beginsElsewhere(way) ? 0 : (line.columns[1]!.count ?? 0);
   if (own + beside + landed === 0)
@@ -38,8 +42,12 @@ export function lineSentence(
       title: `${beginning}: no ${way.one} in these days.`,
       under: 'Choose other days, another way in, or everything again.',
     };
-  const { title, under } = wholeSentence(line, beside, way, formWords);
-  return { title: `${beginning}: ${title.charAt(0).toLowerCase()}${title.slice(1)}`, under };
+  const { title, under } = whole;
+  const reached = line.columns[way.hops.indexOf(countedHop(way))]!.count ?? 0;
+  return {
+    title: `${beginning}: ${title.charAt(0).toLowerCase()}${title.slice(1)}`,
+    under: outcome === '' ? under : `${count(reached)} reached ${outcome}. ${under}`,
+  };
 }
 
 function wholeSentence(line: Line, beside: number, way: WayIn, formWords: (form: string) => string): Sentence {

@@ -46,6 +46,10 @@ export interface LineView {
   /** The campaign that it is narrowed to, '' for every one; and those of these days, the most clicked first: its name in words ('' for none), its clicks and landings. */
   campaign: string;
   campaigns: { campaign: string; name: string; strands: number }[];
+  /** The outcome that it is counted by, '' for the Qualified of the way in (`qualified`, '' for none); and those that can be reached. */
+  outcome: string;
+  qualified: string;
+  outcomes: { id: string; name: string }[];
   /** The ways in that this business uses, each with a line of its own. */
   ways: WayInKind[];
   sentence: Sentence;

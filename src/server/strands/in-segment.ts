@@ -5,7 +5,7 @@ import { beginsElsewhere, waysIn } from '../../core/ways-in';
 import { selectOne, selectRows, whole } from '../db';
 import type { SegmentNarrowing } from '../leads/segments/segments';
 import { cameWith } from './narrowing';
-import { standing, standingJoins, type StandingCondition } from './standing';
+import { countedKinds, standing, standingJoins, type StandingCondition } from './standing';
 
 /* A line that is narrowed to a segment. Its sums by day know no segment, so its strands are counted as they are. */
 
@@ -48,7 +48,7 @@ export async function readSegmentGroups(
     },
     `FROM strands s ${standingJoins(way)}
      WHERE s.business_id = ? AND s.first_at >= ? AND s.first_at < ? AND s.marked = ''
-       AND ${elsewhere ? 'w.strand_id IS NOT NULL' : "s.kind IN ('click', 'landing')"} AND ${sql} AND ${within.sql}
+       AND ${elsewhere ? 'w.strand_id IS NOT NULL' : countedKinds(way)} AND ${sql} AND ${within.sql}
      GROUP BY reached, state, reason`,
     [businessId, new Date(from), new Date(to), ...values, ...within.values],
   );

@@ -1,6 +1,6 @@
 import { readSetupSteps } from './setting-up';
 import { lossStation, missingLandings, reasonWords } from '../../core/reasons/words';
-import { formWordsOf, originWords, qualifiedOutcome, readTagBy, waysInOf, type Release } from '../../core/releases';
+import { formWordsOf, originWords, waysInOf, type Release } from '../../core/releases';
 import {
   countLine,
   hopWords,
@@ -9,9 +9,11 @@ import {
   happeningHops,
   lineOfDays,
   lineSentence,
-  narrowTo,
   unbegunSentence,
   noClicks,
+  canReach,
+  groupsToward,
+  type FollowedGroup,
   type ColumnView,
   type Hop,
   type LineView,
@@ -42,25 +44,21 @@ import {
   countBeside,
   countStrands,
   findStrands,
-  readCycleHours,
   readGroups,
   readStrands,
   type Days,
-  type StrandFilter,
   type StrandQueryRow,
 } from './queries';
 import { makeLatest } from './latest';
 import { countSegmentBeside, readSegmentGroups } from './in-segment';
-import { cycleDays, resolveRange, type Range } from './range';
+import type { Range } from './range';
+import { filterOn, followed, madeIt, makeChosen, narrowedBy, newestFirst, ownOutcome } from './chosen';
 import { strandsSentence, wordsOfNarrowing } from './strands-sentence';
 
 /** Campaigns that are offered, those with the most clicks. */
 const mostCampaigns = 300;
 /** A line that begins elsewhere has every row of its own. */
 const nothingBeside = { alone: 0, noCustomers: 0, counted: 0 };
-const newestFirst = { find: '', corrected: '', sort: 'first_at', descending: 'yes', page: 1 } as const;
-const followed = { view: 'followed' } as const;
-const madeIt = { ...newestFirst, state: 'made_it', reason: '', mark: '' } as const;
 /** Confirmed, and told another worth since. */
 const sinceCorrected = { ...madeIt, hop: 'confirmed', corrected: 'yes' } as const;
 
@@ -68,39 +66,7 @@ const sinceCorrected = { ...madeIt, hop: 'confirmed', corrected: 'yes' } as cons
 export function makeStrandPages(context: Context, releases: Releases, campaignNames: CampaignNames) {
   const { db } = context;
   const latestOn = makeLatest(db);
-
-  async function rangeOf(business: BusinessRow, release: Release, choice: RangeChoice) {
-    const way = wayOf(release, choice);
-    const first = await releases.numbered(business.id, 1);
-    const qualified = qualifiedOutcome(release, way.kind);
-    const cycle = qualified ? cycleDays(await readCycleHours(db, business.id, qualified.code, way.kind)) : null;
-    return {
-      cycle,
-      range: resolveRange(choice, business, { cycle, releasedAt: Math.max(first.madeAt, release.madeAt) }),
-    };
-  }
-
-  /** The way in that is shown: the one asked for, where this business uses it. */
-  function wayOf(release: Release, { way }: RangeChoice): WayIn {
-    const used = waysInOf(release);
-    return waysIn[used.includes(way) ? way : used[0]!];
-  }
-
-  /** What the rows behind a line's numbers are narrowed to. */
-  async function narrowOf(
-    business: BusinessRow,
-    role: RoleRow,
-    release: Release,
-    choice: RangeChoice,
-    range: Range,
-  ): Promise<Narrowing> {
-    const isByTags = choice.platform !== '' || choice.campaign !== '';
-    const [segment, arrived] = await Promise.all([
-      readNarrowing(context, business, role, release, choice.segment),
-      isByTags ? readArrived(db, business, range) : null,
-    ]);
-    return { segment, tags: arrived && narrowedBy(release, arrived, choice).tags };
-  }
+  const { wayOf, rangeOf, narrowOf, towardOf } = makeChosen(context, releases);
 
   /** The figures of a line. Nobody counts the clicks of a segment; enquiries without a click are of no platform or campaign. */
   async function countFigures(
@@ -109,24 +75,26 @@ export function makeStrandPages(context: Context, releases: Releases, campaignNa
     range: Range,
     release: Release,
     arrived: Arrived,
-    { segment, tags }: Narrowing,
+    { segment, tags, toward }: Narrowing,
   ) {
     const { id } = business;
     const days = daysOf(business, range);
     const isAlone = !tags && !beginsElsewhere(way);
+    const countedBy = (groups: FollowedGroup[]) =>
+      toward ? groupsToward(groups, toward.strands.values(), way) : groups;
     if (segment) {
       const [groups, alone] = await Promise.all([
         readSegmentGroups(db, id, range.period, way.kind, segment, tags),
         isAlone ? countSegmentBeside(db, id, range.period, way.kind, segment) : 0,
       ]);
-      return { groups, clicked: noClicks, beside: { ...nothingBeside, alone } };
+      return { groups: countedBy(groups), clicked: noClicks, beside: { ...nothingBeside, alone } };
     }
     const [groups, clicked, beside] = await Promise.all([
       readGroups(db, id, days, way.kind, tags),
       compareClicked(context, id, release, range, arrived, tags),
       isAlone ? countBeside(db, id, days, range.period, way.kind) : nothingBeside,
     ]);
-    return { groups, clicked, beside };
+    return { groups: countedBy(groups), clicked, beside };
   }
 
   /** How many strands made each hop of a way in some days, whenever they were first seen. */
@@ -152,7 +120,9 @@ export function makeStrandPages(context: Context, releases: Releases, campaignNa
         readArrived(db, business, range),
       ]);
       const { tags, campaigns } = narrowedBy(release, arrived, choice);
-      const narrowing = { segment, tags };
+      const toward = await towardOf(business.id, release, choice, range, { segment, tags });
+      const narrowing = { segment, tags, toward };
+      const outcome = toward?.code ?? '';
       const [{ groups, clicked, beside }, latest, segments, corrected, namedAs] = await Promise.all([
         countFigures(business, way, range, release, arrived, narrowing),
         latestOn[way.kind](business, role, release, narrowing),
@@ -180,6 +150,11 @@ export function makeStrandPages(context: Context, releases: Releases, campaignNa
         view: choice.view,
         ways: waysInOf(release),
         segment: choice.segment,
+        outcome,
+        qualified: ownOutcome(release, way),
+        outcomes: release.content.outcomes
+          .filter(({ code, reachedBy }) => code !== ownOutcome(release, way) && canReach(way, reachedBy))
+          .map(({ code, words }) => ({ id: code, name: `${code}: ${words}` })),
         segments,
         platform: choice.platform,
         platforms: release.content.capture.keep.clickIds.map(({ platform }) => ({
@@ -193,8 +168,8 @@ export function makeStrandPages(context: Context, releases: Releases, campaignNa
         sentence: isUnbegun
           ? unbegunSentence
           : choice.view === 'followed'
-            ? lineSentence(line, beside.alone, way, forms, narrowedWords)
-            : happenedSentence(line, way, narrowedWords),
+            ? lineSentence(line, beside.alone, way, forms, narrowedWords, outcome)
+            : happenedSentence(line, way, narrowedWords, outcome),
         setup: await readSetupSteps(db, business.id, release),
         range: {
           choice: range.choice,
@@ -242,7 +217,7 @@ export function makeStrandPages(context: Context, releases: Releases, campaignNa
         findStrands(db, business.id, range.period, filter, finding, role.seesPeople, part),
         countStrands(db, business.id, range.period, filter, finding, role.seesPeople),
       ]);
-      const rows = await readStrands(db, business.id, ids, way.kind);
+      const rows = standingToward(await readStrands(db, business.id, ids, way.kind), narrowing);
       return {
         way: way.kind,
         sentence: strandsSentence(
@@ -272,10 +247,11 @@ export function makeStrandPages(context: Context, releases: Releases, campaignNa
       const finding = await findingOf(business, release, query);
       const part = { limit: mostInFile };
       const way = wayOf(release, choice);
-      const filter = filterOn(way, query, await narrowOf(business, role, release, choice, range), choice);
+      const narrowing = await narrowOf(business, role, release, choice, range);
+      const filter = filterOn(way, query, narrowing, choice);
       const ids = await findStrands(db, business.id, range.period, filter, finding, role.seesPeople, part);
       yield* inParts(ids, async (part) =>
-        (await readStrands(db, business.id, part, way.kind)).map((row) =>
+        standingToward(await readStrands(db, business.id, part, way.kind), narrowing).map((row) =>
           toStrandRow(row, way, release, role.seesPeople),
         ),
       );
@@ -294,9 +270,10 @@ export function makeStrandPages(context: Context, releases: Releases, campaignNa
       const { range } = await rangeOf(business, release, choice);
       const way = wayOf(release, choice);
       const query: StrandListQuery = { ...filter, ...newestFirst };
-      const narrowed = filterOn(way, query, await narrowOf(business, role, release, choice, range), choice);
-      const ids = await findStrands(db, business.id, range.period, narrowed, null, false, { limit, after });
-      return readStrands(db, business.id, ids, way.kind);
+      const narrowing = await narrowOf(business, role, release, choice, range);
+      const filtered = filterOn(way, query, narrowing, choice);
+      const ids = await findStrands(db, business.id, range.period, filtered, null, false, { limit, after });
+      return standingToward(await readStrands(db, business.id, ids, way.kind), narrowing);
     },
 
     /** Strands lost in the default range, by the station whose node shows them. */
@@ -332,29 +309,20 @@ export function makeStrandPages(context: Context, releases: Releases, campaignNa
   };
 }
 
-/** What a line is narrowed to of what arrived in its days, and the campaigns that it can be narrowed to. */
-const narrowedBy = (release: Release, { origins, reported }: Arrived, choice: RangeChoice) =>
-  narrowTo(origins, reported, readTagBy(release), release.content.capture.keep.clickIds, choice);
-
 const daysOf = ({ timeZone }: BusinessRow, { firstDay, lastDay }: Range): Days => ({
   zone: timeZone,
   firstDay,
   lastDay,
 });
 
-/** A list's query on a way in; a hop that it does not have is taken for the landing, or for where the way begins. */
-const filterOn = (
-  way: WayIn,
-  query: StrandListQuery,
-  narrowing: Narrowing,
-  { view }: Pick<RangeChoice, 'view'>,
-): StrandFilter => ({
-  ...query,
-  ...narrowing,
-  view,
-  way: way.kind,
-  hop: way.hops.includes(query.hop) ? query.hop : beginsElsewhere(way) ? way.own : 'landed',
-});
+/** Strands as they stand toward the outcome that a line is narrowed to. */
+const standingToward = (rows: StrandQueryRow[], { toward }: Narrowing): StrandQueryRow[] =>
+  rows.map((row) => {
+    const followed = toward?.strands.get(row.id)?.followed;
+    if (!followed) return row;
+    const { reached, stop } = followed;
+    return { ...row, reached, state: stop?.state ?? null, reason: stop?.reason ? JSON.stringify(stop.reason) : null };
+  });
 
 function toStrandRow(row: StrandQueryRow, way: WayIn, release: Release, seesPeople: boolean): StrandListRow {
   const { lastHop, why } = isAlone(row)

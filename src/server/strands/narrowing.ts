@@ -1,11 +1,14 @@
 import type { TagNarrowing } from '../../core/strands';
 import type { SegmentNarrowing } from '../leads/segments/segments';
 import type { StandingCondition } from './standing';
+import type { Toward } from './toward';
 
 /** All that a line is narrowed to. */
 export interface Narrowing {
   segment: SegmentNarrowing | null;
   tags: TagNarrowing | null;
+  /** The outcome, with how strands stand toward it; null for the Qualified of the way in. */
+  toward: Toward | null;
 }
 
 /**

@@ -3,6 +3,7 @@ import { type Read, orNull, pick, selectOne, selectRows, text, uuid, whole } fro
 import type { Reason } from '../../core/reasons/codes';
 import {
   happeningHops,
+  isFromCounted,
   type FollowedGroup,
   type Hop,
   type LineViewKind,
@@ -18,11 +19,11 @@ import { inOrderOf, type Part } from '../lists';
 import { strandDays } from '../rollups/table';
 import { clickReports } from '../platforms/table';
 import { findingCondition, type LeadFinding } from '../leads/find';
-import type { SegmentNarrowing } from '../leads/segments/segments';
 import { enquiries, leads } from '../leads/table';
 import { ofSegment } from './in-segment';
-import { cameWith } from './narrowing';
-import { atHop, standing, standingJoins, type StandingCondition } from './standing';
+import { cameWith, type Narrowing } from './narrowing';
+import { atHop, countedKinds, standing, standingJoins, type StandingCondition } from './standing';
+import { idsBehind, type Toward } from './toward';
 import { strands } from './table';
 import { shortClicks } from '../links/table';
 
@@ -197,6 +198,31 @@ const isCorrected = `EXISTS (SELECT 1 FROM hops h
   JOIN outcomes o ON o.business_id = r.business_id AND o.id = r.outcome_id AND o.code = h.outcome
   WHERE h.business_id = f.business_id AND h.strand_id = f.strand_id AND h.way_in = ? AND h.hop = 'confirmed')`;
 
+/** The standing that every strand has. */
+const allStandings: StandingCondition = { sql: "f.way_in = 'none'", values: [] };
+
+/** Only those that stopped by one reason; '' for any. */
+const stoppedBy = ({ sql, values }: StandingCondition, { reason }: StrandListQuery): StandingCondition =>
+  reason === ''
+    ? { sql, values }
+    : { sql: `${sql} AND JSON_VALUE(f.reason, '$.code') = ?`, values: [...values, reason] };
+
+/**
+ * Those behind one number of a line that is narrowed to an outcome, from where it is counted on. Where that is what came in itself,
+ * those that nothing came in of did not come to it either.
+ */
+function towardAt(toward: Toward, filter: StrandFilter, within: Period | null): StandingCondition {
+  const { hop, state } = filter;
+  const ids = idsBehind(toward, filter, within);
+  const own =
+    ids.length > 0
+      ? { sql: "(f.way_in = 'none' AND f.strand_id IN (?))", values: [ids] }
+      : { sql: 'FALSE', values: [] };
+  if (state === 'made_it' || hop !== toward.way.own) return own;
+  const others = stoppedBy(atHop(filter.way, hop, state), filter);
+  return { sql: `(${own.sql} OR ${others.sql})`, values: [...own.values, ...others.values] };
+}
+
 /** What a list's query means: a condition over `standings f` and `strands s` with its values, and the tables it looks into. */
 function conditionOf(
   businessId: string,
@@ -205,13 +231,19 @@ function conditionOf(
   finding: LeadFinding | null,
   seesPeople: boolean,
 ) {
-  const { way, mark, reason, segment, tags, hop, state } = filter;
-  const { sql, values: standingValues } = mark ? { sql: "f.way_in = 'none'", values: [] } : atHop(way, hop, state);
+  const { way, mark, segment, tags, hop, state, toward } = filter;
   const happened =
     filter.view === 'happened' && !mark && state === 'made_it' && happeningHops(waysIn[way]).includes(hop);
-  const within = happened ? madeWithin(businessId, period, way, hop) : firstSeenWithin(period);
-  const where = ['f.business_id = ?', within.sql, sql];
-  const values: unknown[] = [businessId, ...within.values, ...standingValues];
+  const isToward = toward !== null && !mark && isFromCounted(waysIn[way], hop);
+  const conditions = isToward
+    ? [towardAt(toward, filter, happened ? period : null), ...(happened ? [] : [firstSeenWithin(period)])]
+    : [
+        mark ? allStandings : stoppedBy(atHop(way, hop, state), filter),
+        happened ? madeWithin(businessId, period, way, hop) : firstSeenWithin(period),
+        ...(filter.corrected === 'yes' ? [{ sql: isCorrected, values: [way] }] : []),
+      ];
+  const where = ['f.business_id = ?', ...conditions.map(({ sql }) => sql)];
+  const values: unknown[] = [businessId, ...conditions.flatMap((one) => one.values)];
   if (mark === 'any') where.push("s.marked <> ''");
   else {
     where.push('s.marked = ?');
@@ -219,16 +251,8 @@ function conditionOf(
   }
   if (!mark) {
     const alone = filter.hop === 'clicked' && filter.state === 'unknown';
-    where.push(alone ? 's.kind = ?' : "s.kind IN ('click', 'landing')");
+    where.push(alone ? 's.kind = ?' : countedKinds(way));
     if (alone) values.push(waysIn[way].alone);
-  }
-  if (reason) {
-    where.push("JSON_VALUE(f.reason, '$.code') = ?");
-    values.push(reason);
-  }
-  if (filter.corrected === 'yes') {
-    where.push(isCorrected);
-    values.push(way);
   }
   const narrowed = [...(segment ? [ofSegment('f.strand_id', businessId, segment, way)] : []), cameWith('s', tags)];
   for (const one of narrowed) {
@@ -251,10 +275,8 @@ function conditionOf(
 /** Which strands of a period, on which way in, and what they are narrowed to. */
 export type StrandFilter = StrandListQuery & {
   way: WayInKind;
-  segment: SegmentNarrowing | null;
-  tags: TagNarrowing | null;
   view: LineViewKind;
-};
+} & Narrowing;
 
 /**
  * IDs of the strands of a period behind one number of the line, in the list's order.

@@ -1,5 +1,5 @@
 import type { Hop, HopState, WayInKind } from '../../core/strands';
-import { waysIn } from '../../core/ways-in';
+import { beginsElsewhere, waysIn } from '../../core/ways-in';
 import { standings } from './table';
 
 /**
@@ -29,6 +29,10 @@ export interface StandingCondition {
   sql: string;
   values: unknown[];
 }
+
+/** Which kinds of strands `s` a line counts: clicks and landings; all where it begins elsewhere. */
+export const countedKinds = (way: WayInKind): string =>
+  beginsElsewhere(waysIn[way]) ? 'TRUE' : "s.kind IN ('click', 'landing')";
 
 /**
  * The standings `f` of the strands behind one number of a line: those that made a hop, or stopped before it. A strand has

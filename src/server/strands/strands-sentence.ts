@@ -1,7 +1,7 @@
 import { format, parseISO } from 'date-fns';
 import type { Reason } from '../../core/reasons/codes';
 import { markWords, reasonWords } from '../../core/reasons/words';
-import { counted, happeningHops, hopWords, type Sentence } from '../../core/strands';
+import { counted, happeningHops, hopNameOf, type Hop, type Sentence } from '../../core/strands';
 import { platformName } from '../../core/platforms/links';
 import type { Release } from '../../core/releases';
 import type { WayIn } from '../../core/ways-in';
@@ -12,7 +12,7 @@ import type { Range } from './range';
 
 /** "Of the clicks first seen 19 Jan to 15 Feb": what the rows have in common, and of which days they are. @param of what they are narrowed to, in words */
 export function strandsSentence(
-  { hop, state, reason, find, mark, of, corrected, view }: StrandFilter & { of: string },
+  { hop, state, reason, find, mark, of, corrected, view, toward }: StrandFilter & { of: string },
   way: WayIn,
   total: number,
   range: Range,
@@ -21,18 +21,19 @@ export function strandsSentence(
 ): Sentence {
   const { hops, one, many } = way;
   const before = hops[hops.indexOf(hop) - 1];
+  const nameOf = (one: Hop) => hopNameOf(way, toward?.code ?? '', one);
   const within = of && ` ${of}`;
   const clicks = `${counted(total, 'click', 'clicks')}${within}`;
   const isOfDays = view === 'happened' && state === 'made_it' && happeningHops(way).includes(hop);
   const what = {
-    made_it: `${clicks} came to ${hopWords[hop]}`,
-    lost: `${clicks} ${total === 1 ? 'was' : 'were'} lost between ${before && hopWords[before]} and ${hopWords[hop]}`,
-    left: `${clicks} went no further than ${before && hopWords[before]}`,
-    waiting: `${clicks} ${total === 1 ? 'waits' : 'wait'} between ${before && hopWords[before]} and ${hopWords[hop]}`,
+    made_it: `${clicks} came to ${nameOf(hop)}`,
+    lost: `${clicks} ${total === 1 ? 'was' : 'were'} lost between ${before && nameOf(before)} and ${nameOf(hop)}`,
+    left: `${clicks} went no further than ${before && nameOf(before)}`,
+    waiting: `${clicks} ${total === 1 ? 'waits' : 'wait'} between ${before && nameOf(before)} and ${nameOf(hop)}`,
     unknown:
       hop === 'clicked'
         ? `${counted(total, one, many)}${within} came without any known click`
-        : `${clicks} ${total === 1 ? 'is' : 'are'} not seen at ${hopWords[hop]}`,
+        : `${clicks} ${total === 1 ? 'is' : 'are'} not seen at ${nameOf(hop)}`,
   }[state];
   const why = reason && first?.reason ? reasonWords(JSON.parse(first.reason) as Reason, forms, way).short : '';
   const found = find ? `, matching “${find}”` : '';
@@ -55,7 +56,7 @@ const dayOf = (day: string) =>
 
 /** What a line is narrowed to, in words: "of Winterproof on Quillsearch, in “Bakers”"; '' for everything. */
 export function wordsOfNarrowing(
-  { segment, tags }: Narrowing,
+  { segment, tags }: Omit<Narrowing, 'toward'>,
   release: Release,
   namedAs: (campaign: string) => string,
 ): string {

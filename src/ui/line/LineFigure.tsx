@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
-import { count, drawLine, hopWords, type ColumnView, type DrawnStrand, type LineView } from '../../core/strands';
+import { count, drawLine, hopNameOf, type ColumnView, type DrawnStrand, type LineView } from '../../core/strands';
+import { waysIn } from '../../core/ways-in';
 import { Words } from '../text/Words';
 import { strandsAddress } from './addresses';
 
@@ -31,7 +32,7 @@ export function LineFigure({ line, business }: { line: LineView; business: strin
     <figure ref={box} className="relative">
       <div className={`grid ${grid.hops}`}>
         {line.columns.map((column) => (
-          <Figure key={column.hop} column={column} href={hrefOf(line, business, column)} />
+          <Figure key={column.hop} column={column} name={nameOf(line, column)} href={hrefOf(line, business, column)} />
         ))}
       </div>
       <svg viewBox={`0 0 ${width} ${height}`} width={width} height={height} className="mt-2 block" aria-hidden="true">
@@ -82,12 +83,14 @@ function Joined({ joined, halves }: { joined: number; halves: string }) {
   );
 }
 
+const nameOf = ({ way, outcome }: LineView, { hop }: ColumnView): string => hopNameOf(waysIn[way], outcome, hop);
+
 function hrefOf(line: LineView, business: string, column: ColumnView): string | null {
   if (column.hop === 'clicked' || !column.count) return null;
   return strandsAddress(business, line, { hop: column.hop, state: 'made_it' });
 }
 
-function Figure({ column, href }: { column: ColumnView; href: string | null }) {
+function Figure({ column, name, href }: { column: ColumnView; name: string; href: string | null }) {
   const number = column.count === null ? 'not known' : count(column.count);
   const size = column.count === null ? 'text-[15px] leading-7' : 'text-[19px] font-semibold';
   return (
@@ -104,7 +107,7 @@ function Figure({ column, href }: { column: ColumnView; href: string | null }) {
           {number}
         </span>
       )}
-      <div className="font-semibold">{hopWords[column.hop]}</div>
+      <div className="font-semibold">{name}</div>
     </div>
   );
 }
@@ -165,7 +168,7 @@ function LineTable({ line }: { line: LineView }) {
       <tbody>
         {line.columns.map((column) => (
           <tr key={column.hop}>
-            <th scope="row">{hopWords[column.hop]}</th>
+            <th scope="row">{nameOf(line, column)}</th>
             <td>{column.count === null ? 'not known' : count(column.count)}</td>
             <td>{column.hop === 'landed' ? count(line.landedUncounted + line.surplus) : 0}</td>
             <td>{count(column.lost)}</td>

@@ -19,7 +19,7 @@ function rangeQuery({
 }
 
 /** The days and the way in that a line shows, how, and what it is narrowed to, as they stand in addresses. */
-export type Shown = Pick<LineView, 'range' | 'way' | 'view' | 'segment' | 'platform' | 'campaign'>;
+export type Shown = Pick<LineView, 'range' | 'way' | 'view' | 'segment' | 'platform' | 'campaign' | 'outcome'>;
 export const shownQuery = ({ range, ...rest }: Shown): Record<string, string> => ({
   ...rangeQuery(range),
   ...restQuery(rest),
@@ -32,10 +32,11 @@ export const restQuery = ({
   segment,
   platform,
   campaign,
+  outcome,
 }: Omit<Shown, 'range'>): Record<string, string> => ({
   ...wayQuery(way),
   ...Object.fromEntries(
-    Object.entries({ view: view === lineViews[0] ? '' : view, segment, platform, campaign }).filter(
+    Object.entries({ view: view === lineViews[0] ? '' : view, segment, platform, campaign, outcome }).filter(
       ([, value]) => value !== '',
     ),
   ),

@@ -1,6 +1,6 @@
 import { repairable } from '../../core/reasons/codes';
 import { useQuery } from '@tanstack/react-query';
-import { count, counted, hopWords, type LineView, type SetupStep } from '../../core/strands';
+import { count, counted, hopNameOf, type Hop, type LineView, type SetupStep } from '../../core/strands';
 import { beginsElsewhere, waysIn } from '../../core/ways-in';
 import { Sentence } from '../../ui/frame/Sentence';
 import { LineFigure } from '../../ui/line/LineFigure';
@@ -100,6 +100,7 @@ function SettingUp({ steps, business }: { steps: SetupStep[]; business: string }
 function Losses({ line, business }: { line: LineView; business: string }) {
   /** Whether clicks come before what comes in, so that they are followed up to Kept in either view. */
   const isFollowed = !beginsElsewhere(waysIn[line.way]);
+  const nameOf = (hop: Hop) => hopNameOf(waysIn[line.way], line.outcome, hop);
   const beside = [
     line.beside > 0 && {
       words: `${counted(line.beside, waysIn[line.way].one, waysIn[line.way].many)} without any known click`,
@@ -131,7 +132,7 @@ function Losses({ line, business }: { line: LineView; business: string }) {
       id: 'hop',
       head: 'Hop',
       className: 'font-semibold whitespace-nowrap',
-      cell: ({ from, to }) => `${hopWords[from]} → ${hopWords[to]}`,
+      cell: ({ from, to }) => `${nameOf(from)} → ${nameOf(to)}`,
     },
     {
       id: 'why',

@@ -22,7 +22,8 @@ export const WayPicker = ({ line, business }: Props) => (
     choices={line.ways.map((way) => ({
       words: waysIn[way].words,
       isCurrent: way === line.way,
-      shown: { ...line, way },
+      // Another way in comes to other outcomes.
+      shown: { ...line, way, outcome: '' },
     }))}
     business={business}
   />
@@ -69,15 +70,16 @@ function Choices({
   );
 }
 
-/** What the line is narrowed to: a platform, a campaign, a segment. */
+/** What the line is narrowed to: a platform, a campaign, a segment, an outcome. */
 export function Narrowed({ line, business }: Props) {
-  const go = (change: Partial<Pick<LineView, 'platform' | 'campaign' | 'segment'>>) =>
+  const go = (change: Partial<Pick<LineView, 'platform' | 'campaign' | 'segment' | 'outcome'>>) =>
     location.assign(`/b/${business}?${new URLSearchParams(shownQuery({ ...line, ...change }))}`);
   return (
     <div className="flex flex-wrap gap-2">
       {oneOf('Platform', 'every platform', line.platform, line.platforms, (platform) => go({ platform }))}
       <CampaignPicker line={line} onChange={(campaign) => go({ campaign })} />
       {oneOf('Segment', 'every lead', line.segment, line.segments, (segment) => go({ segment }))}
+      {oneOf('Outcome', line.qualified || 'any outcome', line.outcome, line.outcomes, (outcome) => go({ outcome }))}
     </div>
   );
 }
@@ -91,7 +93,8 @@ const oneOf = (
   choices: { id: string; name: string }[],
   onChoose: (value: string) => void,
 ) =>
-  choices.length > 0 && (
+  // What an address names and nobody offers any more can still be undone.
+  (choices.length > 0 || value !== '') && (
     <LeadingSelect
       label={label}
       className={`${picker} w-38`}

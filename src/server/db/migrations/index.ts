@@ -47,6 +47,7 @@ import { brakes } from './0047-brakes';
 import { subscriptions } from './0048-subscriptions';
 import { filed } from './0051-filed';
 import { corrected } from './0052-corrected';
+import { results } from './0054-results';
 import { reportedNames } from './0053-reported-names';
 import { conversions } from './0050-conversions';
 import { sameOrders } from './0049-same-orders';
@@ -112,4 +113,5 @@ export const migrations: Migration[] = [
   ...filed,
   ...corrected,
   ...reportedNames,
+  ...results,
 ];
