@@ -126,6 +126,7 @@ const emptyVisitor = (): DerivedVisitor => ({
   events: [],
   conversions: [],
   findings: [],
+  marked: '',
   again: null,
 });
 
@@ -146,6 +147,7 @@ function merge(a: DerivedVisitor, b: DerivedVisitor): DerivedVisitor {
     events: once(a.events, b.events),
     conversions: once(a.conversions, b.conversions),
     findings: [...a.findings, ...b.findings],
+    marked: a.marked || b.marked,
     again: null,
   };
 }

@@ -112,12 +112,17 @@ export const formWordsOf =
     return words ? `the form “${words}”` : `the form \`${form}\``;
   };
 
+/** What of a release values are read by. */
+interface Readable {
+  content: Pick<ReleaseContent, 'plan' | 'capture'>;
+}
+
 /** How values that are compared are written: in lower case where UTM values are kept so. */
-const foldBy = ({ content }: Release): ((value: string) => string) =>
+const foldBy = ({ content }: Readable): ((value: string) => string) =>
   content.capture.keep.utmLowerCase ? (value) => value.toLowerCase() : (value) => value;
 
 /** What a value of a tag means by its alias, found without letter case where UTM values are kept in lower case. */
-function meansBy(release: Release): (tag: string, value: string) => string {
+function meansBy(release: Readable): (tag: string, value: string) => string {
   const fold = foldBy(release);
   const key = (tag: string, value: string) => `${tag}=${fold(value)}`;
   const aliases = new Map<string, string>();
@@ -127,7 +132,7 @@ function meansBy(release: Release): (tag: string, value: string) => string {
 }
 
 /** How values of tags are read before two are compared. */
-export function readTagBy(release: Release): ReadValue {
+export function readTagBy(release: Readable): ReadValue {
   const [fold, means] = [foldBy(release), meansBy(release)];
   return (tag, value) => fold(means(tag, value));
 }

@@ -19,3 +19,22 @@ export const creditModelSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('decay'), halfLifeDays: z.number().min(0.5).max(365) }),
 ]);
 export type CreditModel = z.infer<typeof creditModelSchema>;
+
+/** How a model is written in an address: `last`, `position.40.40`, `decay.7`. */
+export function creditText(model: CreditModel): string {
+  if (model.kind === 'position') return `position.${model.first}.${model.last}`;
+  return model.kind === 'decay' ? `decay.${model.halfLifeDays}` : model.kind;
+}
+
+/** The model that a text of an address names; the last touch where it names none. */
+export function creditFrom(text: string): CreditModel {
+  const [kind, ...numbers] = text.split('.');
+  const given =
+    kind === 'position'
+      ? { kind, first: Number(numbers[0] ?? 40), last: Number(numbers[1] ?? 40) }
+      : kind === 'decay'
+        ? { kind, halfLifeDays: Number(numbers.join('.') || 7) }
+        : { kind };
+  const parsed = creditModelSchema.safeParse(given);
+  return parsed.success ? parsed.data : { kind: 'last' };
+}

@@ -36,7 +36,7 @@ export interface ClickComparison {
 }
 
 /** How a UTM value is read before two are compared: by its alias, and without letter case where values are lower-cased. */
-export type ReadValue = (tag: 'utm_source' | 'utm_campaign', value: string) => string;
+export type ReadValue = (tag: string, value: string) => string;
 
 /** Clicks of one group, and the landings that belong to them. */
 interface Group {

@@ -82,6 +82,8 @@ export interface DerivedVisitor {
   events: DerivedEvent[];
   conversions: DerivedConversion[];
   findings: DerivedFinding[];
+  /** Why the browser is no customer's; '' for everyone else. */
+  marked: Mark;
   /** When (ms) to derive again because time alone changes a state; null when it never does. */
   again: number | null;
 }
@@ -144,6 +146,7 @@ export function deriveVisitor(
     events: [],
     conversions: [],
     findings: [],
+    marked: '',
     again: null,
   };
   const running: Running = { kept: nothingKept(), visit: null, lastTouch: null, clicks: [] };
@@ -152,6 +155,7 @@ export function deriveVisitor(
   const pages = new Set<string>();
   const ownMarks = recorded.map(({ hit, mark }) => markOf(hit, mark, rulesOf(hit.release).noCustomerHosts));
   const marked = ownMarks.find((mark) => mark !== '') ?? known;
+  derived.marked = marked;
   const browser = recorded.find((one) => one.browser !== '')?.browser ?? '';
   const ordered = [...recorded].sort((a, b) => a.at - b.at || (a.hit.id < b.hit.id ? -1 : 1));
 

@@ -1,6 +1,7 @@
 import { Op, type Transaction, type WhereOptions } from 'sequelize';
 import { nilId, type DerivedVisitor, type Strand } from '../../core/strands';
 import { now } from '../clock';
+import { dayIn } from '../days';
 import type { Context } from '../context';
 import { insertRows, markWork, type StrandRow, type Table } from '../db';
 import { storeConversions } from '../conversions/store';
@@ -26,7 +27,8 @@ export async function storeVisitors(
   const all = [...visitors].map(([visitorId, derived]) => ({ visitorId, derived }));
   const replace = { businessId, visitorIds, transaction };
 
-  const visits = all.flatMap(({ derived }) => withGaps(derived.visits));
+  const { timeZone } = (await tables.businesses.findByPk(businessId, { transaction }))!.get({ plain: true });
+  const visits = all.flatMap(({ derived }) => followEachOther(derived, timeZone));
   await deleteStale(tables.visits, visits, replace);
   await insertRows(
     tables.visits,
@@ -38,7 +40,7 @@ export async function storeVisitors(
       startedAt: new Date(startedAt),
       endedAt: new Date(endedAt),
     })),
-    ['startedAt', 'endedAt', 'pages', 'forms', 'touchId', 'browser', 'gapHours'],
+    ['startedAt', 'endedAt', 'pages', 'forms', 'touchId', 'browser', 'gapHours', 'previousOn', 'marked'],
     transaction,
   );
 
@@ -144,13 +146,14 @@ export async function storeVisitors(
   await markMoments(db, businessId, moments, transaction, context.config.rollUpSeconds * 1000);
 }
 
-/** A browser's visits, each with the whole hours since the one before it ended. */
-function withGaps<Visit extends { startedAt: number; endedAt: number }>(visits: Visit[]) {
+/** A browser's visits, each with the day of the one before it, and the whole hours since that one ended. */
+function followEachOther({ visits, marked }: DerivedVisitor, timeZone: string) {
   const inOrder = [...visits].sort((a, b) => a.startedAt - b.startedAt);
   return inOrder.map((visit, at) => {
     const before = inOrder[at - 1];
     const gap = before && Math.max(0, Math.floor((visit.startedAt - before.endedAt) / 3_600_000));
-    return { ...visit, gapHours: gap ?? null };
+    const previousOn = before ? dayIn(timeZone, before.startedAt) : null;
+    return { ...visit, gapHours: gap ?? null, previousOn, marked };
   });
 }
 

@@ -1,6 +1,7 @@
-import { defineTable, type RowOf, json, text, time, uuid, whole, yes } from '../db/columns';
+import { day, defineTable, type RowOf, json, text, time, uuid, whole, yes } from '../db/columns';
 import type { FormOnPage, Hit, TouchWhy } from '../../core/capture';
 import type { CountedFinding } from '../../core/capture/faults';
+import type { Mark } from '../../core/strands';
 import type { Stopped } from '../../core/capture/stopped';
 
 export const hits = defineTable('hits', ['businessId', 'id'], {
@@ -46,6 +47,10 @@ export const visits = defineTable('visits', ['businessId', 'id'], {
   browser: text(),
   /** Hours since the browser's visit before it ended; null where this is its first. */
   gapHours: whole().nullable(),
+  /** The business's day on which that one began. */
+  previousOn: day().nullable(),
+  /** Why its browser is no customer's; '' for everyone else. */
+  marked: text<Mark>(),
 });
 export type VisitRow = RowOf<typeof visits>;
 

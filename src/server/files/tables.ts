@@ -47,6 +47,10 @@ export const files = {
     return tableResponse(name, 'xlsx', rows);
   },
 
+  /** A table of texts, its heading first. */
+  writeTable: (name: string, format: TableFormat, rows: string[][]): Promise<Response> =>
+    tableResponse(name, format, rows),
+
   /** Rows of the grid from a file with the columns `landing` and the plan's tags; `link` alone is read into them. */
   async readLinks(request: Request, plan: LinkPlan): Promise<{ rows: GridRow[]; problems: Table['problems'] }> {
     const table = await readTable(await readFileBody(request), []);

@@ -61,6 +61,15 @@ export const sums: Sum[] = [
       because = 'outside_referrer' AS untagged, COUNT(*), MIN(at), MAX(at)`,
   },
   {
+    table: 'visit_days',
+    at: 'v.started_at',
+    from: `visits v LEFT JOIN touches t ON t.business_id = v.business_id AND t.id = v.touch_id WHERE v.marked = ''`,
+    columns: 'source, medium, campaign, content, term, platform, referrer_host, landing, direct, previous_on, visits',
+    select: `COALESCE(t.source, ''), COALESCE(t.medium, ''), COALESCE(t.campaign, ''), COALESCE(t.content, ''),
+      COALESCE(t.term, ''), COALESCE(t.platform, ''), SUBSTRING_INDEX(COALESCE(t.referrer, ''), '/', 1),
+      COALESCE(t.landing, ''), t.id IS NULL, v.previous_on, COUNT(*)`,
+  },
+  {
     table: 'return_days',
     at: 'started_at',
     from: 'visits WHERE gap_hours IS NOT NULL',

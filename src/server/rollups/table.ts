@@ -66,6 +66,23 @@ export const touchDays = defineTable('touch_days', keys, {
   lastAt: time(),
 });
 
+/** Visits by the touch they came by, and by the day of the browser's visit before, so that browsers of any days can be counted. */
+export const visitDays = defineTable('visit_days', keys, {
+  ...ofDay,
+  source: text(),
+  medium: text(),
+  campaign: text(),
+  content: text(),
+  term: text(),
+  platform: text(),
+  referrerHost: text(),
+  landing: text(),
+  /** Without a touch. */
+  direct: yes(),
+  previousOn: day().nullable(),
+  visits: whole(),
+});
+
 export const findingDays = defineTable('finding_days', keys, {
   ...ofDay,
   kind: text<CountedFinding['kind']>(),

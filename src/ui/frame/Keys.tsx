@@ -10,6 +10,7 @@ const words: [keys: string, what: string][] = [
   ['g 4', 'Events'],
   ['g 5', 'Leads'],
   ['g 6', 'Report-backs'],
+  ['g 7', 'Results'],
   ['Ctrl K', 'find anything'],
   ['/', 'find in this list'],
   ['j k', 'move in this list'],

@@ -1,6 +1,6 @@
 /** A station on the rail, with what of it needs attention. */
 export interface Station {
-  name: 'Plan' | 'Links' | 'Capture' | 'Events' | 'Leads' | 'Report-backs';
+  name: 'Plan' | 'Links' | 'Capture' | 'Events' | 'Leads' | 'Report-backs' | 'Results';
   /** Below the business's address. */
   path: string;
   shortcut: string;
@@ -94,4 +94,12 @@ export const stationsOf = ({ lost, offPlan, faults, quiet, unseen }: Figures): S
         loses: true,
         what: 'lost after the CRM in 4 weeks',
       },
+  {
+    name: 'Results',
+    path: '/results',
+    shortcut: 'g 7',
+    count: 0,
+    loses: false,
+    what: '',
+  },
 ];

@@ -56,6 +56,8 @@ interface Props<Row> {
   rowClass?: (row: Row) => string;
   /** A second line of a row, over all its columns. */
   under?: (row: Row) => ReactNode;
+  /** What all rows are together, as a cell of each column; missing where they are not added up. */
+  foot?: (column: string) => ReactNode;
   /** What stands in place of rows where there are none. */
   none: ReactNode;
   isBusy?: boolean;
@@ -216,6 +218,17 @@ export function DataTable<Row>(props: Props<Row>) {
               </tr>
             )}
           </tbody>
+          {props.foot && shown.length > 0 && (
+            <tfoot>
+              <tr>
+                {columns.map((column) => (
+                  <td key={column.id} className={classOf(column)}>
+                    {props.foot!(column.id)}
+                  </td>
+                ))}
+              </tr>
+            </tfoot>
+          )}
         </table>
       </section>
       {!isOneList && total > pageSize && <Pages view={{ total, pageSize }} page={page} onPage={setPage} />}

@@ -9,6 +9,7 @@ import { plan } from './plan';
 import { rehearsals } from './rehearsals';
 import { rules } from './rules';
 import { reportBacks } from './report-backs';
+import { results } from './results';
 import { strands } from './strands';
 import { tokens } from './tokens';
 
@@ -26,4 +27,5 @@ export const endpoints: Endpoint[] = [
   ...tokens,
   ...connections,
   ...reportBacks,
+  ...results,
 ];

@@ -1,0 +1,101 @@
+import { z } from 'zod';
+import type { RangeView, Sentence } from '../strands';
+import { dimensions, type Dimension } from './dimensions';
+import { measures, ratios, type Counted } from './measures';
+
+const code = /^outcome\.[A-Z][A-Z0-9-]{2,19}$/;
+const day = z.string().regex(/^\d{4}-\d{2}-\d{2}$/);
+const isCounted = (text: string): text is Counted =>
+  ([...measures, ...ratios] as readonly string[]).includes(text) || code.test(text);
+const isDimension = (text: string): text is Dimension => (dimensions as readonly string[]).includes(text);
+
+/** A list in an address, with commas between; what is none of the names is left out, and what comes twice. */
+const listOf = <One extends string>(is: (text: string) => text is One, most: number, usual: One[]) =>
+  z
+    .string()
+    .transform((text) => [...new Set(text.split(',').filter(is))].slice(0, most))
+    .refine((list) => list.length > 0)
+    .catch(usual);
+
+/** Measures beside each other, and dimensions below each other, at most. */
+export const mostCounted = 6;
+export const mostDimensions = 3;
+const usualCounted: Counted[] = ['visits', 'leads', 'qualified', 'won', 'profit'];
+
+export const compares = ['before', 'year', 'none'] as const;
+export type Compare = (typeof compares)[number];
+
+/** What figures are asked for, as it stands in an address. */
+export const figuresQuerySchema = z
+  .object({
+    count: listOf(isCounted, mostCounted, usualCounted),
+    by: listOf(isDimension, mostDimensions, ['channel']),
+    /** To which touches, as `creditText` writes it. */
+    credit: z.string().max(40).catch('last'),
+    range: z.enum(['week', 'weeks4', 'cycle', 'weeks13', 'release', 'own']).catch('weeks4'),
+    from: day.optional().catch(undefined),
+    to: day.optional().catch(undefined),
+    /** The same number of days right before, the same days of the year before, or nothing. */
+    against: z.enum(compares).catch('before'),
+    segment: z.uuid().or(z.literal('')).catch(''),
+    find: z.string().trim().max(100).catch(''),
+    /** What is counted or broken down by; the first that is counted where it is neither. */
+    sort: z.string().max(40).catch(''),
+    descending: z.enum(['yes', 'no']).catch('yes'),
+    page: z.coerce.number().int().min(1).max(100_000).catch(1),
+  })
+  .transform((value) =>
+    value.range === 'own' && !(value.from && value.to) ? { ...value, range: 'weeks4' as const } : value,
+  );
+export type FiguresQuery = z.output<typeof figuresQuerySchema>;
+
+/** A cell of a dimension: its value as it is read, or words where it holds none. */
+export interface CellView {
+  text: string;
+  isValue: boolean;
+}
+
+export interface FigureRowView {
+  id: string;
+  cells: CellView[];
+  /** Of what is counted, each as `kindOf` says; null where a ratio has nothing to divide by, or where it is not counted. */
+  figures: (number | null)[];
+  /** The same of the days that it is held against; null where it is held against none. */
+  before: (number | null)[] | null;
+}
+
+/** The first measure over the days, of the largest groups and of all others. */
+export interface FiguresChart {
+  /** Days, Mondays or months. */
+  labels: string[];
+  each: 'day' | 'week' | 'month';
+  series: { words: string; values: (number | null)[] }[];
+}
+
+export interface FiguresView {
+  sentence: Sentence;
+  counted: Counted[];
+  by: Dimension[];
+  credit: string;
+  against: Compare;
+  segment: string;
+  segments: { id: string; name: string }[];
+  /** Outcomes that can be counted. */
+  outcomes: { code: string; words: string }[];
+  seesMoney: boolean;
+  range: Omit<RangeView, 'choice'> & { choice: FiguresQuery['range'] };
+  /** The days that it is held against; null for none. */
+  before: { firstDay: string; lastDay: string } | null;
+  rows: FigureRowView[];
+  total: number;
+  page: number;
+  pageSize: number;
+  sums: Pick<FigureRowView, 'figures' | 'before'>;
+  /** The largest figure of each measure in any row, which the longest bar stands for. */
+  largest: number[];
+  chart: FiguresChart;
+  /** What is true of these figures and cannot be seen in them. */
+  notes: string[];
+  currency: string;
+  timeZone: string;
+}

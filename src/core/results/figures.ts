@@ -1,0 +1,104 @@
+import { creditTouches, type PathTouch } from './credit';
+import { cellOf, type Dimension, type Origin, type Reading, type TouchValues } from './dimensions';
+import { thousandths, type Measure } from './measures';
+import type { CreditModel } from './schema';
+
+/** A touch on the way to something that is credited. */
+export interface CreditedTouch extends PathTouch {
+  values: TouchValues;
+}
+
+/** An enquiry or an outcome, with the touches of its person. */
+export interface CountedSubject {
+  id: string;
+  /** The business's day on which it is counted. */
+  day: string;
+  /** When it happened or, of a stage or deal, when the enquiry came in (ms): no later touch is credited. */
+  until: number;
+  touches: readonly CreditedTouch[];
+  /** How often it counts, each once. */
+  counts: readonly Measure[];
+  /** What it brought, in minor units of the business's currency. */
+  amounts: Partial<Record<Measure, number>>;
+}
+
+/** Visits alike: of one day and one origin. */
+export interface CountedVisits {
+  day: string;
+  origin: Origin;
+  visits: number;
+  /** Of those, the first ones of their browsers in the days that are counted. */
+  visitors: number;
+}
+
+/** One row of figures: its cells, and each measure. */
+export interface FigureRow {
+  cells: string[];
+  values: number[];
+}
+
+/** Adds up measures by up to three dimensions. */
+export function makeFigures(counted: readonly Measure[], by: readonly Dimension[], reading: Reading) {
+  const rows = new Map<string, FigureRow>();
+  /** Cells of one touch are read once. */
+  const known = new Map<TouchValues | string, Map<string, FigureRow>>();
+  const place = new Map(counted.map((measure, i) => [measure, i]));
+
+  function rowOf(origin: Origin, day: string): FigureRow {
+    const ofOrigin = known.get(origin) ?? new Map<string, FigureRow>();
+    known.set(origin, ofOrigin);
+    const before = ofOrigin.get(day);
+    if (before) return before;
+    const cells = by.map((dimension) => cellOf(dimension, origin, day, reading));
+    const key = cells.join('\n');
+    const row = rows.get(key) ?? { cells, values: counted.map(() => 0) };
+    rows.set(key, row);
+    ofOrigin.set(day, row);
+    return row;
+  }
+
+  function add(row: FigureRow, measure: Measure, amount: number): void {
+    const at = place.get(measure);
+    if (at !== undefined) row.values[at]! += amount;
+  }
+
+  return {
+    /** Visits stand where they came from themselves, whatever is credited. */
+    addVisits({ day, origin, visits, visitors }: CountedVisits): void {
+      const row = rowOf(origin, day);
+      add(row, 'visits', visits);
+      add(row, 'visitors', visitors);
+    },
+
+    /** What something counts for and brought is shared out to the touches that led to it; without any it is *not known*. */
+    addSubject(subject: CountedSubject, model: CreditModel): void {
+      for (const { row, measure, amount } of creditsOf(subject, model, rowOf)) add(row, measure, amount);
+    },
+
+    rows: (): FigureRow[] => [...rows.values()],
+  };
+}
+
+/** What each measure of a subject adds to which row. */
+function creditsOf(
+  { day, until, touches, counts, amounts }: CountedSubject,
+  model: CreditModel,
+  rowOf: (origin: Origin, day: string) => FigureRow,
+): { row: FigureRow; measure: Measure; amount: number }[] {
+  const shared = [
+    ...counts.map((measure) => [measure, thousandths] as const),
+    ...(Object.entries(amounts) as [Measure, number][]),
+  ];
+  const byId = new Map(touches.map((touch) => [touch.id, touch.values]));
+  return shared.flatMap(([measure, amount]) => {
+    const credits = creditTouches(amount, touches, until, model);
+    if (credits.length === 0) return [{ row: rowOf('not known', day), measure, amount }];
+    return credits
+      .filter(({ minor }) => minor !== 0)
+      .map(({ touch, minor }) => ({ row: rowOf(byId.get(touch)!, day), measure, amount: minor }));
+  });
+}
+
+/** The sums of every measure over all rows. */
+export const totalOf = (rows: readonly FigureRow[], width: number): number[] =>
+  Array.from({ length: width }, (_, i) => rows.reduce((sum, { values }) => sum + values[i]!, 0));

@@ -1,0 +1,287 @@
+import { addDays, differenceInCalendarDays, format, parseISO, subYears } from 'date-fns';
+import { creditFrom, creditText } from '../../core/results/schema';
+import { cellWords, dimensionWords, isTime, mondayOf, type Dimension } from '../../core/results/dimensions';
+import type { FigureRow } from '../../core/results/figures';
+import { figurePlain } from '../../core/results/figure-text';
+import { figuresSentence, seriesOf } from '../../core/results/figures-words';
+import type { FigureRowView, FiguresQuery, FiguresView } from '../../core/results/figures-view';
+import {
+  figureOf,
+  isRatio,
+  ratioOf,
+  measureWords,
+  neededFor,
+  type Counted,
+  type Measure,
+} from '../../core/results/measures';
+import type { Release } from '../../core/releases';
+import { everything } from '../../core/strands/schema';
+import type { Context } from '../context';
+import { pageSize } from '../lists';
+import type { Membership } from '../people/people';
+import { runInPool } from '../pool';
+import type { Releases } from '../releases/releases';
+import { readChoices, readNarrowing } from '../leads/segments/segments';
+import { makeChosen } from '../strands/chosen';
+import { periodOf } from '../strands/range';
+import type { AskedFigures, WorkedOut } from './work-out';
+
+/** Longest that figures are worked out (ms). */
+const longest = 60_000;
+/** Groups with a line of their own in the chart. */
+const mostSeries = 4;
+const money: readonly Counted[] = ['revenue', 'profit', 'profit_per_visitor'];
+
+interface Days {
+  firstDay: string;
+  lastDay: string;
+}
+
+/** What was counted and what it brought, by what led to it. */
+export function makeFiguresStation(context: Context, releases: Releases) {
+  const { config } = context;
+  const { rangeOf } = makeChosen(context, releases);
+
+  async function daysOf(membership: Membership, release: Release, { range: choice, from, to, against }: FiguresQuery) {
+    const asked = choice === 'weeks13' ? 'week' : choice;
+    const found = await rangeOf(membership.business, release, {
+      range: asked,
+      way: 'form',
+      ...everything,
+      ...(from && to ? { from, to } : {}),
+    });
+    const { lastDay } = found.range;
+    const firstDay = choice === 'weeks13' ? dayAfter(lastDay, -90) : found.range.firstDay;
+    return { days: { firstDay, lastDay }, before: earlier({ firstDay, lastDay }, against), cycle: found.cycle };
+  }
+
+  async function workOut(
+    { business, role }: Membership,
+    release: Release,
+    needed: Measure[],
+    tables: { by: Dimension[]; days: Days }[],
+    { credit, segment: id }: FiguresQuery,
+  ): Promise<WorkedOut[]> {
+    const segment = await readNarrowing(context, business, role, release, id);
+    const { outcomes, ladders, qualified, plan, capture } = release.content;
+    const asked: AskedFigures = {
+      databaseUrl: config.resultsDatabaseUrl,
+      businessId: business.id,
+      timeZone: business.timeZone,
+      rules: { outcomes, ladders, qualified, currency: business.currency },
+      content: { plan, capture },
+      counted: needed,
+      tables: tables.map(({ by, days }) => ({
+        by,
+        ...days,
+        ...periodOf(days.firstDay, days.lastDay, business.timeZone),
+      })),
+      model: creditFrom(credit),
+      segment: segment?.where ?? null,
+    };
+    return runInPool('workOutFigures', asked, longest);
+  }
+
+  /** The rows of a table in the order asked for, all of them, with what they are held against. */
+  async function read(membership: Membership, query: FiguresQuery) {
+    const { business, role } = membership;
+    const release = await releases.live(business.id);
+    const visible = query.count.filter((one) => role.seesMoney || !money.includes(one));
+    const counted: Counted[] = visible.length > 0 ? visible : ['leads'];
+    const { by } = query;
+    const { days, before, cycle } = await daysOf(membership, release, query);
+    const needed = neededFor(counted);
+    const each = bucketOf(days);
+    const group = by.find((dimension) => !isTime(dimension));
+    // Days of two times never meet, so that only their sums can be held against each other.
+    const beforeBy = by.some(isTime) ? [] : by;
+    const [own, chart, held] = await workOut(
+      membership,
+      release,
+      needed,
+      [
+        { by, days },
+        { by: [...(group ? [group] : []), each], days },
+        ...(before ? [{ by: beforeBy, days: before }] : []),
+      ],
+      query,
+    );
+    const ranking = isRatio(counted[0]!) ? ratioOf[counted[0]].by : counted[0]!;
+    const rankOf = (values: readonly number[]) => values[needed.indexOf(ranking)]!;
+    const notCounted = (one: Counted) => query.segment !== '' && neededFor([one]).some((of) => of.startsWith('visit'));
+    const figuresOf = ({ values }: { values: number[] }) =>
+      counted.map((one) => (notCounted(one) ? null : figureOf(one, (measure) => values[needed.indexOf(measure)]!)));
+    const sum = (rows: FigureRow[]) =>
+      figuresOf({ values: needed.map((_, i) => rows.reduce((total, { values }) => total + values[i]!, 0)) });
+    const heldRows = new Map((held?.rows ?? []).map((row) => [keyOf(row), row]));
+    const isHeld = held !== undefined && beforeBy.length > 0;
+    const rows = own!.rows.map((row): FigureRowView => {
+      const other = heldRows.get(keyOf(row));
+      return {
+        id: keyOf(row),
+        cells: row.cells.map((cell, i) => ({
+          text: cellWords(cell),
+          isValue: cell !== '' && !cell.startsWith('\t') && by[i] !== 'channel' && !isTime(by[i]!),
+        })),
+        figures: figuresOf(row),
+        before: isHeld ? figuresOf(other ?? { values: needed.map(() => 0) }) : null,
+      };
+    });
+    return {
+      release,
+      counted,
+      by,
+      days,
+      before,
+      cycle,
+      rows: sorted(rows, query, counted, by),
+      sums: { figures: sum(own!.rows), before: held ? sum(held.rows) : null },
+      chart: {
+        each,
+        ...seriesOf(
+          chart!.rows,
+          group !== undefined,
+          daysBetween(days, each),
+          mostSeries,
+          (row) => figuresOf(row)[0]!,
+          rankOf,
+        ),
+      },
+      foreign: own!.foreign,
+    };
+  }
+
+  return {
+    /** One page of a table of figures, with its sums and its course. */
+    async view(membership: Membership, query: FiguresQuery): Promise<FiguresView> {
+      const { business, role } = membership;
+      const { release, rows, counted, by, days, before, cycle, sums, chart, foreign } = await read(membership, query);
+      const { credit, against, segment, range, page } = query;
+      const largest = counted.map((_, i) => rows.reduce((most, { figures }) => Math.max(most, figures[i] ?? 0), 0));
+      return {
+        sentence: figuresSentence({ counted, by, rows, sums, against, range, currency: business.currency }),
+        counted,
+        by,
+        credit: creditText(creditFrom(credit)),
+        against,
+        segment,
+        segments: await readChoices(context, business.id, role.personId, segment),
+        outcomes: release.content.outcomes.map(({ code, words }) => ({ code, words })),
+        seesMoney: role.seesMoney,
+        range: { choice: range, ...days, cycleDays: cycle, release: release.number },
+        before,
+        rows: rows.slice((page - 1) * pageSize, page * pageSize),
+        total: rows.length,
+        page,
+        pageSize,
+        sums,
+        largest,
+        chart,
+        notes: notesOf(query, counted, foreign, business.currency),
+        currency: business.currency,
+        timeZone: business.timeZone,
+      };
+    },
+
+    /** The whole table for a file: its heading, and a row of texts for each row. */
+    async table(membership: Membership, query: FiguresQuery): Promise<string[][]> {
+      const { rows, counted, by, sums } = await read(membership, query);
+      const { currency } = membership.business;
+      const isHeld = rows.some(({ before }) => before !== null);
+      const figuresOf = ({ figures, before }: Pick<FigureRowView, 'figures' | 'before'>) =>
+        counted.flatMap((one, i) =>
+          [figures[i], ...(isHeld ? [before?.[i]] : [])].map((figure) =>
+            figure === null || figure === undefined ? '' : figurePlain(one, figure, currency),
+          ),
+        );
+      const heading = [
+        ...by.map((dimension) => dimensionWords[dimension]),
+        ...counted.flatMap((one) => {
+          const name = money.includes(one) ? `${measureWords(one)} (${currency})` : measureWords(one);
+          return isHeld ? [name, `${name}, before`] : [name];
+        }),
+      ];
+      return [
+        heading,
+        ...rows.map((row) => [...row.cells.map(({ text }) => text), ...figuresOf(row)]),
+        [...by.map((_, i) => (i === 0 ? 'all together' : '')), ...figuresOf(sums)],
+      ];
+    },
+  };
+}
+
+const keyOf = ({ cells }: { cells: string[] }): string => cells.join('\n');
+
+const dayAfter = (day: string, days: number): string => format(addDays(parseISO(day), days), 'yyyy-MM-dd');
+
+/** The days that some days are held against. */
+function earlier({ firstDay, lastDay }: Days, against: FiguresQuery['against']): Days | null {
+  if (against === 'none') return null;
+  if (against === 'year')
+    return {
+      firstDay: format(subYears(parseISO(firstDay), 1), 'yyyy-MM-dd'),
+      lastDay: format(subYears(parseISO(lastDay), 1), 'yyyy-MM-dd'),
+    };
+  const length = differenceInCalendarDays(parseISO(lastDay), parseISO(firstDay)) + 1;
+  return { firstDay: dayAfter(firstDay, -length), lastDay: dayAfter(firstDay, -1) };
+}
+
+/** By what a course over some days is drawn: so that it has no more than some forty points. */
+function bucketOf({ firstDay, lastDay }: Days): 'day' | 'week' | 'month' {
+  const length = differenceInCalendarDays(parseISO(lastDay), parseISO(firstDay)) + 1;
+  return length <= 40 ? 'day' : length <= 280 ? 'week' : 'month';
+}
+
+/** Every day, week or month of some days, also those in which nothing was counted. */
+function daysBetween({ firstDay, lastDay }: Days, each: 'day' | 'week' | 'month'): string[] {
+  const length = differenceInCalendarDays(parseISO(lastDay), parseISO(firstDay)) + 1;
+  const days = Array.from({ length }, (_, n) => dayAfter(firstDay, n));
+  if (each === 'day') return days;
+  return [...new Set(days.map((day) => (each === 'week' ? mondayOf(day) : day.slice(0, 7))))];
+}
+
+/** In the order asked for: by a measure or by what it is broken down by; times in their order where nothing is asked. */
+function sorted(
+  rows: FigureRowView[],
+  { sort, descending, find }: FiguresQuery,
+  counted: readonly Counted[],
+  by: readonly Dimension[],
+): FigureRowView[] {
+  const wanted = find.toLowerCase();
+  const found = wanted
+    ? rows.filter(({ cells }) => cells.some(({ text }) => text.toLowerCase().includes(wanted)))
+    : rows;
+  const cell = by.indexOf(sort as Dimension);
+  const isByTime = sort === '' && isTime(by[0]!);
+  const at = cell >= 0 ? cell : isByTime ? 0 : -1;
+  const measure = Math.max(0, counted.indexOf(sort as Counted));
+  const sign = isByTime || descending === 'no' ? 1 : -1;
+  const textOf = ({ cells }: FigureRowView) => cells.map(({ text }) => text).join('\n');
+  return found.sort((a, b) => {
+    if (at >= 0) {
+      const order = a.cells[at]!.text.localeCompare(b.cells[at]!.text, 'en', { numeric: true });
+      if (order !== 0) return sign * order;
+    } else {
+      const [one, other] = [a.figures[measure] ?? null, b.figures[measure] ?? null];
+      if (one === null || other === null) {
+        if (one !== other) return one === null ? 1 : -1;
+      } else if (one !== other) return sign * (one - other);
+    }
+    return textOf(a) < textOf(b) ? -1 : 1;
+  });
+}
+
+/** What is true of the figures and cannot be seen in them. */
+function notesOf({ segment }: FiguresQuery, counted: readonly Counted[], foreign: number, currency: string): string[] {
+  const needed = neededFor(counted);
+  return [
+    ...(segment !== '' && needed.some((one) => one.startsWith('visit'))
+      ? ['Visits are not counted for a segment: it is one of leads.']
+      : []),
+    ...(foreign > 0
+      ? [
+          `${foreign} in another currency than ${currency} ${foreign === 1 ? 'is' : 'are'} left out of revenue and profit.`,
+        ]
+      : []),
+  ];
+}

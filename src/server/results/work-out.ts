@@ -1,0 +1,214 @@
+/* eslint-disable no-await-in-loop -- one part at a time, so that no statement names more than is sensible */
+import type { Sequelize } from 'sequelize';
+import {
+  broughtBy,
+  stepsBefore,
+  winningCodes,
+  type BroughtRules,
+  type CountedOutcome,
+} from '../../core/results/brought';
+import type { Dimension, TouchValues } from '../../core/results/dimensions';
+import { makeFigures, type CountedSubject, type CreditedTouch, type FigureRow } from '../../core/results/figures';
+import type { Measure } from '../../core/results/measures';
+import { readingOf } from '../../core/results/reading';
+import type { CreditModel } from '../../core/results/schema';
+import type { ReleaseContent } from '../../core/releases';
+import { connect } from '../db';
+import { dayIn } from '../days';
+import type { Compiled } from '../leads/segments/condition-sql';
+import {
+  columnsOf,
+  readBrowsers,
+  readEnquired,
+  readReached,
+  readSteps,
+  readTouchesNamed,
+  readTouchesOf,
+  readVisits,
+  type CreditedTouchRow,
+  type FollowedRow,
+  type ReachedRow,
+} from './queries';
+
+/** What is to be counted of a business, as plain data that a thread takes. */
+export interface AskedFigures {
+  databaseUrl: string;
+  businessId: string;
+  timeZone: string;
+  rules: BroughtRules;
+  /** Of the release by which values are read. */
+  content: Pick<ReleaseContent, 'plan' | 'capture'>;
+  counted: Measure[];
+  /** Each one a table of its own: what it is broken down by, and the days (the business's) with their instants (ms). */
+  tables: { by: Dimension[]; firstDay: string; lastDay: string; from: number; to: number }[];
+  model: CreditModel;
+  /** Only enquiries of a segment; null for everyone. */
+  segment: Compiled | null;
+}
+
+export interface WorkedOut {
+  rows: FigureRow[];
+  /** Outcomes in another currency than the business's, whose amounts are left out. */
+  foreign: number;
+}
+
+let known: { url: string; db: Sequelize } | null = null;
+/** The connections of this thread. */
+function connected(url: string): Sequelize {
+  if (known?.url !== url) known = { url, db: connect(url) };
+  return known.db;
+}
+
+/** Works out tables of figures: what was visited, who enquired, what was reached, credited to the touches that led to it. */
+export async function workOutFigures(asked: AskedFigures): Promise<WorkedOut[]> {
+  const { businessId, counted, tables, model, segment, timeZone, rules } = asked;
+  const db = connected(asked.databaseUrl);
+  const reading = readingOf(asked.content);
+  const answers: WorkedOut[] = [];
+  const spans = new Map<string, Promise<{ subjects: CountedSubject[]; foreign: number }>>();
+  for (const { by, firstDay, lastDay, from, to } of tables) {
+    const figures = makeFigures(counted, by, reading);
+    if (segment === null && counted.some((one) => one === 'visits' || one === 'visitors')) {
+      const columns = [...new Set(by.flatMap((dimension) => columnsOf[dimension]))];
+      for (const { day, direct, visits, visitors, ...values } of await readVisits(
+        db,
+        businessId,
+        { firstDay, lastDay },
+        columns,
+      ))
+        figures.addVisits({ day, origin: direct ? 'direct' : values, visits, visitors });
+    }
+    const days = [new Date(from), new Date(to)] as const;
+    const span = spans.get(`${from} ${to}`) ?? readSubjects(db, businessId, counted, rules, days, segment, timeZone);
+    spans.set(`${from} ${to}`, span);
+    const { subjects, foreign } = await span;
+    for (const subject of subjects) figures.addSubject(subject, model);
+    answers.push({ rows: figures.rows(), foreign });
+  }
+  return answers;
+}
+
+/** The codes of the outcomes that some measures need. */
+function codesFor(counted: readonly Measure[], rules: BroughtRules): string[] {
+  const named = counted.flatMap((one) => (one.startsWith('outcome.') ? [one.slice('outcome.'.length)] : []));
+  const needsAll = counted.some((one) => ['qualified', 'won', 'revenue', 'profit'].includes(one));
+  return [...new Set([...named, ...(needsAll ? rules.outcomes.map(({ code }) => code) : [])])];
+}
+
+/** Enquiries and outcomes of some time, each with the touches of its person. */
+async function readSubjects(
+  db: Sequelize,
+  businessId: string,
+  counted: readonly Measure[],
+  rules: BroughtRules,
+  days: readonly [Date, Date],
+  segment: Compiled | null,
+  timeZone: string,
+): Promise<{ subjects: CountedSubject[]; foreign: number }> {
+  const [enquired, reached] = await Promise.all([
+    counted.includes('leads') ? readEnquired(db, businessId, days, segment) : [],
+    readReached(db, businessId, codesFor(counted, rules), winningCodes(rules), days, segment),
+  ]);
+  const before = await readBefore(db, businessId, reached, rules);
+  const touchesOf = await readPaths(db, businessId, [...enquired, ...reached]);
+  let foreign = 0;
+  const subjects: CountedSubject[] = enquired.map((row) => ({
+    id: row.id,
+    day: dayIn(timeZone, row.until.getTime()),
+    until: row.until.getTime(),
+    touches: touchesOf(row),
+    counts: ['leads'],
+    amounts: {},
+  }));
+  for (const row of reached) {
+    const { counts, amounts, isForeign } = broughtBy(asCounted(row, before.get(row.id) ?? 0), rules);
+    foreign += isForeign ? 1 : 0;
+    const day = dayIn(timeZone, row.happenedAt.getTime());
+    subjects.push({ id: row.id, day, until: row.until.getTime(), touches: touchesOf(row), counts, amounts });
+  }
+  return { subjects, foreign };
+}
+
+const asCounted = (row: ReachedRow, before: number): CountedOutcome => ({
+  code: row.code,
+  subjectKind: row.subjectKind,
+  currency: row.currency,
+  amount: row.amountMinor,
+  worth: row.worthMinor,
+  corrected: row.correctedMinor,
+  isTakenBack: row.isTakenBack,
+  isExpected: row.isExpected,
+  isFirstWon: row.isFirstWon,
+  before,
+});
+
+/** What the steps before outcomes on their ladders are worth, by outcome. */
+async function readBefore(
+  db: Sequelize,
+  businessId: string,
+  reached: readonly ReachedRow[],
+  rules: BroughtRules,
+): Promise<Map<string, number>> {
+  const stepsOf = new Map(rules.outcomes.map(({ code }) => [code, stepsBefore(rules, code)]));
+  const after = reached.filter(({ code }) => (stepsOf.get(code)?.length ?? 0) > 0);
+  const before = new Map<string, number>();
+  for (const part of inParts(after)) {
+    const codes = [...new Set(part.flatMap(({ code }) => stepsOf.get(code)!))];
+    const rows = await readSteps(
+      db,
+      businessId,
+      codes,
+      part.map(({ subjectId }) => subjectId),
+    );
+    for (const { id, subjectId, code, currency } of part)
+      before.set(
+        id,
+        rows
+          .filter(
+            (row) => row.subjectId === subjectId && row.currency === currency && stepsOf.get(code)!.includes(row.code),
+          )
+          .reduce((sum, { worth }) => sum + worth, 0),
+      );
+  }
+  return before;
+}
+
+/** The touches of all browsers of a person, and the one that an enquiry itself names. */
+async function readPaths(
+  db: Sequelize,
+  businessId: string,
+  rows: readonly FollowedRow[],
+): Promise<(row: FollowedRow) => CreditedTouch[]> {
+  const browsers = new Map<string, string[]>();
+  for (const part of inParts(distinct(rows.map(({ personId }) => personId))))
+    for (const { personId, visitorId } of await readBrowsers(db, businessId, part))
+      browsers.set(personId, [...(browsers.get(personId) ?? []), visitorId]);
+  const visitorsOf = ({ personId, visitorId }: FollowedRow) =>
+    distinct([...(personId === null ? [] : (browsers.get(personId) ?? [])), visitorId]);
+  const byVisitor = new Map<string, CreditedTouch[]>();
+  const byId = new Map<string, CreditedTouch>();
+  const keep = (row: CreditedTouchRow) => {
+    const touch = { id: row.id, at: row.at.getTime(), values: valuesOf(row) };
+    byId.set(row.id, touch);
+    byVisitor.set(row.visitorId, [...(byVisitor.get(row.visitorId) ?? []), touch]);
+  };
+  for (const part of inParts(distinct(rows.flatMap(visitorsOf))))
+    for (const row of await readTouchesOf(db, businessId, part)) keep(row);
+  const named = distinct(rows.map(({ touchId }) => touchId)).filter((id) => !byId.has(id));
+  for (const part of inParts(named))
+    for (const row of await readTouchesNamed(db, businessId, part))
+      byId.set(row.id, { id: row.id, at: row.at.getTime(), values: valuesOf(row) });
+  return (row) => {
+    const touches = visitorsOf(row).flatMap((visitor) => byVisitor.get(visitor) ?? []);
+    const own = row.touchId === null ? undefined : byId.get(row.touchId);
+    return own && !touches.includes(own) ? [...touches, own] : touches;
+  };
+}
+
+const valuesOf = ({ id: _, visitorId: __, at: ___, ...values }: CreditedTouchRow): TouchValues => values;
+const distinct = (ids: readonly (string | null)[]): string[] => [...new Set(ids.filter((id) => id !== null))];
+
+const partSize = 2000;
+function* inParts<One>(all: readonly One[]): Generator<One[]> {
+  for (let at = 0; at < all.length; at += partSize) yield all.slice(at, at + partSize);
+}
