@@ -79,6 +79,7 @@ import { makeTakeFiled } from './outcomes/filed/take';
 import { makeFollowConversions } from './conversions/follow';
 import { makeFollowSubscriptions } from './subscriptions/follow';
 import { makeFollowEnquiries } from './leads/enquiry';
+import { makeBehindStation } from './results/behind-station';
 import { makeFiguresStation } from './results/figures-station';
 import { makeAnswersStation } from './leads/answers-station';
 import { makeFollowCall } from './leads/calls/follow';
@@ -319,6 +320,7 @@ function makeDomainServices(config: Config) {
     personExport: makePersonExport(context),
     erase: makeErase(context, changes, spool, spoolWriter),
     figures: makeFiguresStation(context, releases),
+    behindFigures: makeBehindStation(context, releases),
     answers: makeAnswersStation(context, releases, changes, say),
     filed: makeFiledStation(context, releases, connections, changes),
     imports: makeImportsStation(context, releases, crms, changes, makeTakeImport(context, releases)),

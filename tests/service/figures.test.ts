@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, it } from 'vitest';
-import { figuresQuerySchema, type FiguresView } from '../../src/core/results/figures-view';
+import { behindQuerySchema, figuresQuerySchema, type FiguresView } from '../../src/core/results/figures-view';
 import { dayIn } from '../../src/server/days';
 import { makeRollUp } from '../../src/server/rollups/roll-up';
 import { idAt, makeEditor } from './place';
@@ -54,6 +54,28 @@ describe('who is credited', () => {
     const { sums, sentence } = await view({ ...query, by: 'source,campaign', credit: 'position.50.20' });
     expect(sums.figures).toEqual([1000, 1000]);
     expect(sentence.title).toMatch(/^1 lead in 4 weeks, 0 before; letter brought most, 0\.5\.$/);
+  });
+
+  it('and every figure is the sum of what is behind it', async () => {
+    const query = { count: 'leads,qualified', by: 'source,campaign', credit: 'even', range: 'weeks4' };
+    const { rows, sums } = await view(query);
+    const asked = figuresQuerySchema.parse(query);
+    const behind = (of: string, row?: string) =>
+      place.services.behindFigures.view(member, asked, behindQuerySchema.parse({ of, row }));
+    for (const { row, figures, cells } of rows)
+      for (const [i, of] of ['leads', 'qualified'].entries()) {
+        const { rows: subjects, sentence } = await behind(of, row);
+        expect(subjects.reduce((sum, { credited }) => sum + credited, 0)).toBe(figures[i]);
+        expect(sentence.title.toLowerCase()).toContain(cells[0]!.text);
+      }
+    const [first] = (await behind('leads')).rows;
+    expect(first).toMatchObject({ what: 'enquired', whole: 1000, credited: 1000, touches: 3 });
+    expect(first!.path).toMatch(/^\/leads\//);
+    expect((await behind('leads')).rows.length * 1000).toBe(sums.figures[0]);
+    const files = [];
+    for await (const part of place.services.behindFigures.all(member, asked, behindQuerySchema.parse({ of: 'leads' })))
+      files.push(...part);
+    expect(files).toHaveLength((await behind('leads')).total);
   });
 
   it('of enquiries without any touch, nobody: that is not known, and not direct', async () => {

@@ -1,7 +1,7 @@
 import { partsOf, type Option, type Piece } from '../rules/says';
 import { dimensions, dimensionWords, type Dimension } from './dimensions';
 import { mostCounted, mostDimensions, type Compare, type FiguresQuery, type FiguresView } from './figures-view';
-import { measures, measureWords, ratios, type Counted } from './measures';
+import { isMoney, measures, measureWords, ratios, type Counted } from './measures';
 
 /*
  * What figures are asked for as a sentence, whose parts are changed in place: Count leads, qualified by channel, then campaign, credit to
@@ -24,10 +24,9 @@ export interface AskedFigures {
   segment: string;
 }
 
-const money: readonly Counted[] = ['revenue', 'profit', 'profit_per_visitor'];
 const usedIn = ({ outcomes, seesMoney }: Pick<FiguresView, 'outcomes' | 'seesMoney'>): Option[] => [
   ...[...measures, ...ratios]
-    .filter((one) => seesMoney || !money.includes(one))
+    .filter((one) => seesMoney || !isMoney(one))
     .map((one): Option => [one, measureWords(one)]),
   ...outcomes.map(({ code, words }): Option => [`outcome.${code}`, `${code}: ${words}`]),
 ];

@@ -25,6 +25,13 @@ const usualCounted: Counted[] = ['visits', 'leads', 'qualified', 'won', 'profit'
 export const compares = ['before', 'year', 'none'] as const;
 export type Compare = (typeof compares)[number];
 
+/** Days that somebody chose are both there, or others are taken. */
+function inKnownDays<Value extends { range: string; from?: string | undefined; to?: string | undefined }>(
+  value: Value,
+) {
+  return value.range === 'own' && !(value.from && value.to) ? { ...value, range: 'weeks4' as const } : value;
+}
+
 /** What figures are asked for, as it stands in an address. */
 export const figuresQuerySchema = z
   .object({
@@ -44,10 +51,59 @@ export const figuresQuerySchema = z
     descending: z.enum(['yes', 'no']).catch('yes'),
     page: z.coerce.number().int().min(1).max(100_000).catch(1),
   })
-  .transform((value) =>
-    value.range === 'own' && !(value.from && value.to) ? { ...value, range: 'weeks4' as const } : value,
-  );
+  .transform(inKnownDays);
 export type FiguresQuery = z.output<typeof figuresQuerySchema>;
+
+/** Which of its figures is opened: a measure, of a row by its cells; of all rows together without one. */
+export const behindQuerySchema = z
+  .object({
+    of: z.string().refine(isCounted).catch('leads'),
+    row: z
+      .string()
+      .transform((text, { addIssue }): string[] => {
+        const cells = readCells(text);
+        if (cells === null) addIssue('must be a list of cells');
+        return cells ?? [];
+      })
+      .nullable()
+      .catch(null),
+  })
+  .transform(({ of, row }) => ({ of: of as Counted, row }));
+export type BehindQuery = z.output<typeof behindQuerySchema>;
+
+function readCells(text: string): string[] | null {
+  try {
+    const cells: unknown = JSON.parse(text);
+    return Array.isArray(cells) && cells.every((cell) => typeof cell === 'string') ? cells : null;
+  } catch {
+    return null;
+  }
+}
+
+/** One of those behind a figure. */
+export interface BehindRow {
+  id: string;
+  /** Where it opens within the business; null where nothing is to be opened. */
+  path: string | null;
+  name: string;
+  /** What it is counted for: "enquired", or an outcome. */
+  what: string;
+  at: string;
+  credited: number;
+  whole: number;
+  touches: number;
+}
+
+export interface BehindView {
+  sentence: Sentence;
+  of: Counted;
+  rows: BehindRow[];
+  total: number;
+  page: number;
+  pageSize: number;
+  currency: string;
+  timeZone: string;
+}
 
 /** A cell of a dimension: its value as it is read, or words where it holds none. */
 export interface CellView {
@@ -57,6 +113,8 @@ export interface CellView {
 
 export interface FigureRowView {
   id: string;
+  /** Its cells as an address names them. */
+  row: string;
   cells: CellView[];
   /** Of what is counted, each as `kindOf` says; null where a ratio has nothing to divide by, or where it is not counted. */
   figures: (number | null)[];

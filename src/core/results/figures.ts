@@ -72,30 +72,63 @@ export function makeFigures(counted: readonly Measure[], by: readonly Dimension[
 
     /** What something counts for and brought is shared out to the touches that led to it; without any it is *not known*. */
     addSubject(subject: CountedSubject, model: CreditModel): void {
-      for (const { row, measure, amount } of creditsOf(subject, model, rowOf)) add(row, measure, amount);
+      for (const { origin, measure, amount } of creditsOf(subject, model))
+        add(rowOf(origin, subject.day), measure, amount);
     },
 
     rows: (): FigureRow[] => [...rows.values()],
   };
 }
 
-/** What each measure of a subject adds to which row. */
-function creditsOf(
-  { day, until, touches, counts, amounts }: CountedSubject,
-  model: CreditModel,
-  rowOf: (origin: Origin, day: string) => FigureRow,
-): { row: FigureRow; measure: Measure; amount: number }[] {
+interface CreditedAmount {
+  origin: Origin;
+  measure: Measure;
+  amount: number;
+}
+
+/** What each measure of a subject adds where. */
+function creditsOf({ until, touches, counts, amounts }: CountedSubject, model: CreditModel): CreditedAmount[] {
   const shared = [
     ...counts.map((measure) => [measure, thousandths] as const),
     ...(Object.entries(amounts) as [Measure, number][]),
   ];
   const byId = new Map(touches.map((touch) => [touch.id, touch.values]));
-  return shared.flatMap(([measure, amount]) => {
+  return shared.flatMap(([measure, amount]): CreditedAmount[] => {
     const credits = creditTouches(amount, touches, until, model);
-    if (credits.length === 0) return [{ row: rowOf('not known', day), measure, amount }];
+    if (credits.length === 0) return [{ origin: 'not known', measure, amount }];
     return credits
       .filter(({ minor }) => minor !== 0)
-      .map(({ touch, minor }) => ({ row: rowOf(byId.get(touch)!, day), measure, amount: minor }));
+      .map(({ touch, minor }) => ({ origin: byId.get(touch)!, measure, amount: minor }));
+  });
+}
+
+/** A subject behind one figure: what of it is credited there, and what all of it is. */
+export interface BehindFigure<Subject> {
+  subject: Subject;
+  credited: number;
+  whole: number;
+}
+
+/**
+ * The subjects behind one figure of a table, which they add up to.
+ *
+ * @param cells of its row; null for all rows together
+ */
+export function subjectsBehind<Subject extends CountedSubject>(
+  subjects: readonly Subject[],
+  by: readonly Dimension[],
+  cells: readonly string[] | null,
+  measure: Measure,
+  model: CreditModel,
+  reading: Reading,
+): BehindFigure<Subject>[] {
+  const isOf = (origin: Origin, day: string) =>
+    cells === null || by.every((dimension, i) => cellOf(dimension, origin, day, reading) === cells[i]);
+  return subjects.flatMap((subject) => {
+    const credits = creditsOf(subject, model).filter((one) => one.measure === measure);
+    const own = credits.filter(({ origin }) => isOf(origin, subject.day));
+    const sum = (all: typeof credits) => all.reduce((total, { amount }) => total + amount, 0);
+    return own.length > 0 ? [{ subject, credited: sum(own), whole: sum(credits) }] : [];
   });
 }
 

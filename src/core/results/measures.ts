@@ -30,6 +30,9 @@ export function kindOf(one: Counted): FigureKind {
   return isRatio(one) ? 'share' : 'shared';
 }
 
+/** Whether it is an amount, which not everybody sees. */
+export const isMoney = (one: Counted): boolean => kindOf(one) === 'money' || kindOf(one) === 'money each';
+
 const words: Record<UsualMeasure | Ratio, string> = {
   visits: 'visits',
   visitors: 'visitors',

@@ -2,4 +2,4 @@
 export { parseTable } from '../files/parse-table';
 export { deriveRuleEffect } from '../../core/strands/rule-effect';
 export { eventEffect } from '../../core/events/effect';
-export { workOutFigures } from '../results/work-out';
+export { workOutBehind, workOutFigures } from '../results/work-out';

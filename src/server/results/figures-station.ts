@@ -1,4 +1,4 @@
-import { addDays, differenceInCalendarDays, format, parseISO, subYears } from 'date-fns';
+import { differenceInCalendarDays, parseISO } from 'date-fns';
 import { creditFrom, creditText } from '../../core/results/schema';
 import { cellWords, dimensionWords, isTime, mondayOf, type Dimension } from '../../core/results/dimensions';
 import type { FigureRow } from '../../core/results/figures';
@@ -7,87 +7,33 @@ import { figuresSentence, seriesOf } from '../../core/results/figures-words';
 import type { FigureRowView, FiguresQuery, FiguresView } from '../../core/results/figures-view';
 import {
   figureOf,
+  isMoney,
   isRatio,
-  ratioOf,
   measureWords,
   neededFor,
+  ratioOf,
   type Counted,
-  type Measure,
 } from '../../core/results/measures';
-import type { Release } from '../../core/releases';
-import { everything } from '../../core/strands/schema';
 import type { Context } from '../context';
 import { pageSize } from '../lists';
 import type { Membership } from '../people/people';
 import { runInPool } from '../pool';
 import type { Releases } from '../releases/releases';
-import { readChoices, readNarrowing } from '../leads/segments/segments';
-import { makeChosen } from '../strands/chosen';
-import { periodOf } from '../strands/range';
-import type { AskedFigures, WorkedOut } from './work-out';
+import { readChoices } from '../leads/segments/segments';
+import { dayAfter, longest, makeAsked, visibleTo, type Days } from './asked';
 
-/** Longest that figures are worked out (ms). */
-const longest = 60_000;
 /** Groups with a line of their own in the chart. */
 const mostSeries = 4;
-const money: readonly Counted[] = ['revenue', 'profit', 'profit_per_visitor'];
-
-interface Days {
-  firstDay: string;
-  lastDay: string;
-}
 
 /** What was counted and what it brought, by what led to it. */
 export function makeFiguresStation(context: Context, releases: Releases) {
-  const { config } = context;
-  const { rangeOf } = makeChosen(context, releases);
-
-  async function daysOf(membership: Membership, release: Release, { range: choice, from, to, against }: FiguresQuery) {
-    const asked = choice === 'weeks13' ? 'week' : choice;
-    const found = await rangeOf(membership.business, release, {
-      range: asked,
-      way: 'form',
-      ...everything,
-      ...(from && to ? { from, to } : {}),
-    });
-    const { lastDay } = found.range;
-    const firstDay = choice === 'weeks13' ? dayAfter(lastDay, -90) : found.range.firstDay;
-    return { days: { firstDay, lastDay }, before: earlier({ firstDay, lastDay }, against), cycle: found.cycle };
-  }
-
-  async function workOut(
-    { business, role }: Membership,
-    release: Release,
-    needed: Measure[],
-    tables: { by: Dimension[]; days: Days }[],
-    { credit, segment: id }: FiguresQuery,
-  ): Promise<WorkedOut[]> {
-    const segment = await readNarrowing(context, business, role, release, id);
-    const { outcomes, ladders, qualified, plan, capture } = release.content;
-    const asked: AskedFigures = {
-      databaseUrl: config.resultsDatabaseUrl,
-      businessId: business.id,
-      timeZone: business.timeZone,
-      rules: { outcomes, ladders, qualified, currency: business.currency },
-      content: { plan, capture },
-      counted: needed,
-      tables: tables.map(({ by, days }) => ({
-        by,
-        ...days,
-        ...periodOf(days.firstDay, days.lastDay, business.timeZone),
-      })),
-      model: creditFrom(credit),
-      segment: segment?.where ?? null,
-    };
-    return runInPool('workOutFigures', asked, longest);
-  }
+  const { daysOf, askedOf } = makeAsked(context, releases);
 
   /** The rows of a table in the order asked for, all of them, with what they are held against. */
   async function read(membership: Membership, query: FiguresQuery) {
     const { business, role } = membership;
     const release = await releases.live(business.id);
-    const visible = query.count.filter((one) => role.seesMoney || !money.includes(one));
-    const counted: Counted[] = visible.length > 0 ? visible : ['leads'];
+    const counted = visibleTo(role, query.count);
     const { by } = query;
     const { days, before, cycle } = await daysOf(membership, release, query);
     const needed = neededFor(counted);
@@ -95,16 +41,20 @@ export function makeFiguresStation(context: Context, releases: Releases) {
     const group = by.find((dimension) => !isTime(dimension));
     // Days of two times never meet, so that only their sums can be held against each other.
     const beforeBy = by.some(isTime) ? [] : by;
-    const [own, chart, held] = await workOut(
-      membership,
-      release,
-      needed,
-      [
-        { by, days },
-        { by: [...(group ? [group] : []), each], days },
-        ...(before ? [{ by: beforeBy, days: before }] : []),
-      ],
-      query,
+    const [own, chart, held] = await runInPool(
+      'workOutFigures',
+      await askedOf(
+        membership,
+        release,
+        needed,
+        [
+          { by, days },
+          { by: [...(group ? [group] : []), each], days },
+          ...(before ? [{ by: beforeBy, days: before }] : []),
+        ],
+        query,
+      ),
+      longest,
     );
     const ranking = isRatio(counted[0]!) ? ratioOf[counted[0]].by : counted[0]!;
     const rankOf = (values: readonly number[]) => values[needed.indexOf(ranking)]!;
@@ -119,6 +69,7 @@ export function makeFiguresStation(context: Context, releases: Releases) {
       const other = heldRows.get(keyOf(row));
       return {
         id: keyOf(row),
+        row: JSON.stringify(row.cells),
         cells: row.cells.map((cell, i) => ({
           text: cellWords(cell),
           isValue: cell !== '' && !cell.startsWith('\t') && by[i] !== 'channel' && !isTime(by[i]!),
@@ -197,7 +148,7 @@ export function makeFiguresStation(context: Context, releases: Releases) {
       const heading = [
         ...by.map((dimension) => dimensionWords[dimension]),
         ...counted.flatMap((one) => {
-          const name = money.includes(one) ? `${measureWords(one)} (${currency})` : measureWords(one);
+          const name = isMoney(one) ? `${measureWords(one)} (${currency})` : measureWords(one);
           return isHeld ? [name, `${name}, before`] : [name];
         }),
       ];
@@ -211,20 +162,6 @@ export function makeFiguresStation(context: Context, releases: Releases) {
 }
 
 const keyOf = ({ cells }: { cells: string[] }): string => cells.join('\n');
-
-const dayAfter = (day: string, days: number): string => format(addDays(parseISO(day), days), 'yyyy-MM-dd');
-
-/** The days that some days are held against. */
-function earlier({ firstDay, lastDay }: Days, against: FiguresQuery['against']): Days | null {
-  if (against === 'none') return null;
-  if (against === 'year')
-    return {
-      firstDay: format(subYears(parseISO(firstDay), 1), 'yyyy-MM-dd'),
-      lastDay: format(subYears(parseISO(lastDay), 1), 'yyyy-MM-dd'),
-    };
-  const length = differenceInCalendarDays(parseISO(lastDay), parseISO(firstDay)) + 1;
-  return { firstDay: dayAfter(firstDay, -length), lastDay: dayAfter(firstDay, -1) };
-}
 
 /** By what a course over some days is drawn: so that it has no more than some forty points. */
 function bucketOf({ firstDay, lastDay }: Days): 'day' | 'week' | 'month' {

@@ -8,11 +8,18 @@ import {
   type CountedOutcome,
 } from '../../core/results/brought';
 import type { Dimension, TouchValues } from '../../core/results/dimensions';
-import { makeFigures, type CountedSubject, type CreditedTouch, type FigureRow } from '../../core/results/figures';
+import {
+  makeFigures,
+  subjectsBehind,
+  type CountedSubject,
+  type CreditedTouch,
+  type FigureRow,
+} from '../../core/results/figures';
 import type { Measure } from '../../core/results/measures';
 import { readingOf } from '../../core/results/reading';
 import type { CreditModel } from '../../core/results/schema';
 import type { ReleaseContent } from '../../core/releases';
+import type { SubjectKind } from '../../core/strands';
 import { connect } from '../db';
 import { dayIn } from '../days';
 import type { Compiled } from '../leads/segments/condition-sql';
@@ -52,6 +59,29 @@ export interface WorkedOut {
   foreign: number;
 }
 
+/** What a counted subject is. */
+interface SubjectOf {
+  kind: SubjectKind;
+  subjectId: string;
+  /** The code of the outcome; '' for the enquiry itself. */
+  code: string;
+  /** When (ms) it is counted. */
+  at: number;
+}
+type Subject = CountedSubject & SubjectOf;
+
+/** One figure of a table, by its row's cells (null: all rows together). */
+export interface AskedBehind extends AskedFigures {
+  cells: string[] | null;
+  measure: Measure;
+}
+export interface Behind extends SubjectOf {
+  credited: number;
+  whole: number;
+  /** Touches on the way, in credit or not. */
+  touches: number;
+}
+
 let known: { url: string; db: Sequelize } | null = null;
 /** The connections of this thread. */
 function connected(url: string): Sequelize {
@@ -65,7 +95,7 @@ export async function workOutFigures(asked: AskedFigures): Promise<WorkedOut[]> 
   const db = connected(asked.databaseUrl);
   const reading = readingOf(asked.content);
   const answers: WorkedOut[] = [];
-  const spans = new Map<string, Promise<{ subjects: CountedSubject[]; foreign: number }>>();
+  const spans = new Map<string, ReturnType<typeof readSubjects>>();
   for (const { by, firstDay, lastDay, from, to } of tables) {
     const figures = makeFigures(counted, by, reading);
     if (segment === null && counted.some((one) => one === 'visits' || one === 'visitors')) {
@@ -88,6 +118,26 @@ export async function workOutFigures(asked: AskedFigures): Promise<WorkedOut[]> 
   return answers;
 }
 
+/** The enquiries and outcomes behind one figure, the newest first. */
+export async function workOutBehind(asked: AskedBehind): Promise<Behind[]> {
+  const { businessId, measure, model, segment, timeZone, rules, cells } = asked;
+  const { by, from, to } = asked.tables[0]!;
+  const days = [new Date(from), new Date(to)] as const;
+  const db = connected(asked.databaseUrl);
+  const { subjects } = await readSubjects(db, businessId, [measure], rules, days, segment, timeZone);
+  return subjectsBehind(subjects, by, cells, measure, model, readingOf(asked.content))
+    .map(({ subject: { kind, subjectId, code, at, until, touches }, credited, whole }) => ({
+      kind,
+      subjectId,
+      code,
+      at,
+      credited,
+      whole,
+      touches: touches.filter((touch) => touch.at <= until).length,
+    }))
+    .sort((a, b) => b.at - a.at || (a.subjectId < b.subjectId ? -1 : 1));
+}
+
 /** The codes of the outcomes that some measures need. */
 function codesFor(counted: readonly Measure[], rules: BroughtRules): string[] {
   const named = counted.flatMap((one) => (one.startsWith('outcome.') ? [one.slice('outcome.'.length)] : []));
@@ -104,7 +154,7 @@ async function readSubjects(
   days: readonly [Date, Date],
   segment: Compiled | null,
   timeZone: string,
-): Promise<{ subjects: CountedSubject[]; foreign: number }> {
+): Promise<{ subjects: Subject[]; foreign: number }> {
   const [enquired, reached] = await Promise.all([
     counted.includes('leads') ? readEnquired(db, businessId, days, segment) : [],
     readReached(db, businessId, codesFor(counted, rules), winningCodes(rules), days, segment),
@@ -112,8 +162,12 @@ async function readSubjects(
   const before = await readBefore(db, businessId, reached, rules);
   const touchesOf = await readPaths(db, businessId, [...enquired, ...reached]);
   let foreign = 0;
-  const subjects: CountedSubject[] = enquired.map((row) => ({
+  const subjects: Subject[] = enquired.map((row) => ({
     id: row.id,
+    kind: 'enquiry',
+    subjectId: row.id,
+    code: '',
+    at: row.until.getTime(),
     day: dayIn(timeZone, row.until.getTime()),
     until: row.until.getTime(),
     touches: touchesOf(row),
@@ -123,8 +177,19 @@ async function readSubjects(
   for (const row of reached) {
     const { counts, amounts, isForeign } = broughtBy(asCounted(row, before.get(row.id) ?? 0), rules);
     foreign += isForeign ? 1 : 0;
-    const day = dayIn(timeZone, row.happenedAt.getTime());
-    subjects.push({ id: row.id, day, until: row.until.getTime(), touches: touchesOf(row), counts, amounts });
+    const at = row.happenedAt.getTime();
+    subjects.push({
+      id: row.id,
+      kind: row.subjectKind,
+      subjectId: row.subjectId,
+      code: row.code,
+      at,
+      day: dayIn(timeZone, at),
+      until: row.until.getTime(),
+      touches: touchesOf(row),
+      counts,
+      amounts,
+    });
   }
   return { subjects, foreign };
 }

@@ -89,6 +89,9 @@ function Figures({ business, initial, search }: Props) {
       <FiguresChart view={view} />
       <FiguresTable
         view={view}
+        behind={(of, row) =>
+          `/b/${business}/results/behind?${new URLSearchParams({ ...askedQuery(asked), of, ...(row === null ? {} : { row }) })}`
+        }
         sorting={{ by: state.sort, descending: state.descending }}
         onSort={({ by, descending }) => change({ sort: by, descending, page: 1 })}
         found={state.find}

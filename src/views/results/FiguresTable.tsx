@@ -1,18 +1,21 @@
 import { dimensionWords } from '../../core/results/dimensions';
 import { changeText, figureText } from '../../core/results/figure-text';
 import type { CellView, FigureRowView, FiguresView } from '../../core/results/figures-view';
-import { isRatio, measureWords, type Counted } from '../../core/results/measures';
+import { isRatio, measureWords, neededFor, type Counted } from '../../core/results/measures';
 import { DataTable, type Column, type Sorting } from '../../ui/list/DataTable';
 
 /** Rows of figures: each with a bar as long as it is large, what it was before, and the share of the first measure. */
 export function FiguresTable({
   view,
+  behind,
   sorting,
   onSort,
   found,
   isBusy,
 }: {
   view: FiguresView;
+  /** Where the rows behind one of its figures are; `row` null for all of them together. */
+  behind: (of: Counted, row: string | null) => string;
   sorting: Sorting;
   onSort: (next: Sorting) => void;
   found: string;
@@ -34,7 +37,7 @@ export function FiguresTable({
       head: capital(measureWords(counted)),
       by: true,
       right: true,
-      cell: (row) => <Figure view={view} counted={counted} at={i} {...row} />,
+      cell: (row) => <Figure view={view} counted={counted} at={i} href={behind(counted, row.row)} {...row} />,
     })),
     ...(hasShare
       ? [
@@ -50,7 +53,17 @@ export function FiguresTable({
   ];
   const foot = (column: string) => {
     const at = view.counted.indexOf(column as Counted);
-    if (at >= 0) return <Figure view={view} counted={view.counted[at]!} at={at} {...view.sums} hasBar={false} />;
+    if (at >= 0)
+      return (
+        <Figure
+          view={view}
+          counted={view.counted[at]!}
+          at={at}
+          href={behind(view.counted[at]!, null)}
+          {...view.sums}
+          hasBar={false}
+        />
+      );
     return column === view.by[0] ? 'All together' : column === 'share' ? '100 %' : null;
   };
   return (
@@ -81,6 +94,7 @@ function Figure({
   view,
   counted,
   at,
+  href,
   figures,
   before,
   hasBar = true,
@@ -88,6 +102,7 @@ function Figure({
   view: FiguresView;
   counted: Counted;
   at: number;
+  href: string;
   hasBar?: boolean;
 } & Pick<FigureRowView, 'figures' | 'before'>) {
   const figure = figures[at] ?? null;
@@ -98,7 +113,9 @@ function Figure({
     <div className="ml-auto min-w-20">
       <div className="whitespace-nowrap">
         {change && <span className="text-quiet mr-2 text-[12px]">{change}</span>}
-        {figureText(counted, figure, view.currency)}
+        <Opens href={figure === 0 ? null : href} counted={counted}>
+          {figureText(counted, figure, view.currency)}
+        </Opens>
       </div>
       {hasBar && (
         <svg className="mt-0.5 ml-auto block h-[3px] w-full" viewBox="0 0 100 3" preserveAspectRatio="none" aria-hidden>
@@ -113,5 +130,15 @@ function Figure({
     </div>
   );
 }
+
+/** A figure opens what is behind it; visits are too many to be told one by one. */
+const Opens = ({ href, counted, children }: { href: string | null; counted: Counted; children: string }) =>
+  href === null || neededFor([counted])[0]!.startsWith('visit') ? (
+    <span title={href === null ? undefined : 'Counted by day; visits are not listed one by one'}>{children}</span>
+  ) : (
+    <a href={href} className="hover:underline">
+      {children}
+    </a>
+  );
 
 const barOf = (figure: number, largest: number) => (largest > 0 ? Math.max(0, (figure / largest) * 100) : 0);

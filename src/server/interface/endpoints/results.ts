@@ -1,5 +1,20 @@
-import { figuresQuerySchema } from '../../../core/results/figures-view';
+import { z } from 'zod';
+import { behindQuerySchema, figuresQuerySchema } from '../../../core/results/figures-view';
 import { readsBy, type Endpoint } from '../endpoint';
+
+const behindColumns = {
+  name: 'name',
+  what: 'what',
+  at: 'at',
+  credited: 'credited',
+  whole: 'whole',
+  touches: 'touches',
+};
+/** A table of figures, and which of them is opened. */
+const openedSchema = z.unknown().transform((given) => ({
+  figures: figuresQuerySchema.parse(given),
+  behind: behindQuerySchema.parse(given),
+}));
 
 export const results: Endpoint[] = [
   readsBy('/results/figures', figuresQuerySchema, ({ figures }, { membership, query }) =>
@@ -10,5 +25,11 @@ export const results: Endpoint[] = [
   ),
   readsBy('/results/figures.xlsx', figuresQuerySchema, async ({ files, figures }, { membership, query }) =>
     files.writeTable('figures', 'xlsx', await figures.table(membership, query)),
+  ),
+  readsBy('/results/behind', openedSchema, ({ behindFigures }, { membership, query }) =>
+    behindFigures.view(membership, query.figures, query.behind),
+  ),
+  readsBy('/results/behind.csv', openedSchema, ({ files, behindFigures }, { membership, query, drained }) =>
+    files.writeList('behind', behindFigures.all(membership, query.figures, query.behind), behindColumns, drained),
   ),
 ];

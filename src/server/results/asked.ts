@@ -1,0 +1,91 @@
+import { addDays, differenceInCalendarDays, format, parseISO, subYears } from 'date-fns';
+import { creditFrom } from '../../core/results/schema';
+import type { Dimension } from '../../core/results/dimensions';
+import type { FiguresQuery } from '../../core/results/figures-view';
+import { isMoney, type Counted, type Measure } from '../../core/results/measures';
+import type { Release } from '../../core/releases';
+import { everything } from '../../core/strands/schema';
+import type { Context } from '../context';
+import type { RoleRow } from '../db';
+import { readNarrowing } from '../leads/segments/segments';
+import type { Membership } from '../people/people';
+import type { Releases } from '../releases/releases';
+import { makeChosen } from '../strands/chosen';
+import { periodOf } from '../strands/range';
+import type { AskedFigures } from './work-out';
+
+/** Longest that figures are worked out (ms). */
+export const longest = 60_000;
+
+export interface Days {
+  firstDay: string;
+  lastDay: string;
+}
+
+/** What somebody may see of what is to be counted; leads where that is nothing. */
+export function visibleTo({ seesMoney }: RoleRow, counted: readonly Counted[]): Counted[] {
+  const visible = counted.filter((one) => seesMoney || !isMoney(one));
+  return visible.length > 0 ? visible : ['leads'];
+}
+
+/** What an address asks for, made into days and into what a thread of the pool takes. */
+export function makeAsked(context: Context, releases: Releases) {
+  const { config } = context;
+  const { rangeOf } = makeChosen(context, releases);
+
+  async function daysOf(membership: Membership, release: Release, { range: choice, from, to, against }: FiguresQuery) {
+    const asked = choice === 'weeks13' ? 'week' : choice;
+    const found = await rangeOf(membership.business, release, {
+      range: asked,
+      way: 'form',
+      ...everything,
+      ...(from && to ? { from, to } : {}),
+    });
+    const { lastDay } = found.range;
+    const firstDay = choice === 'weeks13' ? dayAfter(lastDay, -90) : found.range.firstDay;
+    return { days: { firstDay, lastDay }, before: earlier({ firstDay, lastDay }, against), cycle: found.cycle };
+  }
+
+  /** What a thread of the pool is asked. */
+  async function askedOf(
+    { business, role }: Membership,
+    release: Release,
+    needed: Measure[],
+    tables: { by: Dimension[]; days: Days }[],
+    { credit, segment: id }: FiguresQuery,
+  ): Promise<AskedFigures> {
+    const segment = await readNarrowing(context, business, role, release, id);
+    const { outcomes, ladders, qualified, plan, capture } = release.content;
+    return {
+      databaseUrl: config.resultsDatabaseUrl,
+      businessId: business.id,
+      timeZone: business.timeZone,
+      rules: { outcomes, ladders, qualified, currency: business.currency },
+      content: { plan, capture },
+      counted: needed,
+      tables: tables.map(({ by, days }) => ({
+        by,
+        ...days,
+        ...periodOf(days.firstDay, days.lastDay, business.timeZone),
+      })),
+      model: creditFrom(credit),
+      segment: segment?.where ?? null,
+    };
+  }
+
+  return { daysOf, askedOf };
+}
+
+export const dayAfter = (day: string, days: number): string => format(addDays(parseISO(day), days), 'yyyy-MM-dd');
+
+/** The days that some days are held against. */
+function earlier({ firstDay, lastDay }: Days, against: FiguresQuery['against']): Days | null {
+  if (against === 'none') return null;
+  if (against === 'year')
+    return {
+      firstDay: format(subYears(parseISO(firstDay), 1), 'yyyy-MM-dd'),
+      lastDay: format(subYears(parseISO(lastDay), 1), 'yyyy-MM-dd'),
+    };
+  const length = differenceInCalendarDays(parseISO(lastDay), parseISO(firstDay)) + 1;
+  return { firstDay: dayAfter(firstDay, -length), lastDay: dayAfter(firstDay, -1) };
+}

@@ -1,0 +1,75 @@
+import { figureText } from '../../core/results/figure-text';
+import type { BehindRow, BehindView } from '../../core/results/figures-view';
+import { count } from '../../core/strands';
+import { StationFrame } from '../../ui/frame/StationFrame';
+import { DataTable, type Column } from '../../ui/list/DataTable';
+import { Pages } from '../../ui/list/Pages';
+import { Time } from '../../ui/text/Time';
+
+/** The enquiries and outcomes behind one figure; each leads to its trace. */
+export function BehindPage({ business, initial, search }: { business: string; initial: BehindView; search: string }) {
+  const { of, currency, timeZone, page } = initial;
+  const query = new URLSearchParams(search);
+  const back = new URLSearchParams(query);
+  for (const name of ['of', 'row', 'page']) back.delete(name);
+  const columns: Column<BehindRow>[] = [
+    {
+      id: 'name',
+      head: 'Who or what',
+      cell: ({ name, path }) =>
+        path === null ? (
+          name
+        ) : (
+          <a href={`/b/${business}${path}`} className="quiet-link">
+            {name}
+          </a>
+        ),
+    },
+    { id: 'what', head: 'Counted for', cell: ({ what }) => what },
+    { id: 'at', head: 'When', cell: ({ at }) => <Time iso={at} timeZone={timeZone} /> },
+    { id: 'touches', head: 'Touches on the way', right: true, cell: ({ touches }) => count(touches) },
+    {
+      id: 'credited',
+      head: 'Credited here',
+      right: true,
+      cell: ({ credited, whole }) => (
+        <>
+          {figureText(of, credited, currency)}
+          {credited !== whole && <span className="text-quiet"> of {figureText(of, whole, currency)}</span>}
+        </>
+      ),
+    },
+  ];
+  const pageTo = (next: number) => {
+    const to = new URLSearchParams(query);
+    to.set('page', String(next));
+    location.assign(`?${to}`);
+  };
+  return (
+    <StationFrame
+      sentence={initial.sentence}
+      crumb={
+        <a href={`/b/${business}/results?${back}`} className="quiet-link">
+          Figures
+        </a>
+      }
+      actions={
+        <a href={`/api/b/${business}/results/behind.csv?${query}`} className="button" download>
+          Export CSV
+        </a>
+      }
+    >
+      <div className="mt-4">
+        <DataTable
+          label="Behind the figure"
+          rows={initial.rows}
+          idOf={({ id }) => id}
+          columns={columns}
+          keys={{ Enter: ({ path }) => path !== null && location.assign(`/b/${business}${path}`) }}
+          none="Nothing is behind this figure."
+        />
+      </div>
+      <Pages view={initial} page={page} onPage={pageTo} />
+    </StationFrame>
+  );
+}
