@@ -86,6 +86,7 @@ async function takeAll(places, password) {
   await take(page, 'trace-lost');
   await take(page, 'leads', `${home}/leads?segment=${await makeSegment(page)}`);
   await take(page, 'queue', `${home}/report-backs/queue`);
+  await take(page, 'figures', `${home}/results?count=leads,qualified,won,profit&by=channel,campaign&range=weeks13`);
   await visit(`${home}/report-backs/queue?state=refused`);
   await page.locator('a[href*="/report-backs/queue/"]').first().click();
   await page.waitForURL(/queue\/[0-9a-f-]{36}/);
@@ -158,9 +159,6 @@ async function takeAll(places, password) {
   await page.getByText(/^It answers for rows/).waitFor();
   await page.evaluate(() => scrollTo(0, 0));
   await take(page, 'connections');
-  await visit(`${home}/connections/platforms?new=yes`);
-  await describePlatform(page);
-  await take(page, 'own-platform');
   await take(page, 'outcomes', `${home}/report-backs`);
   await bringFile(page, home, visit);
   await take(page, 'file-columns');
@@ -183,38 +181,18 @@ async function makeSegment(page) {
   return new URL(page.url()).searchParams.get('segment');
 }
 
-/** A platform as somebody describes it, not yet in the draft. */
-async function describePlatform(page) {
-  await page.getByLabel('What people call it').fill('Plain Ads');
-  await page.getByLabel('Query names of its click ID').fill('pcid');
-  await page.getByLabel('Source it counts as').fill('plain-ads');
-  await page.keyboard.press('Escape');
-  await page.getByLabel('Medium it counts as').fill('display');
-  await page.keyboard.press('Escape');
-  await page.getByRole('button', { name: 'Add a placeholder' }).click();
-  await page.getByLabel('Placeholder 1', { exact: true }).fill('<click>');
-  await page.getByLabel('What placeholder 1 is filled in with').fill('click ID');
-  await page.getByLabel('Example of placeholder 1').fill('p1f0a22c9');
-  await page.getByLabel('Placeholder 1 is the click ID').check();
-  await page.getByLabel('Path', { exact: true }).fill('/v1/conversions');
-  await page.getByLabel('Rows in a call').selectOption('many');
-  await page.getByLabel('Where the list of rows is').fill('/conversions');
-  await page.getByLabel('Place 1', { exact: true }).fill('/click/id');
-  await page.evaluate(() => scrollTo(0, 0));
-}
-
 /** A file of signed leases, brought and not taken yet; the outcome that its rows reach is live. */
 async function bringFile(page, home, visit) {
   await visit(`${home}/report-backs?new=yes`);
   await page.getByLabel('What reaches it').selectOption('file');
   await page.getByLabel('What the row says').fill('lease signed');
-  await page.getByLabel('Code of the outcome').fill('FLT-SIGNED');
-  await page.getByLabel('What people call it').fill('Lease signed');
+  await page.getByLabel('Code of the outcome').fill('FLT-LEASE');
+  await page.getByLabel('What people call it').fill('Lease signed, by file');
   await page.getByLabel('What it is worth').selectOption('realised');
   await page.getByLabel('Amount field').fill('amount');
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'Add to draft' }).click();
-  await page.waitForURL(/outcome=FLT-SIGNED/);
+  await page.waitForURL(/outcome=FLT-LEASE/);
   await visit(`${home}/not-live`);
   await page.getByLabel('Call it').fill('Leases count');
   await page.getByRole('button', { name: /^Make (it|\d+ rules) live$/ }).click();

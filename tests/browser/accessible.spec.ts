@@ -108,6 +108,8 @@ const views: [name: string, path: () => string][] = [
   ['Compare', () => '/report-backs/compare'],
   ['A file of conversions', () => file],
   ['A sender of postbacks', () => '/report-backs/postbacks/new'],
+  ['Figures', () => '/results?by=channel,campaign&range=weeks13'],
+  ['Behind a figure', () => '/results/behind?of=leads&range=weeks13'],
   ['Short links', () => '/links/short?path=bakery'],
   ['Page checks', () => '/links/checks'],
   ['Not live', () => '/not-live'],

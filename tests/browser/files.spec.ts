@@ -53,8 +53,8 @@ test('an outcome is reached by a row of a file, told for the record, and live in
       .or(page.getByLabel('What the row says'))
       .fill('lease signed'),
   );
-  await does(page.getByLabel('Code of the outcome').fill('FLT-SIGNED'));
-  await does(page.getByLabel('What people call it').fill('Lease signed'));
+  await does(page.getByLabel('Code of the outcome').fill('FLT-LEASE'));
+  await does(page.getByLabel('What people call it').fill('Lease signed, by file'));
   await does(page.getByLabel('What it is worth').selectOption('realised'));
   await does(page.getByLabel('Amount field').fill('amount'));
   await page.keyboard.press('Enter');
@@ -132,7 +132,7 @@ test('its rows are counted and told, and what changed comes as the next file', a
   const row = page.getByRole('row', { name: / L-7 / });
   await expect(row).toContainText(/(waiting|told|confirmed|refused|held) at Quillsearch/, { timeout: 120_000 });
   await row.getByRole('link').click();
-  await expect(page.getByText('Counted FLT-SIGNED once, as a file says lease signed').first()).toBeVisible();
+  await expect(page.getByText('Counted FLT-LEASE once, as a file says lease signed').first()).toBeVisible();
   const at = new Date(evening - 60_000).toISOString();
   const text = `click_id,outcome,happened_at,amount,currency,order_id,change\n,lease signed,${at},1000.00,EUR,L-7,revalued\n`;
   await open(page, '/report-backs/files');

@@ -45,6 +45,11 @@ export const places: readonly (readonly [words: string, alsoKnownAs: string, pat
   ['Files', 'offline conversions import csv xlsx upload answers', '/report-backs/files'],
   ['Compare', 'shadow old way worked out switch over difference', '/report-backs/compare'],
   ['Queue', 'report-backs held refused waiting withdrawn tell again', '/report-backs/queue'],
+  [
+    'Results',
+    'figures visits leads qualified won revenue profit channel source campaign attribution first last touch',
+    '/results',
+  ],
   ['Connections', 'accounts websites platforms crm', '/connections'],
   ['Own platforms', 'connections destination http', '/connections/platforms'],
   ['Own CRM', 'connections records', '/connections/crms'],

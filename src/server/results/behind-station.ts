@@ -87,7 +87,10 @@ export function makeBehindStation(context: Context, releases: Releases) {
       return {
         sentence: {
           title: `${of}: ${text} ${nounOf(measure, sum)}.`.replace(/^[a-z]/, (letter) => letter.toUpperCase()),
-          under: 'Each with what of it is credited there; the rest went to other touches on the way.',
+          under:
+            behind.row === null
+              ? 'Each counts once, whatever touches led to it.'
+              : 'Each with what of it is credited here; the rest went to other touches on the way.',
         },
         of: measure,
         rows: await rowsOf(membership, release, rows.slice((page - 1) * pageSize, page * pageSize)),

@@ -4,12 +4,30 @@ import { count } from '../../core/strands';
 import { StationFrame } from '../../ui/frame/StationFrame';
 import { DataTable, type Column } from '../../ui/list/DataTable';
 import { Pages } from '../../ui/list/Pages';
+import { Live } from '../../ui/live/Live';
+import { useView } from '../../ui/live/useView';
 import { Time } from '../../ui/text/Time';
 
+interface Props {
+  business: string;
+  initial: BehindView;
+  /** Query of the page. */
+  search: string;
+}
+
 /** The enquiries and outcomes behind one figure; each leads to its trace. */
-export function BehindPage({ business, initial, search }: { business: string; initial: BehindView; search: string }) {
-  const { of, currency, timeZone, page } = initial;
+export function BehindPage(props: Props) {
+  return (
+    <Live>
+      <Behind {...props} />
+    </Live>
+  );
+}
+
+function Behind({ business, initial, search }: Props) {
   const query = new URLSearchParams(search);
+  const view = useView(`/api/b/${business}/results/behind?${query}`, initial);
+  const { of, currency, timeZone, page } = view;
   const back = new URLSearchParams(query);
   for (const name of ['of', 'row', 'page']) back.delete(name);
   const columns: Column<BehindRow>[] = [
@@ -47,7 +65,7 @@ export function BehindPage({ business, initial, search }: { business: string; in
   };
   return (
     <StationFrame
-      sentence={initial.sentence}
+      sentence={view.sentence}
       crumb={
         <a href={`/b/${business}/results?${back}`} className="quiet-link">
           Figures
@@ -62,14 +80,14 @@ export function BehindPage({ business, initial, search }: { business: string; in
       <div className="mt-4">
         <DataTable
           label="Behind the figure"
-          rows={initial.rows}
+          rows={view.rows}
           idOf={({ id }) => id}
           columns={columns}
           keys={{ Enter: ({ path }) => path !== null && location.assign(`/b/${business}${path}`) }}
           none="Nothing is behind this figure."
         />
       </div>
-      <Pages view={initial} page={page} onPage={pageTo} />
+      <Pages view={view} page={page} onPage={pageTo} />
     </StationFrame>
   );
 }

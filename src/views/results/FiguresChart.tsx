@@ -16,6 +16,7 @@ import { measureWords } from '../../core/results/measures';
 import { dayWords } from '../../ui/text/time';
 
 Chart.register(CategoryScale, LinearScale, PointElement, LineElement, Tooltip);
+Chart.defaults.font.family = '"Schibsted Grotesk Variable", sans-serif';
 
 /** Colours of the theme that is shown; drawn anew when it changes. */
 function useInks() {
