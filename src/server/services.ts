@@ -80,6 +80,7 @@ import { makeFollowConversions } from './conversions/follow';
 import { makeFollowSubscriptions } from './subscriptions/follow';
 import { makeFollowEnquiries } from './leads/enquiry';
 import { makeBehindStation } from './results/behind-station';
+import { makeSavedViews } from './results/saved-views';
 import { makeFiguresStation } from './results/figures-station';
 import { makeAnswersStation } from './leads/answers-station';
 import { makeFollowCall } from './leads/calls/follow';
@@ -205,6 +206,7 @@ function makeDomainServices(config: Config) {
   const heldAsOne = makeHeldAsOne(context, changes);
   const followEnquiries = makeFollowEnquiries(context, releases, brakes, takeLeads);
   const say = makeSayQuality(context, followEnquiries);
+  const savedViews = makeSavedViews(context);
   const sendMail = makeSendMail(makeReachable(config.privateHosts));
   const takeCalls = makeTakeCalls(context);
   const takeNotices = makeTakeNotices(context);
@@ -319,7 +321,8 @@ function makeDomainServices(config: Config) {
     calls: makeCallsStation(context, releases, draft, changes, takeCalls),
     personExport: makePersonExport(context),
     erase: makeErase(context, changes, spool, spoolWriter),
-    figures: makeFiguresStation(context, releases),
+    figures: makeFiguresStation(context, releases, savedViews),
+    savedViews,
     behindFigures: makeBehindStation(context, releases),
     answers: makeAnswersStation(context, releases, changes, say),
     filed: makeFiledStation(context, releases, connections, changes),

@@ -96,6 +96,32 @@ test('a figure opens what is behind it, each with what is credited there, and le
   await expect(part(page, 'Who is credited')).toHaveValue('even');
 });
 
+test('a view is kept under a name, found by it, never written over, and taken out with an undo', async ({ page }) => {
+  await open(page, '/results?count=leads&by=content&range=weeks13');
+  await page.getByRole('button', { name: 'Save this view' }).click();
+  await page.keyboard.type('Leads by content');
+  await page.keyboard.press('Enter');
+  const saved = page.getByRole('navigation', { name: 'Saved views' });
+  await expect(saved.getByRole('link', { name: 'Leads by content' })).toHaveAttribute('aria-current', 'true');
+  await part(page, 'By what, dimension 1').selectOption('term');
+  await expect(saved.getByRole('link', { name: 'Leads by content' })).not.toHaveAttribute('aria-current', 'true');
+  await page.getByRole('button', { name: 'Save this view' }).click();
+  await page.keyboard.type('leads by content');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText(/there is a saved view “leads by content” already/i)).toBeVisible();
+  // What was typed stays, to be given another name.
+  await expect(page.getByLabel('Name of the view')).toHaveValue('leads by content');
+  await page.getByRole('button', { name: 'Cancel' }).click();
+  await saved.getByRole('link', { name: 'Leads by content' }).click();
+  await ready(page);
+  await expect(part(page, 'By what, dimension 1')).toHaveValue('content');
+  await page.getByRole('button', { name: 'Take out “Leads by content”' }).click();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(saved.getByRole('link', { name: 'Leads by content' })).toBeVisible();
+  await page.getByRole('button', { name: 'Take out “Leads by content”' }).click();
+  await expect(saved).toBeHidden();
+});
+
 test('chosen days are kept as they are typed, and days without anything say what to do', async ({ page }) => {
   await open(page, '/results');
   await part(page, 'Days').selectOption('in chosen days');

@@ -101,6 +101,29 @@ describe('who is credited', () => {
   });
 });
 
+describe('views that are kept', () => {
+  const save = (name: string, query: string) => place.services.savedViews.save(member, 'Ines', { name, query });
+
+  it('are never written over by another one of the name, and come back once they are taken out', async () => {
+    const [kept] = await save('By content', 'by=content');
+    await expect(save('by CONTENT', 'by=term')).rejects.toThrow(/already/);
+    expect((await view({})).saved).toEqual([{ id: kept!.id, name: 'By content', query: 'by=content', by: 'Ines' }]);
+    expect(await place.services.savedViews.retire(member, kept!.id, true)).toEqual([]);
+    const [other] = await save('By content', 'by=term');
+    await expect(place.services.savedViews.retire(member, kept!.id, false)).rejects.toThrow(/already/);
+    await place.services.savedViews.retire(member, other!.id, true);
+    expect(await place.services.savedViews.retire(member, kept!.id, false)).toMatchObject([{ query: 'by=content' }]);
+  });
+
+  it('are kept by who may change something', async () => {
+    const reader = { ...member, role: { ...member.role, role: 'reader' as const } };
+    await expect(place.services.savedViews.save(reader, 'Ines', { name: 'X', query: '' })).rejects.toThrow(
+      /reader|editor/,
+    );
+    expect((await place.services.figures.view(reader, figuresQuerySchema.parse({}))).mayChange).toBe(false);
+  });
+});
+
 describe('visits', () => {
   it('are the same from sums by day as from the visits, and so are their browsers, in any days', async () => {
     const begin = Date.UTC(2027, 2, 20);

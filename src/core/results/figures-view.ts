@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { RangeView, Sentence } from '../strands';
 import { dimensions, type Dimension } from './dimensions';
+import type { SavedView } from './saved-view';
 import { measures, ratios, type Counted } from './measures';
 
 const code = /^outcome\.[A-Z][A-Z0-9-]{2,19}$/;
@@ -152,6 +153,9 @@ export interface FiguresView {
   /** The largest figure of each measure in any row, which the longest bar stands for. */
   largest: number[];
   chart: FiguresChart;
+  /** Figures that are kept under names, and whether this person may keep others. */
+  saved: SavedView[];
+  mayChange: boolean;
   /** What is true of these figures and cannot be seen in them. */
   notes: string[];
   currency: string;

@@ -24,4 +24,5 @@ export type * from '../platforms/table';
 export type * from '../rehearsals/table';
 export type * from '../releases/table';
 export type * from '../reportbacks/table';
+export type * from '../results/table';
 export type * from '../strands/table';

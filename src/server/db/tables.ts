@@ -21,6 +21,7 @@ import * as platforms from '../platforms/table';
 import * as rehearsals from '../rehearsals/table';
 import * as releases from '../releases/table';
 import * as reportbacks from '../reportbacks/table';
+import * as results from '../results/table';
 import * as rollups from '../rollups/table';
 import * as strands from '../strands/table';
 import * as subscriptions from '../subscriptions/table';
@@ -53,6 +54,7 @@ export const definitions = {
   ...outcomes,
   ...notices,
   ...reportbacks,
+  ...results,
   ...rollups,
   ...rehearsals,
 };

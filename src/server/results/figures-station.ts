@@ -14,19 +14,21 @@ import {
   ratioOf,
   type Counted,
 } from '../../core/results/measures';
+import { mayChange } from '../../core/people/rights';
 import type { Context } from '../context';
 import { pageSize } from '../lists';
 import type { Membership } from '../people/people';
 import { runInPool } from '../pool';
 import type { Releases } from '../releases/releases';
 import { readChoices } from '../leads/segments/segments';
+import type { SavedViews } from './saved-views';
 import { dayAfter, longest, makeAsked, visibleTo, type Days } from './asked';
 
 /** Groups with a line of their own in the chart. */
 const mostSeries = 4;
 
 /** What was counted and what it brought, by what led to it. */
-export function makeFiguresStation(context: Context, releases: Releases) {
+export function makeFiguresStation(context: Context, releases: Releases, savedViews: SavedViews) {
   const { daysOf, askedOf } = makeAsked(context, releases);
 
   /** The rows of a table in the order asked for, all of them, with what they are held against. */
@@ -128,6 +130,8 @@ export function makeFiguresStation(context: Context, releases: Releases) {
         sums,
         largest,
         chart,
+        saved: await savedViews.list(business.id),
+        mayChange: mayChange(role),
         notes: notesOf(query, counted, foreign, business.currency),
         currency: business.currency,
         timeZone: business.timeZone,

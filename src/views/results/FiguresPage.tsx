@@ -13,6 +13,7 @@ import { readJson } from '../../ui/text/read';
 import { dayWords } from '../../ui/text/time';
 import { FiguresChart } from './FiguresChart';
 import { FiguresTable } from './FiguresTable';
+import { SavedViews } from './SavedViews';
 import { resultsParts } from './ResultsFrame';
 
 interface Props {
@@ -71,6 +72,7 @@ function Figures({ business, initial, search }: Props) {
         </div>
       }
     >
+      <SavedViews business={business} initial={initial.saved} query={state.query} mayChange={initial.mayChange} />
       <Sentence
         pieces={figuresPieces(view)}
         className="text-[17px] leading-[1.9]"

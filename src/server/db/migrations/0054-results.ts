@@ -31,6 +31,18 @@ export const results: Migration[] = [
       visits INT UNSIGNED NOT NULL,
       PRIMARY KEY (business_id, zone, day, n))`,
   },
+  {
+    name: '0054-figure-views',
+    sql: `CREATE TABLE IF NOT EXISTS figure_views (
+      business_id UUID NOT NULL,
+      id UUID NOT NULL,
+      name VARCHAR(60) NOT NULL,
+      query VARCHAR(2000) NOT NULL,
+      made_by VARCHAR(200) NOT NULL,
+      made_at DATETIME(3) NOT NULL,
+      retired_at DATETIME(3) NULL,
+      PRIMARY KEY (business_id, id))`,
+  },
   { name: '0054-sum-up-again', sql: 'DELETE FROM roll_up_zones' },
   {
     // What was derived before says neither whose a visit is nor what was before it.

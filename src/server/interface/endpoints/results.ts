@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { behindQuerySchema, figuresQuerySchema } from '../../../core/results/figures-view';
-import { readsBy, type Endpoint } from '../endpoint';
+import { savedViewGivenSchema, savedViewRetireSchema } from '../../../core/results/saved-view';
+import { readsBy, takes, type Endpoint } from '../endpoint';
 
 const behindColumns = {
   name: 'name',
@@ -25,6 +26,12 @@ export const results: Endpoint[] = [
   ),
   readsBy('/results/figures.xlsx', figuresQuerySchema, async ({ files, figures }, { membership, query }) =>
     files.writeTable('figures', 'xlsx', await figures.table(membership, query)),
+  ),
+  takes('/results/views', savedViewGivenSchema, ({ savedViews }, { membership, person, body }) =>
+    savedViews.save(membership, person.name, body),
+  ),
+  takes('/results/views/retire', savedViewRetireSchema, ({ savedViews }, { membership, body }) =>
+    savedViews.retire(membership, body.id, body.retired),
   ),
   readsBy('/results/behind', openedSchema, ({ behindFigures }, { membership, query }) =>
     behindFigures.view(membership, query.figures, query.behind),
