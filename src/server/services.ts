@@ -80,6 +80,7 @@ import { makeFollowConversions } from './conversions/follow';
 import { makeFollowSubscriptions } from './subscriptions/follow';
 import { makeFollowEnquiries } from './leads/enquiry';
 import { makeBehindStation } from './results/behind-station';
+import { makeDayNotes } from './results/day-notes';
 import { makeSavedViews } from './results/saved-views';
 import { makeFiguresStation } from './results/figures-station';
 import { makeAnswersStation } from './leads/answers-station';
@@ -207,6 +208,7 @@ function makeDomainServices(config: Config) {
   const followEnquiries = makeFollowEnquiries(context, releases, brakes, takeLeads);
   const say = makeSayQuality(context, followEnquiries);
   const savedViews = makeSavedViews(context);
+  const dayNotes = makeDayNotes(context);
   const sendMail = makeSendMail(makeReachable(config.privateHosts));
   const takeCalls = makeTakeCalls(context);
   const takeNotices = makeTakeNotices(context);
@@ -321,8 +323,9 @@ function makeDomainServices(config: Config) {
     calls: makeCallsStation(context, releases, draft, changes, takeCalls),
     personExport: makePersonExport(context),
     erase: makeErase(context, changes, spool, spoolWriter),
-    figures: makeFiguresStation(context, releases, savedViews),
+    figures: makeFiguresStation(context, releases, savedViews, dayNotes),
     savedViews,
+    dayNotes,
     behindFigures: makeBehindStation(context, releases),
     answers: makeAnswersStation(context, releases, changes, say),
     filed: makeFiledStation(context, releases, connections, changes),

@@ -122,6 +122,26 @@ test('a view is kept under a name, found by it, never written over, and taken ou
   await expect(saved).toBeHidden();
 });
 
+test('something is noted of a day, stands in the course by its number, and is taken out with an undo', async ({
+  page,
+}) => {
+  await open(page, '/results?count=visits&by=channel&range=weeks4');
+  await page.getByRole('button', { name: 'Note something of a day' }).click();
+  await page.keyboard.type('Prices went up');
+  await page.keyboard.press('Enter');
+  const notes = page.getByRole('list', { name: 'Notes of these days' });
+  await expect(notes.getByRole('listitem')).toHaveText([/^1\s*15 Feb\s*Prices went up$/]);
+  await part(page, 'By what, dimension 1').selectOption('source');
+  await expect(table(page).getByRole('columnheader').first()).toHaveText('Source');
+  await expect(notes).toContainText('Prices went up');
+  await page.getByRole('button', { name: 'Take out note 1' }).click();
+  await expect(notes).toBeHidden();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(notes).toContainText('Prices went up');
+  await page.getByRole('button', { name: 'Take out note 1' }).click();
+  await expect(notes).toBeHidden();
+});
+
 test('chosen days are kept as they are typed, and days without anything say what to do', async ({ page }) => {
   await open(page, '/results');
   await part(page, 'Days').selectOption('in chosen days');

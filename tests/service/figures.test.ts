@@ -115,6 +115,18 @@ describe('views that are kept', () => {
     expect(await place.services.savedViews.retire(member, kept!.id, false)).toMatchObject([{ query: 'by=content' }]);
   });
 
+  it('have beside them what was noted of their days', async () => {
+    const { dayNotes } = place.services;
+    const note = await dayNotes.add(member, 'Ines', { day: dayIn(zone, time), text: 'Prices went up' });
+    await dayNotes.add(member, 'Ines', { day: '2020-01-01', text: 'Long ago' });
+    expect((await view({})).dayNotes).toEqual([{ ...note, by: 'Ines' }]);
+    await dayNotes.retire(member, note.id, true);
+    expect((await view({})).dayNotes).toEqual([]);
+    await dayNotes.retire(member, note.id, false);
+    expect((await view({})).dayNotes.map(({ text }) => text)).toEqual(['Prices went up']);
+    await expect(dayNotes.retire(member, larkmoor.id, true)).rejects.toThrow(/note/);
+  });
+
   it('are kept by who may change something', async () => {
     const reader = { ...member, role: { ...member.role, role: 'reader' as const } };
     await expect(place.services.savedViews.save(reader, 'Ines', { name: 'X', query: '' })).rejects.toThrow(

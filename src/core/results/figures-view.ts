@@ -2,6 +2,7 @@ import { z } from 'zod';
 import type { RangeView, Sentence } from '../strands';
 import { dimensions, type Dimension } from './dimensions';
 import type { SavedView } from './saved-view';
+import type { DayNote } from './day-note';
 import { measures, ratios, type Counted } from './measures';
 
 const code = /^outcome\.[A-Z][A-Z0-9-]{2,19}$/;
@@ -153,6 +154,8 @@ export interface FiguresView {
   /** The largest figure of each measure in any row, which the longest bar stands for. */
   largest: number[];
   chart: FiguresChart;
+  /** What was noted of these days. */
+  dayNotes: DayNote[];
   /** Figures that are kept under names, and whether this person may keep others. */
   saved: SavedView[];
   mayChange: boolean;

@@ -21,6 +21,7 @@ import type { Membership } from '../people/people';
 import { runInPool } from '../pool';
 import type { Releases } from '../releases/releases';
 import { readChoices } from '../leads/segments/segments';
+import type { DayNotes } from './day-notes';
 import type { SavedViews } from './saved-views';
 import { dayAfter, longest, makeAsked, visibleTo, type Days } from './asked';
 
@@ -28,7 +29,7 @@ import { dayAfter, longest, makeAsked, visibleTo, type Days } from './asked';
 const mostSeries = 4;
 
 /** What was counted and what it brought, by what led to it. */
-export function makeFiguresStation(context: Context, releases: Releases, savedViews: SavedViews) {
+export function makeFiguresStation(context: Context, releases: Releases, savedViews: SavedViews, dayNotes: DayNotes) {
   const { daysOf, askedOf } = makeAsked(context, releases);
 
   /** The rows of a table in the order asked for, all of them, with what they are held against. */
@@ -130,6 +131,7 @@ export function makeFiguresStation(context: Context, releases: Releases, savedVi
         sums,
         largest,
         chart,
+        dayNotes: await dayNotes.within(business.id, days.firstDay, days.lastDay),
         saved: await savedViews.list(business.id),
         mayChange: mayChange(role),
         notes: notesOf(query, counted, foreign, business.currency),

@@ -1,4 +1,4 @@
-import { defineTable, text, time, uuid, type RowOf } from '../db/columns';
+import { day, defineTable, text, time, uuid, type RowOf } from '../db/columns';
 
 /** Figures that somebody keeps under a name. */
 export const figureViews = defineTable('figure_views', ['businessId', 'id'], {
@@ -13,3 +13,15 @@ export const figureViews = defineTable('figure_views', ['businessId', 'id'], {
   retiredAt: time().nullable(),
 });
 export type FigureViewRow = RowOf<typeof figureViews>;
+
+/** What somebody notes of a day. */
+export const dayNotes = defineTable('day_notes', ['businessId', 'id'], {
+  businessId: uuid(),
+  id: uuid(),
+  day: day(),
+  text: text(),
+  madeBy: text(),
+  madeAt: time(),
+  retiredAt: time().nullable(),
+});
+export type DayNoteRow = RowOf<typeof dayNotes>;

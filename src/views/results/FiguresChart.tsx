@@ -55,6 +55,7 @@ export function FiguresChart({ view }: { view: FiguresView }) {
         { borderColor: inks.quiet, borderDash: [2, 3] },
       ]
     : [];
+  const marks = view.dayNotes.map(({ day }) => chart.labels.findLastIndex((label) => label <= day));
   const words = (label: string) => (chart.each === 'month' ? label : dayWords(label));
   const options: ChartOptions<'line'> = {
     animation: false,
@@ -112,13 +113,39 @@ export function FiguresChart({ view }: { view: FiguresView }) {
               })),
             }}
             options={options}
-            plugins={[namesAtEnds]}
+            // A plugin is taken once: drawn anew where it marks something else.
+            key={marks.join()}
+            plugins={[namesAtEnds, marksOfDays(marks, inks.ink)]}
           />
         )}
       </div>
     </figure>
   );
 }
+
+/** Numbers the days of which something was noted. @param marks the place of each note's day, week or month */
+const marksOfDays = (marks: readonly number[], colour: string): Plugin<'line'> => ({
+  id: 'marksOfDays',
+  afterDatasetsDraw({ ctx, chartArea, scales }) {
+    ctx.save();
+    ctx.font = '11px "Schibsted Grotesk Variable", sans-serif';
+    ctx.textAlign = 'center';
+    ctx.fillStyle = ctx.strokeStyle = colour;
+    for (const [at, mark] of marks.entries()) {
+      if (mark < 0) continue;
+      const x = scales.x!.getPixelForValue(mark);
+      ctx.beginPath();
+      ctx.setLineDash([1, 3]);
+      ctx.moveTo(x, chartArea.top + 4);
+      ctx.lineTo(x, chartArea.bottom);
+      ctx.stroke();
+      // Notes of one day stand beneath each other.
+      const above = marks.slice(0, at).filter((other) => other === mark).length;
+      ctx.fillText(String(at + 1), x, chartArea.top + above * 12);
+    }
+    ctx.restore();
+  },
+});
 
 const lineHeight = 15;
 

@@ -11,6 +11,7 @@ import { Live, pageRead } from '../../ui/live/Live';
 import { Sentence } from '../../ui/rule/RuleSentence';
 import { readJson } from '../../ui/text/read';
 import { dayWords } from '../../ui/text/time';
+import { DayNotes } from './DayNotes';
 import { FiguresChart } from './FiguresChart';
 import { FiguresTable } from './FiguresTable';
 import { SavedViews } from './SavedViews';
@@ -89,6 +90,7 @@ function Figures({ business, initial, search }: Props) {
         {isPlaceholderData ? <Waiting view={view} /> : <Days view={view} />}
       </p>
       <FiguresChart view={view} />
+      <DayNotes business={business} notes={view.dayNotes} lastDay={view.range.lastDay} mayChange={view.mayChange} />
       <FiguresTable
         view={view}
         behind={(of, row) =>

@@ -43,6 +43,19 @@ export const results: Migration[] = [
       retired_at DATETIME(3) NULL,
       PRIMARY KEY (business_id, id))`,
   },
+  {
+    name: '0054-day-notes',
+    sql: `CREATE TABLE IF NOT EXISTS day_notes (
+      business_id UUID NOT NULL,
+      id UUID NOT NULL,
+      day DATE NOT NULL,
+      text VARCHAR(200) NOT NULL,
+      made_by VARCHAR(200) NOT NULL,
+      made_at DATETIME(3) NOT NULL,
+      retired_at DATETIME(3) NULL,
+      PRIMARY KEY (business_id, id),
+      KEY by_day (business_id, day))`,
+  },
   { name: '0054-sum-up-again', sql: 'DELETE FROM roll_up_zones' },
   {
     // What was derived before says neither whose a visit is nor what was before it.

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { behindQuerySchema, figuresQuerySchema } from '../../../core/results/figures-view';
+import { dayNoteGivenSchema, dayNoteRetireSchema } from '../../../core/results/day-note';
 import { savedViewGivenSchema, savedViewRetireSchema } from '../../../core/results/saved-view';
 import { readsBy, takes, type Endpoint } from '../endpoint';
 
@@ -32,6 +33,12 @@ export const results: Endpoint[] = [
   ),
   takes('/results/views/retire', savedViewRetireSchema, ({ savedViews }, { membership, body }) =>
     savedViews.retire(membership, body.id, body.retired),
+  ),
+  takes('/results/notes', dayNoteGivenSchema, ({ dayNotes }, { membership, person, body }) =>
+    dayNotes.add(membership, person.name, body),
+  ),
+  takes('/results/notes/retire', dayNoteRetireSchema, ({ dayNotes }, { membership, body }) =>
+    dayNotes.retire(membership, body.id, body.retired),
   ),
   readsBy('/results/behind', openedSchema, ({ behindFigures }, { membership, query }) =>
     behindFigures.view(membership, query.figures, query.behind),
