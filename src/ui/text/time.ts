@@ -72,3 +72,9 @@ export function dayWords(day: string): string {
   const part = parts(iso, 'UTC', { day: 'numeric', month: 'short' });
   return `${part('day')} ${part('month')}${otherYear(iso, 'UTC')}`;
 }
+
+/** "Jan 2027" of a month such as 2027-01. */
+export function monthWords(month: string): string {
+  const part = parts(`${month}-01T00:00:00Z`, 'UTC', { month: 'short', year: 'numeric' });
+  return `${part('month')} ${part('year')}`;
+}

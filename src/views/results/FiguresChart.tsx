@@ -13,7 +13,7 @@ import { Line } from 'react-chartjs-2';
 import { figureText } from '../../core/results/figure-text';
 import type { FiguresView } from '../../core/results/figures-view';
 import { measureWords } from '../../core/results/measures';
-import { dayWords } from '../../ui/text/time';
+import { dayWords, monthWords } from '../../ui/text/time';
 
 Chart.register(CategoryScale, LinearScale, PointElement, LineElement, Tooltip);
 Chart.defaults.font.family = '"Schibsted Grotesk Variable", sans-serif';
@@ -56,7 +56,7 @@ export function FiguresChart({ view }: { view: FiguresView }) {
       ]
     : [];
   const marks = view.dayNotes.map(({ day }) => chart.labels.findLastIndex((label) => label <= day));
-  const words = (label: string) => (chart.each === 'month' ? label : dayWords(label));
+  const words = (label: string) => (chart.each === 'month' ? monthWords(label) : dayWords(label));
   const options: ChartOptions<'line'> = {
     animation: false,
     responsive: true,

@@ -1,7 +1,8 @@
-import { dimensionWords } from '../../core/results/dimensions';
+import { dimensionWords, isTime, type Dimension } from '../../core/results/dimensions';
 import { changeText, figureText } from '../../core/results/figure-text';
 import type { CellView, FigureRowView, FiguresView } from '../../core/results/figures-view';
 import { isRatio, measureWords, neededFor, type Counted } from '../../core/results/measures';
+import { dayWords, monthWords } from '../../ui/text/time';
 import { DataTable, type Column, type Sorting } from '../../ui/list/DataTable';
 
 /** Rows of figures: each with a bar as long as it is large, what it was before, and the share of the first measure. */
@@ -30,7 +31,7 @@ export function FiguresTable({
       head: capital(dimensionWords[dimension]),
       by: true,
       className: 'max-w-[300px]',
-      cell: ({ cells }) => <Cell {...cells[i]!} />,
+      cell: ({ cells }) => (isTime(dimension) ? timeWords(dimension, cells[i]!.text) : <Cell {...cells[i]!} />),
     })),
     ...view.counted.map((counted, i): Column<FigureRowView> => ({
       id: counted,
@@ -66,13 +67,16 @@ export function FiguresTable({
       );
     return column === view.by[0] ? 'All together' : column === 'share' ? '100 %' : null;
   };
+  // Times stand in their order where nothing else is asked.
+  const first = view.by[0]!;
+  const usual = isTime(first) ? { by: first, descending: false } : { by: main, descending: true };
   return (
     <DataTable
       label="Figures"
       rows={view.rows}
       idOf={({ id }) => id}
       columns={columns}
-      sorted={{ ...sorting, by: sorting.by || main, onSort }}
+      sorted={{ ...(sorting.by === '' ? usual : sorting), onSort }}
       found={found}
       foot={foot}
       none="Nothing was counted in these days. Choose other days, or something else to count."
@@ -80,6 +84,10 @@ export function FiguresTable({
     />
   );
 }
+
+/** A day, the Monday of a week, or a month, in words. */
+const timeWords = (dimension: Dimension, text: string) =>
+  dimension === 'month' ? monthWords(text) : `${dimension === 'week' ? 'week of ' : ''}${dayWords(text)}`;
 
 const capital = (text: string) => text.replace(/^[a-z]/, (letter) => letter.toUpperCase());
 

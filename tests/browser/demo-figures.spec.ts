@@ -1,0 +1,104 @@
+import { expect } from '@playwright/test';
+import { generate, type DemoEvent } from '../../demo/generator/journeys';
+import { sizes } from '../../demo/generator/sizes';
+import { evening, open, places, setEvening, signIn, test } from './world';
+
+/*
+ * What the figures say of the demo is what its people did: worked out anew from the events that it is made of, in the
+ * plainest way, by nothing that the application has.
+ */
+
+const begin = Date.parse('2026-11-17T00:00:00Z');
+const end = evening;
+const events = generate(sizes.small, end, places.quillsearch).filter(({ at }) => at < end);
+type Of<Kind extends DemoEvent['kind']> = Extract<DemoEvent, { kind: Kind }>;
+const all = <Kind extends DemoEvent['kind']>(kind: Kind) =>
+  events.filter((event): event is Of<Kind> => event.kind === kind);
+const lately = ({ at }: DemoEvent) => at >= begin;
+
+/** In pence: what a part costs, and what it cost the shop. */
+const parts: Record<string, [price: number, cost: number]> = {
+  'rain-cover': [8900, 4150],
+  'second-lock': [5400, 2280],
+  'brake-pads': [3150, 1210],
+};
+const delivery = 600;
+const orders = all('order')
+  .filter(lately)
+  .map(({ at, browser, part, count }) => {
+    const [price, cost] = parts[part]!;
+    const total = price * count + delivery;
+    const tax = Math.round(total - total / 1.2);
+    return { at, browser, total, profit: total - delivery - tax - cost * count };
+  });
+const leases = all('stage')
+  .filter(({ stage, mail }) => stage === 'Signed' && !mail.endsWith('@larkmoor.example'))
+  .filter(lately)
+  .map(({ mail }) => {
+    const said = all('values').filter((value) => value.mail === mail);
+    const bikes = [...all('form'), ...all('rings'), ...all('sends_there')].find(({ person }) => person.mail === mail)!;
+    return (said.at(-1)?.profit ?? bikes.person.bikes * 180) * 100;
+  });
+const sum = (numbers: number[]) => numbers.reduce((total, one) => total + one, 0);
+
+/** The ads and partners that brought a browser before a moment, the oldest first; none where it keeps no cookies. */
+const broughtBy = ({ browser, at }: { browser: number; at: number }) =>
+  [...all('click'), ...all('partner_click')]
+    .filter((event) => event.browser === browser && event.at < at && event.works)
+    .sort((a, b) => a.at - b.at)
+    .map(({ kind }) => (kind === 'click' ? 'quillsearch' : 'wrenwick'));
+const ordersBy = (which: 0 | -1) => {
+  const counts: Record<string, number> = {};
+  for (const order of orders) {
+    const source = broughtBy(order).at(which) ?? 'not known';
+    counts[source] = (counts[source] ?? 0) + 1;
+  }
+  return counts;
+};
+
+test.beforeEach(async ({ page, context }) => {
+  await setEvening(context);
+  await signIn(page);
+  await open(page, '');
+});
+
+interface Read {
+  counted: string[];
+  sums: { figures: number[] };
+  rows: { cells: { text: string }[]; figures: number[] }[];
+}
+const figures = (page: Parameters<typeof open>[0], query: string): Promise<Read> =>
+  page.evaluate(
+    async (asked) =>
+      (await (await fetch(`/api/b/larkmoor/results/figures?range=weeks13&against=none&${asked}`)).json()) as Read,
+    query,
+  );
+
+test('orders and signed leases, what they brought, and the visits of partners, are those that people made', async ({
+  page,
+}) => {
+  const { sums } = await figures(page, 'count=outcome.SHP-PAID,outcome.FLT-SIGNED,won,revenue,profit');
+  expect(orders.length).toBeGreaterThan(20);
+  expect(leases.length).toBeGreaterThan(10);
+  expect(sums.figures).toEqual([
+    orders.length * 1000,
+    leases.length * 1000,
+    (orders.length + leases.length) * 1000,
+    sum(orders.map(({ total }) => total)) + sum(leases),
+    sum(orders.map(({ profit }) => profit)) + sum(leases),
+  ]);
+  const { rows } = await figures(page, 'count=visits&by=source');
+  expect(rows.find(({ cells }) => cells[0]!.text === 'wrenwick')!.figures).toEqual([
+    all('partner_click').filter(lately).length,
+  ]);
+});
+
+for (const [credit, which] of [
+  ['last', -1],
+  ['first', 0],
+] as const)
+  test(`orders are credited to the ${credit} of what brought their browsers`, async ({ page }) => {
+    const { rows } = await figures(page, `count=outcome.SHP-PAID&by=source&credit=${credit}`);
+    const found = rows.flatMap(({ cells, figures: [n] }) => (n ? [[cells[0]!.text, n / 1000] as const] : []));
+    expect(Object.fromEntries(found)).toEqual(ordersBy(which));
+  });
