@@ -43,10 +43,7 @@ export function figuresSentence({
     'Visits count on the day they were made, leads on the day they enquired, outcomes on the day they were reached.';
   if (figure === null || rows.length === 0)
     return {
-      title:
-        isRatio(main) || rows.length > 0
-          ? `${nounOf(main, 2)}: nothing to count ${span}.`.replace(/^of /, '')
-          : `Nothing to count ${span}.`,
+      title: `Nothing to count ${span}.`,
       under: 'Choose other days, or something else to count.',
     };
   const text = (value: number) => figureText(main, value, currency);
