@@ -11,7 +11,7 @@ describe('pages of Avrix that are looked for', () => {
   it('are found by their words first, then by what else they are called', () => {
     const words = (text: string) => findPlaces(text, 4).map(([one]) => one);
     expect(words('short')).toEqual(['Short links']);
-    expect(words('Camp')).toEqual(['Campaigns', 'Campaign names', 'Do they agree?']);
+    expect(words('Camp')).toEqual(['Campaigns', 'Campaign names', 'Do they agree?', 'Results']);
     expect(words('cookies')).toEqual(['Faults', 'Kept']);
     expect([words(' '), words('no such page')]).toEqual([[], []]);
   });
