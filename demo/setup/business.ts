@@ -225,16 +225,6 @@ export function larkmoorSetup(
             clickDays: 80,
           },
           {
-            code: 'FLT-SIGNED',
-            version: 1,
-            words: 'Lease signed',
-            kind: 'agreement',
-            reachedBy: { kind: 'stage', stage: 'Signed' },
-            worth: { kind: 'realised', field: 'lease_profit', less: [] },
-            countedOnceFor: 'enquiry',
-            clickDays: 80,
-          },
-          {
             code: 'SHP-PAID',
             version: 1,
             words: 'Shop order paid',
