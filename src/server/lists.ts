@@ -15,9 +15,9 @@ export interface Part {
 export const mostInFile = 1_000_000;
 const partSize = 2000;
 
-/** Rows read part by part, so that a file of any length takes the memory of one part. */
-export async function* inParts<Row>(ids: string[], read: (ids: string[]) => Promise<Row[]>): AsyncGenerator<Row[]> {
-  for (let at = 0; at < ids.length; at += partSize) yield await read(ids.slice(at, at + partSize));
+/** Rows read part by part, so that a file of any length takes the memory of one part. @param of what they are read by, such as IDs */
+export async function* inParts<One, Row>(of: One[], read: (part: One[]) => Promise<Row[]>): AsyncGenerator<Row[]> {
+  for (let at = 0; at < of.length; at += partSize) yield await read(of.slice(at, at + partSize));
 }
 
 /** Rows in the order of IDs; what is gone meanwhile is left out. */

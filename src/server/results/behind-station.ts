@@ -105,14 +105,7 @@ export function makeBehindStation(context: Context, releases: Releases) {
     /** All of them, part by part. */
     async *all(membership: Membership, query: FiguresQuery, behind: BehindQuery): AsyncGenerator<BehindRow[]> {
       const { release, rows } = await read(membership, query, behind);
-      const byPlace = new Map(rows.map((row, i) => [String(i), row]));
-      yield* inParts([...byPlace.keys()], (part) =>
-        rowsOf(
-          membership,
-          release,
-          part.map((place) => byPlace.get(place)!),
-        ),
-      );
+      yield* inParts(rows, (part) => rowsOf(membership, release, part));
     },
   };
 }

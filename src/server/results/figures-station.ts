@@ -1,7 +1,7 @@
-import { differenceInCalendarDays, parseISO } from 'date-fns';
+import { addMonths, differenceInCalendarDays, format, parseISO } from 'date-fns';
 import { creditFrom, creditText } from '../../core/results/schema';
-import { cellWords, dimensionWords, isTime, mondayOf, type Dimension } from '../../core/results/dimensions';
-import type { FigureRow } from '../../core/results/figures';
+import { cellWords, dimensionWords, isTime, type Dimension } from '../../core/results/dimensions';
+import { totalOf, type FigureRow } from '../../core/results/figures';
 import { figurePlain } from '../../core/results/figure-text';
 import { figuresSentence, seriesOf } from '../../core/results/figures-words';
 import type { FigureRowView, FiguresQuery, FiguresView } from '../../core/results/figures-view';
@@ -64,8 +64,7 @@ export function makeFiguresStation(context: Context, releases: Releases, savedVi
     const notCounted = (one: Counted) => query.segment !== '' && neededFor([one]).some((of) => of.startsWith('visit'));
     const figuresOf = ({ values }: { values: number[] }) =>
       counted.map((one) => (notCounted(one) ? null : figureOf(one, (measure) => values[needed.indexOf(measure)]!)));
-    const sum = (rows: FigureRow[]) =>
-      figuresOf({ values: needed.map((_, i) => rows.reduce((total, { values }) => total + values[i]!, 0)) });
+    const sum = (rows: FigureRow[]) => figuresOf({ values: totalOf(rows, needed.length) });
     const heldRows = new Map((held?.rows ?? []).map((row) => [keyOf(row), row]));
     const isHeld = held !== undefined && beforeBy.length > 0;
     const rows = own!.rows.map((row): FigureRowView => {
@@ -95,7 +94,7 @@ export function makeFiguresStation(context: Context, releases: Releases, savedVi
         ...seriesOf(
           chart!.rows,
           group !== undefined,
-          daysBetween(days, each),
+          labelsOf(chart!.rows, days.lastDay, each),
           mostSeries,
           (row) => figuresOf(row)[0]!,
           rankOf,
@@ -175,13 +174,18 @@ function bucketOf({ firstDay, lastDay }: Days): 'day' | 'week' | 'month' {
   return length <= 40 ? 'day' : length <= 280 ? 'week' : 'month';
 }
 
-/** Every day, week or month of some days, also those in which nothing was counted. */
-function daysBetween({ firstDay, lastDay }: Days, each: 'day' | 'week' | 'month'): string[] {
-  const length = differenceInCalendarDays(parseISO(lastDay), parseISO(firstDay)) + 1;
-  const days = Array.from({ length }, (_, n) => dayAfter(firstDay, n));
-  if (each === 'day') return days;
-  return [...new Set(days.map((day) => (each === 'week' ? mondayOf(day) : day.slice(0, 7))))];
+/** Every day, week or month from the first in which anything was counted, also those without anything. */
+function labelsOf(rows: readonly FigureRow[], lastDay: string, each: 'day' | 'week' | 'month'): string[] {
+  const first = rows.map(({ cells }) => cells.at(-1)!).sort()[0];
+  if (first === undefined) return [];
+  const labels: string[] = [];
+  for (let day = each === 'month' ? `${first}-01` : first; day <= lastDay; day = next(day, each))
+    labels.push(each === 'month' ? day.slice(0, 7) : day);
+  return labels;
 }
+
+const next = (day: string, each: 'day' | 'week' | 'month'): string =>
+  each === 'month' ? format(addMonths(parseISO(day), 1), 'yyyy-MM-dd') : dayAfter(day, each === 'week' ? 7 : 1);
 
 /** In the order asked for: by a measure or by what it is broken down by; times in their order where nothing is asked. */
 function sorted(

@@ -1,4 +1,4 @@
-/* eslint-disable no-await-in-loop -- one part at a time, so that no statement names more than is sensible */
+/* eslint-disable no-await-in-loop -- tables of the same days share what is read */
 import type { Sequelize } from 'sequelize';
 import {
   broughtBy,
@@ -20,8 +20,10 @@ import { readingOf } from '../../core/results/reading';
 import type { CreditModel } from '../../core/results/schema';
 import type { ReleaseContent } from '../../core/releases';
 import type { SubjectKind } from '../../core/strands';
+import { groupBy } from '../../core/group-by';
 import { connect } from '../db';
 import { dayIn } from '../days';
+import { inParts } from '../lists';
 import type { Compiled } from '../leads/segments/condition-sql';
 import {
   columnsOf,
@@ -215,27 +217,20 @@ async function readBefore(
   rules: BroughtRules,
 ): Promise<Map<string, number>> {
   const stepsOf = new Map(rules.outcomes.map(({ code }) => [code, stepsBefore(rules, code)]));
-  const after = reached.filter(({ code }) => (stepsOf.get(code)?.length ?? 0) > 0);
-  const before = new Map<string, number>();
-  for (const part of inParts(after)) {
-    const codes = [...new Set(part.flatMap(({ code }) => stepsOf.get(code)!))];
-    const rows = await readSteps(
-      db,
-      businessId,
-      codes,
-      part.map(({ subjectId }) => subjectId),
-    );
-    for (const { id, subjectId, code, currency } of part)
-      before.set(
-        id,
-        rows
-          .filter(
-            (row) => row.subjectId === subjectId && row.currency === currency && stepsOf.get(code)!.includes(row.code),
-          )
-          .reduce((sum, { worth }) => sum + worth, 0),
+  const after = reached.filter(({ code }) => (stepsOf.get(code) ?? []).length > 0);
+  const codes = [...new Set(after.flatMap(({ code }) => stepsOf.get(code)!))];
+  const subjects = distinct(after.map(({ subjectId }) => subjectId));
+  const steps = new Map<string, Awaited<ReturnType<typeof readSteps>>>();
+  for await (const rows of inParts(subjects, (part) => readSteps(db, businessId, codes, part)))
+    for (const [subject, own] of groupBy(rows, ({ subjectId }) => subjectId)) steps.set(subject, own);
+  return new Map(
+    after.map(({ id, subjectId, code, currency }) => {
+      const own = (steps.get(subjectId) ?? []).filter(
+        (step) => step.currency === currency && stepsOf.get(code)!.includes(step.code),
       );
-  }
-  return before;
+      return [id, own.reduce((sum, { worth }) => sum + worth, 0)];
+    }),
+  );
 }
 
 /** The touches of all browsers of a person, and the one that an enquiry itself names. */
@@ -245,24 +240,26 @@ async function readPaths(
   rows: readonly FollowedRow[],
 ): Promise<(row: FollowedRow) => CreditedTouch[]> {
   const browsers = new Map<string, string[]>();
-  for (const part of inParts(distinct(rows.map(({ personId }) => personId))))
-    for (const { personId, visitorId } of await readBrowsers(db, businessId, part))
-      browsers.set(personId, [...(browsers.get(personId) ?? []), visitorId]);
+  const people = distinct(rows.map(({ personId }) => personId));
+  for await (const part of inParts(people, (ids) => readBrowsers(db, businessId, ids)))
+    for (const [person, own] of groupBy(part, ({ personId }) => personId))
+      browsers.set(
+        person,
+        own.map(({ visitorId }) => visitorId),
+      );
   const visitorsOf = ({ personId, visitorId }: FollowedRow) =>
     distinct([...(personId === null ? [] : (browsers.get(personId) ?? [])), visitorId]);
   const byVisitor = new Map<string, CreditedTouch[]>();
   const byId = new Map<string, CreditedTouch>();
-  const keep = (row: CreditedTouchRow) => {
+  const keep = (row: CreditedTouchRow): CreditedTouch => {
     const touch = { id: row.id, at: row.at.getTime(), values: valuesOf(row) };
     byId.set(row.id, touch);
-    byVisitor.set(row.visitorId, [...(byVisitor.get(row.visitorId) ?? []), touch]);
+    return touch;
   };
-  for (const part of inParts(distinct(rows.flatMap(visitorsOf))))
-    for (const row of await readTouchesOf(db, businessId, part)) keep(row);
+  for await (const part of inParts(distinct(rows.flatMap(visitorsOf)), (ids) => readTouchesOf(db, businessId, ids)))
+    for (const [visitor, own] of groupBy(part, ({ visitorId }) => visitorId)) byVisitor.set(visitor, own.map(keep));
   const named = distinct(rows.map(({ touchId }) => touchId)).filter((id) => !byId.has(id));
-  for (const part of inParts(named))
-    for (const row of await readTouchesNamed(db, businessId, part))
-      byId.set(row.id, { id: row.id, at: row.at.getTime(), values: valuesOf(row) });
+  for await (const part of inParts(named, (ids) => readTouchesNamed(db, businessId, ids))) part.forEach(keep);
   return (row) => {
     const touches = visitorsOf(row).flatMap((visitor) => byVisitor.get(visitor) ?? []);
     const own = row.touchId === null ? undefined : byId.get(row.touchId);
@@ -272,8 +269,3 @@ async function readPaths(
 
 const valuesOf = ({ id: _, visitorId: __, at: ___, ...values }: CreditedTouchRow): TouchValues => values;
 const distinct = (ids: readonly (string | null)[]): string[] => [...new Set(ids.filter((id) => id !== null))];
-
-const partSize = 2000;
-function* inParts<One>(all: readonly One[]): Generator<One[]> {
-  for (let at = 0; at < all.length; at += partSize) yield all.slice(at, at + partSize);
-}
