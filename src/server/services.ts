@@ -207,8 +207,8 @@ function makeDomainServices(config: Config) {
   const heldAsOne = makeHeldAsOne(context, changes);
   const followEnquiries = makeFollowEnquiries(context, releases, brakes, takeLeads);
   const say = makeSayQuality(context, followEnquiries);
-  const savedViews = makeSavedViews(context);
-  const dayNotes = makeDayNotes(context);
+  const savedViews = makeSavedViews(context, changes);
+  const dayNotes = makeDayNotes(context, changes);
   const sendMail = makeSendMail(makeReachable(config.privateHosts));
   const takeCalls = makeTakeCalls(context);
   const takeNotices = makeTakeNotices(context);

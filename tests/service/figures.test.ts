@@ -2,7 +2,7 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { behindQuerySchema, figuresQuerySchema, type FiguresView } from '../../src/core/results/figures-view';
 import { dayIn } from '../../src/server/days';
 import { makeRollUp } from '../../src/server/rollups/roll-up';
-import { idAt, makeEditor } from './place';
+import { idAt, makeEditor, rowsOf } from './place';
 import { ask, larkmoor, move, place, qualify, rest, time } from './walks';
 
 /* Figures on MariaDB: visits from their sums by day as from the visits themselves, and who is credited with what came of them. */
@@ -113,6 +113,13 @@ describe('views that are kept', () => {
     await expect(place.services.savedViews.retire(member, kept!.id, false)).rejects.toThrow(/already/);
     await place.services.savedViews.retire(member, other!.id, true);
     expect(await place.services.savedViews.retire(member, kept!.id, false)).toMatchObject([{ query: 'by=content' }]);
+    const log = await rowsOf<{ subject: string; became: string }>(
+      place.db,
+      "SELECT subject, became FROM change_log WHERE kind = 'result' ORDER BY id",
+    );
+    expect(log.map(({ subject, became }) => [subject, became])).toEqual(
+      ['saved', '', 'saved', '', 'saved'].map((became) => ['View “By content”', became]),
+    );
   });
 
   it('have beside them what was noted of their days', async () => {

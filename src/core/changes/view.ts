@@ -9,6 +9,7 @@ export const changeKinds = [
   'rehearsal',
   'lead',
   'report-back',
+  'result',
 ] as const;
 export type ChangeKind = (typeof changeKinds)[number];
 
@@ -21,6 +22,7 @@ export const changeKindWords: Record<ChangeKind, string> = {
   rehearsal: 'Saved rehearsal',
   lead: 'Lead',
   'report-back': 'Report-back',
+  result: 'Results',
 };
 
 /** Something that was changed; '' as what it was where it is new, as what it became where it was taken away. */

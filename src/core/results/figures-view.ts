@@ -1,8 +1,7 @@
 import { z } from 'zod';
 import type { RangeView, Sentence } from '../strands';
 import { dimensions, type Dimension } from './dimensions';
-import type { SavedView } from './saved-view';
-import type { DayNote } from './day-note';
+import type { DayNote, SavedView } from './kept';
 import { measures, ratios, type Counted } from './measures';
 
 const code = /^outcome\.[A-Z][A-Z0-9-]{2,19}$/;

@@ -14,7 +14,7 @@ import { called } from '../leads/called';
 import { readRecordNames } from '../leads/queries';
 import { countSent } from '../leads/routines/queries';
 import { readRoutineUse } from '../leads/routines/users';
-import { refuseTakenName } from '../leads/taken-name';
+import { refuseTakenName } from '../taken-name';
 import { factsOf, readWhom } from '../leads/routines/whom';
 import type { Membership } from '../people/people';
 import type { CampaignNames } from '../plan/campaign-names';

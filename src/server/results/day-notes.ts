@@ -1,9 +1,10 @@
-import { Op } from 'sequelize';
+import { Op, type Transaction } from 'sequelize';
 import { AvrixError } from '../../core/errors';
-import type { DayNote, DayNoteGiven } from '../../core/results/day-note';
+import type { DayNote, DayNoteGiven } from '../../core/results/kept';
+import type { Changes } from '../changes/changes';
 import { now } from '../clock';
 import type { Context } from '../context';
-import { plain, type DayNoteRow } from '../db';
+import { inTransaction, plain, type DayNoteRow } from '../db';
 import { newId } from '../ids';
 import type { Membership } from '../people/people';
 import { requireEditor } from '../releases/draft';
@@ -12,7 +13,10 @@ import { requireEditor } from '../releases/draft';
 const mostNotes = 100;
 
 /** What a business notes of its days. */
-export function makeDayNotes({ tables }: Pick<Context, 'tables'>) {
+export function makeDayNotes({ db, tables }: Pick<Context, 'db' | 'tables'>, changes: Changes) {
+  const note = ({ business, role }: Membership, day: string, was: string, became: string, transaction: Transaction) =>
+    changes.note(business.id, role.personId, [{ kind: 'result', subject: `Note of ${day}`, was, became }], transaction);
+
   /** Those of some days, the oldest first. */
   async function within(businessId: string, firstDay: string, lastDay: string): Promise<DayNote[]> {
     const rows = await tables.dayNotes.findAll({
@@ -36,7 +40,10 @@ export function makeDayNotes({ tables }: Pick<Context, 'tables'>) {
       requireEditor(membership);
       const { id: businessId } = membership.business;
       const row: DayNoteRow = { businessId, id: newId(), day, text, madeBy: byName, madeAt: now(), retiredAt: null };
-      await tables.dayNotes.create(row);
+      await inTransaction(db, async (transaction) => {
+        await tables.dayNotes.create(row, { transaction });
+        await note(membership, day, '', text, transaction);
+      });
       return { id: row.id, day, text, by: byName };
     },
 
@@ -44,8 +51,12 @@ export function makeDayNotes({ tables }: Pick<Context, 'tables'>) {
     async retire(membership: Membership, id: string, retired: boolean): Promise<void> {
       requireEditor(membership);
       const where = { businessId: membership.business.id, id };
-      if (!(await tables.dayNotes.findOne({ where }))) throw new AvrixError('AVX_NOT_FOUND', { what: 'note' });
-      await tables.dayNotes.update({ retiredAt: retired ? now() : null }, { where });
+      const row = (await tables.dayNotes.findOne({ where }))?.get({ plain: true });
+      if (!row) throw new AvrixError('AVX_NOT_FOUND', { what: 'note' });
+      await inTransaction(db, async (transaction) => {
+        await tables.dayNotes.update({ retiredAt: retired ? now() : null }, { where, transaction });
+        await note(membership, row.day, retired ? row.text : '', retired ? '' : row.text, transaction);
+      });
     },
   };
 }

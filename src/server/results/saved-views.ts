@@ -1,15 +1,20 @@
+import type { Transaction } from 'sequelize';
 import { AvrixError } from '../../core/errors';
-import type { SavedView, SavedViewGiven } from '../../core/results/saved-view';
+import type { SavedView, SavedViewGiven } from '../../core/results/kept';
+import type { Changes } from '../changes/changes';
 import { now } from '../clock';
 import type { Context } from '../context';
-import { plain, type FigureViewRow } from '../db';
+import { inTransaction, plain, type FigureViewRow } from '../db';
 import { newId } from '../ids';
-import { refuseTakenName } from '../leads/taken-name';
+import { refuseTakenName } from '../taken-name';
 import type { Membership } from '../people/people';
 import { requireEditor } from '../releases/draft';
 
 /** Figures that a business keeps under names. */
-export function makeSavedViews({ tables }: Pick<Context, 'tables'>) {
+export function makeSavedViews({ db, tables }: Pick<Context, 'db' | 'tables'>, changes: Changes) {
+  const note = ({ business, role }: Membership, name: string, was: string, became: string, transaction: Transaction) =>
+    changes.note(business.id, role.personId, [{ kind: 'result', subject: `View “${name}”`, was, became }], transaction);
+
   const readAll = async (businessId: string): Promise<FigureViewRow[]> =>
     plain(await tables.figureViews.findAll({ where: { businessId }, order: [['name', 'ASC']] }));
 
@@ -35,7 +40,10 @@ export function makeSavedViews({ tables }: Pick<Context, 'tables'>) {
         madeAt: now(),
         retiredAt: null,
       };
-      await tables.figureViews.create(row);
+      await inTransaction(db, async (transaction) => {
+        await tables.figureViews.create(row, { transaction });
+        await note(membership, name, '', 'saved', transaction);
+      });
       return list(businessId);
     },
 
@@ -46,7 +54,11 @@ export function makeSavedViews({ tables }: Pick<Context, 'tables'>) {
       const row = (await readAll(businessId)).find((one) => one.id === id);
       if (!row) throw new AvrixError('AVX_NOT_FOUND', { what: 'saved view' });
       if (!retired) refuseTakenName(await list(businessId), row, 'a saved view');
-      await tables.figureViews.update({ retiredAt: retired ? now() : null }, { where: { businessId, id } });
+      await inTransaction(db, async (transaction) => {
+        const where = { businessId, id };
+        await tables.figureViews.update({ retiredAt: retired ? now() : null }, { where, transaction });
+        await note(membership, row.name, retired ? 'saved' : '', retired ? '' : 'saved', transaction);
+      });
       return list(businessId);
     },
   };

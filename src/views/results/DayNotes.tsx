@@ -1,10 +1,10 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { X } from 'lucide-react';
-import { useState } from 'react';
-import type { DayNote } from '../../core/results/day-note';
+import type { DayNote, DayNoteGiven } from '../../core/results/kept';
 import { Problem } from '../../ui/form/Problem';
+import { useWritten } from '../../ui/form/useWritten';
 import { sendJson } from '../../ui/text/read';
 import { dayWords } from '../../ui/text/time';
+import { TakenOut, TakeOut, useTakenOut } from './TakenOut';
 
 /** What was noted of the days of a course, numbered as they stand in it, and a field for another note. */
 export function DayNotes({
@@ -18,73 +18,45 @@ export function DayNotes({
   lastDay: string;
   mayChange: boolean;
 }) {
-  const client = useQueryClient();
-  const [given, setGiven] = useState<{ day: string; text: string } | null>(null);
-  const [gone, setGone] = useState<DayNote | null>(null);
   const api = `/api/b/${business}/results/notes`;
+  const client = useQueryClient();
   const again = () => client.invalidateQueries();
+  const { value: given, set: setGiven } = useWritten<DayNoteGiven | null>(api, null, (one) => one === null);
+  const out = useTakenOut<DayNote, void>(api, again);
   const add = useMutation({
-    mutationFn: () => sendJson(api, given ?? {}),
+    mutationFn: (note: DayNoteGiven) => sendJson(api, note),
     onSuccess: async () => {
       setGiven(null);
       await again();
     },
   });
-  const retire = useMutation({
-    mutationFn: ({ note, retired }: { note: DayNote; retired: boolean }) =>
-      sendJson(`${api}/retire`, { id: note.id, retired }),
-    onSuccess: async (_, { note, retired }) => {
-      setGone(retired ? note : null);
-      await again();
-    },
-  });
   if (notes.length === 0 && !mayChange) return null;
   return (
-    <div className="mb-4 text-[13px]">
+    <div className="mb-4 flex flex-wrap items-baseline gap-x-5 gap-y-1 text-[13px]">
       {notes.length > 0 && (
-        <ol aria-label="Notes of these days" className="flex flex-wrap gap-x-5 gap-y-1">
+        <ol aria-label="Notes of these days" className="contents">
           {notes.map((note, at) => (
             <li key={note.id} title={`Noted by ${note.by}`}>
               <span className="value mr-1.5">{at + 1}</span>
               <span className="text-quiet mr-1.5">{dayWords(note.day)}</span>
               <span className="[overflow-wrap:anywhere]">{note.text}</span>
-              {mayChange && (
-                <button
-                  type="button"
-                  className="text-quiet hover:text-error ml-1 cursor-pointer align-middle"
-                  aria-label={`Take out note ${at + 1}`}
-                  onClick={() => retire.mutate({ note, retired: true })}
-                >
-                  <X size={13} aria-hidden />
-                </button>
-              )}
+              {mayChange && <TakeOut label={`Take out note ${at + 1}`} onPress={() => out.takeOut(note)} />}
             </li>
           ))}
         </ol>
       )}
-      {gone && (
-        <p role="status" className="mt-1">
-          The note “{gone.text}” is taken out.{' '}
-          <button
-            type="button"
-            className="quiet-link cursor-pointer"
-            onClick={() => retire.mutate({ note: gone, retired: false })}
-          >
-            Undo
-          </button>
-        </p>
-      )}
+      {out.gone && <TakenOut words={`The note “${out.gone.text}”`} onUndo={out.undo} />}
       {mayChange &&
         (given === null ? (
-          <button type="button" className="part part-more mt-1" onClick={() => setGiven({ day: lastDay, text: '' })}>
+          <button type="button" className="part part-more" onClick={() => setGiven({ day: lastDay, text: '' })}>
             Note something of a day
           </button>
         ) : (
           <form
-            className="mt-1 flex flex-wrap items-center gap-2"
+            className="flex flex-wrap items-center gap-2"
             onSubmit={(event) => {
               event.preventDefault();
-              add.mutate();
+              add.mutate(given);
             }}
           >
             <input
@@ -112,7 +84,7 @@ export function DayNotes({
             </button>
           </form>
         ))}
-      <Problem text={(add.error ?? retire.error)?.message} />
+      <Problem text={add.error?.message ?? out.problem} />
     </div>
   );
 }

@@ -1,9 +1,10 @@
 import { useMutation } from '@tanstack/react-query';
-import { X } from 'lucide-react';
 import { useState } from 'react';
-import type { SavedView } from '../../core/results/saved-view';
+import type { SavedView } from '../../core/results/kept';
 import { Problem } from '../../ui/form/Problem';
+import { useWritten } from '../../ui/form/useWritten';
 import { sendJson } from '../../ui/text/read';
+import { TakenOut, TakeOut, useTakenOut } from './TakenOut';
 
 /** Figures that are kept under names, and a name for those that are shown. */
 export function SavedViews({
@@ -18,10 +19,10 @@ export function SavedViews({
   query: string;
   mayChange: boolean;
 }) {
-  const [views, setViews] = useState(initial);
-  const [name, setName] = useState<string | null>(null);
-  const [gone, setGone] = useState<SavedView | null>(null);
   const api = `/api/b/${business}/results/views`;
+  const [views, setViews] = useState(initial);
+  const { value: name, set: setName } = useWritten<string | null>(api, null, (one) => one === null);
+  const out = useTakenOut<SavedView, SavedView[]>(api, setViews);
   const save = useMutation({
     mutationFn: () => sendJson<SavedView[]>(api, { name, query }),
     onSuccess: (next) => {
@@ -29,55 +30,27 @@ export function SavedViews({
       setName(null);
     },
   });
-  const retire = useMutation({
-    mutationFn: ({ id, retired }: { id: string; retired: boolean }) =>
-      sendJson<SavedView[]>(`${api}/retire`, { id, retired }),
-    onSuccess: (next, { id, retired }) => {
-      setGone(retired ? (views.find((one) => one.id === id) ?? null) : null);
-      setViews(next);
-    },
-  });
   if (views.length === 0 && !mayChange) return null;
   return (
     <div className="mb-2 flex flex-wrap items-baseline gap-x-4 gap-y-1">
       {views.length > 0 && (
         <nav aria-label="Saved views" className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-          {views.map(({ id, name: words, query: shown, by }) => (
-            <span key={id} className="whitespace-nowrap">
+          {views.map((view) => (
+            <span key={view.id}>
               <a
-                href={`/b/${business}/results?${shown}`}
-                className={shown === query ? 'font-semibold underline underline-offset-4' : 'quiet-link'}
-                aria-current={shown === query ? 'true' : undefined}
-                title={`Saved by ${by}`}
+                href={`/b/${business}/results?${view.query}`}
+                className={view.query === query ? 'font-semibold underline underline-offset-4' : 'quiet-link'}
+                aria-current={view.query === query ? 'true' : undefined}
+                title={`Saved by ${view.by}`}
               >
-                {words}
+                {view.name}
               </a>
-              {mayChange && (
-                <button
-                  type="button"
-                  className="text-quiet hover:text-error ml-1 cursor-pointer align-middle"
-                  aria-label={`Take out “${words}”`}
-                  onClick={() => retire.mutate({ id, retired: true })}
-                >
-                  <X size={14} aria-hidden />
-                </button>
-              )}
+              {mayChange && <TakeOut label={`Take out “${view.name}”`} onPress={() => out.takeOut(view)} />}
             </span>
           ))}
         </nav>
       )}
-      {gone && (
-        <span role="status">
-          “{gone.name}” is taken out.{' '}
-          <button
-            type="button"
-            className="quiet-link cursor-pointer"
-            onClick={() => retire.mutate({ id: gone.id, retired: false })}
-          >
-            Undo
-          </button>
-        </span>
-      )}
+      {out.gone && <TakenOut words={`“${out.gone.name}”`} onUndo={out.undo} />}
       {mayChange &&
         (name === null ? (
           <button type="button" className="part part-more" onClick={() => setName('')}>
@@ -108,7 +81,7 @@ export function SavedViews({
             </button>
           </form>
         ))}
-      <Problem text={(save.error ?? retire.error)?.message} />
+      <Problem text={save.error?.message ?? out.problem} />
     </div>
   );
 }

@@ -1,7 +1,6 @@
 import { z } from 'zod';
 import { behindQuerySchema, figuresQuerySchema } from '../../../core/results/figures-view';
-import { dayNoteGivenSchema, dayNoteRetireSchema } from '../../../core/results/day-note';
-import { savedViewGivenSchema, savedViewRetireSchema } from '../../../core/results/saved-view';
+import { dayNoteGivenSchema, keptRetireSchema, savedViewGivenSchema } from '../../../core/results/kept';
 import { readsBy, takes, type Endpoint } from '../endpoint';
 
 const behindColumns = {
@@ -31,13 +30,13 @@ export const results: Endpoint[] = [
   takes('/results/views', savedViewGivenSchema, ({ savedViews }, { membership, person, body }) =>
     savedViews.save(membership, person.name, body),
   ),
-  takes('/results/views/retire', savedViewRetireSchema, ({ savedViews }, { membership, body }) =>
+  takes('/results/views/retire', keptRetireSchema, ({ savedViews }, { membership, body }) =>
     savedViews.retire(membership, body.id, body.retired),
   ),
   takes('/results/notes', dayNoteGivenSchema, ({ dayNotes }, { membership, person, body }) =>
     dayNotes.add(membership, person.name, body),
   ),
-  takes('/results/notes/retire', dayNoteRetireSchema, ({ dayNotes }, { membership, body }) =>
+  takes('/results/notes/retire', keptRetireSchema, ({ dayNotes }, { membership, body }) =>
     dayNotes.retire(membership, body.id, body.retired),
   ),
   readsBy('/results/behind', openedSchema, ({ behindFigures }, { membership, query }) =>

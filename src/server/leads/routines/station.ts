@@ -18,7 +18,7 @@ import { requireEditor } from '../../releases/draft';
 import type { Releases } from '../../releases/releases';
 import { toListRow } from '../list';
 import { readEnquiries, readRecordNames } from '../queries';
-import { refuseTakenName } from '../taken-name';
+import { refuseTakenName } from '../../taken-name';
 import { isSeenBy, readAllSegments } from '../segments/segments';
 import { countMeant, countRuns, findMeant } from './queries';
 import type { RoutineRow } from './table';

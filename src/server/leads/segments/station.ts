@@ -19,7 +19,7 @@ import type { Releases } from '../../releases/releases';
 import { toListRow } from '../list';
 import { countPeople, findEnquiries, readEnquiries, readRecordNames } from '../queries';
 import { readRoutineUse } from '../routines/users';
-import { refuseTakenName } from '../taken-name';
+import { refuseTakenName } from '../../taken-name';
 import { segmentsBehind } from './condition-sql';
 import { compilingOf, isSeenBy, narrowingOf, readAllSegments } from './segments';
 import type { SegmentRow } from './table';

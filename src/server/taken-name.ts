@@ -1,4 +1,4 @@
-import { fieldsWrong } from '../../core/errors';
+import { fieldsWrong } from '../core/errors';
 
 /** @throws AVX_FIELD_WRONG where another one of the kind has the name, in whatever letter case */
 export function refuseTakenName(
