@@ -7,20 +7,7 @@ export const dimensions = [
 ];
 export type Dimension = (typeof dimensions)[number];
 
-export const dimensionWords: Record<Dimension, string> = {
-  channel: 'channel',
-  source: 'source',
-  medium: 'medium',
-  campaign: 'campaign',
-  content: 'content',
-  term: 'term',
-  platform: 'platform',
-  referrer: 'referrer',
-  landing: 'landing page',
-  day: 'day',
-  week: 'week',
-  month: 'month',
-};
+export const dimensionWords = (dimension: Dimension): string => (dimension === 'landing' ? 'landing page' : dimension);
 
 const times: readonly Dimension[] = ['day', 'week', 'month'];
 export const isTime = (dimension: Dimension): boolean => times.includes(dimension);

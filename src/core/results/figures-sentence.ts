@@ -57,7 +57,7 @@ export function figuresPieces(
   const by = partsOf<{ one: Dimension }>().choice(
     'one',
     'By what',
-    dimensions.map((one): Option => [one, dimensionWords[one]]),
+    dimensions.map((one): Option => [one, dimensionWords(one)]),
   );
   const { cycleDays } = view.range;
   return [

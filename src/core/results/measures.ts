@@ -33,21 +33,13 @@ export function kindOf(one: Counted): FigureKind {
 /** Whether it is an amount, which not everybody sees. */
 export const isMoney = (one: Counted): boolean => kindOf(one) === 'money' || kindOf(one) === 'money each';
 
-const words: Record<UsualMeasure | Ratio, string> = {
-  visits: 'visits',
-  visitors: 'visitors',
-  leads: 'leads',
-  qualified: 'qualified',
-  won: 'won',
-  revenue: 'revenue',
-  profit: 'profit',
+const ratioWords: Record<Ratio, string> = {
   leads_per_visit: 'leads per visit',
   qualified_per_lead: 'qualified of leads',
   profit_per_visitor: 'profit per visitor',
 };
-/** What a measure is called: "qualified leads", or the code of an outcome. */
-export const measureWords = (one: Counted): string =>
-  one.startsWith('outcome.') ? one.slice('outcome.'.length) : words[one as UsualMeasure];
+/** What a measure is called: "qualified", or the code of an outcome. */
+export const measureWords = (one: Counted): string => (isRatio(one) ? ratioWords[one] : one.replace(/^outcome\./, ''));
 
 const nouns: Record<UsualMeasure | Ratio, readonly [one: string, many: string]> = {
   visits: ['visit', 'visits'],

@@ -3,24 +3,19 @@ import { creditFrom } from '../../core/results/schema';
 import type { Dimension } from '../../core/results/dimensions';
 import type { FiguresQuery } from '../../core/results/figures-view';
 import { isMoney, type Counted, type Measure } from '../../core/results/measures';
-import type { Release } from '../../core/releases';
-import { everything } from '../../core/strands/schema';
+import { waysInOf, type Release } from '../../core/releases';
+import { waysIn } from '../../core/ways-in';
 import type { Context } from '../context';
 import type { RoleRow } from '../db';
 import { readNarrowing } from '../leads/segments/segments';
 import type { Membership } from '../people/people';
 import type { Releases } from '../releases/releases';
 import { makeChosen } from '../strands/chosen';
-import { periodOf } from '../strands/range';
+import { periodOf, type DaySpan } from '../strands/range';
 import type { AskedFigures } from './work-out';
 
 /** Longest that figures are worked out (ms). */
 export const longest = 60_000;
-
-export interface Days {
-  firstDay: string;
-  lastDay: string;
-}
 
 /** What somebody may see of what is to be counted; leads where that is nothing. */
 export function visibleTo({ seesMoney }: RoleRow, counted: readonly Counted[]): Counted[] {
@@ -33,17 +28,12 @@ export function makeAsked(context: Context, releases: Releases) {
   const { config } = context;
   const { rangeOf } = makeChosen(context, releases);
 
-  async function daysOf(membership: Membership, release: Release, { range: choice, from, to, against }: FiguresQuery) {
-    const asked = choice === 'weeks13' ? 'week' : choice;
-    const found = await rangeOf(membership.business, release, {
-      range: asked,
-      way: 'form',
-      ...everything,
-      ...(from && to ? { from, to } : {}),
-    });
-    const { lastDay } = found.range;
-    const firstDay = choice === 'weeks13' ? dayAfter(lastDay, -90) : found.range.firstDay;
-    return { days: { firstDay, lastDay }, before: earlier({ firstDay, lastDay }, against), cycle: found.cycle };
+  async function daysOf(membership: Membership, release: Release, { range, from, to, against }: FiguresQuery) {
+    const way = waysIn[waysInOf(release)[0]!];
+    const { range: found, cycle } = await rangeOf(membership.business, release, way, { range, from, to });
+    const { firstDay, lastDay } = found;
+    const days = { firstDay, lastDay };
+    return { days, before: earlier(days, against), cycle };
   }
 
   /** What a thread of the pool is asked. */
@@ -51,7 +41,7 @@ export function makeAsked(context: Context, releases: Releases) {
     { business, role }: Membership,
     release: Release,
     needed: Measure[],
-    tables: { by: Dimension[]; days: Days }[],
+    tables: { by: Dimension[]; days: DaySpan }[],
     { credit, segment: id }: FiguresQuery,
   ): Promise<AskedFigures> {
     const segment = await readNarrowing(context, business, role, release, id);
@@ -79,7 +69,7 @@ export function makeAsked(context: Context, releases: Releases) {
 export const dayAfter = (day: string, days: number): string => format(addDays(parseISO(day), days), 'yyyy-MM-dd');
 
 /** The days that some days are held against. */
-function earlier({ firstDay, lastDay }: Days, against: FiguresQuery['against']): Days | null {
+function earlier({ firstDay, lastDay }: DaySpan, against: FiguresQuery['against']): DaySpan | null {
   if (against === 'none') return null;
   if (against === 'year')
     return {

@@ -20,10 +20,11 @@ import { pageSize } from '../lists';
 import type { Membership } from '../people/people';
 import { runInPool } from '../pool';
 import type { Releases } from '../releases/releases';
+import type { DaySpan } from '../strands/range';
 import { readChoices } from '../leads/segments/segments';
 import type { DayNotes } from './day-notes';
 import type { SavedViews } from './saved-views';
-import { dayAfter, longest, makeAsked, visibleTo, type Days } from './asked';
+import { dayAfter, longest, makeAsked, visibleTo } from './asked';
 
 /** Groups with a line of their own in the chart. */
 const mostSeries = 4;
@@ -151,7 +152,7 @@ export function makeFiguresStation(context: Context, releases: Releases, savedVi
           ),
         );
       const heading = [
-        ...by.map((dimension) => dimensionWords[dimension]),
+        ...by.map(dimensionWords),
         ...counted.flatMap((one) => {
           const name = isMoney(one) ? `${measureWords(one)} (${currency})` : measureWords(one);
           return isHeld ? [name, `${name}, before`] : [name];
@@ -169,7 +170,7 @@ export function makeFiguresStation(context: Context, releases: Releases, savedVi
 const keyOf = ({ cells }: { cells: string[] }): string => cells.join('\n');
 
 /** By what a course over some days is drawn: so that it has no more than some forty points. */
-function bucketOf({ firstDay, lastDay }: Days): 'day' | 'week' | 'month' {
+function bucketOf({ firstDay, lastDay }: DaySpan): 'day' | 'week' | 'month' {
   const length = differenceInCalendarDays(parseISO(lastDay), parseISO(firstDay)) + 1;
   return length <= 40 ? 'day' : length <= 280 ? 'week' : 'month';
 }

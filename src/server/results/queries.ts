@@ -4,7 +4,7 @@ import { touches } from '../capture/table';
 import type { Compiled } from '../leads/segments/condition-sql';
 import { outcomes } from '../outcomes/table';
 import { visitDays } from '../rollups/table';
-import type { Days } from '../strands/queries';
+import type { DaySpan } from '../strands/range';
 
 /* What figures are made of. Joining and grouping that the models cannot say; read in the pool. */
 
@@ -165,7 +165,7 @@ export type VisitColumn = (typeof columnsOf)[keyof typeof columnsOf][number];
 export async function readVisits(
   db: Sequelize,
   businessId: string,
-  { firstDay, lastDay }: Omit<Days, 'zone'>,
+  { firstDay, lastDay }: DaySpan,
   columns: readonly VisitColumn[],
 ) {
   const read = (name: VisitColumn) => (columns.includes(name) ? name : "''");

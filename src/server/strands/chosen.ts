@@ -9,7 +9,7 @@ import type { Releases } from '../releases/releases';
 import { readArrived, type Arrived } from './clicked';
 import type { Narrowing } from './narrowing';
 import { findStrands, readCycleHours, type StrandFilter } from './queries';
-import { cycleDays, resolveRange, type Range } from './range';
+import { cycleDays, resolveRange, type DaysChoice, type Range } from './range';
 import { findToward, readToward, type Toward } from './toward';
 
 export const newestFirst = { find: '', corrected: '', sort: 'first_at', descending: 'yes', page: 1 } as const;
@@ -20,8 +20,13 @@ export const madeIt = { ...newestFirst, state: 'made_it', reason: '', mark: '' }
 export function makeChosen(context: Context, releases: Releases) {
   const { db } = context;
 
-  async function rangeOf(business: BusinessRow, release: Release, choice: RangeChoice) {
-    const way = wayOf(release, choice);
+  /** The days that are chosen; a sales cycle is as long as on a way in. */
+  async function rangeOf<Choice extends RangeChoice['range'] | 'weeks13'>(
+    business: BusinessRow,
+    release: Release,
+    way: WayIn,
+    choice: DaysChoice<Choice>,
+  ) {
     const first = await releases.numbered(business.id, 1);
     const qualified = qualifiedOutcome(release, way.kind);
     const cycle = qualified ? cycleDays(await readCycleHours(db, business.id, qualified.code, way.kind)) : null;

@@ -23,7 +23,6 @@ import {
   type StrandListRow,
   type StrandListView,
 } from '../../core/strands';
-import { everything } from '../../core/strands/schema';
 import type { Reason } from '../../core/reasons/codes';
 import { beginsElsewhere, waysIn, type WayIn } from '../../core/ways-in';
 import type { Context } from '../context';
@@ -114,7 +113,7 @@ export function makeStrandPages(context: Context, releases: Releases, campaignNa
     async line(business: BusinessRow, role: RoleRow, choice: RangeChoice): Promise<LineView> {
       const release = await releases.live(business.id);
       const way = wayOf(release, choice);
-      const { cycle, range } = await rangeOf(business, release, choice);
+      const { cycle, range } = await rangeOf(business, release, wayOf(release, choice), choice);
       const [segment, arrived] = await Promise.all([
         readNarrowing(context, business, role, release, choice.segment),
         readArrived(db, business, range),
@@ -207,7 +206,7 @@ export function makeStrandPages(context: Context, releases: Releases, campaignNa
       query: StrandListQuery,
     ): Promise<StrandListView> {
       const release = await releases.live(business.id);
-      const { range } = await rangeOf(business, release, choice);
+      const { range } = await rangeOf(business, release, wayOf(release, choice), choice);
       const part = { limit: pageSize, offset: (query.page - 1) * pageSize };
       const finding = await findingOf(business, release, query);
       const way = wayOf(release, choice);
@@ -243,7 +242,7 @@ export function makeStrandPages(context: Context, releases: Releases, campaignNa
       query: StrandListQuery,
     ): AsyncGenerator<StrandListRow[]> {
       const release = await releases.live(business.id);
-      const { range } = await rangeOf(business, release, choice);
+      const { range } = await rangeOf(business, release, wayOf(release, choice), choice);
       const finding = await findingOf(business, release, query);
       const part = { limit: mostInFile };
       const way = wayOf(release, choice);
@@ -267,7 +266,7 @@ export function makeStrandPages(context: Context, releases: Releases, campaignNa
       after: Cursor | null,
     ): Promise<StrandQueryRow[]> {
       const release = await releases.live(business.id);
-      const { range } = await rangeOf(business, release, choice);
+      const { range } = await rangeOf(business, release, wayOf(release, choice), choice);
       const way = wayOf(release, choice);
       const query: StrandListQuery = { ...filter, ...newestFirst };
       const narrowing = await narrowOf(business, role, release, choice, range);
@@ -280,11 +279,7 @@ export function makeStrandPages(context: Context, releases: Releases, campaignNa
     async losses(business: BusinessRow): Promise<Record<string, number>> {
       const release = await releases.live(business.id);
       const ways = waysInOf(release);
-      const { range } = await rangeOf(business, release, {
-        range: 'weeks4',
-        way: ways[0]!,
-        ...everything,
-      });
+      const { range } = await rangeOf(business, release, waysIn[ways[0]!], { range: 'weeks4' });
       const days = daysOf(business, range);
       const clicked = await compareClicked(
         context,

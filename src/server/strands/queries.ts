@@ -24,6 +24,7 @@ import { ofSegment } from './in-segment';
 import { cameWith, type Narrowing } from './narrowing';
 import { atHop, countedKinds, standing, standingJoins, type StandingCondition } from './standing';
 import { idsBehind, type Toward } from './toward';
+import type { DaySpan } from './range';
 import { strands } from './table';
 import { shortClicks } from '../links/table';
 
@@ -32,10 +33,8 @@ import { shortClicks } from '../links/table';
 const periodValues = (businessId: string, period: Period) => [businessId, new Date(period.from), new Date(period.to)];
 
 /** Days of a time zone, such as `2027-02-15`, the first and the last. */
-export interface Days {
+export interface Days extends DaySpan {
   zone: string;
-  firstDay: string;
-  lastDay: string;
 }
 const inDays = 'business_id = ? AND zone = ? AND day BETWEEN ? AND ?';
 const dayValues = (businessId: string, { zone, firstDay, lastDay }: Days) => [businessId, zone, firstDay, lastDay];

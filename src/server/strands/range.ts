@@ -4,12 +4,22 @@ import { median, type Period, type RangeChoice } from '../../core/strands';
 import type { BusinessRow } from '../db';
 import { nowMs } from '../clock';
 
-export interface Range {
-  choice: RangeChoice['range'];
-  period: Period;
-  /** First and last day of the business, `2027-02-15`. */
+/** The first and the last of some days of a business, such as `2027-02-15`. */
+export interface DaySpan {
   firstDay: string;
   lastDay: string;
+}
+
+export interface Range<Choice = RangeChoice['range']> extends DaySpan {
+  choice: Choice;
+  period: Period;
+}
+
+/** Days as an address chooses them; figures know more of them than the line. */
+export interface DaysChoice<Choice extends RangeChoice['range'] | 'weeks13' = RangeChoice['range']> {
+  range: Choice;
+  from?: string | undefined;
+  to?: string | undefined;
 }
 
 /** Days since the first landing of a strand until it qualified; half of the deals took longer than the median. */
@@ -22,22 +32,26 @@ export const cycleDays = (hours: number[]): number | null => {
  * Turns a choice into days of the business's time zone. `release` begins when the live release was made, `cycle` is
  * the median number of days from click to Qualified.
  */
-export function resolveRange(
-  choice: RangeChoice,
+export function resolveRange<Choice extends RangeChoice['range'] | 'weeks13'>(
+  choice: DaysChoice<Choice>,
   business: BusinessRow,
   facts: { cycle: number | null; releasedAt: number },
-): Range {
+): Range<Choice> {
   const zone = business.timeZone;
   const today = startOfDay(new TZDate(nowMs(), zone));
   const back = (days: number) => addDays(today, 1 - days);
-  const starts: Record<Exclude<RangeChoice['range'], 'own'>, Date> = {
+  const starts: Record<Exclude<RangeChoice['range'], 'own'> | 'weeks13', Date> = {
     week: back(7),
     weeks4: back(28),
+    weeks13: back(91),
     cycle: back(facts.cycle ?? 28),
     release: startOfDay(new TZDate(facts.releasedAt, zone)),
   };
-  let from: Date = choice.range === 'own' ? dayIn(choice.from!, zone) : starts[choice.range];
-  let last: Date = choice.range === 'own' ? dayIn(choice.to!, zone) : today;
+  const { range } = choice;
+  let [from, last] =
+    range === 'own'
+      ? [dayIn(choice.from!, zone), dayIn(choice.to!, zone)]
+      : [starts[range as Exclude<Choice, 'own'>], today];
   if (!isValid(from) || !isValid(last)) [from, last] = [starts.weeks4, today];
   if (last < from) [from, last] = [last, from];
   return {

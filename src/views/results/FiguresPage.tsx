@@ -36,13 +36,11 @@ export function FiguresPage(props: Props) {
 function Figures({ business, initial, search }: Props) {
   const api = `/api/b/${business}/results/figures`;
   const [asked, setAsked] = useState<AskedFigures>(() => askedOf(initial));
-  const own = new URLSearchParams(askedQuery(asked)).toString();
-  const [first] = useState(own);
+  const own = new URLSearchParams(askedQuery(asked));
+  // How the list stands at first; then it says itself.
   const given = new URLSearchParams(search);
-  const list = new URLSearchParams(
-    ['find', 'sort', 'descending', 'page'].flatMap((name) => (given.has(name) ? [[name, given.get(name)!]] : [])),
-  );
-  const [state, change] = useListState(`?${own}${own === first && list.size > 0 ? `&${list}` : ''}`, '');
+  for (const name of ['find', 'sort', 'descending', 'page']) if (given.has(name)) own.set(name, given.get(name)!);
+  const [state, change] = useListState(`?${own}`, '');
   const [begun] = useState(state.query);
   const { data, isPlaceholderData } = useQuery({
     queryKey: [api, state.query],
@@ -118,7 +116,7 @@ function Days({ view: { range, before, by } }: { view: FiguresView }) {
     <>
       {days(range)}
       {before && `, against ${days(before)}`}
-      {`, by ${by.map((one) => dimensionWords[one]).join(', ')}.`}
+      {`, by ${by.map(dimensionWords).join(', ')}.`}
     </>
   );
 }

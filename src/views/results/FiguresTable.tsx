@@ -28,7 +28,7 @@ export function FiguresTable({
   const columns: Column<FigureRowView>[] = [
     ...view.by.map((dimension, i): Column<FigureRowView> => ({
       id: dimension,
-      head: capital(dimensionWords[dimension]),
+      head: capital(dimensionWords(dimension)),
       by: true,
       className: 'max-w-[300px]',
       cell: ({ cells }) => (isTime(dimension) ? timeWords(dimension, cells[i]!.text) : <Cell {...cells[i]!} />),
