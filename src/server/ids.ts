@@ -20,3 +20,6 @@ export const newId = (): string => v7({ msecs: nowMs(), random: nextRandom() });
 
 /** A secret that two services share: 32 random bytes. */
 export const newSecret = (): string => randomBytes(32).toString('base64url');
+
+/** The least UUID version 7 of an instant (ms): rows by such IDs from then on are found by it. */
+export const firstIdAt = (at: number): string => v7({ msecs: Math.max(0, at), seq: 0, random: new Uint8Array(16) });

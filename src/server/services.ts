@@ -81,6 +81,7 @@ import { makeFollowSubscriptions } from './subscriptions/follow';
 import { makeFollowEnquiries } from './leads/enquiry';
 import { makeBehindStation } from './results/behind-station';
 import { makeDayNotes } from './results/day-notes';
+import { makeJustIn } from './results/just-in';
 import { makeSavedViews } from './results/saved-views';
 import { makeFiguresStation } from './results/figures-station';
 import { makeAnswersStation } from './leads/answers-station';
@@ -327,6 +328,7 @@ function makeDomainServices(config: Config) {
     savedViews,
     dayNotes,
     behindFigures: makeBehindStation(context, releases),
+    justIn: makeJustIn(context, releases, connections),
     answers: makeAnswersStation(context, releases, changes, say),
     filed: makeFiledStation(context, releases, connections, changes),
     imports: makeImportsStation(context, releases, crms, changes, makeTakeImport(context, releases)),

@@ -110,6 +110,7 @@ const views: [name: string, path: () => string][] = [
   ['A sender of postbacks', () => '/report-backs/postbacks/new'],
   ['Figures', () => '/results?by=channel,campaign&range=weeks13'],
   ['Behind a figure', () => '/results/behind?of=leads&range=weeks13'],
+  ['Just in', () => '/results/just-in'],
   ['Short links', () => '/links/short?path=bakery'],
   ['Page checks', () => '/links/checks'],
   ['Not live', () => '/not-live'],

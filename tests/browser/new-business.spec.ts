@@ -46,6 +46,7 @@ const stations = [
     '/results',
     '/results?by=campaign,content,day&count=profit,profit_per_visitor&credit=decay.7&range=weeks13',
     '/results/behind?of=leads',
+    '/results/just-in',
     '/report-backs/postbacks',
     '/report-backs/postbacks/new',
     '/report-backs/files',

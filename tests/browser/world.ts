@@ -79,10 +79,16 @@ export function ask(
       { host: '127.0.0.1', port: number, path: pathname + search, method, headers: { host, ...headers } },
       (answer) => {
         const chunks: Buffer[] = [];
-        answer.on('data', (chunk: Buffer) => chunks.push(chunk));
-        answer.on('end', () =>
-          resolve({ status: answer.statusCode!, headers: answer.headers, body: Buffer.concat(chunks).toString() }),
-        );
+        const done = () =>
+          resolve({ status: answer.statusCode!, headers: answer.headers, body: Buffer.concat(chunks).toString() });
+        answer.on('data', (chunk: Buffer) => {
+          chunks.push(chunk);
+          // A stream goes on; what it says first is its answer here.
+          if (answer.headers['content-type'] !== 'text/event-stream') return;
+          done();
+          answer.destroy();
+        });
+        answer.on('end', done);
       },
     );
     call.on('error', reject);

@@ -50,6 +50,7 @@ export const places: readonly (readonly [words: string, alsoKnownAs: string, pat
     'figures visits leads qualified won revenue profit channel source campaign attribution first last touch',
     '/results',
   ],
+  ['Just in', 'results live hits as they come in stream my visit after releasing', '/results/just-in'],
   ['Connections', 'accounts websites platforms crm', '/connections'],
   ['Own platforms', 'connections destination http', '/connections/platforms'],
   ['Own CRM', 'connections records', '/connections/crms'],

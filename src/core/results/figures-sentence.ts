@@ -1,5 +1,6 @@
 import { partsOf, type Option, type Piece } from '../rules/says';
 import { dimensions, dimensionWords, type Dimension } from './dimensions';
+import { eachOnce } from './each-once';
 import { mostCounted, mostDimensions, type Compare, type FiguresQuery, type FiguresView } from './figures-view';
 import { isMoney, measures, measureWords, ratios, type Counted } from './measures';
 
@@ -31,21 +32,11 @@ const usedIn = ({ outcomes, seesMoney }: Pick<FiguresView, 'outcomes' | 'seesMon
   ...outcomes.map(({ code, words }): Option => [`outcome.${code}`, `${code}: ${words}`]),
 ];
 
-/** Takes what comes twice for what is not there yet, as a list holds each once. */
-function each<One extends string>(items: readonly { one: One }[], all: readonly One[]): { one: One }[] {
-  const used: One[] = [];
-  for (const { one } of items) {
-    const next = used.includes(one) ? all.find((other) => !used.includes(other)) : one;
-    if (next !== undefined) used.push(next);
-  }
-  return used.map((one) => ({ one }));
-}
-
 /** What is asked after a part was changed. */
 export const settled = (asked: AskedFigures): AskedFigures => ({
   ...asked,
-  counted: each(asked.counted, [...measures, ...ratios]),
-  by: each(asked.by, dimensions),
+  counted: eachOnce(asked.counted, [...measures, ...ratios]),
+  by: eachOnce(asked.by, dimensions),
 });
 
 /** The sentence's pieces. */

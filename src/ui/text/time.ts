@@ -33,6 +33,9 @@ export function shortTime(iso: string, timeZone: string): string {
   return `${part('day')} ${part('month')}${otherYear(iso, timeZone)}, ${part('hour')}:${part('minute')}`;
 }
 
+/** The second of a time, the same in every time zone: "07". */
+export const secondOf = (iso: string): string => iso.slice(17, 19);
+
 /** "14 Jan 2027" in the business's time zone. */
 export function dayOfYear(iso: string, timeZone: string): string {
   const part = parts(iso, timeZone, { day: 'numeric', month: 'short', year: 'numeric' });

@@ -1,7 +1,12 @@
+const paths = [
+  ['Figures', ''],
+  ['Just in', '/just-in'],
+] as const;
+
 /** The parts of the station Results. */
-export const resultsParts = (business: string, current: 'Figures') => ({
+export const resultsParts = (business: string, current: (typeof paths)[number][0]) => ({
   label: 'Results',
   home: `/b/${business}/results`,
-  paths: [['Figures', '']] as const,
+  paths,
   current,
 });

@@ -48,6 +48,7 @@ import { subscriptions } from './0048-subscriptions';
 import { filed } from './0051-filed';
 import { corrected } from './0052-corrected';
 import { results } from './0054-results';
+import { justIn } from './0055-just-in';
 import { reportedNames } from './0053-reported-names';
 import { conversions } from './0050-conversions';
 import { sameOrders } from './0049-same-orders';
@@ -114,4 +115,5 @@ export const migrations: Migration[] = [
   ...corrected,
   ...reportedNames,
   ...results,
+  ...justIn,
 ];

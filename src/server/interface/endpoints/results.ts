@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import { behindQuerySchema, figuresQuerySchema } from '../../../core/results/figures-view';
 import { dayNoteGivenSchema, keptRetireSchema, savedViewGivenSchema } from '../../../core/results/kept';
+import { justInQuerySchema } from '../../../core/results/just-in-view';
+import { eventStream } from '../../event-stream';
 import { readsBy, takes, type Endpoint } from '../endpoint';
 
 const behindColumns = {
@@ -44,5 +46,9 @@ export const results: Endpoint[] = [
   ),
   readsBy('/results/behind.csv', openedSchema, ({ files, behindFigures }, { membership, query, drained }) =>
     files.writeList('behind', behindFigures.all(membership, query.figures, query.behind), behindColumns, drained),
+  ),
+  readsBy('/results/just-in', justInQuerySchema, ({ justIn }, { membership, query }) => justIn.view(membership, query)),
+  readsBy('/results/just-in/stream', justInQuerySchema, ({ justIn }, { membership, query }) =>
+    eventStream(justIn.follow(membership, query)),
   ),
 ];
