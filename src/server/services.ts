@@ -84,6 +84,7 @@ import { makeDayNotes } from './results/day-notes';
 import { makeJustIn } from './results/just-in';
 import { makeSavedViews } from './results/saved-views';
 import { makeFiguresStation } from './results/figures-station';
+import { makeFunnelStation } from './results/funnel-station';
 import { makeAnswersStation } from './leads/answers-station';
 import { makeFollowCall } from './leads/calls/follow';
 import { makeCallsStation } from './leads/calls/station';
@@ -325,6 +326,7 @@ function makeDomainServices(config: Config) {
     personExport: makePersonExport(context),
     erase: makeErase(context, changes, spool, spoolWriter),
     figures: makeFiguresStation(context, releases, savedViews, dayNotes),
+    funnel: makeFunnelStation(context, releases, savedViews),
     savedViews,
     dayNotes,
     behindFigures: makeBehindStation(context, releases),

@@ -111,6 +111,8 @@ const views: [name: string, path: () => string][] = [
   ['Figures', () => '/results?by=channel,campaign&range=weeks13'],
   ['Behind a figure', () => '/results/behind?of=leads&range=weeks13'],
   ['Just in', () => '/results/just-in'],
+  ['Funnel', () => '/results/funnel?by=channel'],
+  ['Behind a funnel', () => '/results/funnel/behind?step=1&end=lost&by=channel'],
   ['Short links', () => '/links/short?path=bakery'],
   ['Page checks', () => '/links/checks'],
   ['Not live', () => '/not-live'],

@@ -122,7 +122,7 @@ export const bodies: Record<string, object> = Object.fromEntries(
     'leads/answers/hours': { days: [1], from: '09:00', to: '17:00' },
     'results/notes': { day: '2027-02-15', text: 'X' },
     'results/notes/retire': { id: someId, retired: true },
-    'results/views': { name: 'X', query: 'by=source' },
+    'results/views': { kind: 'figures', name: 'X', query: 'by=source' },
     'results/views/retire': { id: someId, retired: true },
     'leads/segments': { id: '', name: 'X', isShared: true, means: segmentMeans, seen: '' },
     'leads/segments/retire': { id: someId, retired: true },

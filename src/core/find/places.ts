@@ -51,6 +51,7 @@ export const places: readonly (readonly [words: string, alsoKnownAs: string, pat
     '/results',
   ],
   ['Just in', 'results live hits as they come in stream my visit after releasing', '/results/just-in'],
+  ['Funnel', 'results steps losses drop off journeys went instead', '/results/funnel'],
   ['Connections', 'accounts websites platforms crm', '/connections'],
   ['Own platforms', 'connections destination http', '/connections/platforms'],
   ['Own CRM', 'connections records', '/connections/crms'],

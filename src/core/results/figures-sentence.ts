@@ -1,4 +1,5 @@
 import { partsOf, type Option, type Piece } from '../rules/says';
+import { daysOptions } from './days-options';
 import { dimensions, dimensionWords, type Dimension } from './dimensions';
 import { eachOnce } from './each-once';
 import { mostCounted, mostDimensions, type Compare, type FiguresQuery, type FiguresView } from './figures-view';
@@ -50,7 +51,6 @@ export function figuresPieces(
     'By what',
     dimensions.map((one): Option => [one, dimensionWords(one)]),
   );
-  const { cycleDays } = view.range;
   return [
     'Count ',
     list<{ one: Counted }>('counted', 'measure', [counted], {
@@ -92,16 +92,7 @@ export function figuresPieces(
       number('halfLife', 'Half-life in days', { unit: ['day', 'days'] }),
     ),
     ', ',
-    choice('range', 'Days', [
-      ['week', 'in 1 week'],
-      ['weeks4', 'in 4 weeks'],
-      ...(cycleDays === null
-        ? []
-        : [['cycle', `in one sales cycle (${cycleDays} ${cycleDays === 1 ? 'day' : 'days'})`] as const]),
-      ['weeks13', 'in 13 weeks'],
-      ['release', `since release ${view.range.release}`],
-      ['own', 'in chosen days'],
-    ]),
+    choice('range', 'Days', daysOptions(view.range)),
     ', against ',
     choice('against', 'Held against', [
       ['before', 'the days before'],

@@ -1,11 +1,11 @@
 import { z } from 'zod';
-import type { RangeView, Sentence } from '../strands';
+import type { Sentence } from '../strands';
+import { daysQuery, inKnownDays, type DaysView } from './days-query';
 import { dimensions, type Dimension } from './dimensions';
 import type { DayNote, SavedView } from './kept';
 import { measures, ratios, type Counted } from './measures';
 
 const code = /^outcome\.[A-Z][A-Z0-9-]{2,19}$/;
-const day = z.string().regex(/^\d{4}-\d{2}-\d{2}$/);
 const isCounted = (text: string): text is Counted =>
   ([...measures, ...ratios] as readonly string[]).includes(text) || code.test(text);
 const isDimension = (text: string): text is Dimension => (dimensions as readonly string[]).includes(text);
@@ -26,13 +26,6 @@ const usualCounted: Counted[] = ['visits', 'leads', 'qualified', 'won', 'profit'
 export const compares = ['before', 'year', 'none'] as const;
 export type Compare = (typeof compares)[number];
 
-/** Days that somebody chose are both there, or others are taken. */
-function inKnownDays<Value extends { range: string; from?: string | undefined; to?: string | undefined }>(
-  value: Value,
-) {
-  return value.range === 'own' && !(value.from && value.to) ? { ...value, range: 'weeks4' as const } : value;
-}
-
 /** What figures are asked for, as it stands in an address. */
 export const figuresQuerySchema = z
   .object({
@@ -40,9 +33,7 @@ export const figuresQuerySchema = z
     by: listOf(isDimension, mostDimensions, ['channel']),
     /** To which touches, as `creditText` writes it. */
     credit: z.string().max(40).catch('last'),
-    range: z.enum(['week', 'weeks4', 'cycle', 'weeks13', 'release', 'own']).catch('weeks4'),
-    from: day.optional().catch(undefined),
-    to: day.optional().catch(undefined),
+    ...daysQuery,
     /** The same number of days right before, the same days of the year before, or nothing. */
     against: z.enum(compares).catch('before'),
     segment: z.uuid().or(z.literal('')).catch(''),
@@ -142,7 +133,7 @@ export interface FiguresView {
   /** Outcomes that can be counted. */
   outcomes: { code: string; words: string }[];
   seesMoney: boolean;
-  range: Omit<RangeView, 'choice'> & { choice: FiguresQuery['range'] };
+  range: DaysView;
   /** The days that it is held against; null for none. */
   before: { firstDay: string; lastDay: string } | null;
   rows: FigureRowView[];

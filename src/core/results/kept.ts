@@ -2,14 +2,18 @@ import { z } from 'zod';
 
 /* What people keep beside figures: views under names, and notes of days. */
 
-/** Figures that somebody keeps under a name: what they are asked for, as it stands in an address. */
+export const savedKinds = ['figures', 'funnel'] as const;
+export type SavedKind = (typeof savedKinds)[number];
+
+/** Figures or a funnel that somebody keeps under a name: what they are asked for, as it stands in an address. */
 export const savedViewGivenSchema = z.strictObject({
+  kind: z.enum(savedKinds, 'must be figures or funnel'),
   name: z.string().trim().min(1, 'must say what it shows').max(60, 'must have at most 60 characters'),
   query: z.string().max(2000, 'must have at most 2,000 characters'),
 });
 export type SavedViewGiven = z.infer<typeof savedViewGivenSchema>;
 
-export interface SavedView extends SavedViewGiven {
+export interface SavedView extends Omit<SavedViewGiven, 'kind'> {
   id: string;
   by: string;
 }

@@ -3,3 +3,4 @@ export { parseTable } from '../files/parse-table';
 export { deriveRuleEffect } from '../../core/strands/rule-effect';
 export { eventEffect } from '../../core/events/effect';
 export { workOutBehind, workOutFigures } from '../results/work-out';
+export { workOutFunnel, workOutJourneys } from '../results/work-out-funnel';

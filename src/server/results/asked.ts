@@ -28,7 +28,11 @@ export function makeAsked(context: Context, releases: Releases) {
   const { config } = context;
   const { rangeOf } = makeChosen(context, releases);
 
-  async function daysOf(membership: Membership, release: Release, { range, from, to, against }: FiguresQuery) {
+  async function daysOf(
+    membership: Membership,
+    release: Release,
+    { range, from, to, against }: Pick<FiguresQuery, 'range' | 'from' | 'to' | 'against'>,
+  ) {
     const way = waysIn[waysInOf(release)[0]!];
     const { range: found, cycle } = await rangeOf(membership.business, release, way, { range, from, to });
     const { firstDay, lastDay } = found;

@@ -132,7 +132,7 @@ export function makeFiguresStation(context: Context, releases: Releases, savedVi
         largest,
         chart,
         dayNotes: await dayNotes.within(business.id, days.firstDay, days.lastDay),
-        saved: await savedViews.list(business.id),
+        saved: await savedViews.list(business.id, 'figures'),
         mayChange: mayChange(role),
         notes: notesOf(query, counted, foreign, business.currency),
         currency: business.currency,

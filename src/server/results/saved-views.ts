@@ -1,6 +1,6 @@
 import type { Transaction } from 'sequelize';
 import { AvrixError } from '../../core/errors';
-import type { SavedView, SavedViewGiven } from '../../core/results/kept';
+import type { SavedKind, SavedView, SavedViewGiven } from '../../core/results/kept';
 import type { Changes } from '../changes/changes';
 import { now } from '../clock';
 import type { Context } from '../context';
@@ -10,7 +10,7 @@ import { refuseTakenName } from '../taken-name';
 import type { Membership } from '../people/people';
 import { requireEditor } from '../releases/draft';
 
-/** Figures that a business keeps under names. */
+/** Figures and funnels that a business keeps under names. */
 export function makeSavedViews({ db, tables }: Pick<Context, 'db' | 'tables'>, changes: Changes) {
   const note = ({ business, role }: Membership, name: string, was: string, became: string, transaction: Transaction) =>
     changes.note(business.id, role.personId, [{ kind: 'result', subject: `View “${name}”`, was, became }], transaction);
@@ -18,22 +18,23 @@ export function makeSavedViews({ db, tables }: Pick<Context, 'db' | 'tables'>, c
   const readAll = async (businessId: string): Promise<FigureViewRow[]> =>
     plain(await tables.figureViews.findAll({ where: { businessId }, order: [['name', 'ASC']] }));
 
-  const list = async (businessId: string): Promise<SavedView[]> =>
+  const list = async (businessId: string, kind: SavedKind): Promise<SavedView[]> =>
     (await readAll(businessId))
-      .filter(({ retiredAt }) => retiredAt === null)
+      .filter((row) => row.kind === kind && row.retiredAt === null)
       .map(({ id, name, query, madeBy }) => ({ id, name, query, by: madeBy }));
 
   return {
     list,
 
     /** Keeps what is asked for; another one of the name is never written over. @throws AVX_ROLE_TOO_SMALL, AVX_FIELD_WRONG where the name is taken */
-    async save(membership: Membership, byName: string, { name, query }: SavedViewGiven): Promise<SavedView[]> {
+    async save(membership: Membership, byName: string, { kind, name, query }: SavedViewGiven): Promise<SavedView[]> {
       requireEditor(membership);
       const { id: businessId } = membership.business;
-      refuseTakenName(await list(businessId), { id: '', name }, 'a saved view');
+      refuseTakenName(await list(businessId, kind), { id: '', name }, 'a saved view');
       const row: FigureViewRow = {
         businessId,
         id: newId(),
+        kind,
         name,
         query,
         madeBy: byName,
@@ -44,7 +45,7 @@ export function makeSavedViews({ db, tables }: Pick<Context, 'db' | 'tables'>, c
         await tables.figureViews.create(row, { transaction });
         await note(membership, name, '', 'saved', transaction);
       });
-      return list(businessId);
+      return list(businessId, kind);
     },
 
     /** Takes one out, or brings it back. @throws AVX_ROLE_TOO_SMALL, AVX_NOT_FOUND, AVX_FIELD_WRONG where another one has the name by now */
@@ -53,13 +54,13 @@ export function makeSavedViews({ db, tables }: Pick<Context, 'db' | 'tables'>, c
       const { id: businessId } = membership.business;
       const row = (await readAll(businessId)).find((one) => one.id === id);
       if (!row) throw new AvrixError('AVX_NOT_FOUND', { what: 'saved view' });
-      if (!retired) refuseTakenName(await list(businessId), row, 'a saved view');
+      if (!retired) refuseTakenName(await list(businessId, row.kind), row, 'a saved view');
       await inTransaction(db, async (transaction) => {
         const where = { businessId, id };
         await tables.figureViews.update({ retiredAt: retired ? now() : null }, { where, transaction });
         await note(membership, row.name, retired ? 'saved' : '', retired ? '' : 'saved', transaction);
       });
-      return list(businessId);
+      return list(businessId, row.kind);
     },
   };
 }

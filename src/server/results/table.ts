@@ -1,9 +1,11 @@
+import type { SavedKind } from '../../core/results/kept';
 import { day, defineTable, text, time, uuid, type RowOf } from '../db/columns';
 
-/** Figures that somebody keeps under a name. */
+/** Figures and funnels that somebody keeps under a name. */
 export const figureViews = defineTable('figure_views', ['businessId', 'id'], {
   businessId: uuid(),
   id: uuid(),
+  kind: text<SavedKind>(),
   name: text(),
   /** What is asked for, as it stands in an address. */
   query: text(),

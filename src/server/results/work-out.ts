@@ -21,10 +21,10 @@ import type { CreditModel } from '../../core/results/schema';
 import type { ReleaseContent } from '../../core/releases';
 import type { SubjectKind } from '../../core/strands';
 import { groupBy } from '../../core/group-by';
-import { connect } from '../db';
 import { dayIn } from '../days';
 import { inParts } from '../lists';
 import type { Compiled } from '../leads/segments/condition-sql';
+import { connected } from './connected';
 import {
   columnsOf,
   readBrowsers,
@@ -82,13 +82,6 @@ export interface Behind extends SubjectOf {
   whole: number;
   /** Touches on the way, in credit or not. */
   touches: number;
-}
-
-let known: { url: string; db: Sequelize } | null = null;
-/** The connections of this thread. */
-function connected(url: string): Sequelize {
-  if (known?.url !== url) known = { url, db: connect(url) };
-  return known.db;
 }
 
 /** Works out tables of figures: what was visited, who enquired, what was reached, credited to the touches that led to it. */

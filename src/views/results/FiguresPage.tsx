@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { dimensionWords } from '../../core/results/dimensions';
 import { askedOf, askedQuery, figuresPieces, settled, type AskedFigures } from '../../core/results/figures-sentence';
 import type { FiguresView } from '../../core/results/figures-view';
@@ -10,11 +10,12 @@ import { useListState } from '../../ui/list/useListState';
 import { Live, pageRead } from '../../ui/live/Live';
 import { Sentence } from '../../ui/rule/RuleSentence';
 import { readJson } from '../../ui/text/read';
-import { dayWords } from '../../ui/text/time';
 import { DayNotes } from './DayNotes';
 import { FiguresChart } from './FiguresChart';
 import { FiguresTable } from './FiguresTable';
+import { OwnDays } from './OwnDays';
 import { SavedViews } from './SavedViews';
+import { ShownDays } from './ShownDays';
 import { resultsParts } from './ResultsFrame';
 
 interface Props {
@@ -71,7 +72,13 @@ function Figures({ business, initial, search }: Props) {
         </div>
       }
     >
-      <SavedViews business={business} initial={initial.saved} query={state.query} mayChange={initial.mayChange} />
+      <SavedViews
+        business={business}
+        kind="figures"
+        initial={initial.saved}
+        query={state.query}
+        mayChange={initial.mayChange}
+      />
       <Sentence
         pieces={figuresPieces(view)}
         className="text-[17px] leading-[1.9]"
@@ -83,10 +90,13 @@ function Figures({ business, initial, search }: Props) {
         beside={{}}
         disabled={false}
       />
-      {asked.range === 'own' && <OwnDays asked={asked} onChange={(days) => setAsked({ ...asked, ...days })} />}
-      <p className="text-quiet min-h-6 text-[13px]" aria-live="polite">
-        {isPlaceholderData ? <Waiting view={view} /> : <Days view={view} />}
-      </p>
+      {asked.range === 'own' && <OwnDays days={asked} onChange={(days) => setAsked({ ...asked, ...days })} />}
+      <ShownDays
+        range={view.range}
+        before={view.before}
+        also={`by ${view.by.map(dimensionWords).join(', ')}`}
+        isBusy={isPlaceholderData}
+      />
       <FiguresChart view={view} />
       <DayNotes business={business} notes={view.dayNotes} lastDay={view.range.lastDay} mayChange={view.mayChange} />
       <FiguresTable
@@ -106,61 +116,5 @@ function Figures({ business, initial, search }: Props) {
         </p>
       ))}
     </StationFrame>
-  );
-}
-
-/** The days that are shown, and those that they are held against. */
-function Days({ view: { range, before, by } }: { view: FiguresView }) {
-  const days = (one: { firstDay: string; lastDay: string }) => `${dayWords(one.firstDay)} to ${dayWords(one.lastDay)}`;
-  return (
-    <>
-      {days(range)}
-      {before && `, against ${days(before)}`}
-      {`, by ${by.map(dimensionWords).join(', ')}.`}
-    </>
-  );
-}
-
-const slow = 500;
-/** Said once it takes a while. */
-function Waiting({ view }: { view: FiguresView }) {
-  const [isSlow, setSlow] = useState(false);
-  useEffect(() => {
-    const wait = setTimeout(() => setSlow(true), slow);
-    return () => clearTimeout(wait);
-  }, []);
-  return isSlow ? <>Working it out …</> : <Days view={view} />;
-}
-
-/** The first and the last of the days that somebody chooses; taken once both are there. */
-function OwnDays({
-  asked,
-  onChange,
-}: {
-  asked: AskedFigures;
-  onChange: (days: Pick<AskedFigures, 'from' | 'to'>) => void;
-}) {
-  const [days, setDays] = useState({ from: asked.from, to: asked.to });
-  const take = (next: typeof days) => {
-    setDays(next);
-    if (next.from !== '' && next.to !== '') onChange(next);
-  };
-  const field = (label: string, name: 'from' | 'to') => (
-    <label className="flex items-center gap-2">
-      {label}
-      <input
-        type="date"
-        className="field w-auto"
-        required
-        value={days[name]}
-        onChange={({ target }) => take({ ...days, [name]: target.value })}
-      />
-    </label>
-  );
-  return (
-    <div className="mt-1 flex flex-wrap gap-4">
-      {field('from', 'from')}
-      {field('to', 'to')}
-    </div>
   );
 }

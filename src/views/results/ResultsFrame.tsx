@@ -1,6 +1,7 @@
 const paths = [
   ['Figures', ''],
   ['Just in', '/just-in'],
+  ['Funnel', '/funnel'],
 ] as const;
 
 /** The parts of the station Results. */

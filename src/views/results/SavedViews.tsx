@@ -1,19 +1,23 @@
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { SavedView } from '../../core/results/kept';
+import type { SavedKind, SavedView } from '../../core/results/kept';
 import { Problem } from '../../ui/form/Problem';
 import { useWritten } from '../../ui/form/useWritten';
 import { sendJson } from '../../ui/text/read';
 import { TakenOut, TakeOut, useTakenOut } from './TakenOut';
 
-/** Figures that are kept under names, and a name for those that are shown. */
+const placeOf: Record<SavedKind, string> = { figures: '', funnel: '/funnel' };
+
+/** Figures or funnels that are kept under names, and a name for what is shown. */
 export function SavedViews({
   business,
+  kind,
   initial,
   query,
   mayChange,
 }: {
   business: string;
+  kind: SavedKind;
   initial: SavedView[];
   /** What is shown, as it stands in the address. */
   query: string;
@@ -21,10 +25,10 @@ export function SavedViews({
 }) {
   const api = `/api/b/${business}/results/views`;
   const [views, setViews] = useState(initial);
-  const { value: name, set: setName } = useWritten<string | null>(api, null, (one) => one === null);
+  const { value: name, set: setName } = useWritten<string | null>(`${api} ${kind}`, null, (one) => one === null);
   const out = useTakenOut<SavedView, SavedView[]>(api, setViews);
   const save = useMutation({
-    mutationFn: () => sendJson<SavedView[]>(api, { name, query }),
+    mutationFn: () => sendJson<SavedView[]>(api, { kind, name, query }),
     onSuccess: (next) => {
       setViews(next);
       setName(null);
@@ -38,7 +42,7 @@ export function SavedViews({
           {views.map((view) => (
             <span key={view.id}>
               <a
-                href={`/b/${business}/results?${view.query}`}
+                href={`/b/${business}/results${placeOf[kind]}?${view.query}`}
                 className={view.query === query ? 'font-semibold underline underline-offset-4' : 'quiet-link'}
                 aria-current={view.query === query ? 'true' : undefined}
                 title={`Saved by ${view.by}`}

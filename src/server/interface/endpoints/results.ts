@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { behindQuerySchema, figuresQuerySchema } from '../../../core/results/figures-view';
 import { dayNoteGivenSchema, keptRetireSchema, savedViewGivenSchema } from '../../../core/results/kept';
+import { funnelBehindSchema, funnelQuerySchema } from '../../../core/results/funnel-view';
 import { justInQuerySchema } from '../../../core/results/just-in-view';
 import { eventStream } from '../../event-stream';
 import { readsBy, takes, type Endpoint } from '../endpoint';
@@ -17,6 +18,11 @@ const behindColumns = {
 const openedSchema = z.unknown().transform((given) => ({
   figures: figuresQuerySchema.parse(given),
   behind: behindQuerySchema.parse(given),
+}));
+/** A funnel, and which of its figures is opened. */
+const journeysSchema = z.unknown().transform((given) => ({
+  funnel: funnelQuerySchema.parse(given),
+  behind: funnelBehindSchema.parse(given),
 }));
 
 export const results: Endpoint[] = [
@@ -46,6 +52,16 @@ export const results: Endpoint[] = [
   ),
   readsBy('/results/behind.csv', openedSchema, ({ files, behindFigures }, { membership, query, drained }) =>
     files.writeList('behind', behindFigures.all(membership, query.figures, query.behind), behindColumns, drained),
+  ),
+  readsBy('/results/funnel', funnelQuerySchema, ({ funnel }, { membership, query }) => funnel.view(membership, query)),
+  readsBy('/results/funnel.csv', funnelQuerySchema, async ({ files, funnel }, { membership, query }) =>
+    files.writeTable('funnel', 'csv', await funnel.table(membership, query)),
+  ),
+  readsBy('/results/funnel/behind', journeysSchema, ({ funnel }, { membership, query }) =>
+    funnel.behind(membership, query.funnel, query.behind),
+  ),
+  readsBy('/results/funnel/behind.csv', journeysSchema, async ({ files, funnel }, { membership, query }) =>
+    files.writeTable('journeys', 'csv', await funnel.journeys(membership, query.funnel, query.behind)),
   ),
   readsBy('/results/just-in', justInQuerySchema, ({ justIn }, { membership, query }) => justIn.view(membership, query)),
   readsBy('/results/just-in/stream', justInQuerySchema, ({ justIn }, { membership, query }) =>

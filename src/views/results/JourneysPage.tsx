@@ -1,0 +1,89 @@
+import type { JourneyRow, JourneysView } from '../../core/results/funnel-view';
+import { StationFrame } from '../../ui/frame/StationFrame';
+import { DataTable, type Column } from '../../ui/list/DataTable';
+import { Pages } from '../../ui/list/Pages';
+import { Live } from '../../ui/live/Live';
+import { useView } from '../../ui/live/useView';
+import { Time } from '../../ui/text/Time';
+import { Words } from '../../ui/text/Words';
+
+interface Props {
+  business: string;
+  initial: JourneysView;
+  /** Query of the page. */
+  search: string;
+}
+
+/** The journeys behind a figure of a funnel; each leads to all visits of its browser. */
+export function JourneysPage(props: Props) {
+  return (
+    <Live>
+      <Journeys {...props} />
+    </Live>
+  );
+}
+
+function Journeys({ business, initial, search }: Props) {
+  const query = new URLSearchParams(search);
+  const view = useView(`/api/b/${business}/results/funnel/behind?${query}`, initial);
+  const { timeZone } = view;
+  const back = new URLSearchParams(query);
+  for (const name of ['step', 'end', 'cell', 'page']) back.delete(name);
+  const hrefOf = ({ visitor }: JourneyRow) => `/b/${business}/results/visits?browser=${visitor}&range=own`;
+  const columns: Column<JourneyRow>[] = [
+    {
+      id: 'at',
+      head: 'Began',
+      cell: (row) => (
+        <a href={hrefOf(row)} className="quiet-link">
+          <Time iso={row.at} timeZone={timeZone} />
+        </a>
+      ),
+    },
+    ...(view.rows.some(({ from }) => from !== '')
+      ? [{ id: 'from', head: 'Brought by', cell: ({ from }: JourneyRow) => from }]
+      : []),
+    { id: 'last', head: 'Came as far as', cell: ({ last }) => <Words text={last} /> },
+    { id: 'lastAt', head: 'When', cell: ({ lastAt }) => <Time iso={lastAt} timeZone={timeZone} /> },
+    {
+      id: 'instead',
+      head: 'Opened next',
+      cell: ({ instead }) => (instead === '' ? '' : <code className="value [overflow-wrap:anywhere]">{instead}</code>),
+    },
+  ];
+  return (
+    <StationFrame
+      sentence={view.sentence}
+      crumb={
+        <a href={`/b/${business}/results/funnel?${back}`} className="quiet-link">
+          Funnel
+        </a>
+      }
+      actions={
+        <a href={`/api/b/${business}/results/funnel/behind.csv?${query}`} className="button" download>
+          Export CSV
+        </a>
+      }
+    >
+      <div className="mt-4">
+        <DataTable
+          label="Journeys"
+          rows={view.rows}
+          idOf={({ id }) => id}
+          columns={columns}
+          keys={{ Enter: (row) => location.assign(hrefOf(row)) }}
+          none="None in these days."
+        />
+      </div>
+      <Pages
+        view={view}
+        page={view.page}
+        onPage={(next) => {
+          const to = new URLSearchParams(query);
+          to.set('page', String(next));
+          location.assign(`?${to}`);
+        }}
+      />
+    </StationFrame>
+  );
+}
