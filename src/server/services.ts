@@ -83,6 +83,7 @@ import { makeBehindStation } from './results/behind-station';
 import { makeDayNotes } from './results/day-notes';
 import { makeJustIn } from './results/just-in';
 import { makeSavedViews } from './results/saved-views';
+import { makeVisitsStation } from './results/visits-station';
 import { makeFiguresStation } from './results/figures-station';
 import { makeFunnelStation } from './results/funnel-station';
 import { makeAnswersStation } from './leads/answers-station';
@@ -326,6 +327,7 @@ function makeDomainServices(config: Config) {
     personExport: makePersonExport(context),
     erase: makeErase(context, changes, spool, spoolWriter),
     figures: makeFiguresStation(context, releases, savedViews, dayNotes),
+    visits: makeVisitsStation(context, releases),
     funnel: makeFunnelStation(context, releases, savedViews),
     savedViews,
     dayNotes,

@@ -102,7 +102,8 @@ describe('who is credited', () => {
 });
 
 describe('views that are kept', () => {
-  const save = (name: string, query: string) => place.services.savedViews.save(member, 'Ines', { kind: 'figures', name, query });
+  const save = (name: string, query: string) =>
+    place.services.savedViews.save(member, 'Ines', { kind: 'figures', name, query });
 
   it('are never written over by another one of the name, and come back once they are taken out', async () => {
     const [kept] = await save('By content', 'by=content');
@@ -136,9 +137,9 @@ describe('views that are kept', () => {
 
   it('are kept by who may change something', async () => {
     const reader = { ...member, role: { ...member.role, role: 'reader' as const } };
-    await expect(place.services.savedViews.save(reader, 'Ines', { kind: 'figures', name: 'X', query: '' })).rejects.toThrow(
-      /right to change/,
-    );
+    await expect(
+      place.services.savedViews.save(reader, 'Ines', { kind: 'figures', name: 'X', query: '' }),
+    ).rejects.toThrow(/right to change/);
     expect((await place.services.figures.view(reader, figuresQuerySchema.parse({}))).mayChange).toBe(false);
   });
 });

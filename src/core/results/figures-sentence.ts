@@ -158,3 +158,26 @@ export function askedQuery({
     ...(segment === '' ? {} : { segment }),
   };
 }
+
+/**
+ * Where what is behind a figure stands, below the station: visits, or the first of each browser, one by one; enquiries and outcomes with
+ * their credit.
+ *
+ * @param row the cells of its row, as JSON; null for all of them together
+ */
+export function behindAddress(asked: AskedFigures, of: Counted, row: string | null): string {
+  const { by, range, from, to } = askedQuery(asked);
+  if (of !== 'visits' && of !== 'visitors')
+    return `behind?${new URLSearchParams({ ...askedQuery(asked), of, ...(row === null ? {} : { row }) })}`;
+  const query = new URLSearchParams({ range: range! });
+  if (from && to) {
+    query.set('from', from);
+    query.set('to', to);
+  }
+  if (of === 'visitors') query.set('first', 'yes');
+  if (row !== null) {
+    query.set('by', by!);
+    query.set('row', row);
+  }
+  return `visits?${query}`;
+}

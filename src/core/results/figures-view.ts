@@ -3,20 +3,14 @@ import type { Sentence } from '../strands';
 import { daysQuery, inKnownDays, type DaysView } from './days-query';
 import { dimensions, type Dimension } from './dimensions';
 import type { DayNote, SavedView } from './kept';
+import { jsonText } from './json-text';
+import { listOf } from './list-of';
 import { measures, ratios, type Counted } from './measures';
 
 const code = /^outcome\.[A-Z][A-Z0-9-]{2,19}$/;
 const isCounted = (text: string): text is Counted =>
   ([...measures, ...ratios] as readonly string[]).includes(text) || code.test(text);
 const isDimension = (text: string): text is Dimension => (dimensions as readonly string[]).includes(text);
-
-/** A list in an address, with commas between; what is none of the names is left out, and what comes twice. */
-const listOf = <One extends string>(is: (text: string) => text is One, most: number, usual: One[]) =>
-  z
-    .string()
-    .transform((text) => [...new Set(text.split(',').filter(is))].slice(0, most))
-    .refine((list) => list.length > 0)
-    .catch(usual);
 
 /** Measures beside each other, and dimensions below each other, at most. */
 export const mostCounted = 6;
@@ -50,27 +44,10 @@ export type FiguresQuery = z.output<typeof figuresQuerySchema>;
 export const behindQuerySchema = z
   .object({
     of: z.string().refine(isCounted).catch('leads'),
-    row: z
-      .string()
-      .transform((text, { addIssue }): string[] => {
-        const cells = readCells(text);
-        if (cells === null) addIssue('must be a list of cells');
-        return cells ?? [];
-      })
-      .nullable()
-      .catch(null),
+    row: jsonText(z.array(z.string())).nullable().catch(null),
   })
   .transform(({ of, row }) => ({ of: of as Counted, row }));
 export type BehindQuery = z.output<typeof behindQuerySchema>;
-
-function readCells(text: string): string[] | null {
-  try {
-    const cells: unknown = JSON.parse(text);
-    return Array.isArray(cells) && cells.every((cell) => typeof cell === 'string') ? cells : null;
-  } catch {
-    return null;
-  }
-}
 
 /** One of those behind a figure. */
 export interface BehindRow {

@@ -3,6 +3,7 @@ import { textTests } from '../events/kinds';
 import type { Sentence } from '../strands';
 import { dimensions, isTime, type Dimension } from './dimensions';
 import { daysQuery, inKnownDays, ranges, type DaysView } from './days-query';
+import { jsonText } from './json-text';
 import type { SavedView } from './kept';
 
 export const stepKinds = ['page', 'event', 'form', 'outcome'] as const;
@@ -19,25 +20,13 @@ const stepSchema = z.object({
 });
 export type FunnelStep = z.output<typeof stepSchema>;
 
-/** What a text says as JSON; null where it is none. */
-function parsed(text: string): unknown {
-  try {
-    return JSON.parse(text);
-  } catch {
-    return null;
-  }
-}
-
-/** As they stand in an address: JSON; none where that cannot be read. */
-const stepsSchema = z.string().transform(parsed).pipe(z.array(stepSchema).max(mostSteps)).catch([]);
-
 /** Days within which a journey has to happen. */
 const withinDays = z.coerce.number().int().min(1).max(365);
 
 export const funnelQuerySchema = z
   .object({
     /** Without any, the business's usual ones. */
-    steps: stepsSchema.default([]),
+    steps: jsonText(z.array(stepSchema).max(mostSteps)).catch([]),
     within: z.union([z.literal('visit'), withinDays]).catch(30),
     by: z
       .enum(dimensions)

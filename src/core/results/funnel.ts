@@ -68,9 +68,6 @@ export function nextNeeded(skips: readonly boolean[], after: number): number {
   return next === -1 ? skips.length - 1 : next;
 }
 
-/** A journey's end as a funnel counts it: it reached every step that may not be skipped, may still go on, or stopped. */
-export type JourneyEnd = 'made' | 'open' | 'lost';
-
 /** What a funnel says of one step. */
 export interface StepCounts {
   /** Journeys that made it. */

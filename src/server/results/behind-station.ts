@@ -1,3 +1,4 @@
+import { capital } from '../../core/capital';
 import type { BehindQuery, BehindRow, BehindView, FiguresQuery } from '../../core/results/figures-view';
 import { cellWords } from '../../core/results/dimensions';
 import { figureText } from '../../core/results/figure-text';
@@ -86,7 +87,7 @@ export function makeBehindStation(context: Context, releases: Releases) {
       const text = figureText(measure, sum, business.currency);
       return {
         sentence: {
-          title: `${of}: ${text} ${nounOf(measure, sum)}.`.replace(/^[a-z]/, (letter) => letter.toUpperCase()),
+          title: capital(`${of}: ${text} ${nounOf(measure, sum)}.`),
           under:
             behind.row === null
               ? 'Each counts once, whatever touches led to it.'

@@ -159,16 +159,16 @@ export const columnsOf = {
   week: ['day'],
   month: ['day'],
 } as const;
-export type VisitColumn = (typeof columnsOf)[keyof typeof columnsOf][number];
+export type OriginColumn = (typeof columnsOf)[keyof typeof columnsOf][number];
 
 /** Visits of some days by what they came by, and how many of them were the first of their browsers in these days. */
 export async function readVisits(
   db: Sequelize,
   businessId: string,
   { firstDay, lastDay }: DaySpan,
-  columns: readonly VisitColumn[],
+  columns: readonly OriginColumn[],
 ) {
-  const read = (name: VisitColumn) => (columns.includes(name) ? name : "''");
+  const read = (name: OriginColumn) => (columns.includes(name) ? name : "''");
   return selectRows(
     db,
     {

@@ -10,6 +10,7 @@ import {
 } from 'chart.js';
 import { useEffect, useState } from 'react';
 import { Line } from 'react-chartjs-2';
+import { capital } from '../../core/capital';
 import { figureText } from '../../core/results/figure-text';
 import type { FiguresView } from '../../core/results/figures-view';
 import { measureWords } from '../../core/results/measures';
@@ -93,7 +94,7 @@ export function FiguresChart({ view }: { view: FiguresView }) {
   return (
     <figure className="mt-2 mb-4">
       <figcaption className="text-quiet text-[13px]">
-        {measureWords(main).replace(/^[a-z]/, (letter) => letter.toUpperCase())} by {chart.each}
+        {capital(measureWords(main))} by {chart.each}
       </figcaption>
       <div className="h-[190px]">
         {inks && (

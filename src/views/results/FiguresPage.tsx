@@ -1,7 +1,14 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { dimensionWords } from '../../core/results/dimensions';
-import { askedOf, askedQuery, figuresPieces, settled, type AskedFigures } from '../../core/results/figures-sentence';
+import {
+  askedOf,
+  askedQuery,
+  behindAddress,
+  figuresPieces,
+  settled,
+  type AskedFigures,
+} from '../../core/results/figures-sentence';
 import type { FiguresView } from '../../core/results/figures-view';
 import { StationFrame } from '../../ui/frame/StationFrame';
 import { FindField } from '../../ui/list/FindField';
@@ -101,9 +108,7 @@ function Figures({ business, initial, search }: Props) {
       <DayNotes business={business} notes={view.dayNotes} lastDay={view.range.lastDay} mayChange={view.mayChange} />
       <FiguresTable
         view={view}
-        behind={(of, row) =>
-          `/b/${business}/results/behind?${new URLSearchParams({ ...askedQuery(asked), of, ...(row === null ? {} : { row }) })}`
-        }
+        behind={(of, row) => `/b/${business}/results/${behindAddress(asked, of, row)}`}
         sorting={{ by: state.sort, descending: state.descending }}
         onSort={({ by, descending }) => change({ sort: by, descending, page: 1 })}
         found={state.find}

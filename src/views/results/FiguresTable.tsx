@@ -1,7 +1,8 @@
+import { capital } from '../../core/capital';
 import { dimensionWords, isTime, type Dimension } from '../../core/results/dimensions';
 import { changeText, figureText } from '../../core/results/figure-text';
 import type { CellView, FigureRowView, FiguresView } from '../../core/results/figures-view';
-import { isRatio, measureWords, neededFor, type Counted } from '../../core/results/measures';
+import { isRatio, measureWords, type Counted } from '../../core/results/measures';
 import { dayWords, monthWords } from '../../ui/text/time';
 import { DataTable, type Column, type Sorting } from '../../ui/list/DataTable';
 
@@ -89,8 +90,6 @@ export function FiguresTable({
 const timeWords = (dimension: Dimension, text: string) =>
   dimension === 'month' ? monthWords(text) : `${dimension === 'week' ? 'week of ' : ''}${dayWords(text)}`;
 
-const capital = (text: string) => text.replace(/^[a-z]/, (letter) => letter.toUpperCase());
-
 const Cell = ({ text, isValue }: CellView) =>
   isValue ? (
     <code className="value [overflow-wrap:anywhere]">{text}</code>
@@ -121,9 +120,7 @@ function Figure({
     <div className="ml-auto min-w-20">
       <div className="whitespace-nowrap">
         {change && <span className="text-quiet mr-2 text-[12px]">{change}</span>}
-        <Opens href={figure === 0 ? null : href} counted={counted}>
-          {figureText(counted, figure, view.currency)}
-        </Opens>
+        <Opens href={figure === 0 ? null : href}>{figureText(counted, figure, view.currency)}</Opens>
       </div>
       {hasBar && (
         <svg className="mt-0.5 ml-auto block h-[3px] w-full" viewBox="0 0 100 3" preserveAspectRatio="none" aria-hidden>
@@ -139,10 +136,10 @@ function Figure({
   );
 }
 
-/** A figure opens what is behind it; visits are too many to be told one by one. */
-const Opens = ({ href, counted, children }: { href: string | null; counted: Counted; children: string }) =>
-  href === null || neededFor([counted])[0]!.startsWith('visit') ? (
-    <span title={href === null ? undefined : 'Counted by day; visits are not listed one by one'}>{children}</span>
+/** A figure opens what is behind it; none has nothing behind it. */
+const Opens = ({ href, children }: { href: string | null; children: string }) =>
+  href === null ? (
+    children
   ) : (
     <a href={href} className="hover:underline">
       {children}

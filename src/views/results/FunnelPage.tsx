@@ -1,5 +1,6 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
+import { capital } from '../../core/capital';
 import { dimensionWords } from '../../core/results/dimensions';
 import { figureText } from '../../core/results/figure-text';
 import type { FunnelBehind, FunnelRowView, FunnelView } from '../../core/results/funnel-view';
@@ -118,7 +119,7 @@ function ByWhat({
   const columns: Column<FunnelRowView>[] = [
     {
       id: 'cell',
-      head: dimensionWords(by).replace(/^[a-z]/, (letter) => letter.toUpperCase()),
+      head: capital(dimensionWords(by)),
       by: ({ text }) => text,
       cell: ({ text, isValue }) => (isValue ? <code className="value [overflow-wrap:anywhere]">{text}</code> : text),
     },

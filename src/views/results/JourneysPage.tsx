@@ -29,7 +29,7 @@ function Journeys({ business, initial, search }: Props) {
   const { timeZone } = view;
   const back = new URLSearchParams(query);
   for (const name of ['step', 'end', 'cell', 'page']) back.delete(name);
-  const hrefOf = ({ visitor }: JourneyRow) => `/b/${business}/results/visits?browser=${visitor}&range=own`;
+  const hrefOf = ({ visitor }: JourneyRow) => `/b/${business}/results/visits?browser=${visitor}`;
   const columns: Column<JourneyRow>[] = [
     {
       id: 'at',

@@ -2,6 +2,7 @@ const paths = [
   ['Figures', ''],
   ['Just in', '/just-in'],
   ['Funnel', '/funnel'],
+  ['Visits', '/visits'],
 ] as const;
 
 /** The parts of the station Results. */

@@ -3,6 +3,8 @@ import { behindQuerySchema, figuresQuerySchema } from '../../../core/results/fig
 import { dayNoteGivenSchema, keptRetireSchema, savedViewGivenSchema } from '../../../core/results/kept';
 import { funnelBehindSchema, funnelQuerySchema } from '../../../core/results/funnel-view';
 import { justInQuerySchema } from '../../../core/results/just-in-view';
+import { visitsQuerySchema } from '../../../core/results/visits-view';
+import { visitFileColumns } from '../../../core/results/visits-words';
 import { eventStream } from '../../event-stream';
 import { readsBy, takes, type Endpoint } from '../endpoint';
 
@@ -62,6 +64,10 @@ export const results: Endpoint[] = [
   ),
   readsBy('/results/funnel/behind.csv', journeysSchema, async ({ files, funnel }, { membership, query }) =>
     files.writeTable('journeys', 'csv', await funnel.journeys(membership, query.funnel, query.behind)),
+  ),
+  readsBy('/results/visits', visitsQuerySchema, ({ visits }, { membership, query }) => visits.view(membership, query)),
+  readsBy('/results/visits.csv', visitsQuerySchema, ({ files, visits }, { membership, query, drained }) =>
+    files.writeList('visits', visits.all(membership, query), visitFileColumns(query.columns), drained),
   ),
   readsBy('/results/just-in', justInQuerySchema, ({ justIn }, { membership, query }) => justIn.view(membership, query)),
   readsBy('/results/just-in/stream', justInQuerySchema, ({ justIn }, { membership, query }) =>
