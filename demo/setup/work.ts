@@ -118,6 +118,11 @@ export function larkmoorWork(website: string) {
       link('/fleet', ['baker-weekly', 'paid-social', 'uk-27q1-fleet-baker-weekly'], 'ad', 'sent to the paper', 'Maud'),
       link('/fleet', ['cargo-fair', 'fair', 'uk-27q2-fleet-cargo-fair'], 'print', 'stand, left wall', 'Declan'),
     ],
+    exchangeRates: [
+      { currency: 'USD', day: '2025-12-01', rate: '0.79' },
+      { currency: 'USD', day: '2026-09-01', rate: '0.76' },
+      { currency: 'USD', day: '2027-01-01', rate: '0.81' },
+    ],
     shortLinks: [
       {
         path: 'cargo-fair',

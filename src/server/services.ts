@@ -80,6 +80,8 @@ import { makeFollowConversions } from './conversions/follow';
 import { makeFollowSubscriptions } from './subscriptions/follow';
 import { makeFollowEnquiries } from './leads/enquiry';
 import { makeBehindStation } from './results/behind-station';
+import { makeCostRules } from './results/cost-rules';
+import { makeCostStation } from './results/cost-station';
 import { makeDayNotes } from './results/day-notes';
 import { makeJustIn } from './results/just-in';
 import { makeSavedViews } from './results/saved-views';
@@ -327,6 +329,8 @@ function makeDomainServices(config: Config) {
     personExport: makePersonExport(context),
     erase: makeErase(context, changes, spool, spoolWriter),
     figures: makeFiguresStation(context, releases, savedViews, dayNotes),
+    cost: makeCostStation(context, releases, connections),
+    costRules: makeCostRules(context, changes),
     visits: makeVisitsStation(context, releases),
     funnel: makeFunnelStation(context, releases, savedViews),
     savedViews,

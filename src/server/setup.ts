@@ -10,6 +10,8 @@ import { shortLinkSchema } from '../core/links/short-link';
 import { campaignSchema } from '../core/plan/campaign';
 import { mailSettingsSchema } from '../core/leads/routines/mail-set-up-schema';
 import { mailGivenSchema, routineMeansSchema } from '../core/leads/routines/schema';
+import { rateGivenSchema } from '../core/results/cost-view';
+import { rateMillionths } from '../core/results/cost-words';
 import { releaseContentSchema } from '../core/releases/schema';
 import { now } from './clock';
 import type { Context } from './context';
@@ -46,6 +48,8 @@ export const setupSchema = z.object({
   tagSets: z.array(tagSetSchema).default([]),
   links: z.array(newLinkSchema).default([]),
   shortLinks: z.array(shortLinkSchema).default([]),
+  /** By which what ads cost in other currencies is counted. */
+  exchangeRates: z.array(rateGivenSchema).default([]),
   calls: z
     .object({
       secret: z.string(),
@@ -182,6 +186,19 @@ export function makeSetUpBusiness({ db, tables, config }: Context, releases: Rel
         .filter((account) => account.key === setup.release.content.crm?.account)
         .map((account) => account.id);
       await markWork(db, 'crm_poll', businessId, crms, now(), transaction);
+      await tables.exchangeRates.bulkCreate(
+        setup.exchangeRates.map(({ currency, day, rate }) => ({
+          businessId,
+          id: newId(),
+          currency,
+          day,
+          millionths: rateMillionths(rate),
+          madeBy: '',
+          madeAt: now(),
+          retiredAt: null,
+        })),
+        { transaction },
+      );
       if (setup.calls) await makeCalls(businessId, setup.calls, transaction);
       if (setup.mail) await makeMail(businessId, setup.mail, transaction);
     });

@@ -23,6 +23,9 @@ interface ReportedDay {
   clicks: number;
   spend_cents: number;
 }
+interface SpentDay extends ReportedDay {
+  advert: string;
+}
 export type Clicks = ReturnType<typeof makeClicks>;
 
 const hashOf = (mail: string) => createHash('sha256').update(mail.trim().toLowerCase()).digest('hex');
@@ -55,6 +58,19 @@ export function makeClicks(store: Store) {
       };
       rows.put(click);
       return click;
+    },
+
+    /** What each ad cost by click day (the account's zone), for days between `from` and `to`. */
+    spending(from: string, to: string) {
+      const groups = new Map<string, SpentDay>();
+      for (const { day, campaign, ad, price } of rows.all()) {
+        if (day < from || day > to) continue;
+        const key = `${day} ${campaign} ${ad}`;
+        const fresh = { day, campaign, number: campaignNumber(campaign), advert: ad, clicks: 0, spend_cents: 0 };
+        const row = groups.get(key) ?? fresh;
+        groups.set(key, { ...row, clicks: row.clicks + 1, spend_cents: row.spend_cents + price });
+      }
+      return [...groups.values()].sort((a, b) => b.day.localeCompare(a.day) || a.advert.localeCompare(b.advert));
     },
 
     /** Clicks and spend by click day (the account's zone) and campaign, for days between `from` and `to`. */

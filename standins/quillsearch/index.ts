@@ -126,10 +126,15 @@ export function makeQuillsearch(surroundings: Surroundings): Standin {
   api.get('/report/:what', (c) => {
     const what = c.req.param('what');
     const days = daysSchema.safeParse(c.req.query());
-    if (what !== 'clicks' && what !== 'outcomes') return c.notFound();
+    if (what !== 'clicks' && what !== 'spend' && what !== 'outcomes') return c.notFound();
     if (!days.success) return c.json({ error: 'from, to: must be days such as 2027-02-15' }, 400);
     const { from, to } = days.data;
-    const rows = what === 'clicks' ? clicks.report(from, to) : intake.report(from, to, surroundings.replaying);
+    const rows =
+      what === 'outcomes'
+        ? intake.report(from, to, surroundings.replaying)
+        : what === 'spend'
+          ? clicks.spending(from, to)
+          : clicks.report(from, to);
     return c.json({ time_zone: account.timeZone, currency: account.currency, rows });
   });
   app.route('/api', api);

@@ -111,6 +111,7 @@ const views: [name: string, path: () => string][] = [
   ['Figures', () => '/results?by=channel,campaign&range=weeks13'],
   ['Behind a figure', () => '/results/behind?of=leads&range=weeks13'],
   ['Just in', () => '/results/just-in'],
+  ['Cost', () => '/results/cost?range=weeks13'],
   ['Visits', () => '/results/visits'],
   ['Funnel', () => '/results/funnel?by=channel'],
   ['Behind a funnel', () => '/results/funnel/behind?step=1&end=lost&by=channel'],

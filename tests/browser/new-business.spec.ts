@@ -47,6 +47,8 @@ const stations = [
     '/results?by=campaign,content,day&count=profit,profit_per_visitor&credit=decay.7&range=weeks13',
     '/results/behind?of=leads',
     '/results/just-in',
+    '/results/cost',
+    '/results?count=cost,cost_per_lead,return_on_cost&by=campaign',
     '/results/visits',
     '/results/visits?lead=with&range=weeks13&by=channel&row=%5B%22%22%5D',
     '/results/funnel',

@@ -76,6 +76,7 @@ const queries: Record<string, string> = {
   'events/catalogue': '?account=quillsearch',
   find: '?text=bakery',
   'report-backs/files/bring': '?name=conversions.csv',
+  'results/cost/file': '?account=quillsearch',
   'leads/import/file': '?list=X&handsOver=no&agreed=no&platform=',
 };
 const cookies: Record<string, string> = {};

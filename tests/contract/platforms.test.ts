@@ -180,6 +180,24 @@ describe.each([...platformKinds, plainAds].map((contract) => [contract.kind, con
         }
         expect(() => clicks('2027-01-01', '2027-02-28').read({ rows: 'none' })).toThrow();
       });
+
+      it.runIf(contract.report?.costs)('what its ads cost is read by day and ad, and has as many clicks', async () => {
+        const { clicks, costs } = contract.report!;
+        const ask = async <T>(question: { request: OutgoingRequest; read(body: unknown): T }) =>
+          question.read(JSON.parse((await there.ask(question.request)).body));
+        const rows = await ask(costs!('2027-01-01', '2027-02-28'));
+        const sum = (all: { clicks: number }[]) => all.reduce((together, one) => together + one.clicks, 0);
+        expect(sum(rows)).toBe(sum(await ask(clicks('2027-01-01', '2027-02-28'))));
+        for (const { day, currency, amount, campaign, ad } of rows) {
+          expect([day, currency]).toEqual([
+            expect.stringMatching(/^\d{4}-\d\d-\d\d$/),
+            expect.stringMatching(/^[A-Z]{3}$/),
+          ]);
+          expect(Number.isSafeInteger(amount) && amount > 0).toBe(true);
+          expect(campaign !== '' && ad !== '').toBe(true);
+        }
+        expect(() => costs!('2027-01-01', '2027-02-28').read({ rows: 'none' })).toThrow();
+      });
     });
   },
 );

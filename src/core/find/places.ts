@@ -53,6 +53,7 @@ export const places: readonly (readonly [words: string, alsoKnownAs: string, pat
   ['Just in', 'results live hits as they come in stream my visit after releasing', '/results/just-in'],
   ['Funnel', 'results steps losses drop off journeys went instead', '/results/funnel'],
   ['Visits', 'results sessions browsers with and without a lead', '/results/visits'],
+  ['Cost', 'results spend ads budget exchange rates fees import match campaigns', '/results/cost'],
   ['Connections', 'accounts websites platforms crm', '/connections'],
   ['Own platforms', 'connections destination http', '/connections/platforms'],
   ['Own CRM', 'connections records', '/connections/crms'],

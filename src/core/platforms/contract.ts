@@ -123,6 +123,21 @@ export interface ReportContract {
   /** Clicks by day, campaign and the campaign's own number on the platform. */
   clicks(from: string, to: string): Question<{ day: string; campaign: string; number: string; clicks: number }[]>;
   outcomes(from: string, to: string): Question<{ day: string; outcome: string; counted: number }[]>;
+  /** What each ad cost, by day; missing where the platform does not say. */
+  costs?(from: string, to: string): Question<ReportedCost[]>;
+}
+
+/** What an ad cost on a day of its account. Numbers are the platform's own, '' where it has none. */
+export interface ReportedCost {
+  day: string;
+  campaign: string;
+  campaignId: string;
+  ad: string;
+  adId: string;
+  clicks: number;
+  /** Minor units of `currency`. */
+  amount: number;
+  currency: string;
 }
 
 /** A form of the platform's own. `link`: where it leads once it is sent. */

@@ -3,7 +3,7 @@ import { daysOptions } from './days-options';
 import { dimensions, dimensionWords, type Dimension } from './dimensions';
 import { eachOnce } from './each-once';
 import { mostCounted, mostDimensions, type Compare, type FiguresQuery, type FiguresView } from './figures-view';
-import { isMoney, measures, measureWords, ratios, type Counted } from './measures';
+import { measures, measureWords, neededFor, ratios, saysAmounts, type Counted } from './measures';
 
 /*
  * What figures are asked for as a sentence, whose parts are changed in place: Count leads, qualified by channel, then campaign, credit to
@@ -28,7 +28,7 @@ export interface AskedFigures {
 
 const usedIn = ({ outcomes, seesMoney }: Pick<FiguresView, 'outcomes' | 'seesMoney'>): Option[] => [
   ...[...measures, ...ratios]
-    .filter((one) => seesMoney || !isMoney(one))
+    .filter((one) => seesMoney || !saysAmounts(one))
     .map((one): Option => [one, measureWords(one)]),
   ...outcomes.map(({ code, words }): Option => [`outcome.${code}`, `${code}: ${words}`]),
 ];
@@ -160,14 +160,15 @@ export function askedQuery({
 }
 
 /**
- * Where what is behind a figure stands, below the station: visits, or the first of each browser, one by one; enquiries and outcomes with
- * their credit.
+ * Where what is behind a figure stands, below the station: visits, or the first of each browser, one by one; campaigns with what they
+ * cost; enquiries and outcomes with their credit.
  *
  * @param row the cells of its row, as JSON; null for all of them together
  */
 export function behindAddress(asked: AskedFigures, of: Counted, row: string | null): string {
   const { by, range, from, to } = askedQuery(asked);
-  if (of !== 'visits' && of !== 'visitors')
+  const ofCost = of === 'clicks' || neededFor([of])[0] === 'cost';
+  if (of !== 'visits' && of !== 'visitors' && !ofCost)
     return `behind?${new URLSearchParams({ ...askedQuery(asked), of, ...(row === null ? {} : { row }) })}`;
   const query = new URLSearchParams({ range: range! });
   if (from && to) {
@@ -179,5 +180,5 @@ export function behindAddress(asked: AskedFigures, of: Counted, row: string | nu
     query.set('by', by!);
     query.set('row', row);
   }
-  return `visits?${query}`;
+  return `${ofCost ? 'cost' : 'visits'}?${query}`;
 }

@@ -89,6 +89,8 @@ export interface FigureRowView {
   figures: (number | null)[];
   /** The same of the days that it is held against; null where it is held against none. */
   before: (number | null)[] | null;
+  /** How many of the clicks that platforms report landed, beside a ratio of cost; null where none are reported or it is not asked for. */
+  measured: number | null;
 }
 
 /** The first measure over the days, of the largest groups and of all others. */
@@ -117,7 +119,7 @@ export interface FiguresView {
   total: number;
   page: number;
   pageSize: number;
-  sums: Pick<FigureRowView, 'figures' | 'before'>;
+  sums: Pick<FigureRowView, 'figures' | 'before' | 'measured'>;
   /** The largest figure of each measure in any row, which the longest bar stands for. */
   largest: number[];
   chart: FiguresChart;

@@ -10,6 +10,7 @@ const row = (text: string, figure: number | null): FigureRowView => ({
   cells: [{ text, isValue: true }],
   figures: [figure],
   before: null,
+  measured: null,
 });
 const say = (change: Partial<Parameters<typeof figuresSentence>[0]>) =>
   figuresSentence({

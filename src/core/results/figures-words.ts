@@ -18,6 +18,9 @@ const beforeWords: Record<FiguresQuery['against'], string> = {
   none: '',
 };
 
+/** What is said of the one that has most. */
+const mostWords = (main: Counted) => (main === 'cost' ? 'cost most' : main === 'clicks' ? 'has most' : 'brought most');
+
 /** "31 qualified leads in 4 weeks, 27 before; Paid search brought most, 14." */
 export function figuresSentence({
   counted,
@@ -53,7 +56,7 @@ export function figuresSentence({
     title: [
       `${text(figure)} ${nounOf(main, figure)} ${span}`,
       held === null ? '' : `, ${text(held)} ${beforeWords[against]}`,
-      top && top.figure > 0 ? `; ${top.words} brought most, ${text(top.figure)}` : '',
+      top && top.figure > 0 ? `; ${top.words} ${mostWords(main)}, ${text(top.figure)}` : '',
       '.',
     ].join(''),
     under,
@@ -98,7 +101,9 @@ export function seriesOf(
     known.at.set(label, before ? before.map((value, i) => value + values[i]!) : [...values]);
   };
   for (const { cells, values } of rows) add(hasGroup ? cells[0]! : allOthers, cells.at(-1)!, values);
-  const ranked = [...groups].sort(([a, one], [b, other]) => other.rank - one.rank || (a < b ? -1 : 1));
+  const sorted = [...groups].sort(([a, one], [b, other]) => other.rank - one.rank || (a < b ? -1 : 1));
+  // What brought nothing of it has no course, unless nothing did.
+  const ranked = sorted.filter(([, { rank }]) => rank !== 0 || sorted[0]![1].rank === 0);
   const rest = ranked.length > most + 1 ? ranked.splice(most) : [];
   if (rest.length > 0) {
     groups.delete(allOthers);

@@ -70,6 +70,11 @@ export function makeFigures(counted: readonly Measure[], by: readonly Dimension[
       add(row, 'visitors', visitors);
     },
 
+    /** What an ad cost, the clicks that are reported of it, or what landed by it, where it stands itself. */
+    addOf(measure: Measure, origin: Origin, day: string, amount: number): void {
+      add(rowOf(origin, day), measure, amount);
+    },
+
     /** What something counts for and brought is shared out to the touches that led to it; without any it is *not known*. */
     addSubject(subject: CountedSubject, model: CreditModel): void {
       for (const { origin, measure, amount } of creditsOf(subject, model))

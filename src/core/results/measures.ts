@@ -4,18 +4,28 @@
  */
 
 export const thousandths = 1000;
-export const measures = ['visits', 'visitors', 'leads', 'qualified', 'won', 'revenue', 'profit'] as const;
-type UsualMeasure = (typeof measures)[number];
+export const measures = [
+  ...(['visits', 'visitors', 'leads', 'qualified', 'won', 'revenue', 'profit'] as const),
+  ...(['cost', 'clicks'] as const),
+];
+/** `landed`: visits by campaigns whose clicks are reported; it is only counted for the measured share. */
+type UsualMeasure = (typeof measures)[number] | 'landed';
 /** A usual measure, or an outcome by its code: how often it was reached. */
 export type Measure = UsualMeasure | `outcome.${string}`;
 
 /** A measure of what was counted, made of two others of the same row. */
-export const ratios = ['leads_per_visit', 'qualified_per_lead', 'profit_per_visitor'] as const;
+export const ratios = [
+  ...(['leads_per_visit', 'qualified_per_lead', 'profit_per_visitor'] as const),
+  ...(['cost_per_lead', 'cost_per_qualified', 'return_on_cost'] as const),
+];
 export type Ratio = (typeof ratios)[number];
 export const ratioOf: Record<Ratio, { of: Measure; by: Measure }> = {
   leads_per_visit: { of: 'leads', by: 'visits' },
   qualified_per_lead: { of: 'qualified', by: 'leads' },
   profit_per_visitor: { of: 'profit', by: 'visitors' },
+  cost_per_lead: { of: 'cost', by: 'leads' },
+  cost_per_qualified: { of: 'cost', by: 'qualified' },
+  return_on_cost: { of: 'profit', by: 'cost' },
 };
 
 export type Counted = Measure | Ratio;
@@ -24,19 +34,32 @@ export const isRatio = (one: Counted): one is Ratio => (ratios as readonly strin
 /** How a figure is written: whole, shared (thousandths), as money, as a share, or as money for each. */
 export type FigureKind = 'whole' | 'shared' | 'money' | 'share' | 'money each';
 export function kindOf(one: Counted): FigureKind {
-  if (one === 'visits' || one === 'visitors') return 'whole';
-  if (one === 'revenue' || one === 'profit') return 'money';
-  if (one === 'profit_per_visitor') return 'money each';
-  return isRatio(one) ? 'share' : 'shared';
+  if (wholes.includes(one)) return 'whole';
+  if (amounts.includes(one)) return 'money';
+  if (!isRatio(one)) return 'shared';
+  return amounts.includes(ratioOf[one].of) && !amounts.includes(ratioOf[one].by) ? 'money each' : 'share';
 }
+const wholes: readonly Counted[] = ['visits', 'visitors', 'clicks', 'landed'];
+const amounts: readonly Counted[] = ['revenue', 'profit', 'cost'];
 
-/** Whether it is an amount, which not everybody sees. */
+/** Whether it is written as an amount. */
 export const isMoney = (one: Counted): boolean => kindOf(one) === 'money' || kindOf(one) === 'money each';
+
+/** Whether it says something of amounts, which not everybody sees. */
+export const saysAmounts = (one: Counted): boolean =>
+  isMoney(one) || (isRatio(one) && amounts.includes(ratioOf[one].of));
+
+/** Whether it is a ratio of cost to a result, beside which the measured share stands. */
+export const isOfCost = (one: Counted): boolean =>
+  isRatio(one) && (ratioOf[one].of === 'cost' || ratioOf[one].by === 'cost');
 
 const ratioWords: Record<Ratio, string> = {
   leads_per_visit: 'leads per visit',
   qualified_per_lead: 'qualified of leads',
   profit_per_visitor: 'profit per visitor',
+  cost_per_lead: 'cost per lead',
+  cost_per_qualified: 'cost per qualified lead',
+  return_on_cost: 'return on cost',
 };
 /** What a measure is called: "qualified", or the code of an outcome. */
 export const measureWords = (one: Counted): string => (isRatio(one) ? ratioWords[one] : one.replace(/^outcome\./, ''));
@@ -49,9 +72,15 @@ const nouns: Record<UsualMeasure | Ratio, readonly [one: string, many: string]> 
   won: ['deal or order won', 'deals and orders won'],
   revenue: ['of revenue', 'of revenue'],
   profit: ['of profit', 'of profit'],
+  cost: ['of cost', 'of cost'],
+  clicks: ['click that platforms report', 'clicks that platforms report'],
+  landed: ['visit by a reported click', 'visits by reported clicks'],
   leads_per_visit: ['leads per visit', 'leads per visit'],
   qualified_per_lead: ['of leads qualified', 'of leads qualified'],
   profit_per_visitor: ['of profit per visitor', 'of profit per visitor'],
+  cost_per_lead: ['of cost per lead', 'of cost per lead'],
+  cost_per_qualified: ['of cost per qualified lead', 'of cost per qualified lead'],
+  return_on_cost: ['of cost came back as profit', 'of cost came back as profit'],
 };
 /** The noun after a figure: "31 qualified leads", "£1,204 of profit". */
 export function nounOf(one: Counted, figure: number): string {
@@ -62,8 +91,17 @@ export function nounOf(one: Counted, figure: number): string {
 
 /** The measures that have to be known to say some. */
 export const neededFor = (counted: readonly Counted[]): Measure[] => [
-  ...new Set(counted.flatMap((one) => (isRatio(one) ? [ratioOf[one].of, ratioOf[one].by] : [one]))),
+  ...new Set([
+    ...counted.flatMap((one) => (isRatio(one) ? [ratioOf[one].of, ratioOf[one].by] : [one])),
+    ...(counted.some(isOfCost) ? (['landed', 'clicks'] as const) : []),
+  ]),
 ];
+
+/** Of the clicks that platforms report, how many landed (glossary: measured share); null where none are reported. */
+export function measuredShare(valueOf: (measure: Measure) => number): number | null {
+  const clicks = valueOf('clicks');
+  return clicks === 0 ? null : valueOf('landed') / clicks;
+}
 
 /**
  * The figure of a measure in a row of what is needed for it: thousandths, minor units, a whole number; of a ratio a number,

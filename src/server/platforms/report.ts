@@ -9,6 +9,7 @@ import { now, nowMs } from '../clock';
 import type { Context } from '../context';
 import { inTransaction, plain } from '../db';
 import type { Releases } from '../releases/releases';
+import { costDaysBack, storeCosts } from '../results/store-costs';
 import { markSubjects } from '../reportbacks/settle';
 import type { Account, Accounts } from './accounts';
 import { askAccount } from './call';
@@ -39,8 +40,11 @@ export function makeReadReport(context: Context, accounts: Accounts, releases: R
       read(await askAccount(context, account, contract.authorised, request));
     const clicks = await ask(report.clicks(dayBack(clickDaysBack), today));
     const outcomes = await ask(report.outcomes(oldest, today));
+    const costsFrom = dayBack(await costDaysBack(context, account));
+    const costs = report.costs && (await ask(report.costs(costsFrom, today)));
     await inTransaction(db, async (transaction) => {
       await storeClicks(account, clicks, transaction);
+      if (costs) await storeCosts(context, account, costsFrom, costs, transaction);
       await storeOutcomes(account, outcomes, transaction);
       await confirm(account, oldest, outcomes, transaction);
     });

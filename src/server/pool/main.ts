@@ -4,3 +4,4 @@ export { deriveRuleEffect } from '../../core/strands/rule-effect';
 export { eventEffect } from '../../core/events/effect';
 export { workOutBehind, workOutFigures } from '../results/work-out';
 export { workOutFunnel, workOutJourneys } from '../results/work-out-funnel';
+export { workOutCostTable } from '../results/work-out-cost-table';

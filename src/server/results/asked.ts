@@ -2,7 +2,7 @@ import { addDays, differenceInCalendarDays, format, parseISO, subYears } from 'd
 import { creditFrom } from '../../core/results/schema';
 import type { Dimension } from '../../core/results/dimensions';
 import type { FiguresQuery } from '../../core/results/figures-view';
-import { isMoney, type Counted, type Measure } from '../../core/results/measures';
+import { saysAmounts, type Counted, type Measure } from '../../core/results/measures';
 import { waysInOf, type Release } from '../../core/releases';
 import { waysIn } from '../../core/ways-in';
 import type { Context } from '../context';
@@ -12,6 +12,7 @@ import type { Membership } from '../people/people';
 import type { Releases } from '../releases/releases';
 import { makeChosen } from '../strands/chosen';
 import { periodOf, type DaySpan } from '../strands/range';
+import { readCostAccounts } from './cost-accounts';
 import type { AskedFigures } from './work-out';
 
 /** Longest that figures are worked out (ms). */
@@ -19,7 +20,7 @@ export const longest = 60_000;
 
 /** What somebody may see of what is to be counted; leads where that is nothing. */
 export function visibleTo({ seesMoney }: RoleRow, counted: readonly Counted[]): Counted[] {
-  const visible = counted.filter((one) => seesMoney || !isMoney(one));
+  const visible = counted.filter((one) => seesMoney || !saysAmounts(one));
   return visible.length > 0 ? visible : ['leads'];
 }
 
@@ -64,6 +65,7 @@ export function makeAsked(context: Context, releases: Releases) {
       })),
       model: creditFrom(credit),
       segment: segment?.where ?? null,
+      accounts: await readCostAccounts(context, business.id, business.timeZone),
     };
   }
 

@@ -8,7 +8,9 @@ import type { FigureRowView, FiguresQuery, FiguresView } from '../../core/result
 import {
   figureOf,
   isMoney,
+  isOfCost,
   isRatio,
+  measuredShare,
   measureWords,
   neededFor,
   ratioOf,
@@ -65,6 +67,9 @@ export function makeFiguresStation(context: Context, releases: Releases, savedVi
     const notCounted = (one: Counted) => query.segment !== '' && neededFor([one]).some((of) => of.startsWith('visit'));
     const figuresOf = ({ values }: { values: number[] }) =>
       counted.map((one) => (notCounted(one) ? null : figureOf(one, (measure) => values[needed.indexOf(measure)]!)));
+    const hasShare = counted.some(isOfCost) && query.segment === '';
+    const measuredOf = ({ values }: { values: number[] }) =>
+      hasShare ? measuredShare((measure) => values[needed.indexOf(measure)]!) : null;
     const sum = (rows: FigureRow[]) => figuresOf({ values: totalOf(rows, needed.length) });
     const heldRows = new Map((held?.rows ?? []).map((row) => [keyOf(row), row]));
     const isHeld = held !== undefined && beforeBy.length > 0;
@@ -78,6 +83,7 @@ export function makeFiguresStation(context: Context, releases: Releases, savedVi
           isValue: cell !== '' && !cell.startsWith('\t') && by[i] !== 'channel' && !isTime(by[i]!),
         })),
         figures: figuresOf(row),
+        measured: measuredOf(row),
         before: isHeld ? figuresOf(other ?? { values: needed.map(() => 0) }) : null,
       };
     });
@@ -89,7 +95,11 @@ export function makeFiguresStation(context: Context, releases: Releases, savedVi
       before,
       cycle,
       rows: sorted(rows, query, counted, by),
-      sums: { figures: sum(own!.rows), before: held ? sum(held.rows) : null },
+      sums: {
+        figures: sum(own!.rows),
+        measured: measuredOf({ values: totalOf(own!.rows, needed.length) }),
+        before: held ? sum(held.rows) : null,
+      },
       chart: {
         each,
         ...seriesOf(
@@ -102,6 +112,7 @@ export function makeFiguresStation(context: Context, releases: Releases, savedVi
         ),
       },
       foreign: own!.foreign,
+      withoutRate: own!.withoutRate,
     };
   }
 
@@ -109,7 +120,10 @@ export function makeFiguresStation(context: Context, releases: Releases, savedVi
     /** One page of a table of figures, with its sums and its course. */
     async view(membership: Membership, query: FiguresQuery): Promise<FiguresView> {
       const { business, role } = membership;
-      const { release, rows, counted, by, days, before, cycle, sums, chart, foreign } = await read(membership, query);
+      const { release, rows, counted, by, days, before, cycle, sums, chart, foreign, withoutRate } = await read(
+        membership,
+        query,
+      );
       const { credit, against, segment, range, page } = query;
       const largest = counted.map((_, i) => rows.reduce((most, { figures }) => Math.max(most, figures[i] ?? 0), 0));
       return {
@@ -134,7 +148,7 @@ export function makeFiguresStation(context: Context, releases: Releases, savedVi
         dayNotes: await dayNotes.within(business.id, days.firstDay, days.lastDay),
         saved: await savedViews.list(business.id, 'figures'),
         mayChange: mayChange(role),
-        notes: notesOf(query, counted, foreign, business.currency),
+        notes: notesOf(query, counted, foreign, withoutRate, business.currency),
         currency: business.currency,
         timeZone: business.timeZone,
       };
@@ -145,6 +159,9 @@ export function makeFiguresStation(context: Context, releases: Releases, savedVi
       const { rows, counted, by, sums } = await read(membership, query);
       const { currency } = membership.business;
       const isHeld = rows.some(({ before }) => before !== null);
+      const hasShare = counted.some(isOfCost);
+      const shareOf = ({ measured }: Pick<FigureRowView, 'measured'>) =>
+        hasShare ? [measured === null ? '' : String(Math.round(measured * 10_000) / 10_000)] : [];
       const figuresOf = ({ figures, before }: Pick<FigureRowView, 'figures' | 'before'>) =>
         counted.flatMap((one, i) =>
           [figures[i], ...(isHeld ? [before?.[i]] : [])].map((figure) =>
@@ -157,11 +174,12 @@ export function makeFiguresStation(context: Context, releases: Releases, savedVi
           const name = isMoney(one) ? `${measureWords(one)} (${currency})` : measureWords(one);
           return isHeld ? [name, `${name}, before`] : [name];
         }),
+        ...(hasShare ? ['measured share'] : []),
       ];
       return [
         heading,
-        ...rows.map((row) => [...row.cells.map(({ text }) => text), ...figuresOf(row)]),
-        [...by.map((_, i) => (i === 0 ? 'all together' : '')), ...figuresOf(sums)],
+        ...rows.map((row) => [...row.cells.map(({ text }) => text), ...figuresOf(row), ...shareOf(row)]),
+        [...by.map((_, i) => (i === 0 ? 'all together' : '')), ...figuresOf(sums), ...shareOf(sums)],
       ];
     },
   };
@@ -220,7 +238,13 @@ function sorted(
 }
 
 /** What is true of the figures and cannot be seen in them. */
-function notesOf({ segment }: FiguresQuery, counted: readonly Counted[], foreign: number, currency: string): string[] {
+function notesOf(
+  { segment }: FiguresQuery,
+  counted: readonly Counted[],
+  foreign: number,
+  withoutRate: readonly string[],
+  currency: string,
+): string[] {
   const needed = neededFor(counted);
   return [
     ...(segment !== '' && needed.some((one) => one.startsWith('visit'))
@@ -230,6 +254,12 @@ function notesOf({ segment }: FiguresQuery, counted: readonly Counted[], foreign
       ? [
           `${foreign} in another currency than ${currency} ${foreign === 1 ? 'is' : 'are'} left out of revenue and profit.`,
         ]
+      : []),
+    ...(withoutRate.length > 0
+      ? [`Cost in ${withoutRate.join(', ')} is left out: its exchange rate is not known. Add it on Cost.`]
+      : []),
+    ...(counted.some(isOfCost)
+      ? ['Measured: how many of the clicks that platforms report landed here, of the same campaigns and days.']
       : []),
   ];
 }

@@ -38,6 +38,7 @@ import {
   type FollowedRow,
   type ReachedRow,
 } from './queries';
+import { workOutCosts, type CostAccount } from './work-out-costs';
 
 /** What is to be counted of a business, as plain data that a thread takes. */
 export interface AskedFigures {
@@ -53,12 +54,16 @@ export interface AskedFigures {
   model: CreditModel;
   /** Only enquiries of a segment; null for everyone. */
   segment: Compiled | null;
+  /** Accounts whose ads cost something. */
+  accounts: CostAccount[];
 }
 
 export interface WorkedOut {
   rows: FigureRow[];
   /** Outcomes in another currency than the business's, whose amounts are left out. */
   foreign: number;
+  /** Currencies of costs whose exchange rate is not known: they are left out too. */
+  withoutRate: string[];
 }
 
 /** What a counted subject is. */
@@ -84,6 +89,9 @@ export interface Behind extends SubjectOf {
   touches: number;
 }
 
+const ofVisits: readonly Measure[] = ['visits', 'visitors', 'landed'];
+const ofCosts: readonly Measure[] = ['cost', 'clicks', 'landed'];
+
 /** Works out tables of figures: what was visited, who enquired, what was reached, credited to the touches that led to it. */
 export async function workOutFigures(asked: AskedFigures): Promise<WorkedOut[]> {
   const { businessId, counted, tables, model, segment, timeZone, rules } = asked;
@@ -93,22 +101,33 @@ export async function workOutFigures(asked: AskedFigures): Promise<WorkedOut[]> 
   const spans = new Map<string, ReturnType<typeof readSubjects>>();
   for (const { by, firstDay, lastDay, from, to } of tables) {
     const figures = makeFigures(counted, by, reading);
-    if (segment === null && counted.some((one) => one === 'visits' || one === 'visitors')) {
-      const columns = [...new Set(by.flatMap((dimension) => columnsOf[dimension]))];
+    const costs = counted.some((one) => ofCosts.includes(one))
+      ? await workOutCosts(db, { ...asked, currency: rules.currency }, { firstDay, lastDay }, reading)
+      : null;
+    for (const { day, origin, amount, clicks } of costs?.parts ?? []) {
+      figures.addOf('cost', origin, day, amount ?? 0);
+      figures.addOf('clicks', origin, day, clicks);
+    }
+    if (segment === null && counted.some((one) => ofVisits.includes(one))) {
+      const ofOrigin = costs ? (['source', 'campaign', 'platform'] as const) : [];
+      const columns = [...new Set([...by.flatMap((dimension) => columnsOf[dimension]), ...ofOrigin])];
       for (const { day, direct, visits, visitors, ...values } of await readVisits(
         db,
         businessId,
         { firstDay, lastDay },
         columns,
-      ))
+      )) {
         figures.addVisits({ day, origin: direct ? 'direct' : values, visits, visitors });
+        if (!direct && costs?.isOfCosts(values)) figures.addOf('landed', values, day, visits);
+      }
     }
     const days = [new Date(from), new Date(to)] as const;
     const span = spans.get(`${from} ${to}`) ?? readSubjects(db, businessId, counted, rules, days, segment, timeZone);
     spans.set(`${from} ${to}`, span);
     const { subjects, foreign } = await span;
     for (const subject of subjects) figures.addSubject(subject, model);
-    answers.push({ rows: figures.rows(), foreign });
+    const without = costs?.parts.flatMap(({ row, amount }) => (amount === null ? [row.currency] : [])) ?? [];
+    answers.push({ rows: figures.rows(), foreign, withoutRate: [...new Set(without)] });
   }
   return answers;
 }

@@ -2,7 +2,7 @@ import { capital } from '../../core/capital';
 import { dimensionWords, isTime, type Dimension } from '../../core/results/dimensions';
 import { changeText, figureText } from '../../core/results/figure-text';
 import type { CellView, FigureRowView, FiguresView } from '../../core/results/figures-view';
-import { isRatio, measureWords, type Counted } from '../../core/results/measures';
+import { isOfCost, isRatio, measureWords, type Counted } from '../../core/results/measures';
 import { dayWords, monthWords } from '../../ui/text/time';
 import { DataTable, type Column, type Sorting } from '../../ui/list/DataTable';
 
@@ -104,6 +104,7 @@ function Figure({
   href,
   figures,
   before,
+  measured,
   hasBar = true,
 }: {
   view: FiguresView;
@@ -111,7 +112,7 @@ function Figure({
   at: number;
   href: string;
   hasBar?: boolean;
-} & Pick<FigureRowView, 'figures' | 'before'>) {
+} & Pick<FigureRowView, 'figures' | 'before' | 'measured'>) {
   const figure = figures[at] ?? null;
   if (figure === null) return <span className="text-quiet">not counted</span>;
   const change = changeText(figure, before?.[at] ?? null);
@@ -122,6 +123,9 @@ function Figure({
         {change && <span className="text-quiet mr-2 text-[12px]">{change}</span>}
         <Opens href={figure === 0 ? null : href}>{figureText(counted, figure, view.currency)}</Opens>
       </div>
+      {isOfCost(counted) && measured !== null && (
+        <div className="text-quiet text-[12px] whitespace-nowrap">{Math.round(measured * 100)} % measured</div>
+      )}
       {hasBar && (
         <svg className="mt-0.5 ml-auto block h-[3px] w-full" viewBox="0 0 100 3" preserveAspectRatio="none" aria-hidden>
           <rect

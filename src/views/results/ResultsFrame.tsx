@@ -3,6 +3,7 @@ const paths = [
   ['Just in', '/just-in'],
   ['Funnel', '/funnel'],
   ['Visits', '/visits'],
+  ['Cost', '/cost'],
 ] as const;
 
 /** The parts of the station Results. */

@@ -49,6 +49,7 @@ import { filed } from './0051-filed';
 import { corrected } from './0052-corrected';
 import { results } from './0054-results';
 import { justIn } from './0055-just-in';
+import { costs } from './0056-costs';
 import { reportedNames } from './0053-reported-names';
 import { conversions } from './0050-conversions';
 import { sameOrders } from './0049-same-orders';
@@ -116,4 +117,5 @@ export const migrations: Migration[] = [
   ...reportedNames,
   ...results,
   ...justIn,
+  ...costs,
 ];

@@ -1,12 +1,19 @@
 import { z } from 'zod';
 import { behindQuerySchema, figuresQuerySchema } from '../../../core/results/figures-view';
 import { dayNoteGivenSchema, keptRetireSchema, savedViewGivenSchema } from '../../../core/results/kept';
+import {
+  costFileSchema,
+  costMatchGivenSchema,
+  costQuerySchema,
+  feeGivenSchema,
+  rateGivenSchema,
+} from '../../../core/results/cost-view';
 import { funnelBehindSchema, funnelQuerySchema } from '../../../core/results/funnel-view';
 import { justInQuerySchema } from '../../../core/results/just-in-view';
 import { visitsQuerySchema } from '../../../core/results/visits-view';
 import { visitFileColumns } from '../../../core/results/visits-words';
 import { eventStream } from '../../event-stream';
-import { readsBy, takes, type Endpoint } from '../endpoint';
+import { readsBy, takes, takesFileBy, type Endpoint } from '../endpoint';
 
 const behindColumns = {
   name: 'name',
@@ -64,6 +71,25 @@ export const results: Endpoint[] = [
   ),
   readsBy('/results/funnel/behind.csv', journeysSchema, async ({ files, funnel }, { membership, query }) =>
     files.writeTable('journeys', 'csv', await funnel.journeys(membership, query.funnel, query.behind)),
+  ),
+  readsBy('/results/cost', costQuerySchema, ({ cost }, { membership, query }) => cost.view(membership, query)),
+  takesFileBy('/results/cost/file', costFileSchema, ({ cost }, { membership, query, request }) =>
+    cost.takeFile(membership, query.account, request),
+  ),
+  takes('/results/cost/match', costMatchGivenSchema, ({ costRules }, { membership, person, body }) =>
+    costRules.match(membership, person.name, body),
+  ),
+  takes('/results/cost/rates', rateGivenSchema, ({ costRules }, { membership, person, body }) =>
+    costRules.addRate(membership, person.name, body),
+  ),
+  takes('/results/cost/rates/retire', keptRetireSchema, ({ costRules }, { membership, body }) =>
+    costRules.retireRate(membership, body.id, body.retired),
+  ),
+  takes('/results/cost/fees', feeGivenSchema, ({ costRules }, { membership, person, body }) =>
+    costRules.addFee(membership, person.name, body),
+  ),
+  takes('/results/cost/fees/retire', keptRetireSchema, ({ costRules }, { membership, body }) =>
+    costRules.retireFee(membership, body.id, body.retired),
   ),
   readsBy('/results/visits', visitsQuerySchema, ({ visits }, { membership, query }) => visits.view(membership, query)),
   readsBy('/results/visits.csv', visitsQuerySchema, ({ files, visits }, { membership, query, drained }) =>

@@ -1,0 +1,60 @@
+import type { Sequelize } from 'sequelize';
+import { touches } from '../capture/table';
+import { bigint, pick, selectRows, text, whole } from '../db';
+import type { DaySpan } from '../strands/range';
+import { costFees, costMatches, costs, exchangeRates } from './table';
+
+/* What ads cost, and what it is read by; read in the pool. */
+
+export const readCosts = (db: Sequelize, businessId: string, { firstDay, lastDay }: DaySpan) =>
+  selectRows(
+    db,
+    {
+      ...pick(costs, ['account', 'campaign', 'campaignId', 'ad', 'adId', 'clicks', 'currency']),
+      day: text().of('CAST(day AS CHAR)'),
+      amount: bigint().of('amount_minor'),
+    },
+    'FROM costs WHERE business_id = ? AND day BETWEEN ? AND ?',
+    [businessId, firstDay, lastDay],
+  );
+
+export const readRates = (db: Sequelize, businessId: string) =>
+  selectRows(
+    db,
+    { ...pick(exchangeRates, ['id', 'currency', 'millionths']), day: text().of('CAST(day AS CHAR)') },
+    'FROM exchange_rates WHERE business_id = ? AND retired_at IS NULL',
+    [businessId],
+  );
+
+export const readFees = (db: Sequelize, businessId: string) =>
+  selectRows(
+    db,
+    {
+      ...pick(costFees, ['id', 'account', 'hundredths']),
+      firstDay: text().of('CAST(first_day AS CHAR)'),
+      lastDay: text().nullable().of('CAST(last_day AS CHAR)'),
+    },
+    'FROM cost_fees WHERE business_id = ? AND retired_at IS NULL',
+    [businessId],
+  );
+
+export const readMatches = (db: Sequelize, businessId: string) =>
+  selectRows(db, pick(costMatches, ['account', 'campaignKey', 'campaign']), 'FROM cost_matches WHERE business_id = ?', [
+    businessId,
+  ]);
+
+/** Campaigns that arrived with a number, by platform, the most frequent first. */
+export const readArrivedNumbers = (db: Sequelize, businessId: string, { firstDay, lastDay }: DaySpan) =>
+  selectRows(
+    db,
+    { ...pick(touches, ['campaign', 'platform']), number: text().of('utm_id'), touches: whole().of('COUNT(*)') },
+    `FROM touches WHERE business_id = ? AND at >= ? AND at < DATE_ADD(?, INTERVAL 1 DAY) AND utm_id <> ''
+     GROUP BY campaign, platform, utm_id ORDER BY touches DESC`,
+    [businessId, firstDay, lastDay],
+  );
+
+/** Every campaign of the register. */
+export const readCampaignsKnown = async (db: Sequelize, businessId: string) =>
+  (await selectRows(db, { name: text() }, 'FROM campaigns WHERE business_id = ?', [businessId])).map(
+    ({ name }) => name,
+  );

@@ -1,0 +1,57 @@
+import { Op, type Transaction } from 'sequelize';
+import type { ReportedCost } from '../../core/platforms/contract';
+import { costIdOf } from '../../core/strands/ids';
+import { now } from '../clock';
+import type { Context } from '../context';
+import { insertRows, plain, type CostTableRow } from '../db';
+import type { Account } from '../platforms/accounts';
+
+/** How far back (days) an account's costs are read at first; platforms restate the last days, so those are read again each time. */
+const firstDaysBack = 400;
+const daysBack = 35;
+
+/** What of a row changes when it is read again. */
+export const restated = ['clicks', 'amountMinor', 'currency', 'campaign', 'ad', 'cameBy', 'readAt'] as const;
+
+/** For how many days back an account's costs are to be read. */
+export async function costDaysBack({ tables }: Pick<Context, 'tables'>, { businessId, key }: Account): Promise<number> {
+  const any = await tables.costs.findAll({
+    attributes: ['id'],
+    where: { businessId, account: key, cameBy: 'report' },
+    limit: 1,
+  });
+  return any.length > 0 ? daysBack : firstDaysBack;
+}
+
+/** Stores what an account reports of some days, in place of what it reported of them before. */
+export async function storeCosts(
+  { tables }: Pick<Context, 'tables'>,
+  { businessId, key }: Account,
+  firstDay: string,
+  rows: readonly ReportedCost[],
+  transaction: Transaction,
+): Promise<void> {
+  const known = plain(
+    await tables.costs.findAll({
+      attributes: ['id'],
+      where: { businessId, account: key, cameBy: 'report', day: { [Op.gte]: firstDay } },
+      transaction,
+    }),
+  );
+  const next = new Map(rows.map((row) => costRow(businessId, key, row, 'report')).map((row) => [row.id, row]));
+  const gone = known.filter(({ id }) => !next.has(id)).map(({ id }) => id);
+  if (gone.length > 0) await tables.costs.destroy({ where: { businessId, id: gone }, transaction });
+  await insertRows(tables.costs, [...next.values()], [...restated], transaction);
+}
+
+/** A row of costs, by what tells it from others. */
+export function costRow(
+  businessId: string,
+  account: string,
+  { day, campaign, campaignId, ad, adId, clicks, amount, currency }: ReportedCost,
+  cameBy: CostTableRow['cameBy'],
+): CostTableRow {
+  const id = costIdOf(businessId, account, day, campaignId || `name ${campaign}`, adId || `name ${ad}`);
+  const named = { campaign: campaign.slice(0, 200), campaignId, ad: ad.slice(0, 200), adId };
+  return { businessId, id, account, day, ...named, clicks, amountMinor: amount, currency, cameBy, readAt: now() };
+}
