@@ -90,3 +90,41 @@ for (const [credit, which] of [
     const found = rows.flatMap(({ cells, figures: [n] }) => (n ? [[cells[0]!.text, n / 1000] as const] : []));
     expect(Object.fromEntries(found)).toEqual(ordersBy(which));
   });
+
+/** What ads cost in pence by campaign on the days that are shown: by clicks of an account in New York's days and dollars. */
+function costs(): Record<string, number> {
+  const hour = 3_600_000;
+  const cents = new Map<string, number>();
+  for (const { at, ad, key } of all('click')) {
+    // In all of these weeks New York is five hours behind London.
+    const group = `${new Date(at - 5 * hour).toISOString().slice(0, 10)} ${ad}`;
+    cents.set(group, (cents.get(group) ?? 0) + 90 + ((key.charCodeAt(4) * 7) % 180));
+  }
+  const found: Record<string, number> = {};
+  for (const [group, amount] of cents) {
+    const [day, ad] = group.split(' ') as [string, string];
+    const pence = Math.floor((amount * (day < '2027-01-01' ? 76 : 81) + 50) / 100);
+    // 19 of its hours are of the same day in London; the odd penny is of the part that loses most by rounding down.
+    const [same, next] = [Math.floor((pence * 19) / 24), Math.floor((pence * 5) / 24)];
+    const odd = pence - same - next;
+    const isSame = odd === 1 && (pence * 19) % 24 >= (pence * 5) % 24;
+    const following = new Date(Date.parse(day) + 24 * hour).toISOString().slice(0, 10);
+    const campaign = ad.slice(0, ad.lastIndexOf('.'));
+    for (const [of, part] of [
+      [day, same + (isSame ? odd : 0)],
+      [following, next + (isSame ? 0 : odd)],
+    ] as const)
+      if (of >= '2026-11-17' && of <= '2027-02-15') found[campaign] = (found[campaign] ?? 0) + part;
+  }
+  return found;
+}
+
+test('ads cost what each click did, of an account with another currency and time zone, to the penny', async ({
+  page,
+}) => {
+  const { rows, sums } = await figures(page, 'count=cost&by=campaign');
+  const expected = costs();
+  const shown = rows.flatMap(({ cells, figures: [cost] }) => (cost ? [[cells[0]!.text, cost] as const] : []));
+  expect(Object.fromEntries(shown)).toEqual(expected);
+  expect(sums.figures).toEqual([sum(Object.values(expected))]);
+});

@@ -106,6 +106,12 @@ it('comes from files too: each wrong row is named, the rest is taken, and the sa
   const row = (await view()).rows.find(({ number }) => number === 'N-1')!;
   expect(row).toMatchObject({ campaign: 'Nobody knows', match: null, clicks: 6 });
   expect(row.ads.map(({ ad }) => ad)).toEqual(['still', 'video']);
+  const [heading, ...lines] = await place.services.cost.table(member, parse({ range: 'weeks4' }));
+  expect(heading).toContain('cost (GBP)');
+  expect(lines.filter(([, campaign]) => campaign === 'Nobody knows').map((cells) => cells.slice(4))).toEqual([
+    ['still', '4', '10.00'],
+    ['video', '2', '5.50'],
+  ]);
   await expect(
     place.services.cost.takeFile(member, 'nobody', new Request('http://x', { method: 'POST', body: text })),
   ).rejects.toMatchObject({ code: 'AVX_NOT_FOUND' });

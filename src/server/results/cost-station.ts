@@ -2,6 +2,7 @@ import { readAmount } from '../../core/outcomes';
 import { mayChange } from '../../core/people/rights';
 import type { ReportedCost } from '../../core/platforms/contract';
 import type { CostFileAnswer, CostQuery, CostView } from '../../core/results/cost-view';
+import { figurePlain } from '../../core/results/figure-text';
 import { costSentence, percentText, rateText } from '../../core/results/cost-words';
 import { AvrixError } from '../../core/errors';
 import type { Connections } from '../connections/connections';
@@ -25,70 +26,86 @@ export function makeCostStation(context: Context, releases: Releases, connection
   const { db, tables, config } = context;
   const { daysOf } = makeAsked(context, releases);
 
+  async function view(membership: Membership, query: CostQuery): Promise<CostView> {
+    const { business, role } = membership;
+    const release = await releases.live(business.id);
+    const { days, cycle } = await daysOf(membership, release, { ...query, against: 'none' });
+    const { plan, capture } = release.content;
+    const accounts = await readCostAccounts(context, business.id, business.timeZone);
+    const [{ campaigns: rows, names }, accountNames, rates, fees, known, read] = await Promise.all([
+      runInPool(
+        'workOutCostTable',
+        {
+          databaseUrl: config.resultsDatabaseUrl,
+          businessId: business.id,
+          currency: business.currency,
+          timeZone: business.timeZone,
+          accounts,
+          content: { plan, capture },
+          days,
+          by: query.by,
+          row: query.row,
+        },
+        longest,
+      ),
+      connections.names(business.id),
+      readRates(db, business.id),
+      readFees(db, business.id),
+      readCampaignsKnown(db, business.id),
+      selectRows(
+        db,
+        { account: text(), readAt: time().of('MAX(read_at)') },
+        'FROM costs WHERE business_id = ? GROUP BY account',
+        [business.id],
+      ),
+    ]);
+    const nameOf = (key: string) => accountNames.find((one) => one.key === key)?.name ?? key;
+    const readAt = new Map(read.map((one) => [one.account, one.readAt.toISOString()]));
+    const shown = role.seesMoney ? rows : [];
+    return {
+      sentence: role.seesMoney
+        ? costSentence(shown, business.currency, readAt.size > 0)
+        : { title: 'Your role does not see amounts.', under: 'An owner can let you see money.' },
+      asked: { by: query.by, row: query.row },
+      range: { choice: query.range, ...days, cycleDays: cycle, release: release.number },
+      rows: shown.map((row) => ({ ...row, accountName: nameOf(row.account) })),
+      accounts: accounts
+        .filter(({ key }) => accountNames.some((one) => one.key === key) || readAt.has(key))
+        .map(({ key, timeZone }) => ({ key, name: nameOf(key), timeZone, readAt: readAt.get(key) ?? null })),
+      campaigns: [...new Set([...known, ...names])].sort(),
+      rates: rates
+        .sort((a, b) => (a.currency + b.day < b.currency + a.day ? -1 : 1))
+        .map(({ id, currency, day, millionths }) => ({ id, currency, day, rate: rateText(millionths) })),
+      fees: fees.map(({ id, account, hundredths, firstDay, lastDay }) => ({
+        id,
+        account,
+        accountName: nameOf(account),
+        percent: percentText(hundredths),
+        firstDay,
+        lastDay,
+      })),
+      seesMoney: role.seesMoney,
+      mayChange: mayChange(role),
+      currency: business.currency,
+      timeZone: business.timeZone,
+    };
+  }
+
   return {
-    async view(membership: Membership, query: CostQuery): Promise<CostView> {
-      const { business, role } = membership;
-      const release = await releases.live(business.id);
-      const { days, cycle } = await daysOf(membership, release, { ...query, against: 'none' });
-      const { plan, capture } = release.content;
-      const accounts = await readCostAccounts(context, business.id, business.timeZone);
-      const [{ campaigns: rows, names }, accountNames, rates, fees, known, read] = await Promise.all([
-        runInPool(
-          'workOutCostTable',
-          {
-            databaseUrl: config.resultsDatabaseUrl,
-            businessId: business.id,
-            currency: business.currency,
-            timeZone: business.timeZone,
-            accounts,
-            content: { plan, capture },
-            days,
-            by: query.by,
-            row: query.row,
-          },
-          longest,
+    view,
+
+    /** What each ad cost, for a file. */
+    async table(membership: Membership, query: CostQuery): Promise<string[][]> {
+      const { rows, currency } = await view(membership, query);
+      return [
+        ['account', 'campaign there', 'number', 'campaign', 'ad', 'clicks', `cost (${currency})`],
+        ...rows.flatMap(({ accountName, campaign, number, match, ads }) =>
+          ads.map(({ ad, clicks, amount }) => [
+            ...[accountName, campaign, number, match?.campaign ?? '', ad, String(clicks)],
+            amount === null ? '' : figurePlain('cost', amount, currency),
+          ]),
         ),
-        connections.names(business.id),
-        readRates(db, business.id),
-        readFees(db, business.id),
-        readCampaignsKnown(db, business.id),
-        selectRows(
-          db,
-          { account: text(), readAt: time().of('MAX(read_at)') },
-          'FROM costs WHERE business_id = ? GROUP BY account',
-          [business.id],
-        ),
-      ]);
-      const nameOf = (key: string) => accountNames.find((one) => one.key === key)?.name ?? key;
-      const readAt = new Map(read.map((one) => [one.account, one.readAt.toISOString()]));
-      const shown = role.seesMoney ? rows : [];
-      return {
-        sentence: role.seesMoney
-          ? costSentence(shown, business.currency, readAt.size > 0)
-          : { title: 'Your role does not see amounts.', under: 'An owner can let you see money.' },
-        asked: { by: query.by, row: query.row },
-        range: { choice: query.range, ...days, cycleDays: cycle, release: release.number },
-        rows: shown.map((row) => ({ ...row, accountName: nameOf(row.account) })),
-        accounts: accounts
-          .filter(({ key }) => accountNames.some((one) => one.key === key) || readAt.has(key))
-          .map(({ key, timeZone }) => ({ key, name: nameOf(key), timeZone, readAt: readAt.get(key) ?? null })),
-        campaigns: [...new Set([...known, ...names])].sort(),
-        rates: rates
-          .sort((a, b) => (a.currency + b.day < b.currency + a.day ? -1 : 1))
-          .map(({ id, currency, day, millionths }) => ({ id, currency, day, rate: rateText(millionths) })),
-        fees: fees.map(({ id, account, hundredths, firstDay, lastDay }) => ({
-          id,
-          account,
-          accountName: nameOf(account),
-          percent: percentText(hundredths),
-          firstDay,
-          lastDay,
-        })),
-        seesMoney: role.seesMoney,
-        mayChange: mayChange(role),
-        currency: business.currency,
-        timeZone: business.timeZone,
-      };
+      ];
     },
 
     /**

@@ -78,6 +78,11 @@ function Cost({ business, initial }: Props) {
     <StationFrame
       sentence={view.sentence}
       parts={resultsParts(business, 'Cost')}
+      actions={
+        <a href={`${api}.csv?${query}`} className="button" download>
+          Export CSV
+        </a>
+      }
       {...(row === null
         ? {}
         : {

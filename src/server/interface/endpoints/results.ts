@@ -73,6 +73,9 @@ export const results: Endpoint[] = [
     files.writeTable('journeys', 'csv', await funnel.journeys(membership, query.funnel, query.behind)),
   ),
   readsBy('/results/cost', costQuerySchema, ({ cost }, { membership, query }) => cost.view(membership, query)),
+  readsBy('/results/cost.csv', costQuerySchema, async ({ files, cost }, { membership, query }) =>
+    files.writeTable('cost', 'csv', await cost.table(membership, query)),
+  ),
   takesFileBy('/results/cost/file', costFileSchema, ({ cost }, { membership, query, request }) =>
     cost.takeFile(membership, query.account, request),
   ),
