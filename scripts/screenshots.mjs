@@ -56,10 +56,11 @@ async function takeAll(places, password) {
     reducedMotion: 'reduce',
   });
   mkdirSync(folder, { recursive: true });
-  const take = async (page, name, url) => {
+  const take = async (page, name, url, { goesOn = false } = {}) => {
     if (url) await page.goto(url);
     await page.evaluate(() => document.fonts.ready);
-    await page.waitForLoadState('networkidle');
+    // A page that goes on reading never comes to rest.
+    await (goesOn ? page.locator('html[data-ready]').waitFor() : page.waitForLoadState('networkidle'));
     await page.screenshot({ path: `${folder}/${name}.png` });
     say(`docs/screenshots/${name}.png`);
   };
@@ -86,11 +87,15 @@ async function takeAll(places, password) {
   await take(page, 'trace-lost');
   await take(page, 'leads', `${home}/leads?segment=${await makeSegment(page)}`);
   await take(page, 'queue', `${home}/report-backs/queue`);
-  await take(page, 'figures', `${home}/results?count=leads,qualified,won,profit&by=channel,campaign&range=weeks13`);
-  await visit(`${home}/report-backs/queue?state=refused`);
-  await page.locator('a[href*="/report-backs/queue/"]').first().click();
-  await page.waitForURL(/queue\/[0-9a-f-]{36}/);
-  await take(page, 'refused-row');
+  const figures = 'count=qualified,leads,cost,cost_per_qualified&by=channel,campaign&range=weeks13';
+  await take(page, 'figures', `${home}/results?${figures}`);
+  const steps = [
+    { kind: 'page', test: 'begins', value: '/fleet' },
+    { kind: 'page', test: 'pattern', value: '^/fleet/(lease|call-back)', skip: true },
+    { kind: 'form', value: 'test-ride' },
+    { kind: 'outcome', value: 'FLT-QUAL' },
+  ];
+  await take(page, 'funnel', `${home}/results/funnel?by=channel&steps=${encodeURIComponent(JSON.stringify(steps))}`);
   await take(page, 'routine', `${home}/leads/routines`);
   await page.goto(`${home}/strands?range=weeks4&hop=confirmed&state=made_it`);
   await page.locator('tbody a').first().click();
@@ -148,11 +153,10 @@ async function takeAll(places, password) {
   await take(page, 'not-live');
   await page.getByRole('button', { name: 'Drop it' }).click();
   await page.getByRole('heading', { name: /^Everything is live/ }).waitFor();
-  await visit(`${home}/leads/writes?new=yes`);
-  await page.getByLabel('Fields of the CRM').fill('source_words');
-  await page.keyboard.press('Enter');
-  await page.getByRole('heading', { name: /^Would change / }).waitFor();
-  await take(page, 'written-back');
+  await comeIn(chrome, places.larkmoor);
+  await visit(`${home}/results/just-in`);
+  await page.getByText('larkmoor-letter').first().waitFor();
+  await take(page, 'just-in', '', { goesOn: true });
   await visit(`${home}/connections`);
   await page.getByRole('link', { name: /^Quillsearch/ }).click();
   await page.getByRole('button', { name: /^Try / }).click();
@@ -227,4 +231,20 @@ async function rehearse(page, lines) {
     await page.keyboard.press('Enter');
   }
   await page.getByText('is not told').first().waitFor();
+}
+
+/** Somebody comes to the website by a letter, as a browser does that says nothing of being a program. */
+async function comeIn(chrome, larkmoor) {
+  const plain = await chrome.newPage();
+  const userAgent = (await plain.evaluate(() => navigator.userAgent)).replace('Headless', '');
+  await plain.close();
+  const browser = await chrome.newContext({ userAgent });
+  const page = await browser.newPage();
+  const letter = 'utm_source=larkmoor-letter&utm_medium=email&utm_campaign=uk-27q1-fleet-letter&utm_content=top';
+  for (const path of [`/?${letter}`, '/fleet', '/fleet/lease']) {
+    const taken = page.waitForResponse((response) => response.url().includes('/take/'));
+    await page.goto(larkmoor + path);
+    await taken;
+  }
+  await browser.close();
 }

@@ -22,7 +22,7 @@ test('a step by a pattern is put into the funnel of the demo, skipped, kept unde
   await open(page, '/results/funnel');
   const heading = page.getByRole('heading', { level: 1 });
   await expect(heading).toHaveText(
-    /^Of [\d,]+ visitors that opened a page whose path begins with \/, \d+ reached Fleet assessed \(/,
+    /^Of [\d,]+ visitors who opened a page whose path begins with \/, \d+ reached Fleet assessed \(/,
   );
   const path = part(page, 'Path, step 1');
   await path.fill('/fleet');

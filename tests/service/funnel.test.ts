@@ -39,7 +39,7 @@ it('counts who went on, who may still, and who no longer can', async () => {
     [1, 0, 2],
   ]);
   expect(shown.rows).toMatchObject([{ text: 'quillsearch', made: [3, 3, 1] }]);
-  expect(shown.sentence.title).toMatch(/^Of 3 visitors that opened a page whose path begins with \/fleet, 1 reached /);
+  expect(shown.sentence.title).toMatch(/^Of 3 visitors who opened a page whose path begins with \/fleet, 1 reached /);
   move(time + 60 * day);
   const later = await view({ steps: usual(), within: '30', range: 'weeks13' });
   expect(counts(later)[2]).toEqual([1, 2, 0]);

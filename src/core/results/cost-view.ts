@@ -87,7 +87,7 @@ export interface CostView {
   range: DaysView;
   rows: CostCampaignRow[];
   /** Accounts that costs may be of. */
-  accounts: { key: string; name: string; timeZone: string; readAt: string | null }[];
+  accounts: { key: string; name: string; timeZone: string }[];
   /** Campaigns to match with. */
   campaigns: string[];
   rates: { id: string; currency: string; day: string; rate: string }[];

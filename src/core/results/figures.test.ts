@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { cellOf, direct, mondayOf, notKnown, noValue, type Origin, type Reading, type TouchValues } from './dimensions';
 import { makeFigures, totalOf, type CountedSubject } from './figures';
-import { figureOf, neededFor, thousandths, type Measure } from './measures';
+import { figureOf, kindOf, measuredShare, neededFor, saysAmounts, thousandths, type Measure } from './measures';
 import { creditFrom, creditText } from './schema';
 
 const reading: Reading = {
@@ -124,5 +124,49 @@ describe('measures', () => {
       expect(creditText(creditFrom(text))).toBe(text);
     for (const text of ['', 'position.90.50', 'decay.0', 'somebody'])
       expect(creditFrom(text)).toEqual({ kind: 'last' });
+  });
+});
+
+describe('ratios of cost', () => {
+  const values: Partial<Record<Measure, number>> = {
+    cost: 1000,
+    leads: 4 * thousandths,
+    profit: 2500,
+    clicks: 8,
+    landed: 6,
+  };
+  const valueOf = (more: Partial<Record<Measure, number>> = {}) => {
+    const all = { ...values, ...more };
+    return (measure: Measure) => all[measure] ?? 0;
+  };
+
+  it('are money for each, or how much of the cost came back', () => {
+    expect(figureOf('cost_per_lead', valueOf())).toBe(250);
+    expect(figureOf('return_on_cost', valueOf())).toBe(2.5);
+    expect([kindOf('cost_per_lead'), kindOf('return_on_cost'), kindOf('clicks')]).toEqual([
+      'money each',
+      'share',
+      'whole',
+    ]);
+  });
+
+  it('are none where no cost is known, or nothing came of it', () => {
+    expect(figureOf('cost_per_lead', valueOf({ cost: 0 }))).toBeNull();
+    expect(figureOf('return_on_cost', valueOf({ cost: 0 }))).toBeNull();
+    expect(figureOf('cost_per_lead', valueOf({ leads: 0 }))).toBeNull();
+  });
+
+  it('have the measured share beside them, of the clicks that are reported', () => {
+    expect(measuredShare(valueOf())).toBe(0.75);
+    expect(measuredShare(valueOf({ clicks: 0 }))).toBeNull();
+    expect(neededFor(['cost_per_lead'])).toEqual(['cost', 'leads', 'landed', 'clicks']);
+  });
+
+  it('say something of amounts, as what they are made of does', () => {
+    expect(
+      ['cost_per_lead', 'return_on_cost', 'cost', 'clicks', 'leads_per_visit'].map((one) =>
+        saysAmounts(one as Measure),
+      ),
+    ).toEqual([true, true, true, false, false]);
   });
 });

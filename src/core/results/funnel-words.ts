@@ -187,13 +187,13 @@ export function funnelSentence(
   const many = counted(first.made, unit, `${unit}s`);
   if (steps.length === 1)
     return {
-      title: `${many} ${first.words}.`,
+      title: `${many}${unit === 'visitor' ? '' : ' in which somebody'} ${first.words}.`,
       under: 'Add what comes next, to see who goes on and where the others go.',
     };
   const worst = plain.reduce((most, step) => (step.lost > most.lost ? step : most));
   const open = steps.reduce((sum, step) => sum + step.open, 0);
   return {
-    title: `Of ${many} that ${first.words}, ${count(end.made)} ${end.words} (${shareWords(end.share)}).`,
+    title: `Of ${many} ${unit === 'visitor' ? 'who' : 'in which somebody'} ${first.words}, ${count(end.made)} ${end.words} (${shareWords(end.share)}).`,
     under: [
       worst.lost > 0 ? `Most are lost before this: ${worst.words}, ${count(worst.lost)}.` : 'None is lost yet.',
       open > 0 ? `${count(open)} may still go on.` : '',

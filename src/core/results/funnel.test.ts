@@ -117,10 +117,10 @@ test('is said as a sentence', () => {
     { words: 'sent it', made: 31, share: 31 / 1204, lost: 1170, open: 3 },
   ];
   expect(funnelSentence(views, 'visitor')).toEqual({
-    title: 'Of 1,204 visitors that opened it, 31 sent it (2.6 %).',
+    title: 'Of 1,204 visitors who opened it, 31 sent it (2.6 %).',
     under: 'Most are lost before this: sent it, 1,170. 3 may still go on.',
   });
-  expect(funnelSentence(views.slice(0, 1), 'visit').title).toBe('1,204 visits opened it.');
+  expect(funnelSentence(views.slice(0, 1), 'visit').title).toBe('1,204 visits in which somebody opened it.');
   expect(funnelSentence([{ ...views[0]!, made: 0 }], 'visit').title).toBe('Nobody opened it in these days.');
   expect([45, 90_000, 7_200_000, 200_000_000].map(durationWords)).toEqual([
     '1 second',

@@ -105,12 +105,14 @@ export function measuredShare(valueOf: (measure: Measure) => number): number | n
 
 /**
  * The figure of a measure in a row of what is needed for it: thousandths, minor units, a whole number; of a ratio a number,
- * null where there is nothing to divide by.
+ * null where there is nothing to divide by, or no cost is known.
  */
 export function figureOf(one: Counted, valueOf: (measure: Measure) => number): number | null {
   if (!isRatio(one)) return valueOf(one);
   const { of, by } = ratioOf[one];
   const below = valueOf(by) / unitOf(by);
+  // What nothing is known to have cost did not come for nothing.
+  if (of === 'cost' && valueOf(of) === 0) return null;
   return below === 0 ? null : valueOf(of) / unitOf(of) / below;
 }
 

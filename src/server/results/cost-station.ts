@@ -7,7 +7,7 @@ import { costSentence, percentText, rateText } from '../../core/results/cost-wor
 import { AvrixError } from '../../core/errors';
 import type { Connections } from '../connections/connections';
 import type { Context } from '../context';
-import { inTransaction, insertRows, selectRows, text, time } from '../db';
+import { inTransaction, insertRows, selectRows, text } from '../db';
 import { readFileBody, readTable } from '../files/read-table';
 import type { Membership } from '../people/people';
 import { runInPool } from '../pool';
@@ -52,26 +52,21 @@ export function makeCostStation(context: Context, releases: Releases, connection
       readRates(db, business.id),
       readFees(db, business.id),
       readCampaignsKnown(db, business.id),
-      selectRows(
-        db,
-        { account: text(), readAt: time().of('MAX(read_at)') },
-        'FROM costs WHERE business_id = ? GROUP BY account',
-        [business.id],
-      ),
+      selectRows(db, { account: text() }, 'FROM costs WHERE business_id = ? GROUP BY account', [business.id]),
     ]);
     const nameOf = (key: string) => accountNames.find((one) => one.key === key)?.name ?? key;
-    const readAt = new Map(read.map((one) => [one.account, one.readAt.toISOString()]));
+    const withCosts = new Set(read.map((one) => one.account));
     const shown = role.seesMoney ? rows : [];
     return {
       sentence: role.seesMoney
-        ? costSentence(shown, business.currency, readAt.size > 0)
+        ? costSentence(shown, business.currency, withCosts.size > 0)
         : { title: 'Your role does not see amounts.', under: 'An owner can let you see money.' },
       asked: { by: query.by, row: query.row },
       range: { choice: query.range, ...days, cycleDays: cycle, release: release.number },
       rows: shown.map((row) => ({ ...row, accountName: nameOf(row.account) })),
       accounts: accounts
-        .filter(({ key }) => accountNames.some((one) => one.key === key) || readAt.has(key))
-        .map(({ key, timeZone }) => ({ key, name: nameOf(key), timeZone, readAt: readAt.get(key) ?? null })),
+        .filter(({ key }) => accountNames.some((one) => one.key === key) || withCosts.has(key))
+        .map(({ key, timeZone }) => ({ key, name: nameOf(key), timeZone })),
       campaigns: [...new Set([...known, ...names])].sort(),
       rates: rates
         .sort((a, b) => (a.currency + b.day < b.currency + a.day ? -1 : 1))

@@ -250,6 +250,7 @@ function notesOf(
     ...(segment !== '' && needed.some((one) => one.startsWith('visit'))
       ? ['Visits are not counted for a segment: it is one of leads.']
       : []),
+    ...(segment !== '' && needed.includes('cost') ? ['Cost is that of everyone, not of the segment alone.'] : []),
     ...(foreign > 0
       ? [
           `${foreign} in another currency than ${currency} ${foreign === 1 ? 'is' : 'are'} left out of revenue and profit.`,

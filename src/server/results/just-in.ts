@@ -1,5 +1,6 @@
 /* eslint-disable no-await-in-loop -- what came in is read again once what was read before is sent */
 import { setTimeout as wait } from 'node:timers/promises';
+import { pageOf } from '../../core/capture/address';
 import { hitWords } from '../../core/capture/hit-words';
 import { tellingWords } from '../../core/events/telling-states';
 import { quoteValue } from '../../core/quote-value';
@@ -70,7 +71,7 @@ export function makeJustIn(context: Context, releases: Releases, connections: Pi
         at: event.at.toISOString(),
         what: `${quoteValue(event.name)} went off, once for its key.`,
         note: '',
-        page: event.page,
+        page: pageOf(event.page),
         mark: markWords[event.marked],
         release: event.releaseNumber,
         browser: event.visitorId,
@@ -143,7 +144,7 @@ export function makeJustIn(context: Context, releases: Releases, connections: Pi
           at: telling.at.toISOString(),
           what: `${nameOf(telling.account)} on ${quoteValue(telling.event)}: ${tellingWords[telling.state]}.`,
           note: telling.reason || (telling.toldBy === 'page' ? 'told by the page' : ''),
-          page: telling.page,
+          page: pageOf(telling.page),
           mark: markWords[telling.marked],
           release: null,
           browser: telling.visitorId,

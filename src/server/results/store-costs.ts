@@ -10,8 +10,10 @@ import type { Account } from '../platforms/accounts';
 const firstDaysBack = 400;
 const daysBack = 35;
 
-/** What of a row changes when it is read again. */
-export const restated = ['clicks', 'amountMinor', 'currency', 'campaign', 'ad', 'cameBy', 'readAt'] as const;
+/** What of a row may be another when it is told again. */
+const told = ['clicks', 'amountMinor', 'currency', 'campaign', 'ad'] as const;
+/** What is set anew where a row is there. */
+export const restated = [...told, 'cameBy', 'readAt'] as const;
 
 /** For how many days back an account's costs are to be read. */
 export async function costDaysBack({ tables }: Pick<Context, 'tables'>, { businessId, key }: Account): Promise<number> {
@@ -23,7 +25,7 @@ export async function costDaysBack({ tables }: Pick<Context, 'tables'>, { busine
   return any.length > 0 ? daysBack : firstDaysBack;
 }
 
-/** Stores what an account reports of some days, in place of what it reported of them before. */
+/** Stores what an account reports of some days, in place of what it reported of them before; what is as it was is not written again. */
 export async function storeCosts(
   { tables }: Pick<Context, 'tables'>,
   { businessId, key }: Account,
@@ -31,17 +33,16 @@ export async function storeCosts(
   rows: readonly ReportedCost[],
   transaction: Transaction,
 ): Promise<void> {
-  const known = plain(
-    await tables.costs.findAll({
-      attributes: ['id'],
-      where: { businessId, account: key, cameBy: 'report', day: { [Op.gte]: firstDay } },
-      transaction,
-    }),
-  );
+  const where = { businessId, account: key, cameBy: 'report' as const, day: { [Op.gte]: firstDay } };
+  const known = new Map(plain(await tables.costs.findAll({ where, transaction })).map((row) => [row.id, row]));
   const next = new Map(rows.map((row) => costRow(businessId, key, row, 'report')).map((row) => [row.id, row]));
-  const gone = known.filter(({ id }) => !next.has(id)).map(({ id }) => id);
+  const gone = [...known.keys()].filter((id) => !next.has(id));
   if (gone.length > 0) await tables.costs.destroy({ where: { businessId, id: gone }, transaction });
-  await insertRows(tables.costs, [...next.values()], [...restated], transaction);
+  const changed = [...next.values()].filter((row) => {
+    const before = known.get(row.id);
+    return !before || told.some((column) => before[column] !== row[column]);
+  });
+  await insertRows(tables.costs, changed, [...restated], transaction);
 }
 
 /** A row of costs, by what tells it from others. */

@@ -292,6 +292,7 @@ function BringFile({ api, accounts }: { api: string; accounts: CostView['account
     mutationFn: (file: File) => sendFile<CostFileAnswer>(`${api}/file?account=${encodeURIComponent(account)}`, file),
     onSuccess: () => client.invalidateQueries(),
   });
+  const zone = accounts.find(({ key }) => key === account)?.timeZone;
   if (accounts.length === 0) return null;
   return (
     <section className="mt-5" aria-label="Import a file">
@@ -309,7 +310,7 @@ function BringFile({ api, accounts }: { api: string; accounts: CostView['account
         <FileButton words="Import a file" accept=".csv,.xlsx" onFile={(file) => bring.mutate(file)} />
         <span className="text-quiet text-[13px]">
           CSV or XLSX with <code className="value">day, campaign, cost</code>; also{' '}
-          <code className="value">campaign_id, ad, ad_id, clicks, currency</code>. Days are the account’s.
+          <code className="value">campaign_id, ad, ad_id, clicks, currency</code>. Days are the account’s, of {zone}.
         </span>
       </div>
       {bring.data && (
