@@ -57,6 +57,9 @@ it('in one visit ends with the visit; a pattern and a step that may be skipped a
     ['form', 'test-ride'],
   );
   expect(counts(await view({ steps: patterned, range: 'weeks13' })).map(([made]) => made)).toEqual([3, 0, 3]);
+  const wrong = await view({ steps: steps(['page', '/fleet'], ['page', '(a+)+', false, 'pattern']), range: 'weeks13' });
+  expect(wrong.problems).toEqual([expect.stringMatching(/^Step 2 fits no page: a repeat in it is repeated itself/)]);
+  expect(counts(wrong)[1]![0]).toBe(0);
   const none = await view({ steps: steps(['page', '/nowhere']), range: 'weeks13' });
   expect(none.sentence.title).toBe('Nobody opened a page whose path begins with /nowhere in these days.');
 });

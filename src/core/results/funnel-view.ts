@@ -80,6 +80,8 @@ export interface FunnelView {
   asked: Pick<FunnelQuery, 'steps' | 'within' | 'by' | 'segment'>;
   range: DaysView;
   steps: FunnelStepView[];
+  /** What is wrong with a step, and would be right; such a step is made by nobody. */
+  problems: string[];
   /** What those who came to the end brought since then, minor units; null where amounts are not seen. */
   worth: number | null;
   rows: FunnelRowView[];

@@ -1,3 +1,4 @@
+import { pagePatternProblem } from '../events/pattern';
 import { testWords } from '../events/words';
 import { quoteValue } from '../quote-value';
 import { partsOf, type Option, type Piece } from '../rules/says';
@@ -156,6 +157,10 @@ export function stepWords(
       return `reached ${outcomes.find(({ code }) => code === value)?.words ?? value}`;
   }
 }
+
+/** What keeps a step from being held against pages, in words; '' where nothing does. */
+export const stepProblem = ({ kind, test, value }: FunnelStep): string =>
+  kind === 'page' && test === 'pattern' ? pagePatternProblem(value) : '';
 
 /** "2 h", "3 days": how long something took (ms), in its largest unit. */
 export function durationWords(ms: number): string {

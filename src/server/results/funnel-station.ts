@@ -2,7 +2,7 @@ import { mayChange } from '../../core/people/rights';
 import type { Release } from '../../core/releases';
 import { cellWords, dimensionWords } from '../../core/results/dimensions';
 import { figurePlain } from '../../core/results/figure-text';
-import { funnelSentence, stepWords } from '../../core/results/funnel-words';
+import { funnelSentence, stepProblem, stepWords } from '../../core/results/funnel-words';
 import type {
   FunnelBehind,
   FunnelQuery,
@@ -85,6 +85,10 @@ export function makeFunnelStation(context: Context, releases: Releases, savedVie
         asked: { steps, within: query.within, by: query.by, segment: query.segment },
         range: { choice: query.range, ...days, cycleDays: cycle, release: release.number },
         steps: views,
+        problems: steps.flatMap((step, i) => {
+          const problem = stepProblem(step);
+          return problem === '' ? [] : [`Step ${i + 1} fits no page: ${problem}.`];
+        }),
         worth: role.seesMoney ? found.worth : null,
         rows: found.rows.map(({ cell, made, worth }) => ({
           cell,

@@ -6,6 +6,7 @@ import { winningCodes, type BroughtRules } from '../../core/results/brought';
 import { cellOf, notKnown, type Dimension, type Origin } from '../../core/results/dimensions';
 import { countSteps, missedBy, walk, type Done, type StepCounts, type Walked } from '../../core/results/funnel';
 import type { FunnelBehind, FunnelStep } from '../../core/results/funnel-view';
+import { stepProblem } from '../../core/results/funnel-words';
 import { readingOf } from '../../core/results/reading';
 import type { ReleaseContent } from '../../core/releases';
 import type { Compiled } from '../leads/segments/condition-sql';
@@ -210,7 +211,9 @@ async function pagesOf(
   db: Sequelize,
   { businessId, steps, firstDay }: AskedFunnelWork,
 ): Promise<Map<string, number[]>> {
-  const wanted = steps.flatMap((step, i) => (step.kind === 'page' && step.value !== '' ? [{ ...step, i }] : []));
+  const wanted = steps.flatMap((step, i) =>
+    step.kind === 'page' && step.value !== '' && stepProblem(step) === '' ? [{ ...step, i }] : [],
+  );
   if (wanted.length === 0) return new Map();
   const all = await readPagesOfDays(db, businessId, firstDay, '9999-12-31');
   return new Map(

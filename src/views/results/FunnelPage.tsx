@@ -80,6 +80,11 @@ function Funnel({ business, initial }: Props) {
       />
       {asked.range === 'own' && <OwnDays days={asked} onChange={(days) => setAsked({ ...asked, ...days })} />}
       <ShownDays range={view.range} isBusy={isPlaceholderData} />
+      {view.problems.map((problem) => (
+        <p key={problem} role="alert" className="text-error mt-1">
+          {problem}
+        </p>
+      ))}
       <div className={`mt-1.5 ${isPlaceholderData ? 'opacity-60' : ''}`} aria-busy={isPlaceholderData}>
         <FunnelFigure
           view={view}
