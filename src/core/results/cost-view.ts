@@ -37,7 +37,7 @@ export const rateGivenSchema = z.strictObject({
   rate: z
     .string()
     .trim()
-    .regex(/^\d{1,9}(\.\d{1,6})?$/, 'must be a number with at most six digits after the point, such as 0.79')
+    .regex(/^\d{1,6}(\.\d{1,6})?$/, 'must be a number with at most six digits before and after the point, such as 0.79')
     .refine((text) => Number(text) > 0, 'must be more than 0'),
 });
 export type RateGiven = z.infer<typeof rateGivenSchema>;

@@ -1,6 +1,7 @@
 import { TZDate } from '@date-fns/tz';
 import { format } from 'date-fns';
-import { minorDigits } from '../outcomes/worth';
+import { minorDigits, partOfMoney } from '../outcomes/worth';
+import type { ReportedCost } from '../platforms/contract';
 import { shareOut } from './share-out';
 
 /*
@@ -9,20 +10,9 @@ import { shareOut } from './share-out';
  */
 
 /** What an ad cost on one day of its account. */
-export interface CostRow {
+export interface CostRow extends ReportedCost {
   /** The account, by its key. */
   account: string;
-  /** Of the account's time zone, such as `2027-02-15`. */
-  day: string;
-  /** As the platform calls it, and its number there; '' where it has none. */
-  campaign: string;
-  campaignId: string;
-  ad: string;
-  adId: string;
-  clicks: number;
-  /** Minor units of `currency`. */
-  amount: number;
-  currency: string;
 }
 
 /** One unit of a currency is so many millionths of the business's currency, from a day on. */
@@ -76,11 +66,8 @@ export function rateOn(rates: readonly ExchangeRate[], currency: string, day: st
 /** An amount at a rate, in minor units of the other currency, rounded half up. Exact for every amount that can be stored. */
 export function exchanged(amount: number, from: string, to: string, millionths: number): number {
   const digits = minorDigits(to) - minorDigits(from);
-  const scaled = BigInt(amount) * BigInt(millionths) * 10n ** BigInt(Math.max(0, digits));
-  const divisor = 1_000_000n * 10n ** BigInt(Math.max(0, -digits));
-  const doubled = 2n * scaled + divisor;
-  const isBelow = doubled < 0n && doubled % (2n * divisor) !== 0n;
-  return Number(doubled / (2n * divisor) - (isBelow ? 1n : 0n));
+  const [up, down] = [10 ** Math.max(0, digits), 10 ** Math.max(0, -digits)];
+  return partOfMoney({ minor: amount, currency: to }, millionths * up, 1_000_000 * down).minor;
 }
 
 /** The fees that an account has on a day, in hundredths of a percent together. */
@@ -131,7 +118,8 @@ export function spreadCosts(
 /** What a row cost with its fees, each rounded half up. */
 function withFee(row: CostRow, currency: string, rate: number, fees: readonly CostFee[]): number {
   const amount = exchanged(row.amount, row.currency, currency, rate);
-  return amount + Math.round((amount * feeOn(fees, row.account, row.day)) / 10_000);
+  const fee = partOfMoney({ minor: amount, currency }, feeOn(fees, row.account, row.day), 10_000);
+  return amount + fee.minor;
 }
 
 /** By what a campaign of an account is found again: its number there, else its name. */

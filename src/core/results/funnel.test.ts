@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
-import { countSteps, medianOf, missedBy, walk, type Done } from './funnel';
+import { countSteps, missedBy, walk, type Done } from './funnel';
 import { drawFunnel } from './funnel-drawing';
 import { funnelQuerySchema, type FunnelStep } from './funnel-view';
 import { durationWords, funnelAddress, funnelSentence, shareWords, stepWords, type AskedFunnel } from './funnel-words';
@@ -94,12 +94,6 @@ test('everyone who made a step made the next that is needed, was lost before it,
       for (const { made, median } of steps.slice(1)) expect(median).toBe(made > 0 ? 10 : null);
     }),
   );
-});
-
-test('a median is the lower of two in the middle', () => {
-  expect(medianOf([5, 1, 3])).toBe(3);
-  expect(medianOf([4, 1, 3, 2])).toBe(2);
-  expect(medianOf([])).toBeNull();
 });
 
 const step = (kind: FunnelStep['kind'], value: string): FunnelStep => ({ kind, test: 'begins', value, skip: false });

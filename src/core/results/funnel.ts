@@ -1,3 +1,5 @@
+import { median } from '../strands/range';
+
 /*
  * Funnels: how many of those who began went on, step by step, and where the others went instead. A journey is one visit, or
  * one browser for so many days.
@@ -95,8 +97,7 @@ export function countSteps(skips: readonly boolean[]) {
       const missed = missedBy(skips, last);
       if (missed !== null) counts[missed]![isOpen ? 'open' : 'lost'] += 1;
     },
-    steps: (): StepCounts[] =>
-      counts.map(({ made, lost, open, took }) => ({ made, lost, open, median: medianOf(took) })),
+    steps: (): StepCounts[] => counts.map(({ made, lost, open, took }) => ({ made, lost, open, median: median(took) })),
   };
 }
 
@@ -104,10 +105,4 @@ export function countSteps(skips: readonly boolean[]) {
 export function missedBy(skips: readonly boolean[], last: number): number | null {
   const next = skips.findIndex((skip, step) => step > last && !skip);
   return next === -1 ? null : next;
-}
-
-/** The lower of the two in the middle where there are two. */
-export function medianOf(numbers: readonly number[]): number | null {
-  if (numbers.length === 0) return null;
-  return numbers.toSorted((a, b) => a - b)[(numbers.length - 1) >> 1]!;
 }

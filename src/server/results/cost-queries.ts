@@ -52,9 +52,3 @@ export const readArrivedNumbers = (db: Sequelize, businessId: string, { firstDay
      GROUP BY campaign, platform, utm_id ORDER BY touches DESC`,
     [businessId, firstDay, lastDay],
   );
-
-/** Every campaign of the register. */
-export const readCampaignsKnown = async (db: Sequelize, businessId: string) =>
-  (await selectRows(db, { name: text() }, 'FROM campaigns WHERE business_id = ?', [businessId])).map(
-    ({ name }) => name,
-  );

@@ -10,12 +10,13 @@ import type { Context } from '../context';
 import { inTransaction, insertRows, selectRows, text } from '../db';
 import { readFileBody, readTable } from '../files/read-table';
 import type { Membership } from '../people/people';
+import { readCampaignNames } from '../plan/queries';
 import { runInPool } from '../pool';
 import { requireEditor } from '../releases/draft';
 import type { Releases } from '../releases/releases';
 import { longest, makeAsked } from './asked';
 import { readCostAccounts } from './cost-accounts';
-import { readCampaignsKnown, readFees, readRates } from './cost-queries';
+import { readFees, readRates } from './cost-queries';
 import { costRow, restated } from './store-costs';
 
 /** Columns that a file of costs has to have; `campaign_id`, `ad`, `ad_id`, `clicks` and `currency` may be there. */
@@ -51,7 +52,7 @@ export function makeCostStation(context: Context, releases: Releases, connection
       connections.names(business.id),
       readRates(db, business.id),
       readFees(db, business.id),
-      readCampaignsKnown(db, business.id),
+      readCampaignNames(db, business.id),
       selectRows(db, { account: text() }, 'FROM costs WHERE business_id = ? GROUP BY account', [business.id]),
     ]);
     const nameOf = (key: string) => accountNames.find((one) => one.key === key)?.name ?? key;
@@ -67,7 +68,7 @@ export function makeCostStation(context: Context, releases: Releases, connection
       accounts: accounts
         .filter(({ key }) => accountNames.some((one) => one.key === key) || withCosts.has(key))
         .map(({ key, timeZone }) => ({ key, name: nameOf(key), timeZone })),
-      campaigns: [...new Set([...known, ...names])].sort(),
+      campaigns: [...new Set([...known.map(({ value }) => value), ...names])].sort(),
       rates: rates
         .sort((a, b) => (a.currency + b.day < b.currency + a.day ? -1 : 1))
         .map(({ id, currency, day, millionths }) => ({ id, currency, day, rate: rateText(millionths) })),

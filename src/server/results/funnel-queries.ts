@@ -7,17 +7,6 @@ import type { Compiled } from '../leads/segments/condition-sql';
 
 const did = { visitorId: uuid(), at: time(), name: text() };
 
-/** Pages (host and path) that were reached within some days. */
-export const readPagesOfDays = async (db: Sequelize, businessId: string, firstDay: string, lastDay: string) =>
-  (
-    await selectRows(
-      db,
-      { page: text() },
-      "FROM page_days WHERE business_id = ? AND zone = '' AND day BETWEEN ? AND ? GROUP BY page",
-      [businessId, firstDay, lastDay],
-    )
-  ).map(({ page }) => page);
-
 /** Pages that browsers opened. @param pages null for all of them */
 export const readOpened = (
   db: Sequelize,

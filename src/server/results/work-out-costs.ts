@@ -4,8 +4,9 @@ import { campaignKey, matchCampaigns, spreadCosts, type CampaignMatch, type Cost
 import type { Reading, TouchValues } from '../../core/results/dimensions';
 import { groupBy } from '../../core/group-by';
 import type { DaySpan } from '../strands/range';
-import { readArrivedNumbers, readCampaignsKnown, readCosts, readFees, readMatches, readRates } from './cost-queries';
+import { readArrivedNumbers, readCosts, readFees, readMatches, readRates } from './cost-queries';
 import { readVisits } from './queries';
+import { readCampaignNames } from '../plan/queries';
 
 /** An account whose costs are known, as its rows are read. */
 export interface CostAccount {
@@ -51,11 +52,13 @@ export async function workOutCosts(
     readFees(db, businessId),
     readMatches(db, businessId),
     readArrivedNumbers(db, businessId, around),
-    readCampaignsKnown(db, businessId),
+    readCampaignNames(db, businessId),
     readVisits(db, businessId, around, ['source', 'medium', 'campaign', 'platform']),
   ]);
   const nameOf = (name: string) => reading.tag('utm_campaign', name);
-  const known = new Set([...names, ...visits.map(({ campaign }) => campaign)].filter(Boolean).map(nameOf));
+  const known = new Set(
+    [...names.map(({ value }) => value), ...visits.map(({ campaign }) => campaign)].filter(Boolean).map(nameOf),
+  );
   const accountOf = new Map(accounts.map((account) => [account.key, account]));
   const matches = new Map(
     [...groupBy(rows, ({ account }) => account)].map(([account, own]) => {

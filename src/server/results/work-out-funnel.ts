@@ -10,12 +10,12 @@ import { stepProblem } from '../../core/results/funnel-words';
 import { readingOf } from '../../core/results/reading';
 import type { ReleaseContent } from '../../core/releases';
 import type { Compiled } from '../leads/segments/condition-sql';
+import { readEveryPage } from '../capture/queries';
 import { inParts } from '../lists';
 import { connected } from './connected';
 import {
   readOpened,
   readOpenedBy,
-  readPagesOfDays,
   readReachedBy,
   readSent,
   readVisitorsOf,
@@ -207,15 +207,12 @@ async function readBrowsersDone(db: Sequelize, asked: AskedFunnelWork): Promise<
 }
 
 /** The pages that steps fit, each with those steps. */
-async function pagesOf(
-  db: Sequelize,
-  { businessId, steps, firstDay }: AskedFunnelWork,
-): Promise<Map<string, number[]>> {
+async function pagesOf(db: Sequelize, { businessId, steps, from }: AskedFunnelWork): Promise<Map<string, number[]>> {
   const wanted = steps.flatMap((step, i) =>
     step.kind === 'page' && step.value !== '' && stepProblem(step) === '' ? [{ ...step, i }] : [],
   );
   if (wanted.length === 0) return new Map();
-  const all = await readPagesOfDays(db, businessId, firstDay, '9999-12-31');
+  const all = await readEveryPage(db, businessId, new Date(from));
   return new Map(
     all.flatMap((page) => {
       const path = page.slice(page.indexOf('/'));
