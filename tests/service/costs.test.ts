@@ -84,6 +84,9 @@ it('has fees added on their days, which can be taken out and brought back', asyn
   expect((await view()).rows[0]!.amount).toBe(before);
   const reader = { ...member, role: { ...member.role, role: 'reader' as const } };
   await expect(place.services.costRules.addFee(reader, 'Ines', fee)).rejects.toThrow(/right to change/);
+  await expect(place.services.costRules.addFee(member, 'Ines', { ...fee, account: 'nobody' })).rejects.toMatchObject({
+    code: 'AVX_FIELD_WRONG',
+  });
 });
 
 it('comes from files too: each wrong row is named, the rest is taken, and the same file again changes nothing', async () => {
@@ -91,7 +94,9 @@ it('comes from files too: each wrong row is named, the rest is taken, and the sa
   const text = [
     'day,campaign,campaign_id,ad,clicks,cost,currency',
     `${today},Nobody knows,N-1,still,4,10.00,GBP`,
-    `${today},Nobody knows,N-1,video,2,5.50,`,
+    `${today},Nobody knows,N-1,video,1,3.00,`,
+    // A file by the hour has several rows of a day: they are one.
+    `${today},Nobody knows,N-1,video,1,2.50,`,
     `15.02.2027,x,,,1,1,`,
     `${today},x,,,1,much,`,
     `${today},,,,1,1,`,
@@ -99,8 +104,8 @@ it('comes from files too: each wrong row is named, the rest is taken, and the sa
   const bring = () =>
     place.services.cost.takeFile(member, 'quillsearch', new Request('http://x', { method: 'POST', body: text }));
   const answer = await bring();
-  expect(answer.taken).toBe(2);
-  expect(answer.refused.map(({ row }) => row)).toEqual(['Row 4', 'Row 5', 'Row 6']);
+  expect(answer.taken).toBe(3);
+  expect(answer.refused.map(({ row }) => row)).toEqual(['Row 5', 'Row 6', 'Row 7']);
   expect(answer.refused[1]!.was).toContain('much');
   await bring();
   const row = (await view()).rows.find(({ number }) => number === 'N-1')!;

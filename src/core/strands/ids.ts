@@ -60,6 +60,12 @@ export const companyIdOf = (business: string, account: string, number: string, n
 export const importStrandId = (lead: string) => idOf('import', lead);
 /** What a routine does with a lead at one step. */
 export const routineActId = (run: string, step: string) => idOf('routine act', run, step);
-/** What an ad cost on a day of its account: by the numbers of the campaign and the ad where they have some, else by their names. */
-export const costIdOf = (business: string, account: string, day: string, campaign: string, ad: string) =>
-  idOf('cost', business, account, day, campaign, ad);
+/** What an ad cost on a day of its account, in one currency: by the numbers of the campaign and the ad where they have some, else by their names. */
+export const costIdOf = (
+  business: string,
+  account: string,
+  day: string,
+  currency: string,
+  campaign: string,
+  ad: string,
+) => idOf('cost', business, account, day, currency, campaign, ad);

@@ -64,9 +64,12 @@ export function makeCostRules({ db, tables }: Pick<Context, 'db' | 'tables'>, ch
       });
     },
 
-    /** @throws AVX_ROLE_TOO_SMALL */
+    /** @throws AVX_ROLE_TOO_SMALL, AVX_FIELD_WRONG where there is no such account */
     async addFee(membership: Membership, byName: string, { account, percent, firstDay, lastDay }: FeeGiven) {
       requireEditor(membership);
+      const known = await tables.accounts.count({ where: { businessId: membership.business.id, key: account } });
+      if (known === 0)
+        throw fieldsWrong([{ field: 'account', was: `no account of yours, “${account}”`, fix: 'Choose one.' }]);
       const row = {
         businessId: membership.business.id,
         id: newId(),

@@ -17,7 +17,7 @@ import type { Releases } from '../releases/releases';
 import { longest, makeAsked } from './asked';
 import { readCostAccounts } from './cost-accounts';
 import { readFees, readRates } from './cost-queries';
-import { costRow, restated } from './store-costs';
+import { addedUp, costRow, restated } from './store-costs';
 
 /** Columns that a file of costs has to have; `campaign_id`, `ad`, `ad_id`, `clicks` and `currency` may be there. */
 const needs = ['day', 'campaign', 'cost'];
@@ -105,8 +105,8 @@ export function makeCostStation(context: Context, releases: Releases, connection
     },
 
     /**
-     * Takes a CSV or XLSX file of what an account's ads cost, by its days; a row of the same day, campaign and ad is put in place of
-     * the one before.
+     * Takes a CSV or XLSX file of what an account's ads cost, by its days; what it says of a day, campaign and ad (in
+     * several rows: together) is put in place of what was there.
      *
      * @throws AVX_ROLE_TOO_SMALL, AVX_NOT_FOUND, AVX_FILE_WRONG where it cannot be read as a whole
      */
@@ -127,7 +127,7 @@ export function makeCostStation(context: Context, releases: Releases, connection
         refused.push({ row: `Row ${row}`, ...cost });
         return [];
       });
-      const byId = new Map(taken.map((one) => [one.id, one]));
+      const byId = addedUp(taken);
       await inTransaction(db, (transaction) =>
         insertRows(tables.costs, [...byId.values()], [...restated], transaction),
       );

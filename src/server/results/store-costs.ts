@@ -35,7 +35,7 @@ export async function storeCosts(
 ): Promise<void> {
   const where = { businessId, account: key, cameBy: 'report' as const, day: { [Op.gte]: firstDay } };
   const known = new Map(plain(await tables.costs.findAll({ where, transaction })).map((row) => [row.id, row]));
-  const next = new Map(rows.map((row) => costRow(businessId, key, row, 'report')).map((row) => [row.id, row]));
+  const next = addedUp(rows.map((row) => costRow(businessId, key, row, 'report')));
   const gone = [...known.keys()].filter((id) => !next.has(id));
   if (gone.length > 0) await tables.costs.destroy({ where: { businessId, id: gone }, transaction });
   const changed = [...next.values()].filter((row) => {
@@ -45,6 +45,20 @@ export async function storeCosts(
   await insertRows(tables.costs, changed, [...restated], transaction);
 }
 
+/** Rows by their IDs: what is told in several rows of one day, campaign, ad and currency, as by the hour, is one. */
+export function addedUp(rows: readonly CostTableRow[]): Map<string, CostTableRow> {
+  const byId = new Map<string, CostTableRow>();
+  for (const row of rows) {
+    const before = byId.get(row.id);
+    const { clicks, amountMinor } = row;
+    byId.set(
+      row.id,
+      before ? { ...before, clicks: before.clicks + clicks, amountMinor: before.amountMinor + amountMinor } : row,
+    );
+  }
+  return byId;
+}
+
 /** A row of costs, by what tells it from others. */
 export function costRow(
   businessId: string,
@@ -52,7 +66,7 @@ export function costRow(
   { day, campaign, campaignId, ad, adId, clicks, amount, currency }: ReportedCost,
   cameBy: CostTableRow['cameBy'],
 ): CostTableRow {
-  const id = costIdOf(businessId, account, day, campaignId || `name ${campaign}`, adId || `name ${ad}`);
+  const id = costIdOf(businessId, account, day, currency, campaignId || `name ${campaign}`, adId || `name ${ad}`);
   const named = { campaign: campaign.slice(0, 200), campaignId, ad: ad.slice(0, 200), adId };
   return { businessId, id, account, day, ...named, clicks, amountMinor: amount, currency, cameBy, readAt: now() };
 }
