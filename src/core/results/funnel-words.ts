@@ -162,17 +162,6 @@ export function stepWords(
 export const stepProblem = ({ kind, test, value }: FunnelStep): string =>
   kind === 'page' && test === 'pattern' ? pagePatternProblem(value) : '';
 
-/** "2 h", "3 days": how long something took (ms), in its largest unit. */
-export function durationWords(ms: number): string {
-  const units = [
-    [86_400_000, 'day', 'days'],
-    [3_600_000, 'hour', 'hours'],
-    [60_000, 'minute', 'minutes'],
-  ] as const;
-  for (const [unit, one, many] of units) if (ms >= unit) return counted(Math.round(ms / unit), one, many);
-  return counted(Math.max(1, Math.round(ms / 1000)), 'second', 'seconds');
-}
-
 export const shareWords = (share: number): string =>
   `${(share * 100).toLocaleString('en-GB', { maximumFractionDigits: share > 0 && share < 0.1 ? 1 : 0 })} %`;
 

@@ -3,7 +3,7 @@ import { describe, expect, it, test } from 'vitest';
 import { countSteps, missedBy, walk, type Done } from './funnel';
 import { drawFunnel } from './funnel-drawing';
 import { funnelQuerySchema, type FunnelStep } from './funnel-view';
-import { durationWords, funnelAddress, funnelSentence, shareWords, stepWords, type AskedFunnel } from './funnel-words';
+import { funnelAddress, funnelSentence, shareWords, stepWords, type AskedFunnel } from './funnel-words';
 
 /** Things done at minutes: "a" fits step 0, "b" step 1, "c" step 2, "ab" both, anything else none. */
 const did = (...texts: string[]): Done[] =>
@@ -116,12 +116,6 @@ test('is said as a sentence', () => {
   });
   expect(funnelSentence(views.slice(0, 1), 'visit').title).toBe('1,204 visits in which somebody opened it.');
   expect(funnelSentence([{ ...views[0]!, made: 0 }], 'visit').title).toBe('Nobody opened it in these days.');
-  expect([45, 90_000, 7_200_000, 200_000_000].map(durationWords)).toEqual([
-    '1 second',
-    '2 minutes',
-    '2 hours',
-    '2 days',
-  ]);
   expect([0, 0.026, 0.5].map(shareWords)).toEqual(['0 %', '2.6 %', '50 %']);
 });
 

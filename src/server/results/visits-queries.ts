@@ -23,13 +23,8 @@ export interface VisitFilter {
 
 const listed = {
   ...pick(visits, ['id', 'visitorId', 'startedAt', 'endedAt', 'pages', 'touchId', 'browser', 'marked'], 'v'),
-  ...orNull(
-    pick(
-      touches,
-      ['source', 'medium', 'campaign', 'content', 'term', 'platform', 'clickId', 'landing', 'referrer'],
-      't',
-    ),
-  ),
+  ...orNull(pick(touches, ['source', 'medium', 'campaign', 'content', 'term', 'platform', 'clickId', 'landing'], 't')),
+  referrerHost: text().nullable().of("SUBSTRING_INDEX(t.referrer, '/', 1)"),
 };
 export type VisitQueryRow = Read<typeof listed>;
 

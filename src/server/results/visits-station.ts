@@ -9,7 +9,7 @@ import {
   type Reading,
 } from '../../core/results/dimensions';
 import { readingOf } from '../../core/results/reading';
-import { durationWords } from '../../core/results/funnel-words';
+import { spanWords } from '../../core/evidence';
 import { visitsSentence } from '../../core/results/visits-words';
 import type { VisitColumn, VisitListRow, VisitsQuery, VisitsView } from '../../core/results/visits-view';
 import { markWords } from '../../core/reasons/words';
@@ -23,6 +23,7 @@ import type { Membership } from '../people/people';
 import type { Releases } from '../releases/releases';
 import { periodOf, type DaySpan } from '../strands/range';
 import { makeAsked } from './asked';
+import { originOf } from './origin-of';
 import { columnsOf, readVisits } from './queries';
 import { countVisits, readEnquiriesIn, readVisitList, type VisitFilter, type VisitQueryRow } from './visits-queries';
 
@@ -177,30 +178,13 @@ function cellIn(
     case 'pages':
       return words(String(row.pages));
     case 'length':
-      return words(row.endedAt > row.startedAt ? durationWords(row.endedAt.getTime() - row.startedAt.getTime()) : '');
+      return words(row.endedAt > row.startedAt ? spanWords(row.endedAt.getTime() - row.startedAt.getTime()) : '');
     case 'browser':
       return words(row.browser);
     case 'lead':
       return words(lead);
     default: {
-      const { source, medium, campaign, content, term, platform, landing, referrer } = row;
-      const cell = cellOf(
-        column,
-        source === null
-          ? 'direct'
-          : {
-              source,
-              medium: medium ?? '',
-              campaign: campaign ?? '',
-              content: content ?? '',
-              term: term ?? '',
-              platform: platform ?? '',
-              landing: landing ?? '',
-              referrerHost: (referrer ?? '').split('/')[0]!,
-            },
-        '',
-        reading,
-      );
+      const cell = cellOf(column, originOf(row), '', reading);
       if (cell === noValue || (cell === direct && !saysDirect)) return words('');
       return { text: cellWords(cell), isValue: cell !== direct && column !== 'channel' };
     }

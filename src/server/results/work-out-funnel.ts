@@ -3,7 +3,7 @@ import type { Sequelize } from 'sequelize';
 import { passes } from '../../core/events/compare';
 import { groupBy } from '../../core/group-by';
 import { winningCodes, type BroughtRules } from '../../core/results/brought';
-import { cellOf, notKnown, type Dimension, type Origin } from '../../core/results/dimensions';
+import { cellOf, notKnown, type Dimension } from '../../core/results/dimensions';
 import { countSteps, missedBy, walk, type Done, type StepCounts, type Walked } from '../../core/results/funnel';
 import type { FunnelBehind, FunnelStep } from '../../core/results/funnel-view';
 import { stepProblem } from '../../core/results/funnel-words';
@@ -13,6 +13,7 @@ import type { Compiled } from '../leads/segments/condition-sql';
 import { readEveryPage } from '../capture/queries';
 import { inParts } from '../lists';
 import { connected } from './connected';
+import { originOf } from './origin-of';
 import {
   readOpened,
   readOpenedBy,
@@ -221,21 +222,6 @@ async function pagesOf(db: Sequelize, { businessId, steps, from }: AskedFunnelWo
     }),
   );
 }
-
-type Begun = Awaited<ReturnType<typeof readVisitsBegun>>[number];
-const originOf = ({ source, medium, campaign, content, term, platform, landing, referrerHost }: Begun): Origin =>
-  source === null
-    ? 'direct'
-    : {
-        source,
-        medium: medium ?? '',
-        campaign: campaign ?? '',
-        content: content ?? '',
-        term: term ?? '',
-        platform: platform ?? '',
-        landing: landing ?? '',
-        referrerHost: referrerHost ?? '',
-      };
 
 /** The page that each journey went to after its last step, as long as it could go on; '' where it opened none. */
 async function readNext(

@@ -1,6 +1,7 @@
+import { spanWords } from '../../core/evidence';
 import { drawFunnel } from '../../core/results/funnel-drawing';
 import type { FunnelBehind, FunnelStepView, FunnelView } from '../../core/results/funnel-view';
-import { durationWords, shareWords } from '../../core/results/funnel-words';
+import { shareWords } from '../../core/results/funnel-words';
 import { count } from '../../core/strands';
 import { Words } from '../../ui/text/Words';
 
@@ -37,7 +38,7 @@ export function FunnelFigure({
                 <Words text={step.words} />
               </p>
               <p className="text-quiet text-[12.5px]">
-                {step.median !== null && `half within ${durationWords(step.median)}`}
+                {step.median !== null && `half within ${spanWords(step.median)}`}
                 {isBetween && (
                   <label className="ml-2 inline-flex items-center gap-1.5 whitespace-nowrap">
                     <input
