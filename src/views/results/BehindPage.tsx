@@ -4,6 +4,7 @@ import { count } from '../../core/strands';
 import { StationFrame } from '../../ui/frame/StationFrame';
 import { DataTable, type Column } from '../../ui/list/DataTable';
 import { Pages } from '../../ui/list/Pages';
+import { turnTo } from '../../ui/list/turn-to';
 import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
 import { Time } from '../../ui/text/Time';
@@ -58,11 +59,6 @@ function Behind({ business, initial, search }: Props) {
       ),
     },
   ];
-  const pageTo = (next: number) => {
-    const to = new URLSearchParams(query);
-    to.set('page', String(next));
-    location.assign(`?${to}`);
-  };
   return (
     <StationFrame
       sentence={view.sentence}
@@ -87,7 +83,7 @@ function Behind({ business, initial, search }: Props) {
           none="Nothing is behind this figure."
         />
       </div>
-      <Pages view={view} page={page} onPage={pageTo} />
+      <Pages view={view} page={page} onPage={(next) => turnTo(query, next)} />
     </StationFrame>
   );
 }

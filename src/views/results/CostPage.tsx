@@ -1,5 +1,5 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
 import { matchWords } from '../../core/results/cost-words';
 import type { CostCampaignRow, CostFileAnswer, CostView } from '../../core/results/cost-view';
 import { daysOptions } from '../../core/results/days-options';
@@ -11,17 +11,18 @@ import { count, counted } from '../../core/strands';
 import { FileButton } from '../../ui/files/FileButton';
 import { RefusedRows } from '../../ui/files/RefusedRows';
 import { Problem } from '../../ui/form/Problem';
+import { useWritten } from '../../ui/form/useWritten';
 import { StationFrame } from '../../ui/frame/StationFrame';
 import { DataTable, type Column } from '../../ui/list/DataTable';
-import { Live, pageRead } from '../../ui/live/Live';
+import { Live } from '../../ui/live/Live';
 import { Combobox } from '../../ui/pick/Combobox';
 import { Sentence } from '../../ui/rule/RuleSentence';
-import { useSettled } from '../../ui/rule/useSettled';
-import { readJson, sendFile, sendJson } from '../../ui/text/read';
+import { sendFile, sendJson } from '../../ui/text/read';
 import { CostRules } from './CostRules';
 import { OwnDays } from './OwnDays';
 import { resultsParts } from './ResultsFrame';
 import { ShownDays } from './ShownDays';
+import { useResult } from './useResult';
 
 interface Props {
   business: string;
@@ -60,19 +61,7 @@ function Cost({ business, initial }: Props) {
     address.set('by', by.join(','));
     address.set('row', JSON.stringify(row));
   }
-  const query = useSettled(address.toString());
-  const [begun] = useState(query);
-  const { data, isPlaceholderData } = useQuery({
-    queryKey: [api, query],
-    queryFn: () => readJson<CostView>(`${api}?${query}`),
-    ...(query === begun ? { initialData: initial } : {}),
-    placeholderData: keepPreviousData,
-    meta: pageRead,
-  });
-  useEffect(() => {
-    if (query !== begun) history.replaceState(null, '', `?${query}`);
-  }, [query, begun]);
-  const view = data ?? initial;
+  const { view, query, isBusy } = useResult(api, address.toString(), initial);
   const { choice } = partsOf<Asked>();
   return (
     <StationFrame
@@ -106,9 +95,9 @@ function Cost({ business, initial }: Props) {
         disabled={false}
       />
       {asked.range === 'own' && <OwnDays days={asked} onChange={(days) => setAsked({ ...asked, ...days })} />}
-      <ShownDays range={view.range} isBusy={isPlaceholderData} />
+      <ShownDays range={view.range} isBusy={isBusy} />
       <div className="mt-1.5">
-        <Campaigns api={api} view={view} isBusy={isPlaceholderData} />
+        <Campaigns api={api} view={view} isBusy={isBusy} />
       </div>
       {view.mayChange && view.seesMoney && <BringFile api={api} accounts={view.accounts} />}
       {view.seesMoney && <CostRules api={api} view={view} />}
@@ -216,7 +205,7 @@ function Match({
   mayChange: boolean;
 }) {
   const client = useQueryClient();
-  const [typed, setTyped] = useState<string | null>(null);
+  const { value: typed, set: setTyped } = useWritten<string | null>(`${api} ${row.id}`, null, (one) => one === null);
   const save = useMutation({
     mutationFn: (campaign: string) =>
       sendJson(`${api}/match`, { account: row.account, key: row.key, campaign: campaign.trim() }),

@@ -1,5 +1,4 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { capital } from '../../core/capital';
 import { dimensionWords } from '../../core/results/dimensions';
 import { figureText } from '../../core/results/figure-text';
@@ -8,15 +7,14 @@ import { askedFunnel, funnelAddress, funnelPieces, shareWords } from '../../core
 import { count } from '../../core/strands';
 import { StationFrame } from '../../ui/frame/StationFrame';
 import { DataTable, type Column } from '../../ui/list/DataTable';
-import { Live, pageRead } from '../../ui/live/Live';
+import { Live } from '../../ui/live/Live';
 import { Sentence } from '../../ui/rule/RuleSentence';
-import { useSettled } from '../../ui/rule/useSettled';
-import { readJson } from '../../ui/text/read';
 import { FunnelFigure } from './FunnelFigure';
 import { OwnDays } from './OwnDays';
 import { resultsParts } from './ResultsFrame';
 import { SavedViews } from './SavedViews';
 import { ShownDays } from './ShownDays';
+import { useResult } from './useResult';
 
 interface Props {
   business: string;
@@ -35,19 +33,7 @@ export function FunnelPage(props: Props) {
 function Funnel({ business, initial }: Props) {
   const api = `/api/b/${business}/results/funnel`;
   const [asked, setAsked] = useState(() => askedFunnel(initial));
-  const query = useSettled(funnelAddress(asked));
-  const [begun] = useState(query);
-  const { data, isPlaceholderData } = useQuery({
-    queryKey: [api, query],
-    queryFn: () => readJson<FunnelView>(`${api}?${query}`),
-    ...(query === begun ? { initialData: initial } : {}),
-    placeholderData: keepPreviousData,
-    meta: pageRead,
-  });
-  useEffect(() => {
-    if (query !== begun) history.replaceState(null, '', `?${query}`);
-  }, [query, begun]);
-  const view = data ?? initial;
+  const { view, query, isBusy } = useResult(api, funnelAddress(asked), initial);
   const behind = (step: number, end: FunnelBehind['end'], cell?: string) => {
     const of = { step: String(step), end, ...(cell === undefined ? {} : { cell }) };
     return `/b/${business}/results/funnel/behind?${query}&${new URLSearchParams(of)}`;
@@ -79,13 +65,13 @@ function Funnel({ business, initial }: Props) {
         disabled={false}
       />
       {asked.range === 'own' && <OwnDays days={asked} onChange={(days) => setAsked({ ...asked, ...days })} />}
-      <ShownDays range={view.range} isBusy={isPlaceholderData} />
+      <ShownDays range={view.range} isBusy={isBusy} />
       {view.problems.map((problem) => (
         <p key={problem} role="alert" className="text-error mt-1">
           {problem}
         </p>
       ))}
-      <div className={`mt-1.5 ${isPlaceholderData ? 'opacity-60' : ''}`} aria-busy={isPlaceholderData}>
+      <div className={`mt-1.5 ${isBusy ? 'opacity-60' : ''}`} aria-busy={isBusy}>
         <FunnelFigure
           view={view}
           skips={asked.steps.map(({ skip }) => skip)}

@@ -2,6 +2,7 @@ import type { JourneyRow, JourneysView } from '../../core/results/funnel-view';
 import { StationFrame } from '../../ui/frame/StationFrame';
 import { DataTable, type Column } from '../../ui/list/DataTable';
 import { Pages } from '../../ui/list/Pages';
+import { turnTo } from '../../ui/list/turn-to';
 import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
 import { Time } from '../../ui/text/Time';
@@ -75,15 +76,7 @@ function Journeys({ business, initial, search }: Props) {
           none="None in these days."
         />
       </div>
-      <Pages
-        view={view}
-        page={view.page}
-        onPage={(next) => {
-          const to = new URLSearchParams(query);
-          to.set('page', String(next));
-          location.assign(`?${to}`);
-        }}
-      />
+      <Pages view={view} page={view.page} onPage={(next) => turnTo(query, next)} />
     </StationFrame>
   );
 }
