@@ -1,5 +1,5 @@
 import { expect, type BrowserContext, type Page } from '@playwright/test';
-import { home, open, places, setEvening, signIn, test } from './world';
+import { follow, home, open, places, setEvening, signIn, test } from './world';
 
 /** One buyer's browser through the whole of it; the tests build on each other. */
 test.describe.configure({ mode: 'serial' });
@@ -116,7 +116,7 @@ test('ordered once more under another number it waits for a look as probably the
   }).toPass();
   await expect(row).toContainText(`Probably the same as order ${first}`);
   expect(await stepsCounted(page)).toBe(steps + 1);
-  await row.getByRole('link').first().click();
+  await follow(marketer, row.getByRole('link').first());
   await marketer.getByRole('button', { name: 'Let go', exact: true }).click();
   await marketer.getByRole('button', { name: 'Let go 1' }).click();
   await expect.poll(() => stepsCounted(page)).toBe(steps + 2);

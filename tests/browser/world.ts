@@ -1,5 +1,5 @@
 import { request as httpRequest } from 'node:http';
-import { test as base, expect, type BrowserContext, type Page } from '@playwright/test';
+import { test as base, expect, type BrowserContext, type Locator, type Page } from '@playwright/test';
 import { makeEnds } from '../../scripts/lib/program.mjs';
 import { startEmptyWorld, startTestWorld, type TestWorld } from '../../scripts/lib/test-worlds.mjs';
 import type { Hit } from '../../src/core/capture';
@@ -182,6 +182,12 @@ export const ready = (page: Page) =>
 /** Opens a page of Larkmoor and waits until its script runs: before, it takes neither keys nor typing. */
 export async function open(page: Page, path: string): Promise<void> {
   await page.goto(path.startsWith('http') ? path : home + path);
+  await ready(page);
+}
+
+/** Follows a link of Avrix to another of its pages, and waits until that one's script runs. */
+export async function follow(page: Page, link: Locator): Promise<void> {
+  await Promise.all([page.waitForEvent('domcontentloaded'), link.click()]);
   await ready(page);
 }
 
