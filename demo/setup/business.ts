@@ -73,7 +73,7 @@ export function larkmoorSetup(
               kind: 'tessaloop',
               name: 'Tessaloop, Larkmoor',
               endpoint: places.tessaloop,
-              settings: { currency: 'GBP', source: 'tessaloop' },
+              settings: { timeZone: 'UTC', currency: 'GBP', source: 'tessaloop' },
               secrets: { token: places.key('tessaloop key') },
             },
           ]

@@ -10,6 +10,7 @@ import { shortLinkSchema } from '../core/links/short-link';
 import { campaignSchema } from '../core/plan/campaign';
 import { mailSettingsSchema } from '../core/leads/routines/mail-set-up-schema';
 import { mailGivenSchema, routineMeansSchema } from '../core/leads/routines/schema';
+import { contractOf } from '../core/platforms';
 import { rateGivenSchema } from '../core/results/cost-view';
 import { rateMillionths } from '../core/results/cost-words';
 import { releaseContentSchema } from '../core/releases/schema';
@@ -180,7 +181,7 @@ export function makeSetUpBusiness({ db, tables, config }: Context, releases: Rel
         })),
         { transaction },
       );
-      const reporting = accounts.filter((account) => account.settings.reports === 'yes').map((account) => account.id);
+      const reporting = accounts.filter(({ kind }) => contractOf(kind, [])?.report).map((account) => account.id);
       await markWork(db, 'platform_report', businessId, reporting, now(), transaction);
       const crms = accounts
         .filter((account) => account.key === setup.release.content.crm?.account)

@@ -10,11 +10,9 @@ import { linkSchema, makeLeadForms, places, sentSchema } from './lead-forms';
 import { makeNotes, noteSchema } from './notes';
 import { openerScript } from './opener';
 import { accountPage, feedPage, formPage, frame, sentPage } from './pages';
-import { fillLink, posts } from './posts';
+import { campaign, fillLink, posts } from './posts';
 
-const replayedSchema = z.object({
-  feedClicks: z.array(z.object({ key: z.string(), at: z.number() })),
-});
+const daysSchema = z.object({ from: z.iso.date(), to: z.iso.date() });
 const replayedLeadSchema = sentSchema.extend({ form: z.string() });
 
 /** Tessaloop, a social feed: posts with links and forms, an opener for advertisers' pages, an intake of single events. */
@@ -24,7 +22,7 @@ export function makeTessaloop(surroundings: Surroundings): Standin {
   const faults = makeFaults(store);
   const keys = makeKeys(store, [surroundings.key('tessaloop key')]);
   const larkmoor = surroundings.originOf('larkmoor');
-  const forms = makeLeadForms(store, larkmoor, (key) => notes.click(key, nowMs()));
+  const forms = makeLeadForms(store, larkmoor, (key, of) => notes.click(key, nowMs(), 'form', of));
   const app = new Hono();
 
   app.get('/', (c) => c.html(feedPage(posts)));
@@ -32,7 +30,7 @@ export function makeTessaloop(surroundings: Surroundings): Standin {
     const post = posts.find(({ id }) => id === c.req.param('id'));
     if (!post) return c.notFound();
     const key = `tl-${randomBytes(9).toString('base64url')}`;
-    notes.click(key, nowMs());
+    notes.click(key, nowMs(), 'press', { campaign, ad: post.isPaid ? post.ad : '' });
     return c.redirect(fillLink(larkmoor, post, key), 302);
   });
   app.get('/form/:id', (c) => {
@@ -84,7 +82,7 @@ export function makeTessaloop(surroundings: Surroundings): Standin {
     return c.json({ word }, word.startsWith('noted') ? 200 : 409);
   });
 
-  for (const path of ['/lead-forms', '/lead-forms/*', '/leads'])
+  for (const path of ['/lead-forms', '/lead-forms/*', '/leads', '/report/*'])
     app.use(path, faults.middleware, async (c, next) => {
       const token = /^Bearer (.+)$/.exec(c.req.header('authorization') ?? '')?.[1] ?? '';
       return keys.isKnown(token) ? next() : c.json({ why: 'key not known' }, 401);
@@ -105,6 +103,19 @@ export function makeTessaloop(surroundings: Surroundings): Standin {
     return c.json({ leads: leads.map(({ id, ...lead }) => ({ lead: id, ...lead })), more });
   });
 
+  app.get('/report/:about', (c) => {
+    const about = c.req.param('about');
+    if (about !== 'spent' && about !== 'noted') return c.notFound();
+    const days = daysSchema.safeParse(c.req.query());
+    if (!days.success) return c.json({ why: wrong(days.error) }, 400);
+    const { from, to } = days.data;
+    return c.json({
+      days: 'UTC',
+      money: 'GBP',
+      rows: about === 'spent' ? notes.spent(from, to) : notes.noted(from, to),
+    });
+  });
+
   /** Takes what somebody sends with a form, now. */
   function replayLead(body: unknown) {
     const { form, ...sent } = replayedLeadSchema.parse(body);
@@ -112,19 +123,12 @@ export function makeTessaloop(surroundings: Surroundings): Standin {
     return { taken: 1 };
   }
 
-  /** Takes many clicks as if each were made at its own time. */
-  function replayClicks(body: unknown) {
-    const { feedClicks } = replayedSchema.parse(body);
-    for (const { key, at } of feedClicks) notes.click(key, at);
-    return { taken: feedClicks.length };
-  }
-
   return {
     name: 'tessaloop',
     words: 'Tessaloop, a social feed',
     app,
     rest: async () => undefined,
-    replays: { 'feed-clicks': replayClicks, 'platform-lead': replayLead },
+    replays: { 'platform-lead': replayLead },
   };
 }
 

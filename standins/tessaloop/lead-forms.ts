@@ -42,7 +42,11 @@ export interface Lead {
 export type LeadForms = ReturnType<typeof makeLeadForms>;
 
 /** Forms that are filled in within the feed or the chat, and what people sent; after 60 days only that they did. */
-export function makeLeadForms(store: Store, advertiser: string, clicked: (key: string) => void) {
+export function makeLeadForms(
+  store: Store,
+  advertiser: string,
+  clicked: (key: string, of: Pick<Lead, 'campaign' | 'ad'>) => void,
+) {
   const own: LeadForm[] = [
     {
       id: 'F-1',
@@ -73,7 +77,7 @@ export function makeLeadForms(store: Store, advertiser: string, clicked: (key: s
     send({ id, campaign }: LeadForm, { name, company, mail, telephone, ad, place, test }: Sent): void {
       if (test && place === 'chat') return;
       const tsl = test ? '' : `tl-${randomBytes(9).toString('base64url')}`;
-      if (tsl) clicked(tsl);
+      if (tsl) clicked(tsl, { campaign, ad });
       leads.put({
         id: `TL-${leads.made() + 1001}`,
         form: id,

@@ -43,18 +43,75 @@ export interface Noted extends Omit<Note, 'who'> {
   /** Which of the two told it. */
   told: string[];
 }
+/** A press of a post's link, or a form that was opened and sent in the feed; what is paid for has an ad and a price. */
+export interface Click {
+  id: string;
+  /** ms */
+  at: number;
+  kind: 'press' | 'form';
+  campaign: string;
+  ad: string;
+  pence: number;
+}
+interface SpentRow {
+  day: string;
+  campaign: string;
+  ad: string;
+  presses: number;
+  pence: number;
+}
+interface NotedRow {
+  day: string;
+  what: string;
+  noted: number;
+}
+
+/** Days of the account's reports are those of UTC. */
+const dayOf = (at: number): string => new Date(at).toISOString().slice(0, 10);
+/** One in so many who did something had only seen a post: nobody told it, and it is counted all the same. */
+const oneIn = 4;
 export type Notes = ReturnType<typeof makeNotes>;
 
 /** Clicks in the feed, and what advertisers' pages and servers tell of what became of them. */
 export function makeNotes(store: Store) {
-  const clicks: Rows<{ id: string; at: number }> = store.rows('clicks');
+  const clicks: Rows<Click> = store.rows('clicks');
   const noted: Rows<Noted> = store.rows('notes');
   const newestOf: Rows<{ id: string; note: string }> = store.rows('refs');
 
   return {
-    click: (id: string, at: number) => clicks.put({ id, at }),
+    /** A click of the key on an ad; without one on a post that nobody pays for. */
+    click(id: string, at: number, kind: Click['kind'], { campaign, ad }: Pick<Click, 'campaign' | 'ad'>): void {
+      const price = (kind === 'press' ? 40 : 300) + ((id.charCodeAt(id.length - 1) * 7) % 90);
+      clicks.put({ id, at, kind, campaign, ad, pence: ad === '' ? 0 : price });
+    },
     clicks: () => clicks.all().length,
     all: () => noted.all(),
+
+    /** What each ad cost on days between `from` and `to`. */
+    spent(from: string, to: string): SpentRow[] {
+      const rows = new Map<string, SpentRow>();
+      for (const { at, kind, campaign, ad, pence } of clicks.all()) {
+        const day = dayOf(at);
+        if (pence === 0 || day < from || day > to) continue;
+        const key = `${day} ${campaign} ${ad}`;
+        const row = rows.get(key) ?? { day, campaign, ad, presses: 0, pence: 0 };
+        rows.set(key, { ...row, presses: row.presses + (kind === 'press' ? 1 : 0), pence: row.pence + pence });
+      }
+      return [...rows.values()];
+    },
+
+    /** What was noted on the days it happened on, between `from` and `to`; and who did it after seeing a post. */
+    noted(from: string, to: string): NotedRow[] {
+      const rows = new Map<string, NotedRow>();
+      for (const { id, what, moment } of noted.all()) {
+        const day = dayOf(Date.parse(moment));
+        if (day < from || day > to) continue;
+        const row = rows.get(`${day} ${what}`) ?? { day, what, noted: 0 };
+        const saw = Number(id.slice('N-'.length)) % oneIn === 0 ? 1 : 0;
+        rows.set(`${day} ${what}`, { ...row, noted: row.noted + 1 + saw });
+      }
+      return [...rows.values()];
+    },
 
     /** @param isTest true to answer as always and to note nothing  @returns "noted", "noted before", or what is wrong with it */
     take({ who, ...note }: Note, by: 'page' | 'server', isTest = false): string {

@@ -36,13 +36,16 @@ export const posts: Post[] = [
   },
 ];
 
+/** What all ads belong to. */
+export const campaign = 'uk-27q1-brand-rounds';
+
 /** Links as the advertiser wrote them when the ad was first published; the feed adds its click ID by itself. */
 export const linkTemplate =
   '?utm_source=tessaloop&utm_medium=paid-social&utm_campaign=~campaign-name~&utm_content=~ad-name~';
 
 export const fillLink = (origin: string, { ad, isPaid }: Post, tsl: string): string => {
   const query = isPaid
-    ? linkTemplate.replace('~campaign-name~', 'uk-27q1-brand-rounds').replace('~ad-name~', ad)
-    : '?utm_source=tessaloop&utm_medium=organic-social&utm_campaign=uk-27q1-brand-rounds';
+    ? linkTemplate.replace('~campaign-name~', campaign).replace('~ad-name~', ad)
+    : `?utm_source=tessaloop&utm_medium=organic-social&utm_campaign=${campaign}`;
   return `${origin}/${query}&tsl=${encodeURIComponent(tsl)}`;
 };

@@ -120,8 +120,12 @@ export type BatchAnswer =
 
 /** A platform's own report, by its account's days. Requests take the first and the last day (`2027-02-15`). */
 export interface ReportContract {
-  /** Clicks by day, campaign and the campaign's own number on the platform. */
-  clicks(from: string, to: string): Question<{ day: string; campaign: string; number: string; clicks: number }[]>;
+  /** On which day it counts an outcome: the day of its click, or the day it happened. */
+  countsBy: 'click day' | 'outcome day';
+  /** Whether an outcome that was told is confirmed by standing in it; not where it counts among them what nobody told it. */
+  confirms: boolean;
+  /** Clicks by day, campaign and the campaign's own number on the platform; missing where it does not say. */
+  clicks?(from: string, to: string): Question<{ day: string; campaign: string; number: string; clicks: number }[]>;
   outcomes(from: string, to: string): Question<{ day: string; outcome: string; counted: number }[]>;
   /** What each ad cost, by day; missing where the platform does not say. */
   costs?(from: string, to: string): Question<ReportedCost[]>;

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { OutcomeRule } from '../outcomes/schema';
+import { exchangeBy } from './exchange';
 import {
   broughtBy,
   qualifiedCodes,
@@ -20,8 +21,8 @@ const rules: BroughtRules = {
   ],
   ladders: [{ name: 'Fleet', steps: ['FLT-QUAL', 'FLT-SIGNED'], tells: 'what it adds' }],
   qualified: { form: 'FLT-QUAL', call: 'FLT-QUAL', order: 'SHP-PAID' },
-  currency: 'GBP',
 };
+const exchange = exchangeBy([{ currency: 'EUR', day: '2027-02-01', millionths: 850_000 }], 'GBP');
 const outcome = (change: Partial<CountedOutcome>): CountedOutcome => ({
   code: 'SHP-PAID',
   subjectKind: 'order',
@@ -33,9 +34,10 @@ const outcome = (change: Partial<CountedOutcome>): CountedOutcome => ({
   isExpected: false,
   isFirstWon: true,
   before: 0,
+  day: '2027-02-03',
   ...change,
 });
-const brought = (change: Partial<CountedOutcome>) => broughtBy(outcome(change), rules);
+const brought = (change: Partial<CountedOutcome>) => broughtBy(outcome(change), rules, exchange);
 
 describe('what an outcome brought', () => {
   it('is its amount as revenue and its worth as profit, both less what was refunded', () => {
@@ -47,7 +49,7 @@ describe('what an outcome brought', () => {
   });
 
   it('is nothing where all of it was taken back, where it is only expected, or where it is no sale', () => {
-    expect(brought({ isTakenBack: true, corrected: 0 })).toEqual({ counts: [], amounts: {}, isForeign: false });
+    expect(brought({ isTakenBack: true, corrected: 0 })).toEqual({ counts: [], amounts: {}, hasNoRate: false });
     expect(brought({ isExpected: true }).amounts).toEqual({});
     const qualified = brought({ code: 'FLT-QUAL', subjectKind: 'enquiry', isExpected: true });
     expect(qualified).toMatchObject({ counts: ['outcome.FLT-QUAL', 'qualified'], amounts: {} });
@@ -71,8 +73,11 @@ describe('what an outcome brought', () => {
     });
   });
 
-  it('in another currency is counted, and its amounts are left out and said to be', () => {
-    expect(brought({ currency: 'EUR' })).toEqual({ counts: ['outcome.SHP-PAID', 'won'], amounts: {}, isForeign: true });
+  it('in another currency is exchanged by its day, and left out and said to be where that has no rate', () => {
+    expect(brought({ currency: 'EUR' }).amounts).toEqual({ revenue: 8500, profit: 3400 });
+    expect(brought({ currency: 'EUR', corrected: 1000 }).amounts).toEqual({ revenue: 5950, profit: 850 });
+    const counts = ['outcome.SHP-PAID', 'won'];
+    expect(brought({ currency: 'EUR', day: '2027-01-31' })).toEqual({ counts, amounts: {}, hasNoRate: true });
   });
 });
 

@@ -1,6 +1,7 @@
 import { ladderOf } from '../outcomes/ladder';
 import type { LadderRule, OutcomeKind, OutcomeRule } from '../outcomes/schema';
 import { boughtWaysIn, wayInKinds, type SubjectKind, type WayInKind } from '../strands/types';
+import type { Exchange } from './exchange';
 import type { CountedSubject } from './figures';
 import type { Measure } from './measures';
 
@@ -20,6 +21,8 @@ export interface CountedOutcome {
   isFirstWon: boolean;
   /** What the steps before it on its ladder are worth, where each tells what it adds; 0 for none. */
   before: number;
+  /** The business's day that it happened on, by whose rate it is exchanged. */
+  day: string;
 }
 
 /** What of the release results are counted by. */
@@ -27,8 +30,6 @@ export interface BroughtRules {
   outcomes: readonly OutcomeRule[];
   ladders: readonly LadderRule[];
   qualified: Partial<Record<WayInKind, string>>;
-  /** The business's currency. */
-  currency: string;
 }
 
 /** Outcomes that win something: a deal that was agreed, or a payment; a renewal brings money and wins nobody anew. */
@@ -56,13 +57,14 @@ export const stepsBefore = ({ ladders }: Pick<BroughtRules, 'ladders'>, code: st
  * of, profit that worth, both as they are since they changed; what is only expected is neither. Of several things that
  * one enquiry won the first is counted, so that a lease and its first payment are not two.
  *
- * @returns amounts in another currency than the business's are not among them: `isForeign`
+ * @returns amounts in the business's currency; none where the exchange rate is not known: `hasNoRate`
  */
 export function broughtBy(
   outcome: CountedOutcome,
   rules: BroughtRules,
-): Pick<CountedSubject, 'counts' | 'amounts'> & { isForeign: boolean } {
-  const nothing = { counts: [], amounts: {}, isForeign: false };
+  exchange: Exchange,
+): Pick<CountedSubject, 'counts' | 'amounts'> & { hasNoRate: boolean } {
+  const nothing = { counts: [], amounts: {}, hasNoRate: false };
   if (outcome.isTakenBack) return nothing;
   const { code, subjectKind, amount, worth, corrected, before } = outcome;
   const kind = rules.outcomes.find((rule) => rule.code === code)?.kind;
@@ -73,8 +75,10 @@ export function broughtBy(
     ...(isWinning ? (['won'] as const) : []),
   ];
   const isMoney = (isWinning || kind === 'renewal') && !outcome.isExpected;
-  if (!isMoney) return { counts, amounts: {}, isForeign: false };
-  if (outcome.currency !== rules.currency) return { counts, amounts: {}, isForeign: true };
+  if (!isMoney) return { counts, amounts: {}, hasNoRate: false };
   const now = corrected ?? worth;
-  return { counts, amounts: { revenue: amount + (now - worth), profit: now + before }, isForeign: false };
+  const revenue = exchange(amount + (now - worth), outcome.currency, outcome.day);
+  const profit = exchange(now + before, outcome.currency, outcome.day);
+  if (revenue === null || profit === null) return { counts, amounts: {}, hasNoRate: true };
+  return { counts, amounts: { revenue, profit }, hasNoRate: false };
 }

@@ -46,3 +46,9 @@ export const rateMillionths = (rate: string): number => Math.round(Number(rate) 
 export const rateText = (millionths: number): string => String(millionths / 1_000_000);
 /** Hundredths of a percent as they are typed: "12.5". */
 export const percentText = (hundredths: number): string => String(hundredths / 100);
+
+/** What is left out since its currency has no exchange rate on its day. */
+export const leftOut = (what: string, verb: 'is' | 'are', currencies: readonly string[]): string[] =>
+  currencies.length === 0
+    ? []
+    : [`${what} in ${currencies.join(', ')} ${verb} left out: the exchange rate is not known. Add it on Cost.`];

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
-import { businessDays, campaignKey, exchanged, feeOn, matchCampaigns, rateOn, spreadCosts, type CostRow } from './cost';
+import { businessDays, campaignKey, feeOn, matchCampaigns, spreadCosts, type CostRow } from './cost';
+import { exchanged, rateOn } from './exchange';
 
 const row = (given: Partial<CostRow> = {}): CostRow => ({
   ...{ account: 'quillsearch', day: '2027-01-14', campaign: 'winter', campaignId: '7', ad: 'a', adId: '1' },
@@ -30,21 +31,6 @@ describe('a day of an account', () => {
       businessDays(day, 'America/New_York', 'Europe/London').reduce((sum, one) => sum + one.minutes, 0);
     expect([minutes('2027-03-13'), minutes('2027-03-14'), minutes('2027-03-28')]).toEqual([1440, 1380, 1440]);
   });
-});
-
-test('a rate holds from its day until the next one', () => {
-  expect(rateOn(rates, 'USD', '2025-12-31')).toBeNull();
-  expect(rateOn(rates, 'USD', '2027-01-13')).toBe(790_000);
-  expect(rateOn(rates.toReversed(), 'USD', '2027-01-14')).toBe(800_000);
-  expect(rateOn(rates, 'EUR', '2027-01-14')).toBeNull();
-});
-
-test('amounts are exchanged to the minor unit, also between currencies with other digits', () => {
-  expect(exchanged(1001, 'USD', 'GBP', 790_000)).toBe(791);
-  expect(exchanged(1000, 'USD', 'JPY', 150_000_000)).toBe(1500);
-  expect(exchanged(1500, 'JPY', 'USD', 6_667)).toBe(1000);
-  expect(exchanged(-1001, 'USD', 'GBP', 790_000)).toBe(-791);
-  expect(exchanged(Number.MAX_SAFE_INTEGER, 'USD', 'GBP', 1_000_000)).toBe(Number.MAX_SAFE_INTEGER);
 });
 
 test('fees of an account hold on their days, together', () => {

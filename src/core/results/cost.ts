@@ -1,7 +1,8 @@
 import { TZDate } from '@date-fns/tz';
 import { format } from 'date-fns';
-import { minorDigits, partOfMoney } from '../outcomes/worth';
+import { partOfMoney } from '../outcomes/worth';
 import type { ReportedCost } from '../platforms/contract';
+import { exchangeBy, type ExchangeRate } from './exchange';
 import { shareOut } from './share-out';
 
 /*
@@ -13,13 +14,6 @@ import { shareOut } from './share-out';
 export interface CostRow extends ReportedCost {
   /** The account, by its key. */
   account: string;
-}
-
-/** One unit of a currency is so many millionths of the business's currency, from a day on. */
-export interface ExchangeRate {
-  currency: string;
-  day: string;
-  millionths: number;
 }
 
 /** What somebody adds to what an account reports, such as an agency's share; `hundredths` of a percent of it. */
@@ -53,21 +47,6 @@ export function businessDays(
     at = next;
   }
   return days;
-}
-
-/** The rate that holds on a day: the newest that began by then; null where none had. */
-export function rateOn(rates: readonly ExchangeRate[], currency: string, day: string): number | null {
-  let found: ExchangeRate | null = null;
-  for (const rate of rates)
-    if (rate.currency === currency && rate.day <= day && (found === null || rate.day > found.day)) found = rate;
-  return found?.millionths ?? null;
-}
-
-/** An amount at a rate, in minor units of the other currency, rounded half up. Exact for every amount that can be stored. */
-export function exchanged(amount: number, from: string, to: string, millionths: number): number {
-  const digits = minorDigits(to) - minorDigits(from);
-  const [up, down] = [10 ** Math.max(0, digits), 10 ** Math.max(0, -digits)];
-  return partOfMoney({ minor: amount, currency: to }, millionths * up, 1_000_000 * down).minor;
 }
 
 /** The fees that an account has on a day, in hundredths of a percent together. */
@@ -105,19 +84,19 @@ export function spreadCosts(
     known.set(key, days);
     return days;
   };
+  const exchange = exchangeBy(rates, business.currency);
   return rows.flatMap((row): CostPart[] => {
     const days = daysOf(row.day, zoneOf(row.account));
     const minutes = days.map((one) => one.minutes);
-    const rate = row.currency === business.currency ? 1_000_000 : rateOn(rates, row.currency, row.day);
-    const amounts = rate === null ? null : shareOut(withFee(row, business.currency, rate, fees), minutes);
+    const amount = exchange(row.amount, row.currency, row.day);
+    const amounts = amount === null ? null : shareOut(withFee(amount, row, business.currency, fees), minutes);
     const clicks = shareOut(row.clicks, minutes);
     return days.map(({ day }, i) => ({ row, day, amount: amounts?.[i] ?? null, clicks: clicks[i]! }));
   });
 }
 
-/** What a row cost with its fees, each rounded half up. */
-function withFee(row: CostRow, currency: string, rate: number, fees: readonly CostFee[]): number {
-  const amount = exchanged(row.amount, row.currency, currency, rate);
+/** What a row cost, exchanged, with its fees, rounded half up. */
+function withFee(amount: number, row: CostRow, currency: string, fees: readonly CostFee[]): number {
   const fee = partOfMoney({ minor: amount, currency }, feeOn(fees, row.account, row.day), 10_000);
   return amount + fee.minor;
 }

@@ -192,7 +192,7 @@ export function makeConnections(
           timeZone: wanted.timeZone,
           currency: wanted.currency,
           ...(kind.does === 'platform' ? { source: sourceOf(wanted.kind, content.draft) } : {}),
-          ...(platform?.report ? { reports: 'yes' } : {}),
+          ...(platform?.report?.clicks ? { reports: 'yes' } : {}),
         },
         secrets: accounts.seal({ token: wanted.token, webhookSecret: wanted.webhookSecret || made }),
         createdAt: now(),
@@ -307,7 +307,7 @@ export function makeConnections(
         if (state === 'go on') {
           const content = await draft.content(businessId);
           const does = anyKindOf(account.kind, content)?.does;
-          if (account.settings.reports === 'yes')
+          if (contractOf(account.kind, [])?.report)
             await markWork(db, 'platform_report', businessId, [id], now(), transaction);
           if (does === 'crm') await markWork(db, 'crm_poll', businessId, [id], now(), transaction);
           if (does !== 'crm') await takeUpTellings({ db, tables }, businessId, account.key, transaction);

@@ -38,15 +38,15 @@ export function makeReadReport(context: Context, accounts: Accounts, releases: R
     const oldest = dayBack(limits.clickDays + limits.tellWithinDays + 1);
     const ask = async <T>({ request, read }: Question<T>) =>
       read(await askAccount(context, account, contract.authorised, request));
-    const clicks = await ask(report.clicks(dayBack(clickDaysBack), today));
+    const clicks = report.clicks && (await ask(report.clicks(dayBack(clickDaysBack), today)));
     const outcomes = await ask(report.outcomes(oldest, today));
     const costsFrom = dayBack(await costDaysBack(context, account));
     const costs = report.costs && (await ask(report.costs(costsFrom, today)));
     await inTransaction(db, async (transaction) => {
-      await storeClicks(account, clicks, transaction);
+      if (clicks) await storeClicks(account, clicks, transaction);
       if (costs) await storeCosts(context, account, costsFrom, costs, transaction);
       await storeOutcomes(account, outcomes, transaction);
-      await confirm(account, oldest, outcomes, transaction);
+      if (report.confirms) await confirm(account, oldest, outcomes, transaction);
     });
     return new Date(nowMs() + betweenReads);
   };

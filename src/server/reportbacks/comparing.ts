@@ -4,6 +4,7 @@ import { destinationOf } from '../../core/destinations';
 import type { WireRule } from '../../core/events/schema';
 import type { TellingRule } from '../../core/outcomes/schema';
 import type { ReleaseContent } from '../../core/releases';
+import { contractOf } from '../../core/platforms';
 import { mayChange } from '../../core/people/rights';
 import { stoppedWords } from '../../core/reasons/words';
 import {
@@ -106,7 +107,7 @@ export function makeComparing(context: Context, draft: Draft, accounts: Accounts
         !chosen || !account
           ? nothing
           : by === 'report'
-            ? await againstReport(account, name, chosen, zone, since, !reportsEvents)
+            ? await againstReport(account, name, chosen, zone, since, !reportsEvents && countsByClick(account.kind))
             : await againstFiles(business.id, files, chosen, zone, since, role);
       return {
         sentence: compareSentence(
@@ -220,8 +221,11 @@ export function makeComparing(context: Context, draft: Draft, accounts: Accounts
   ): Promise<{ ours: Map<string, number>; booked: Map<string, number> }> {
     if (chosen.of === 'outcome') {
       const { told, booked } = await readOurs(db, businessId, chosen, since);
-      const clicked = told.flatMap(({ clickedAt }) => (clickedAt === null ? [] : dayIn(zone, clickedAt)));
-      const [ours, theirs] = [clicked, booked].map((days) => timesByDay(days.map((one) => ({ day: one, times: 1 }))));
+      const counted = told.flatMap(({ clickedAt, at }) => {
+        const when = byClick ? clickedAt : at;
+        return when === null ? [] : dayIn(zone, when);
+      });
+      const [ours, theirs] = [counted, booked].map((days) => timesByDay(days.map((one) => ({ day: one, times: 1 }))));
       return { ours: ours!, booked: theirs! };
     }
     const times = await readWireTimes(db, businessId, chosen, { name, platform: kind, since, byClick });
@@ -265,6 +269,9 @@ export function makeComparing(context: Context, draft: Draft, accounts: Accounts
 
 /** What was found of both ways. */
 type Found = Pick<CompareView, 'as' | 'days' | 'differences' | 'differing' | 'stillTold'>;
+/** Whether a kind of platform counts an outcome on the day of its click. */
+const countsByClick = (kind: string): boolean => contractOf(kind, [])?.report?.countsBy !== 'outcome day';
+
 const nothing: Found = { as: '', days: [], differences: [], differing: 0, stillTold: 0 };
 
 /** The name that an account's report is read by: the one asked for, else as it is told, else the first. */

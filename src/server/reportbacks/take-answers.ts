@@ -3,7 +3,7 @@ import { now } from '../clock';
 import type { Context } from '../context';
 import { putBack } from '../jobs/handlers';
 import type { JobResult } from '../jobs/job';
-import type { Account } from '../platforms/accounts';
+import { dayOf, type Account } from '../platforms/accounts';
 import { settleReportBacks, type Settled } from './settle';
 import type { Telling } from './tellings';
 
@@ -20,6 +20,10 @@ export const testedChange = ({ words: platform }: PlatformContract, answer: stri
   reason: { code: 'tested', platform, answer },
 });
 
+/** The day that a platform counts it on although it does not say so, in its account's zone; null where that cannot be told. */
+const bookedBy = (account: Account, { report }: PlatformContract, { happenedAt }: Telling['reportBack']) =>
+  report?.countsBy === 'outcome day' ? dayOf(account, happenedAt) : null;
+
 /** Settles the rows that a platform answered for; the others go on waiting. */
 export async function takeAnswers(
   context: Context,
@@ -32,7 +36,7 @@ export async function takeAnswers(
   const answeredAt = now();
   await settleReportBacks(
     context,
-    tellings.map(({ reportBack, attempt }) => {
+    tellings.map(({ reportBack, attempt }): Settled => {
       const answer = answerOf.get(reportBack.outcomeId);
       if (!answer) return { reportBack, change: {}, attempt: { id: attempt, status: 'row not answered', answer: '' } };
       const ended = { id: attempt, status: '200', answer: answer.taken ? 'taken' : answer.answer };
@@ -40,12 +44,15 @@ export async function takeAnswers(
       return answer.taken
         ? {
             reportBack,
-            // Without a report of its own, its answer is all that will ever confirm a row.
-            // Nor does any report say what one row is worth.
-            change:
-              contract.report && reportBack.correction === 0
-                ? { state: 'told', reason: null, answeredAt, bookedOn: answer.day || null }
-                : { state: 'confirmed', reason: null, answeredAt, confirmedAt: answeredAt },
+            // Without a report that confirms it, its answer is all that ever will. Nor does any report say what one row is worth.
+            change: {
+              reason: null,
+              answeredAt,
+              bookedOn: answer.day || bookedBy(account, contract, reportBack),
+              ...(contract.report?.confirms && reportBack.correction === 0
+                ? { state: 'told' }
+                : { state: 'confirmed', confirmedAt: answeredAt }),
+            },
             attempt: ended,
           }
         : {
@@ -54,7 +61,7 @@ export async function takeAnswers(
             attempt: ended,
           };
     }),
-    isTest ? undefined : contract.report && account,
+    isTest ? undefined : contract.report?.confirms ? account : undefined,
   );
   return tellings.map(({ item, reportBack }) =>
     answerOf.has(reportBack.outcomeId)

@@ -302,7 +302,7 @@ export const hopsOfTellings = (
           platform: contract?.words ?? platform,
           answeredAt: answeredAt?.getTime() ?? null,
           confirmedAt: confirmedAt?.getTime() ?? null,
-          hasReport: contract?.report !== undefined,
+          hasReport: contract?.report?.confirms === true,
         };
       }),
   );

@@ -55,7 +55,8 @@ export function makeAsked(context: Context, releases: Releases) {
       databaseUrl: config.resultsDatabaseUrl,
       businessId: business.id,
       timeZone: business.timeZone,
-      rules: { outcomes, ladders, qualified, currency: business.currency },
+      currency: business.currency,
+      rules: { outcomes, ladders, qualified },
       content: { plan, capture },
       counted: needed,
       tables: tables.map(({ by, days }) => ({

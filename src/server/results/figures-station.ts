@@ -2,6 +2,7 @@ import { addMonths, differenceInCalendarDays, format, parseISO } from 'date-fns'
 import { creditFrom, creditText } from '../../core/results/schema';
 import { cellWords, dimensionWords, isTime, type Dimension } from '../../core/results/dimensions';
 import { totalOf, type FigureRow } from '../../core/results/figures';
+import { leftOut } from '../../core/results/cost-words';
 import { figurePlain } from '../../core/results/figure-text';
 import { figuresSentence, seriesOf } from '../../core/results/figures-words';
 import type { FigureRowView, FiguresQuery, FiguresView } from '../../core/results/figures-view';
@@ -27,6 +28,7 @@ import { readChoices } from '../leads/segments/segments';
 import type { DayNotes } from './day-notes';
 import type { SavedViews } from './saved-views';
 import { dayAfter, longest, makeAsked, visibleTo } from './asked';
+import type { WorkedOut } from './work-out';
 
 /** Groups with a line of their own in the chart. */
 const mostSeries = 4;
@@ -111,7 +113,6 @@ export function makeFiguresStation(context: Context, releases: Releases, savedVi
           rankOf,
         ),
       },
-      foreign: own!.foreign,
       withoutRate: own!.withoutRate,
     };
   }
@@ -120,7 +121,7 @@ export function makeFiguresStation(context: Context, releases: Releases, savedVi
     /** One page of a table of figures, with its sums and its course. */
     async view(membership: Membership, query: FiguresQuery): Promise<FiguresView> {
       const { business, role } = membership;
-      const { release, rows, counted, by, days, before, cycle, sums, chart, foreign, withoutRate } = await read(
+      const { release, rows, counted, by, days, before, cycle, sums, chart, withoutRate } = await read(
         membership,
         query,
       );
@@ -148,7 +149,7 @@ export function makeFiguresStation(context: Context, releases: Releases, savedVi
         dayNotes: await dayNotes.within(business.id, days.firstDay, days.lastDay),
         saved: await savedViews.list(business.id, 'figures'),
         mayChange: mayChange(role),
-        notes: notesOf(query, counted, foreign, withoutRate, business.currency),
+        notes: notesOf(query, counted, withoutRate),
         currency: business.currency,
         timeZone: business.timeZone,
       };
@@ -241,9 +242,7 @@ function sorted(
 function notesOf(
   { segment }: FiguresQuery,
   counted: readonly Counted[],
-  foreign: number,
-  withoutRate: readonly string[],
-  currency: string,
+  withoutRate: WorkedOut['withoutRate'],
 ): string[] {
   const needed = neededFor(counted);
   return [
@@ -251,14 +250,8 @@ function notesOf(
       ? ['Visits are not counted for a segment: it is one of leads.']
       : []),
     ...(segment !== '' && needed.includes('cost') ? ['Cost is that of everyone, not of the segment alone.'] : []),
-    ...(foreign > 0
-      ? [
-          `${foreign} in another currency than ${currency} ${foreign === 1 ? 'is' : 'are'} left out of revenue and profit.`,
-        ]
-      : []),
-    ...(withoutRate.length > 0
-      ? [`Cost in ${withoutRate.join(', ')} is left out: its exchange rate is not known. Add it on Cost.`]
-      : []),
+    ...leftOut('Revenue and profit', 'are', withoutRate.ofOutcomes),
+    ...leftOut('Cost', 'is', withoutRate.ofCosts),
     ...(counted.some(isOfCost)
       ? ['Measured: how many of the clicks that platforms report landed here, of the same campaigns and days.']
       : []),

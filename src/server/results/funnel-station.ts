@@ -2,6 +2,7 @@ import { mayChange } from '../../core/people/rights';
 import type { Release } from '../../core/releases';
 import { cellWords, dimensionWords } from '../../core/results/dimensions';
 import { figurePlain } from '../../core/results/figure-text';
+import { leftOut } from '../../core/results/cost-words';
 import { funnelSentence, stepProblem, stepWords } from '../../core/results/funnel-words';
 import type {
   FunnelBehind,
@@ -44,7 +45,9 @@ export function makeFunnelStation(context: Context, releases: Releases, savedVie
     const work: AskedFunnelWork = {
       databaseUrl: config.resultsDatabaseUrl,
       businessId: business.id,
-      rules: { outcomes, ladders, qualified, currency: business.currency },
+      timeZone: business.timeZone,
+      currency: business.currency,
+      rules: { outcomes, ladders, qualified },
       content: { plan, capture },
       steps,
       within: query.within,
@@ -85,10 +88,13 @@ export function makeFunnelStation(context: Context, releases: Releases, savedVie
         asked: { steps, within: query.within, by: query.by, segment: query.segment },
         range: { choice: query.range, ...days, cycleDays: cycle, release: release.number },
         steps: views,
-        problems: steps.flatMap((step, i) => {
-          const problem = stepProblem(step);
-          return problem === '' ? [] : [`Step ${i + 1} fits no page: ${problem}.`];
-        }),
+        problems: [
+          ...steps.flatMap((step, i) => {
+            const problem = stepProblem(step);
+            return problem === '' ? [] : [`Step ${i + 1} fits no page: ${problem}.`];
+          }),
+          ...leftOut('What was won', 'is', role.seesMoney ? found.withoutRate : []),
+        ],
         worth: role.seesMoney ? found.worth : null,
         rows: found.rows.map(({ cell, made, worth }) => ({
           cell,

@@ -3,6 +3,7 @@ import type { Sequelize } from 'sequelize';
 import { passes } from '../../core/events/compare';
 import { groupBy } from '../../core/group-by';
 import { winningCodes, type BroughtRules } from '../../core/results/brought';
+import { exchangeBy } from '../../core/results/exchange';
 import { cellOf, notKnown, type Dimension } from '../../core/results/dimensions';
 import { countSteps, missedBy, walk, type Done, type StepCounts, type Walked } from '../../core/results/funnel';
 import type { FunnelBehind, FunnelStep } from '../../core/results/funnel-view';
@@ -12,7 +13,9 @@ import type { ReleaseContent } from '../../core/releases';
 import type { Compiled } from '../leads/segments/condition-sql';
 import { readEveryPage } from '../capture/queries';
 import { inParts } from '../lists';
+import { dayIn } from '../days';
 import { connected } from './connected';
+import { readRates } from './cost-queries';
 import { originOf } from './origin-of';
 import {
   readOpened,
@@ -28,6 +31,9 @@ import {
 export interface AskedFunnelWork {
   databaseUrl: string;
   businessId: string;
+  timeZone: string;
+  /** The business's. */
+  currency: string;
   rules: BroughtRules;
   content: Pick<ReleaseContent, 'plan' | 'capture'>;
   steps: FunnelStep[];
@@ -51,6 +57,8 @@ export interface WorkedOutFunnel {
   rows: FunnelRow[];
   /** What those who came to the end brought since, minor units of the business's currency. */
   worth: number;
+  /** Currencies in which something was won that is left out, since no exchange rate is known. */
+  withoutRate: string[];
 }
 export interface Journey extends Walked {
   visitor: string;
@@ -91,7 +99,7 @@ export async function workOutFunnel(asked: AskedFunnelWork): Promise<WorkedOutFu
     if (page === '') at.left += 1;
     else at.pages.set(page, (at.pages.get(page) ?? 0) + 1);
   }
-  const worthOf = await readWorth(db, asked, journeys);
+  const { worthOf, withoutRate } = await readWorth(db, asked, journeys);
   const rows = new Map<string, FunnelRow>();
   let worth = 0;
   for (const journey of journeys) {
@@ -115,6 +123,7 @@ export async function workOutFunnel(asked: AskedFunnelWork): Promise<WorkedOutFu
     rows:
       asked.by === '' ? [] : [...rows.values()].sort((a, b) => b.made[0]! - a.made[0]! || (a.cell < b.cell ? -1 : 1)),
     worth,
+    withoutRate,
   };
 }
 
@@ -254,18 +263,26 @@ const lastAt = ({ times, last }: Walked): number => times[last]!;
 /** What browsers brought since they came to the end: what was won then and is worth something now. */
 async function readWorth(
   db: Sequelize,
-  { businessId, rules, from, now, steps }: AskedFunnelWork,
+  { businessId, rules, from, now, steps, currency: own, timeZone }: AskedFunnelWork,
   journeys: readonly Journey[],
-): Promise<(journey: Journey) => number> {
-  const won = await readReachedBy(db, businessId, [new Date(from), new Date(now + 1)], winningCodes(rules));
+): Promise<{ worthOf: (journey: Journey) => number; withoutRate: string[] }> {
+  const [won, rates] = await Promise.all([
+    readReachedBy(db, businessId, [new Date(from), new Date(now + 1)], winningCodes(rules)),
+    readRates(db, businessId),
+  ]);
+  const exchange = exchangeBy(rates, own);
   const ended = groupBy(
     journeys.filter(({ last }) => last === steps.length - 1).sort((a, b) => lastAt(a) - lastAt(b)),
     ({ visitor }) => visitor,
   );
   const worth = new Map<Journey, number>();
+  const withoutRate = new Set<string>();
   for (const { visitorId, at, worth: minor, currency, isRealised } of won) {
     const journey = ended.get(visitorId)?.findLast((one) => lastAt(one) <= at.getTime());
-    if (journey && isRealised && currency === rules.currency) worth.set(journey, (worth.get(journey) ?? 0) + minor);
+    if (!journey || !isRealised) continue;
+    const amount = exchange(minor, currency, dayIn(timeZone, at.getTime()));
+    if (amount === null) withoutRate.add(currency);
+    else worth.set(journey, (worth.get(journey) ?? 0) + amount);
   }
-  return (journey) => worth.get(journey) ?? 0;
+  return { worthOf: (journey) => worth.get(journey) ?? 0, withoutRate: [...withoutRate] };
 }

@@ -7,6 +7,7 @@ import {
   type BroughtRules,
   type CountedOutcome,
 } from '../../core/results/brought';
+import { exchangeBy } from '../../core/results/exchange';
 import type { Dimension, TouchValues } from '../../core/results/dimensions';
 import {
   makeFigures,
@@ -25,6 +26,7 @@ import { dayIn } from '../days';
 import { inParts } from '../lists';
 import type { Compiled } from '../leads/segments/condition-sql';
 import { connected } from './connected';
+import { readRates } from './cost-queries';
 import {
   columnsOf,
   readBrowsers,
@@ -45,6 +47,8 @@ export interface AskedFigures {
   databaseUrl: string;
   businessId: string;
   timeZone: string;
+  /** The business's. */
+  currency: string;
   rules: BroughtRules;
   /** Of the release by which values are read. */
   content: Pick<ReleaseContent, 'plan' | 'capture'>;
@@ -60,10 +64,8 @@ export interface AskedFigures {
 
 export interface WorkedOut {
   rows: FigureRow[];
-  /** Outcomes in another currency than the business's, whose amounts are left out. */
-  foreign: number;
-  /** Currencies of costs whose exchange rate is not known: they are left out too. */
-  withoutRate: string[];
+  /** Currencies whose exchange rate is not known on some day: such costs, revenue and profit are left out. */
+  withoutRate: { ofCosts: string[]; ofOutcomes: string[] };
 }
 
 /** What a counted subject is. */
@@ -94,7 +96,7 @@ const ofCosts: readonly Measure[] = ['cost', 'clicks', 'landed'];
 
 /** Works out tables of figures: what was visited, who enquired, what was reached, credited to the touches that led to it. */
 export async function workOutFigures(asked: AskedFigures): Promise<WorkedOut[]> {
-  const { businessId, counted, tables, model, segment, timeZone, rules } = asked;
+  const { businessId, counted, tables, model, segment } = asked;
   const db = connected(asked.databaseUrl);
   const reading = readingOf(asked.content);
   const answers: WorkedOut[] = [];
@@ -102,7 +104,7 @@ export async function workOutFigures(asked: AskedFigures): Promise<WorkedOut[]> 
   for (const { by, firstDay, lastDay, from, to } of tables) {
     const figures = makeFigures(counted, by, reading);
     const costs = counted.some((one) => ofCosts.includes(one))
-      ? await workOutCosts(db, { ...asked, currency: rules.currency }, { firstDay, lastDay }, reading)
+      ? await workOutCosts(db, asked, { firstDay, lastDay }, reading)
       : null;
     for (const { day, origin, amount, clicks } of costs?.parts ?? []) {
       figures.addOf('cost', origin, day, amount ?? 0);
@@ -122,23 +124,23 @@ export async function workOutFigures(asked: AskedFigures): Promise<WorkedOut[]> 
       }
     }
     const days = [new Date(from), new Date(to)] as const;
-    const span = spans.get(`${from} ${to}`) ?? readSubjects(db, businessId, counted, rules, days, segment, timeZone);
+    const span = spans.get(`${from} ${to}`) ?? readSubjects(db, asked, counted, days);
     spans.set(`${from} ${to}`, span);
-    const { subjects, foreign } = await span;
+    const { subjects, withoutRate: ofOutcomes } = await span;
     for (const subject of subjects) figures.addSubject(subject, model);
     const without = costs?.parts.flatMap(({ row, amount }) => (amount === null ? [row.currency] : [])) ?? [];
-    answers.push({ rows: figures.rows(), foreign, withoutRate: [...new Set(without)] });
+    answers.push({ rows: figures.rows(), withoutRate: { ofCosts: distinct(without), ofOutcomes } });
   }
   return answers;
 }
 
 /** The enquiries and outcomes behind one figure, the newest first. */
 export async function workOutBehind(asked: AskedBehind): Promise<Behind[]> {
-  const { businessId, measure, model, segment, timeZone, rules, cells } = asked;
+  const { measure, model, cells } = asked;
   const { by, from, to } = asked.tables[0]!;
   const days = [new Date(from), new Date(to)] as const;
   const db = connected(asked.databaseUrl);
-  const { subjects } = await readSubjects(db, businessId, [measure], rules, days, segment, timeZone);
+  const { subjects } = await readSubjects(db, asked, [measure], days);
   return subjectsBehind(subjects, by, cells, measure, model, readingOf(asked.content))
     .map(({ subject: { kind, subjectId, code, at, until, touches }, credited, whole }) => ({
       kind,
@@ -162,20 +164,19 @@ function codesFor(counted: readonly Measure[], rules: BroughtRules): string[] {
 /** Enquiries and outcomes of some time, each with the touches of its person. */
 async function readSubjects(
   db: Sequelize,
-  businessId: string,
+  { businessId, rules, segment, timeZone, currency }: AskedFigures,
   counted: readonly Measure[],
-  rules: BroughtRules,
   days: readonly [Date, Date],
-  segment: Compiled | null,
-  timeZone: string,
-): Promise<{ subjects: Subject[]; foreign: number }> {
-  const [enquired, reached] = await Promise.all([
+): Promise<{ subjects: Subject[]; withoutRate: string[] }> {
+  const [enquired, reached, rates] = await Promise.all([
     counted.includes('leads') ? readEnquired(db, businessId, days, segment) : [],
     readReached(db, businessId, codesFor(counted, rules), winningCodes(rules), days, segment),
+    readRates(db, businessId),
   ]);
+  const exchange = exchangeBy(rates, currency);
   const before = await readBefore(db, businessId, reached, rules);
   const touchesOf = await readPaths(db, businessId, [...enquired, ...reached]);
-  let foreign = 0;
+  const without: string[] = [];
   const subjects: Subject[] = enquired.map((row) => ({
     id: row.id,
     kind: 'enquiry',
@@ -189,26 +190,27 @@ async function readSubjects(
     amounts: {},
   }));
   for (const row of reached) {
-    const { counts, amounts, isForeign } = broughtBy(asCounted(row, before.get(row.id) ?? 0), rules);
-    foreign += isForeign ? 1 : 0;
     const at = row.happenedAt.getTime();
+    const day = dayIn(timeZone, at);
+    const { counts, amounts, hasNoRate } = broughtBy(asCounted(row, before.get(row.id) ?? 0, day), rules, exchange);
+    if (hasNoRate) without.push(row.currency);
     subjects.push({
       id: row.id,
       kind: row.subjectKind,
       subjectId: row.subjectId,
       code: row.code,
       at,
-      day: dayIn(timeZone, at),
+      day,
       until: row.until.getTime(),
       touches: touchesOf(row),
       counts,
       amounts,
     });
   }
-  return { subjects, foreign };
+  return { subjects, withoutRate: distinct(without) };
 }
 
-const asCounted = (row: ReachedRow, before: number): CountedOutcome => ({
+const asCounted = (row: ReachedRow, before: number, day: string): CountedOutcome => ({
   code: row.code,
   subjectKind: row.subjectKind,
   currency: row.currency,
@@ -219,6 +221,7 @@ const asCounted = (row: ReachedRow, before: number): CountedOutcome => ({
   isExpected: row.isExpected,
   isFirstWon: row.isFirstWon,
   before,
+  day,
 });
 
 /** What the steps before outcomes on their ladders are worth, by outcome. */

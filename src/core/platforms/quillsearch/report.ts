@@ -35,6 +35,8 @@ const outcomesSchema = z.object({
 
 /** What Quillsearch reports, by click day in the account's zone. */
 export const quillsearchReport: ReportContract = {
+  countsBy: 'click day',
+  confirms: true,
   clicks: (from, to) => ({
     request: { method: 'GET', path: `/api/report/clicks?from=${from}&to=${to}` },
     read: (body) => clicksSchema.parse(body).rows,

@@ -5,6 +5,7 @@ import { mailHashField, readStatus, type BatchAnswer, type PlatformContract, typ
 import { readJson } from '../read-json';
 import { tessaloopForms } from './lead-forms';
 import { tessaloopLinks } from './links';
+import { tessaloopReport } from './report';
 
 /**
  * Tessaloop's contract: one event a call. By its `ref` it recognises for 36 hours what it is told again, by a page or by a
@@ -20,6 +21,7 @@ export const tessaloop: PlatformContract = {
   writeBatch: (rows) => writeBatch(rows, '/intake'),
   readAnswer,
   tests: { writeBatch: (rows) => writeBatch(rows, '/intake?try=yes'), readAnswer },
+  report: tessaloopReport,
   leadForms: tessaloopForms,
 };
 
