@@ -151,3 +151,17 @@ it('what the account reports of the last days is put in place of what it did bef
     await spent(),
   );
 });
+
+it('is brought for a source without an account too, and is no part of the measured share', async () => {
+  const source = (await view()).accounts.find(({ key }) => key === 'source cargo-fair')!;
+  expect(source.isSource).toBe(true);
+  const today = new Date(time - 2 * day).toISOString().slice(0, 10);
+  const text = `day,campaign,cost\n${today},uk-27q2-fleet-cargo-fair,250.00`;
+  await place.services.cost.takeFile(member, source.key, new Request('http://x', { method: 'POST', body: text }));
+  const of = async (measure: string) => {
+    const { rows } = await figures(measure, 'source');
+    return rows.find(({ cells }) => cells[0]!.text === 'cargo-fair')!;
+  };
+  expect((await of('cost')).figures).toEqual([25_000]);
+  expect((await of('cost_per_lead')).measured).toBeNull();
+});

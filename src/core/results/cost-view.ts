@@ -87,7 +87,8 @@ export interface CostView {
   range: DaysView;
   rows: CostCampaignRow[];
   /** Accounts that costs may be of. */
-  accounts: { key: string; name: string; timeZone: string }[];
+  /** Accounts, and sources of the plan that have none. */
+  accounts: { key: string; name: string; timeZone: string; isSource: boolean }[];
   /** Campaigns to match with. */
   campaigns: string[];
   rates: { id: string; currency: string; day: string; rate: string }[];

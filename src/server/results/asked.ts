@@ -12,7 +12,7 @@ import type { Membership } from '../people/people';
 import type { Releases } from '../releases/releases';
 import { makeChosen } from '../strands/chosen';
 import { periodOf, type DaySpan } from '../strands/range';
-import { readCostAccounts } from './cost-accounts';
+import { readCostPlaces } from './cost-places';
 import type { AskedFigures } from './work-out';
 
 /** Longest that figures are worked out (ms). */
@@ -66,7 +66,7 @@ export function makeAsked(context: Context, releases: Releases) {
       })),
       model: creditFrom(credit),
       segment: segment?.where ?? null,
-      accounts: await readCostAccounts(context, business.id, business.timeZone),
+      accounts: await readCostPlaces(context, business, release.content),
     };
   }
 

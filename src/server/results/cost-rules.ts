@@ -9,9 +9,12 @@ import { inTransaction, plain } from '../db';
 import { newId } from '../ids';
 import type { Membership } from '../people/people';
 import { requireEditor } from '../releases/draft';
+import type { Releases } from '../releases/releases';
+import { readCostPlaces } from './cost-places';
 
 /** What costs are counted by: whose campaigns they are, exchange rates, and fees. Effective at once. */
-export function makeCostRules({ db, tables }: Pick<Context, 'db' | 'tables'>, changes: Changes) {
+export function makeCostRules(context: Pick<Context, 'db' | 'tables'>, releases: Releases, changes: Changes) {
+  const { db, tables } = context;
   const note = (
     { business, role }: Membership,
     subject: string,
@@ -67,11 +70,12 @@ export function makeCostRules({ db, tables }: Pick<Context, 'db' | 'tables'>, ch
     /** @throws AVX_ROLE_TOO_SMALL, AVX_FIELD_WRONG where there is no such account */
     async addFee(membership: Membership, byName: string, { account, percent, firstDay, lastDay }: FeeGiven) {
       requireEditor(membership);
-      const known = await tables.accounts.count({ where: { businessId: membership.business.id, key: account } });
-      if (known === 0)
+      const { business } = membership;
+      const places = await readCostPlaces(context, business, (await releases.live(business.id)).content);
+      if (!places.some(({ key }) => key === account))
         throw fieldsWrong([{ field: 'account', was: `no account of yours, “${account}”`, fix: 'Choose one.' }]);
       const row = {
-        businessId: membership.business.id,
+        businessId: business.id,
         id: newId(),
         account,
         hundredths: Math.round(Number(percent) * 100),

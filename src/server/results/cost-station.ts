@@ -5,7 +5,6 @@ import type { CostFileAnswer, CostQuery, CostView } from '../../core/results/cos
 import { figurePlain } from '../../core/results/figure-text';
 import { costSentence, percentText, rateText } from '../../core/results/cost-words';
 import { AvrixError } from '../../core/errors';
-import type { Connections } from '../connections/connections';
 import type { Context } from '../context';
 import { inTransaction, insertRows, selectRows, text } from '../db';
 import { readFileBody, readTable } from '../files/read-table';
@@ -15,7 +14,7 @@ import { runInPool } from '../pool';
 import { requireEditor } from '../releases/draft';
 import type { Releases } from '../releases/releases';
 import { longest, makeAsked } from './asked';
-import { readCostAccounts } from './cost-accounts';
+import { readCostPlaces } from './cost-places';
 import { readFees, readRates } from './cost-queries';
 import { addedUp, costRow, restated } from './store-costs';
 
@@ -23,7 +22,7 @@ import { addedUp, costRow, restated } from './store-costs';
 const needs = ['day', 'campaign', 'cost'];
 
 /** What ads cost: by campaign and ad, with whose campaigns they are, exchange rates and fees. */
-export function makeCostStation(context: Context, releases: Releases, connections: Pick<Connections, 'names'>) {
+export function makeCostStation(context: Context, releases: Releases) {
   const { db, tables, config } = context;
   const { daysOf } = makeAsked(context, releases);
 
@@ -32,8 +31,8 @@ export function makeCostStation(context: Context, releases: Releases, connection
     const release = await releases.live(business.id);
     const { days, cycle } = await daysOf(membership, release, { ...query, against: 'none' });
     const { plan, capture } = release.content;
-    const accounts = await readCostAccounts(context, business.id, business.timeZone);
-    const [{ campaigns: rows, names }, accountNames, rates, fees, known, read] = await Promise.all([
+    const places = await readCostPlaces(context, business, release.content);
+    const [{ campaigns: rows, names }, rates, fees, known, read] = await Promise.all([
       runInPool(
         'workOutCostTable',
         {
@@ -41,7 +40,7 @@ export function makeCostStation(context: Context, releases: Releases, connection
           businessId: business.id,
           currency: business.currency,
           timeZone: business.timeZone,
-          accounts,
+          accounts: places,
           content: { plan, capture },
           days,
           by: query.by,
@@ -49,13 +48,12 @@ export function makeCostStation(context: Context, releases: Releases, connection
         },
         longest,
       ),
-      connections.names(business.id),
       readRates(db, business.id),
       readFees(db, business.id),
       readCampaignNames(db, business.id),
       selectRows(db, { account: text() }, 'FROM costs WHERE business_id = ? GROUP BY account', [business.id]),
     ]);
-    const nameOf = (key: string) => accountNames.find((one) => one.key === key)?.name ?? key;
+    const nameOf = (key: string) => places.find((one) => one.key === key)?.name ?? key;
     const withCosts = new Set(read.map((one) => one.account));
     const shown = role.seesMoney ? rows : [];
     return {
@@ -65,9 +63,9 @@ export function makeCostStation(context: Context, releases: Releases, connection
       asked: { by: query.by, row: query.row },
       range: { choice: query.range, ...days, cycleDays: cycle, release: release.number },
       rows: shown.map((row) => ({ ...row, accountName: nameOf(row.account) })),
-      accounts: accounts
-        .filter(({ key }) => accountNames.some((one) => one.key === key) || withCosts.has(key))
-        .map(({ key, timeZone }) => ({ key, name: nameOf(key), timeZone })),
+      accounts: places
+        .filter(({ key, isOffered }) => isOffered || withCosts.has(key))
+        .map(({ key, name, timeZone, platform }) => ({ key, name, timeZone, isSource: platform === '' })),
       campaigns: [...new Set([...known.map(({ value }) => value), ...names])].sort(),
       rates: rates
         .sort((a, b) => (a.currency + b.day < b.currency + a.day ? -1 : 1))
@@ -113,8 +111,8 @@ export function makeCostStation(context: Context, releases: Releases, connection
     async takeFile(membership: Membership, account: string, request: Request): Promise<CostFileAnswer> {
       requireEditor(membership);
       const { business } = membership;
-      const accounts = await readCostAccounts(context, business.id, business.timeZone);
-      if (!accounts.some(({ key }) => key === account)) throw new AvrixError('AVX_NOT_FOUND', { what: 'account' });
+      const places = await readCostPlaces(context, business, (await releases.live(business.id)).content);
+      if (!places.some(({ key }) => key === account)) throw new AvrixError('AVX_NOT_FOUND', { what: 'account' });
       const table = await readTable(await readFileBody(request), needs);
       const refused: CostFileAnswer['refused'] = table.problems.map(({ row, was, fix }) => ({
         row: `Row ${row}`,

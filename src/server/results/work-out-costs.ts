@@ -87,7 +87,9 @@ export async function workOutCosts(
       const values = { source, medium: mediumOf(source, campaign), campaign, content: row.ad, platform };
       return { ...part, match, origin: { ...values, term: '', landing: '', referrerHost: '' } };
     });
-  const reported = new Set(parts.map(({ origin }) => `${origin.platform}\n${nameOf(origin.campaign)}`));
+  const reported = new Set(
+    parts.flatMap(({ clicks, origin }) => (clicks > 0 ? `${origin.platform}\n${nameOf(origin.campaign)}` : [])),
+  );
   return {
     parts,
     names: [...known],

@@ -18,6 +18,7 @@ import { Live } from '../../ui/live/Live';
 import { Combobox } from '../../ui/pick/Combobox';
 import { Sentence } from '../../ui/rule/RuleSentence';
 import { sendFile, sendJson } from '../../ui/text/read';
+import { CostPlaces } from './CostPlaces';
 import { CostRules } from './CostRules';
 import { OwnDays } from './OwnDays';
 import { resultsParts } from './ResultsFrame';
@@ -289,17 +290,13 @@ function BringFile({ api, accounts }: { api: string; accounts: CostView['account
         <label className="flex items-center gap-2">
           Cost of
           <select className="field w-auto" value={account} onChange={({ target }) => setAccount(target.value)}>
-            {accounts.map(({ key, name }) => (
-              <option key={key} value={key}>
-                {name}
-              </option>
-            ))}
+            <CostPlaces accounts={accounts} />
           </select>
         </label>
         <FileButton words="Import a file" accept=".csv,.xlsx" onFile={(file) => bring.mutate(file)} />
         <span className="text-quiet text-[13px]">
           CSV or XLSX with <code className="value">day, campaign, cost</code>; also{' '}
-          <code className="value">campaign_id, ad, ad_id, clicks, currency</code>. Days are the account’s, of {zone}.
+          <code className="value">campaign_id, ad, ad_id, clicks, currency</code>. Its days are of {zone}.
         </span>
       </div>
       {bring.data && (

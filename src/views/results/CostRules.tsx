@@ -5,6 +5,7 @@ import { Problem } from '../../ui/form/Problem';
 import { useWritten } from '../../ui/form/useWritten';
 import { sendJson } from '../../ui/text/read';
 import { dayWords } from '../../ui/text/time';
+import { CostPlaces } from './CostPlaces';
 import { TakenOut, TakeOut, useTakenOut } from './TakenOut';
 
 /** Exchange rates and fees by which cost is counted. */
@@ -78,11 +79,7 @@ export function CostRules({ api, view }: { api: string; view: CostView }) {
               value={given.account}
               onChange={({ target }) => set({ ...given, account: target.value })}
             >
-              {accounts.map(({ key, name }) => (
-                <option key={key} value={key}>
-                  {name}
-                </option>
-              ))}
+              <CostPlaces accounts={accounts} />
             </select>
             <span>from</span>
             <Day label="First day" value={given.firstDay} onChange={(firstDay) => set({ ...given, firstDay })} />
