@@ -85,6 +85,7 @@ import { makeCostStation } from './results/cost-station';
 import { makeDayNotes } from './results/day-notes';
 import { makeJustIn } from './results/just-in';
 import { makeSavedViews } from './results/saved-views';
+import { makeThreeCountsStation } from './results/three-counts-station';
 import { makeVisitsStation } from './results/visits-station';
 import { makeFiguresStation } from './results/figures-station';
 import { makeFunnelStation } from './results/funnel-station';
@@ -331,6 +332,7 @@ function makeDomainServices(config: Config) {
     figures: makeFiguresStation(context, releases, savedViews, dayNotes),
     cost: makeCostStation(context, releases),
     costRules: makeCostRules(context, releases, changes),
+    threeCounts: makeThreeCountsStation(context, releases),
     visits: makeVisitsStation(context, releases),
     funnel: makeFunnelStation(context, releases, savedViews),
     savedViews,

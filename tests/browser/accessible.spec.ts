@@ -113,6 +113,8 @@ const views: [name: string, path: () => string][] = [
   ['Just in', () => '/results/just-in'],
   ['Cost', () => '/results/cost?range=weeks13'],
   ['Visits', () => '/results/visits'],
+  ['Three counts', () => '/results/three-counts'],
+  ['Behind three counts', () => '/results/three-counts/behind?of=lost_before_crm'],
   ['Funnel', () => '/results/funnel?by=channel'],
   ['Behind a funnel', () => '/results/funnel/behind?step=1&end=lost&by=channel'],
   ['Short links', () => '/links/short?path=bakery'],

@@ -122,9 +122,28 @@ function costs(): Record<string, number> {
 test('ads cost what each click did, of an account with another currency and time zone, to the penny', async ({
   page,
 }) => {
-  const { rows, sums } = await figures(page, 'count=cost&by=campaign');
-  const expected = costs();
-  const shown = rows.flatMap(({ cells, figures: [cost] }) => (cost ? [[cells[0]!.text, cost] as const] : []));
-  expect(Object.fromEntries(shown)).toEqual(expected);
-  expect(sums.figures).toEqual([sum(Object.values(expected))]);
+  const { rows } = await figures(page, 'count=cost&by=source,campaign');
+  const shown = rows.flatMap(({ cells: [source, campaign], figures: [cost] }) =>
+    source!.text === 'quillsearch' && cost ? [[campaign!.text, cost] as const] : [],
+  );
+  expect(Object.fromEntries(shown)).toEqual(costs());
+});
+
+test('the CRM holds as many at the stage as salespeople moved there, and every count comes down to it', async ({
+  page,
+}) => {
+  const counts = await page.evaluate(
+    async () =>
+      (await (
+        await fetch('/api/b/larkmoor/results/three-counts?outcome=FLT-QUAL&axis=outcome&start=website&end=crm')
+      ).json()) as { end: { count: number }; claims: { known: number } },
+  );
+  const moved = new Map<string, number>();
+  for (const { mail, stage, at } of all('stage'))
+    if (['Fleet assessed', 'Offer', 'Signed'].includes(stage)) moved.set(mail, Math.min(at, moved.get(mail) ?? at));
+  // A record that was merged is no more.
+  for (const { mail } of all('merge')) moved.delete(mail);
+  const expected = [...moved.values()].filter((at) => at >= begin).length;
+  expect(expected).toBeGreaterThan(10);
+  expect(counts).toMatchObject({ end: { count: expected }, claims: { known: expected } });
 });

@@ -51,6 +51,8 @@ const stations = [
     '/results?count=cost,cost_per_lead,return_on_cost&by=campaign',
     '/results/visits',
     '/results/visits?lead=with&range=weeks13&by=channel&row=%5B%22%22%5D',
+    '/results/three-counts',
+    '/results/three-counts/behind?of=nobody',
     '/results/funnel',
     '/results/funnel/behind?step=1&end=lost',
     '/report-backs/postbacks',

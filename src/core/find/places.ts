@@ -54,6 +54,11 @@ export const places: readonly (readonly [words: string, alsoKnownAs: string, pat
   ['Funnel', 'results steps losses drop off journeys went instead', '/results/funnel'],
   ['Visits', 'results sessions browsers with and without a lead', '/results/visits'],
   ['Cost', 'results spend ads budget exchange rates fees import match campaigns', '/results/cost'],
+  [
+    'Three counts',
+    'results bridge platform website crm compare why counts differ claimed discrepancy',
+    '/results/three-counts',
+  ],
   ['Connections', 'accounts websites platforms crm', '/connections'],
   ['Own platforms', 'connections destination http', '/connections/platforms'],
   ['Own CRM', 'connections records', '/connections/crms'],

@@ -5,3 +5,4 @@ export { eventEffect } from '../../core/events/effect';
 export { workOutBehind, workOutFigures } from '../results/work-out';
 export { workOutFunnel, workOutJourneys } from '../results/work-out-funnel';
 export { workOutCostTable } from '../results/work-out-cost-table';
+export { workOutBridge } from '../results/work-out-bridge';

@@ -26,7 +26,7 @@ export async function readCostPlaces(
   const rows = await tables.accounts.findAll({
     attributes: ['key', 'kind', 'name', 'settings', 'retiredAt'],
     where: { businessId: business.id },
-    order: [['createdAt', 'ASC']],
+    order: [['name', 'ASC']],
   });
   const accounts = plain(rows).map(({ key, kind, name, settings, retiredAt }) => ({
     key,

@@ -4,6 +4,7 @@ const paths = [
   ['Funnel', '/funnel'],
   ['Visits', '/visits'],
   ['Cost', '/cost'],
+  ['Three counts', '/three-counts'],
 ] as const;
 
 /** The parts of the station Results. */

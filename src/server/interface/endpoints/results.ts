@@ -10,6 +10,7 @@ import {
 } from '../../../core/results/cost-view';
 import { funnelBehindSchema, funnelQuerySchema } from '../../../core/results/funnel-view';
 import { justInQuerySchema } from '../../../core/results/just-in-view';
+import { threeCountsBehindSchema, threeCountsQuerySchema } from '../../../core/results/three-counts-view';
 import { visitsQuerySchema } from '../../../core/results/visits-view';
 import { visitFileColumns } from '../../../core/results/visits-words';
 import { eventStream } from '../../event-stream';
@@ -28,6 +29,19 @@ const openedSchema = z.unknown().transform((given) => ({
   figures: figuresQuerySchema.parse(given),
   behind: behindQuerySchema.parse(given),
 }));
+/** Three counts, and which of their numbers is opened. */
+const bridgedSchema = z.unknown().transform((given) => ({
+  counts: threeCountsQuerySchema.parse(given),
+  behind: threeCountsBehindSchema.parse(given),
+}));
+const bridgedColumns = {
+  name: 'what',
+  at: 'reached',
+  day: 'counted here on',
+  dayThere: 'there on',
+  told: 'telling',
+  why: 'why',
+};
 /** A funnel, and which of its figures is opened. */
 const journeysSchema = z.unknown().transform((given) => ({
   funnel: funnelQuerySchema.parse(given),
@@ -93,6 +107,18 @@ export const results: Endpoint[] = [
   ),
   takes('/results/cost/fees/retire', keptRetireSchema, ({ costRules }, { membership, body }) =>
     costRules.retireFee(membership, body.id, body.retired),
+  ),
+  readsBy('/results/three-counts', threeCountsQuerySchema, ({ threeCounts }, { membership, query }) =>
+    threeCounts.view(membership, query),
+  ),
+  readsBy('/results/three-counts.csv', threeCountsQuerySchema, async ({ files, threeCounts }, { membership, query }) =>
+    files.writeTable('three-counts', 'csv', await threeCounts.table(membership, query)),
+  ),
+  readsBy('/results/three-counts/behind', bridgedSchema, ({ threeCounts }, { membership, query }) =>
+    threeCounts.behind(membership, query.counts, query.behind),
+  ),
+  readsBy('/results/three-counts/behind.csv', bridgedSchema, ({ files, threeCounts }, { membership, query, drained }) =>
+    files.writeList('three-counts', threeCounts.all(membership, query.counts, query.behind), bridgedColumns, drained),
   ),
   readsBy('/results/visits', visitsQuerySchema, ({ visits }, { membership, query }) => visits.view(membership, query)),
   readsBy('/results/visits.csv', visitsQuerySchema, ({ files, visits }, { membership, query, drained }) =>

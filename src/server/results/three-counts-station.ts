@@ -1,0 +1,262 @@
+import { contractOf } from '../../core/platforms';
+import { crmContractOf } from '../../core/crms';
+import { noStages } from '../../core/outcomes/reached';
+import type { OutcomeRule } from '../../core/outcomes/schema';
+import type { Reason } from '../../core/reasons/codes';
+import { stoppedWords } from '../../core/reasons/words';
+import type {
+  BridgedRowView,
+  EndView,
+  OpenedPart,
+  StepView,
+  ThreeCountsBehind,
+  ThreeCountsBehindView,
+  ThreeCountsQuery,
+  ThreeCountsView,
+} from '../../core/results/three-counts-view';
+import { openedWords, threeCountsSentence, unitOf } from '../../core/results/three-counts-words';
+import { measuredShare } from '../../core/results/measures';
+import { tellingRules, waysInOf, type Release } from '../../core/releases';
+import { count } from '../../core/strands';
+import { nowMs } from '../clock';
+import type { Context } from '../context';
+import { plain } from '../db';
+import { inParts, pageSize } from '../lists';
+import type { Membership } from '../people/people';
+import { runInPool } from '../pool';
+import type { Releases } from '../releases/releases';
+import { periodOf } from '../strands/range';
+import { longest, makeAsked } from './asked';
+import { readAccountsTold, readLostReasons } from './bridge-queries';
+import { readSubjectNames } from './subject-names';
+import { claimsView, counterOf, endView, nothing, openedRows, stepsOf, type CountsPlace } from './three-counts-show';
+import type { AskedBridge, BridgedRow, WorkedOutBridge } from './work-out-bridge';
+
+/** What outcomes of are held in the CRM: nobody writes an order or a subscription there. */
+const heldInCrm: readonly OutcomeRule['countedOnceFor'][] = ['enquiry', 'deal', 'lead'];
+
+/** How a platform's count, the website's and the CRM's of one outcome become one another. */
+export function makeThreeCountsStation(context: Context, releases: Releases) {
+  const { db, tables, config } = context;
+  const { daysOf, askedOf } = makeAsked(context, releases);
+
+  async function read(membership: Membership, query: ThreeCountsQuery) {
+    const { business } = membership;
+    const release = await releases.live(business.id);
+    const { days, cycle } = await daysOf(membership, release, { ...query, against: 'none' });
+    const rule = ruleOf(release, query.outcome);
+    if (!rule) return { release, days, cycle, rule: null };
+    const [accounts, crm] = await Promise.all([placesOf(business, release, rule), crmWords(business.id, release)]);
+    const isHeld = crm !== '' && (rule.reachedBy.kind === 'stage' || heldInCrm.includes(rule.countedOnceFor));
+    const ends = endsOf(query, accounts, isHeld, usualAccount(release, rule, accounts));
+    const { plan, capture, crm: readBy } = release.content;
+    const asked: AskedBridge = {
+      databaseUrl: config.resultsDatabaseUrl,
+      businessId: business.id,
+      timeZone: business.timeZone,
+      content: { plan, capture },
+      rule,
+      stages: readBy?.stages ?? noStages,
+      isHeld,
+      accounts: accounts.map(({ accountName: __, words: ___, ...account }) => account),
+      account: accountIn(ends),
+      ends: { from: counterOf(ends.start), to: counterOf(ends.end) },
+      axis: query.axis,
+      ...days,
+      from: periodOf(days.firstDay, days.lastDay, business.timeZone).from,
+      now: nowMs(),
+    };
+    const found = await runInPool('workOutBridge', asked, longest);
+    return { release, days, cycle, rule, accounts, crm: isHeld ? crm : '', ends, found };
+  }
+
+  /** Accounts that are told of an outcome, or were, with what they call it. */
+  async function placesOf(
+    business: Membership['business'],
+    { content }: Release,
+    rule: OutcomeRule,
+  ): Promise<CountsPlace[]> {
+    const told = new Map(
+      (await readAccountsTold(db, business.id, rule.code)).map(({ account, name }) => [account, name]),
+    );
+    for (const { outcome, account, as } of content.telling)
+      if (outcome === rule.code) told.set(account, as || rule.code);
+    const rows = plain(
+      await tables.accounts.findAll({
+        where: { businessId: business.id, key: [...told.keys()] },
+        order: [['name', 'ASC']],
+      }),
+    );
+    return rows.flatMap(({ id, key, kind, name: accountName, settings }) => {
+      const contract = contractOf(kind, content.platforms);
+      if (!contract) return [];
+      const { words, report } = contract;
+      const timeZone = settings.timeZone ?? 'UTC';
+      const countsBy = report?.countsBy ?? null;
+      return [{ id, key, platform: kind, name: told.get(key)!, timeZone, countsBy, accountName, words }];
+    });
+  }
+
+  /** What the CRM is called that a business's rules name; '' without one. */
+  async function crmWords(businessId: string, { content }: Release): Promise<string> {
+    if (!content.crm) return '';
+    const account = await tables.accounts.findOne({ where: { businessId, key: content.crm.account } });
+    const kind = account?.get({ plain: true }).kind;
+    return kind === undefined ? '' : (crmContractOf(kind, content.crms)?.words ?? '');
+  }
+
+  /** How many of the clicks that a platform reports landed; null where it reports none. */
+  async function shareOf(
+    membership: Membership,
+    release: Release,
+    { platform }: CountsPlace,
+    days: { firstDay: string; lastDay: string },
+  ) {
+    const query = { credit: 'last', segment: '' } as Parameters<typeof askedOf>[4];
+    const asked = await askedOf(membership, release, ['landed', 'clicks'], [{ by: ['platform'], days }], query);
+    const [table] = await runInPool('workOutFigures', asked, longest);
+    const row = table?.rows.find(({ cells }) => cells[0] === platform);
+    return row ? measuredShare((measure) => row.values[measure === 'landed' ? 0 : 1]!) : null;
+  }
+
+  async function view(membership: Membership, query: ThreeCountsQuery) {
+    const { business } = membership;
+    const { release, days, cycle, ...of } = await read(membership, query);
+    const outcomes = release.content.outcomes.map(({ code, words }) => ({ code, words }));
+    const range = { choice: query.range, ...days, cycleDays: cycle, release: release.number };
+    const beside = { outcomes, range, timeZone: business.timeZone };
+    if (of.rule === null) return { found: null, release, view: { ...nothing, ...beside } };
+    const { rule, accounts, crm, ends, found } = of;
+    const place = accounts.find(({ key }) => key === accountIn(ends)) ?? null;
+    const [share, lost] = await Promise.all([
+      place?.countsBy ? shareOf(membership, release, place, days) : null,
+      readLost(business.id, found),
+    ]);
+    const words = place?.words ?? '';
+    const steps = stepsOf(found, words, crm, lost, release);
+    const end = (which: 'start' | 'end'): EndView =>
+      endView(ends[which], which === 'start' ? found.from : found.to, found.counted[which].length > 0, {
+        place,
+        crm,
+        rule,
+      });
+    const unit = unitOf(found.all[0]?.kind ?? null);
+    const [start, last] = [end('start'), end('end')];
+    const shown: ThreeCountsView = {
+      sentence: threeCountsSentence({ start, end: last, steps, unit }, { outcome: rule.code, axis: query.axis }, share),
+      asked: { outcome: rule.code, ...ends, axis: query.axis },
+      accounts: accounts.map(({ key, accountName }) => ({ key, name: accountName })),
+      crm,
+      unit,
+      start,
+      end: last,
+      steps,
+      claims: accounts.length > 0 ? claimsView(found, accounts, crm) : null,
+      ...beside,
+    };
+    return { found, release, view: shown };
+  }
+
+  /** Why click IDs were lost before the CRM, by what they are of. */
+  async function readLost(businessId: string, { steps }: WorkedOutBridge): Promise<Map<string, Reason>> {
+    const rows = steps.find(({ key }) => key === 'lost_before_crm')?.rows ?? [];
+    if (rows.length === 0) return new Map();
+    const ids = rows.map(({ subjectId }) => subjectId);
+    const found = await readLostReasons(db, businessId, ids);
+    return new Map(found.flatMap(({ subjectId, reason }) => (reason ? [[subjectId, reason] as const] : [])));
+  }
+
+  async function rowsOf(membership: Membership, rows: readonly BridgedRow[]): Promise<BridgedRowView[]> {
+    const names = await readSubjectNames(context, membership, rows);
+    return rows.map(({ id, subjectId, deal, at, day, told }) => {
+      const { name, path } = names.get(subjectId) ?? { name: 'no name', path: null };
+      return {
+        id,
+        path,
+        name: deal === '' ? name : `${name}, ${deal}`,
+        at: new Date(at).toISOString(),
+        day,
+        dayThere: told?.day ?? '',
+        told: told?.state ?? '',
+        why: told?.reason ? stoppedWords(told.reason).text : '',
+      };
+    });
+  }
+
+  /** Those behind a number, the newest first. */
+  async function opened(membership: Membership, query: ThreeCountsQuery, part: OpenedPart) {
+    const { found, view: shown } = await view(membership, query);
+    const rows = found ? openedRows(found, part) : [];
+    return { shown, rows: [...rows].sort((a, b) => b.at - a.at || (a.id < b.id ? -1 : 1)) };
+  }
+
+  return {
+    view: async (membership: Membership, query: ThreeCountsQuery): Promise<ThreeCountsView> =>
+      (await view(membership, query)).view,
+
+    /** One page of those behind a number. */
+    async behind(
+      membership: Membership,
+      query: ThreeCountsQuery,
+      { of, page }: ThreeCountsBehind,
+    ): Promise<ThreeCountsBehindView> {
+      const { shown, rows } = await opened(membership, query, of);
+      return {
+        sentence: {
+          title: `${count(rows.length)} ${shown.unit[rows.length === 1 ? 0 : 1]}: ${openedWords(of, shown)}.`,
+          under: `${shown.asked.outcome}. Each opens its trace.`,
+        },
+        rows: await rowsOf(membership, rows.slice((page - 1) * pageSize, page * pageSize)),
+        total: rows.length,
+        page,
+        pageSize,
+        timeZone: membership.business.timeZone,
+      };
+    },
+
+    /** All of them for a file, part by part. */
+    async *all(membership: Membership, query: ThreeCountsQuery, { of }: ThreeCountsBehind) {
+      const { rows } = await opened(membership, query, of);
+      yield* inParts(rows, (part) => rowsOf(membership, part));
+    },
+
+    /** The bridge for a file: a row for each step. */
+    async table(membership: Membership, query: ThreeCountsQuery): Promise<string[][]> {
+      const { start, end, steps } = (await view(membership, query)).view;
+      const row = ({ words, why }: EndView | StepView, text: string) => [words, text, why.replaceAll('`', '')];
+      return [
+        ['step', 'count', 'why'],
+        row(start, String(start.count)),
+        ...steps.map((step) => row(step, String(step.count))),
+        row(end, String(end.count)),
+      ];
+    },
+  };
+}
+
+/** The outcome that is asked for, else the *Qualified* of the first way in, else the first one. */
+function ruleOf({ content, ...release }: Release, code: string): OutcomeRule | null {
+  const usual = waysInOf({ content, ...release }).flatMap((way) => content.qualified[way] ?? [])[0];
+  const find = (wanted: string | undefined) => content.outcomes.find((one) => one.code === wanted);
+  return find(code) ?? find(usual) ?? content.outcomes[0] ?? null;
+}
+
+/** The account that is looked at first: the one that may bid for the outcome. */
+function usualAccount(release: Release, { code }: OutcomeRule, accounts: readonly CountsPlace[]): CountsPlace | null {
+  const bidding = tellingRules(release, code).find(({ letsItBid }) => letsItBid)?.account;
+  return accounts.find(({ key }) => key === bidding) ?? accounts[0] ?? null;
+}
+
+type Ends = Record<'start' | 'end', string>;
+const accountIn = ({ start, end }: Ends): string => [start, end].find((one) => one.startsWith('at:'))?.slice(3) ?? '';
+
+/** The two ends that are asked for, as far as they are there; two that differ, and at most one account. */
+function endsOf(query: Ends, accounts: readonly CountsPlace[], isHeld: boolean, usual: CountsPlace | null): Ends {
+  const isThere = (end: string) =>
+    end === 'website' || (end === 'crm' && isHeld) || accounts.some(({ key }) => end === `at:${key}`);
+  const first = usual ? `at:${usual.key}` : 'website';
+  const start = isThere(query.start) ? query.start : query.end === first ? 'website' : first;
+  const isFit = (end: string) => isThere(end) && end !== start && !(start.startsWith('at:') && end.startsWith('at:'));
+  const last = [query.end, isHeld ? 'crm' : 'website', 'website', first].find(isFit);
+  return { start, end: last ?? 'website' };
+}
