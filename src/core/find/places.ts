@@ -59,6 +59,11 @@ export const places: readonly (readonly [words: string, alsoKnownAs: string, pat
     'results bridge platform website crm compare why counts differ claimed discrepancy',
     '/results/three-counts',
   ],
+  [
+    'Ripeness',
+    'results how long days from click to outcome complete late window cookie life recent weeks',
+    '/results/ripeness',
+  ],
   ['Connections', 'accounts websites platforms crm', '/connections'],
   ['Own platforms', 'connections destination http', '/connections/platforms'],
   ['Own CRM', 'connections records', '/connections/crms'],

@@ -81,6 +81,8 @@ export interface ThreeCountsView {
     known: number;
     endWords: string;
   } | null;
+  /** How long these outcomes take, and how complete those of clicks in these days are; null where days are not those of clicks. */
+  ripe: { half: number; nine: number; complete: number } | null;
   timeZone: string;
 }
 

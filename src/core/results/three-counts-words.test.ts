@@ -38,6 +38,7 @@ const view = (steps: StepView[], from = 61, to = 54): ThreeCountsView => ({
   end: end('crm', 'Oakledger holds', to),
   steps,
   claims: null,
+  ripe: null,
   timeZone: 'Europe/London',
 });
 const said = (steps: StepView[], from?: number, to?: number, share: number | null = null) =>

@@ -6,3 +6,4 @@ export { workOutBehind, workOutFigures } from '../results/work-out';
 export { workOutFunnel, workOutJourneys } from '../results/work-out-funnel';
 export { workOutCostTable } from '../results/work-out-cost-table';
 export { workOutBridge } from '../results/work-out-bridge';
+export { workOutRipeness } from '../results/work-out-ripeness';

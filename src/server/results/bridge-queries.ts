@@ -9,7 +9,7 @@ import { reportBacks } from '../reportbacks/table';
 
 /* What platforms, the website and the CRM count of one outcome. Joining and counting that the models cannot say; read in the pool. */
 
-const click = orNull(pick(strands, ['kind', 'platform', 'source', 'firstAt'], 's'));
+const click = orNull(pick(strands, ['kind', 'platform', 'source', 'medium', 'campaign', 'content', 'firstAt'], 's'));
 const counted = {
   ...pick(outcomes, ['id', 'subjectKind', 'subjectId', 'happenedAt'], 'o'),
   isTakenBack: yes().of("o.worth_change = 'taken_back'"),

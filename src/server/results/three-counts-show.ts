@@ -128,4 +128,5 @@ export const nothing: Omit<ThreeCountsView, 'outcomes' | 'range' | 'timeZone'> =
   end: { ...noEnd, key: 'crm', words: 'The CRM holds' },
   steps: [],
   claims: null,
+  ripe: null,
 };

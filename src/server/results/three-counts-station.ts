@@ -15,8 +15,9 @@ import type {
   ThreeCountsView,
 } from '../../core/results/three-counts-view';
 import { openedWords, threeCountsSentence, unitOf } from '../../core/results/three-counts-words';
+import { completenessOfWeeks } from '../../core/results/ripeness-words';
 import { measuredShare } from '../../core/results/measures';
-import { tellingRules, waysInOf, type Release } from '../../core/releases';
+import { tellingRules, type Release } from '../../core/releases';
 import { count } from '../../core/strands';
 import { nowMs } from '../clock';
 import type { Context } from '../context';
@@ -25,9 +26,11 @@ import { inParts, pageSize } from '../lists';
 import type { Membership } from '../people/people';
 import { runInPool } from '../pool';
 import type { Releases } from '../releases/releases';
-import { periodOf } from '../strands/range';
+import { periodOf, type DaySpan } from '../strands/range';
 import { longest, makeAsked } from './asked';
+import { askedRipeness } from './asked-ripeness';
 import { readAccountsTold, readLostReasons } from './bridge-queries';
+import { outcomeAsked } from './outcome-asked';
 import { readSubjectNames } from './subject-names';
 import { claimsView, counterOf, endView, nothing, openedRows, stepsOf, type CountsPlace } from './three-counts-show';
 import type { AskedBridge, BridgedRow, WorkedOutBridge } from './work-out-bridge';
@@ -44,7 +47,7 @@ export function makeThreeCountsStation(context: Context, releases: Releases) {
     const { business } = membership;
     const release = await releases.live(business.id);
     const { days, cycle } = await daysOf(membership, release, { ...query, against: 'none' });
-    const rule = ruleOf(release, query.outcome);
+    const rule = outcomeAsked(release, query.outcome);
     if (!rule) return { release, days, cycle, rule: null };
     const [accounts, crm] = await Promise.all([placesOf(business, release, rule), crmWords(business.id, release)]);
     const isHeld = crm !== '' && (rule.reachedBy.kind === 'stage' || heldInCrm.includes(rule.countedOnceFor));
@@ -106,12 +109,7 @@ export function makeThreeCountsStation(context: Context, releases: Releases) {
   }
 
   /** How many of the clicks that a platform reports landed; null where it reports none. */
-  async function shareOf(
-    membership: Membership,
-    release: Release,
-    { platform }: CountsPlace,
-    days: { firstDay: string; lastDay: string },
-  ) {
+  async function shareOf(membership: Membership, release: Release, { platform }: CountsPlace, days: DaySpan) {
     const query = { credit: 'last', segment: '' } as Parameters<typeof askedOf>[4];
     const asked = await askedOf(membership, release, ['landed', 'clicks'], [{ by: ['platform'], days }], query);
     const [table] = await runInPool('workOutFigures', asked, longest);
@@ -128,9 +126,10 @@ export function makeThreeCountsStation(context: Context, releases: Releases) {
     if (of.rule === null) return { found: null, release, view: { ...nothing, ...beside } };
     const { rule, accounts, crm, ends, found } = of;
     const place = accounts.find(({ key }) => key === accountIn(ends)) ?? null;
-    const [share, lost] = await Promise.all([
+    const [share, lost, ripe] = await Promise.all([
       place?.countsBy ? shareOf(membership, release, place, days) : null,
       readLost(business.id, found),
+      query.axis === 'click' ? readRipe(business, release, rule, days) : null,
     ]);
     const words = place?.words ?? '';
     const steps = stepsOf(found, words, crm, lost, release);
@@ -152,9 +151,25 @@ export function makeThreeCountsStation(context: Context, releases: Releases) {
       end: last,
       steps,
       claims: accounts.length > 0 ? claimsView(found, accounts, crm) : null,
+      ripe,
       ...beside,
     };
     return { found, release, view: shown };
+  }
+
+  /** How long these outcomes take after their click, and how complete those of clicks in some days are. */
+  async function readRipe(
+    business: Membership['business'],
+    release: Release,
+    rule: OutcomeRule,
+    days: DaySpan,
+  ): Promise<ThreeCountsView['ripe']> {
+    const asked = askedRipeness(config, business, release, rule, { by: 'source', limits: [], ...days });
+    const { all, weeks } = await runInPool('workOutRipeness', asked, longest);
+    const complete = completenessOfWeeks(weeks);
+    return all.half === null || all.nine === null || complete === null
+      ? null
+      : { half: all.half, nine: all.nine, complete };
   }
 
   /** Why click IDs were lost before the CRM, by what they are of. */
@@ -232,13 +247,6 @@ export function makeThreeCountsStation(context: Context, releases: Releases) {
       ];
     },
   };
-}
-
-/** The outcome that is asked for, else the *Qualified* of the first way in, else the first one. */
-function ruleOf({ content, ...release }: Release, code: string): OutcomeRule | null {
-  const usual = waysInOf({ content, ...release }).flatMap((way) => content.qualified[way] ?? [])[0];
-  const find = (wanted: string | undefined) => content.outcomes.find((one) => one.code === wanted);
-  return find(code) ?? find(usual) ?? content.outcomes[0] ?? null;
 }
 
 /** The account that is looked at first: the one that may bid for the outcome. */

@@ -5,6 +5,7 @@ const paths = [
   ['Visits', '/visits'],
   ['Cost', '/cost'],
   ['Three counts', '/three-counts'],
+  ['Ripeness', '/ripeness'],
 ] as const;
 
 /** The parts of the station Results. */

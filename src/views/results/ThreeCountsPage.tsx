@@ -9,6 +9,7 @@ import {
 } from '../../core/results/three-counts-words';
 import type { OpenedPart, ThreeCountsView } from '../../core/results/three-counts-view';
 import { capital } from '../../core/capital';
+import { percent } from '../../core/results/ripeness-words';
 import { count } from '../../core/strands';
 import { StationFrame } from '../../ui/frame/StationFrame';
 import { Live } from '../../ui/live/Live';
@@ -68,11 +69,31 @@ function ThreeCounts({ business, initial }: Props) {
           <ShownDays range={view.range} isBusy={isBusy} />
           <div className="mt-1.5 grid items-start gap-4 min-[1100px]:grid-cols-[minmax(0,1fr)_300px]">
             <Bridge view={view} hrefOf={hrefOf} isBusy={isBusy} />
-            <Claims view={view} business={business} hrefOf={hrefOf} />
+            <div>
+              <Claims view={view} business={business} hrefOf={hrefOf} />
+              <Ripe view={view} business={business} />
+            </div>
           </div>
         </>
       )}
     </StationFrame>
+  );
+}
+
+/** How long the outcomes take, and so how complete those of these clicks are by now. */
+function Ripe({ view: { ripe, asked }, business }: { view: ThreeCountsView; business: string }) {
+  if (!ripe) return null;
+  return (
+    <section className="sheet mt-4 p-4" aria-label="How ripe these days are">
+      <h2 className="text-[14px] font-semibold">How ripe these days are</h2>
+      <p className="text-quiet mt-1 text-[14px]">
+        Half come within {ripe.half} days of the click, nine in ten within {ripe.nine}. What clicks of these days bring
+        is about {percent(ripe.complete)} complete.{' '}
+        <a href={`/b/${business}/results/ripeness?outcome=${asked.outcome}`} className="quiet-link">
+          By source and week
+        </a>
+      </p>
+    </section>
   );
 }
 

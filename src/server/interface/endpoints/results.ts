@@ -11,6 +11,7 @@ import {
 import { funnelBehindSchema, funnelQuerySchema } from '../../../core/results/funnel-view';
 import { justInQuerySchema } from '../../../core/results/just-in-view';
 import { threeCountsBehindSchema, threeCountsQuerySchema } from '../../../core/results/three-counts-view';
+import { ripenessQuerySchema } from '../../../core/results/ripeness-view';
 import { visitsQuerySchema } from '../../../core/results/visits-view';
 import { visitFileColumns } from '../../../core/results/visits-words';
 import { eventStream } from '../../event-stream';
@@ -119,6 +120,15 @@ export const results: Endpoint[] = [
   ),
   readsBy('/results/three-counts/behind.csv', bridgedSchema, ({ files, threeCounts }, { membership, query, drained }) =>
     files.writeList('three-counts', threeCounts.all(membership, query.counts, query.behind), bridgedColumns, drained),
+  ),
+  readsBy('/results/ripeness', ripenessQuerySchema, ({ ripeness }, { membership, query }) =>
+    ripeness.view(membership, query),
+  ),
+  readsBy('/results/ripeness.csv', ripenessQuerySchema, async ({ files, ripeness }, { membership, query }) =>
+    files.writeTable('ripeness', 'csv', await ripeness.table(membership, query)),
+  ),
+  readsBy('/results/ripeness/weeks.csv', ripenessQuerySchema, async ({ files, ripeness }, { membership, query }) =>
+    files.writeTable('ripeness-weeks', 'csv', await ripeness.weeks(membership, query)),
   ),
   readsBy('/results/visits', visitsQuerySchema, ({ visits }, { membership, query }) => visits.view(membership, query)),
   readsBy('/results/visits.csv', visitsQuerySchema, ({ files, visits }, { membership, query, drained }) =>
