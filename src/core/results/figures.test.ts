@@ -24,6 +24,7 @@ const subject = (change: Partial<CountedSubject>): CountedSubject => ({
     { id: '1', at: 10, values: search },
     { id: '2', at: 50, values: letter },
   ],
+  place: null,
   counts: ['leads'],
   amounts: {},
   ...change,

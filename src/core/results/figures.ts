@@ -16,6 +16,8 @@ export interface CountedSubject {
   /** When it happened or, of a stage or deal, when the enquiry came in (ms): no later touch is credited. */
   until: number;
   touches: readonly CreditedTouch[];
+  /** Where it stands, where that is not the touches that led to it; null where these are credited. */
+  place: Origin | null;
   /** How often it counts, each once. */
   counts: readonly Measure[];
   /** What it brought, in minor units of the business's currency. */
@@ -92,11 +94,12 @@ interface CreditedAmount {
 }
 
 /** What each measure of a subject adds where. */
-function creditsOf({ until, touches, counts, amounts }: CountedSubject, model: CreditModel): CreditedAmount[] {
+function creditsOf({ until, touches, place, counts, amounts }: CountedSubject, model: CreditModel): CreditedAmount[] {
   const shared = [
     ...counts.map((measure) => [measure, thousandths] as const),
     ...(Object.entries(amounts) as [Measure, number][]),
   ];
+  if (place !== null) return shared.map(([measure, amount]) => ({ origin: place, measure, amount }));
   const byId = new Map(touches.map((touch) => [touch.id, touch.values]));
   return shared.flatMap(([measure, amount]): CreditedAmount[] => {
     const credits = creditTouches(amount, touches, until, model);

@@ -6,16 +6,20 @@
 export const thousandths = 1000;
 export const measures = [
   ...(['visits', 'visitors', 'leads', 'qualified', 'won', 'revenue', 'profit'] as const),
-  ...(['cost', 'clicks'] as const),
+  ...(['new_buyers', 'returning_buyers', 'subscribers', 'lifetime', 'cost', 'clicks'] as const),
 ];
-/** `landed`: visits by campaigns whose clicks are reported; it is only counted for the measured share. */
-type UsualMeasure = (typeof measures)[number] | 'landed';
+/**
+ * `landed`: visits by campaigns whose clicks are reported; it is only counted for the measured share. `profit_30`: what browsers
+ * brought within 30 days of their first visit; it is only counted for each of them.
+ */
+type UsualMeasure = (typeof measures)[number] | 'landed' | 'profit_30';
 /** A usual measure, or an outcome by its code: how often it was reached. */
 export type Measure = UsualMeasure | `outcome.${string}`;
 
 /** A measure of what was counted, made of two others of the same row. */
 export const ratios = [
-  ...(['leads_per_visit', 'qualified_per_lead', 'profit_per_visitor'] as const),
+  ...(['leads_per_visit', 'qualified_per_lead', 'profit_per_visitor', 'profit_30_per_visitor'] as const),
+  'lifetime_per_subscriber' as const,
   ...(['cost_per_lead', 'cost_per_qualified', 'return_on_cost'] as const),
 ];
 export type Ratio = (typeof ratios)[number];
@@ -23,6 +27,8 @@ export const ratioOf: Record<Ratio, { of: Measure; by: Measure }> = {
   leads_per_visit: { of: 'leads', by: 'visits' },
   qualified_per_lead: { of: 'qualified', by: 'leads' },
   profit_per_visitor: { of: 'profit', by: 'visitors' },
+  profit_30_per_visitor: { of: 'profit_30', by: 'visitors' },
+  lifetime_per_subscriber: { of: 'lifetime', by: 'subscribers' },
   cost_per_lead: { of: 'cost', by: 'leads' },
   cost_per_qualified: { of: 'cost', by: 'qualified' },
   return_on_cost: { of: 'profit', by: 'cost' },
@@ -40,7 +46,7 @@ export function kindOf(one: Counted): FigureKind {
   return amounts.includes(ratioOf[one].of) && !amounts.includes(ratioOf[one].by) ? 'money each' : 'share';
 }
 const wholes: readonly Counted[] = ['visits', 'visitors', 'clicks', 'landed'];
-const amounts: readonly Counted[] = ['revenue', 'profit', 'cost'];
+const amounts: readonly Counted[] = ['revenue', 'profit', 'profit_30', 'lifetime', 'cost'];
 
 /** Whether it is written as an amount. */
 export const isMoney = (one: Counted): boolean => kindOf(one) === 'money' || kindOf(one) === 'money each';
@@ -57,12 +63,22 @@ const ratioWords: Record<Ratio, string> = {
   leads_per_visit: 'leads per visit',
   qualified_per_lead: 'qualified of leads',
   profit_per_visitor: 'profit per visitor',
+  profit_30_per_visitor: 'profit per visitor in 30 days',
+  lifetime_per_subscriber: 'life-time profit per subscription',
   cost_per_lead: 'cost per lead',
   cost_per_qualified: 'cost per qualified lead',
   return_on_cost: 'return on cost',
 };
+const measureNames: Partial<Record<Measure, string>> = {
+  new_buyers: 'new buyers',
+  returning_buyers: 'returning buyers',
+  subscribers: 'subscriptions begun',
+  lifetime: 'life-time profit',
+  profit_30: 'profit in 30 days',
+};
 /** What a measure is called: "qualified", or the code of an outcome. */
-export const measureWords = (one: Counted): string => (isRatio(one) ? ratioWords[one] : one.replace(/^outcome\./, ''));
+export const measureWords = (one: Counted): string =>
+  isRatio(one) ? ratioWords[one] : (measureNames[one] ?? one.replace(/^outcome\./, ''));
 
 const nouns: Record<UsualMeasure | Ratio, readonly [one: string, many: string]> = {
   visits: ['visit', 'visits'],
@@ -72,12 +88,19 @@ const nouns: Record<UsualMeasure | Ratio, readonly [one: string, many: string]> 
   won: ['deal or order won', 'deals and orders won'],
   revenue: ['of revenue', 'of revenue'],
   profit: ['of profit', 'of profit'],
+  new_buyers: ['won from a new buyer', 'won from new buyers'],
+  returning_buyers: ['won from a returning buyer', 'won from returning buyers'],
+  subscribers: ['subscription begun', 'subscriptions begun'],
+  lifetime: ['of life-time profit', 'of life-time profit'],
+  profit_30: ['of profit in 30 days', 'of profit in 30 days'],
   cost: ['of cost', 'of cost'],
   clicks: ['click that platforms report', 'clicks that platforms report'],
   landed: ['visit by a reported click', 'visits by reported clicks'],
   leads_per_visit: ['leads per visit', 'leads per visit'],
   qualified_per_lead: ['of leads qualified', 'of leads qualified'],
   profit_per_visitor: ['of profit per visitor', 'of profit per visitor'],
+  profit_30_per_visitor: ['of profit per visitor in 30 days', 'of profit per visitor in 30 days'],
+  lifetime_per_subscriber: ['of life-time profit per subscription', 'of life-time profit per subscription'],
   cost_per_lead: ['of cost per lead', 'of cost per lead'],
   cost_per_qualified: ['of cost per qualified lead', 'of cost per qualified lead'],
   return_on_cost: ['of cost came back as profit', 'of cost came back as profit'],

@@ -13,7 +13,7 @@ import type { Releases } from '../releases/releases';
 import { makeChosen } from '../strands/chosen';
 import { periodOf, type DaySpan } from '../strands/range';
 import { readCostPlaces } from './cost-places';
-import type { AskedFigures } from './work-out';
+import type { AskedFigures } from './asked-figures';
 
 /** Longest that figures are worked out (ms). */
 export const longest = 60_000;

@@ -34,7 +34,7 @@ export function makeBehindStation(context: Context, releases: Releases) {
       id: `${subjectId} ${code} ${at}`,
       path: names.get(subjectId)?.path ?? null,
       name: names.get(subjectId)?.name ?? 'no name',
-      what: code === '' ? 'enquired' : (wordsOf.get(code) ?? code),
+      what: code !== '' ? (wordsOf.get(code) ?? code) : rest.kind === 'subscription' ? 'subscribed' : 'enquired',
       at: new Date(at).toISOString(),
       credited: rest.credited,
       whole: rest.whole,

@@ -18,7 +18,9 @@ import {
   type Counted,
 } from '../../core/results/measures';
 import { mayChange } from '../../core/people/rights';
+import { nowMs } from '../clock';
 import type { Context } from '../context';
+import { dayIn } from '../days';
 import { pageSize } from '../lists';
 import type { Membership } from '../people/people';
 import { runInPool } from '../pool';
@@ -149,7 +151,7 @@ export function makeFiguresStation(context: Context, releases: Releases, savedVi
         dayNotes: await dayNotes.within(business.id, days.firstDay, days.lastDay),
         saved: await savedViews.list(business.id, 'figures'),
         mayChange: mayChange(role),
-        notes: notesOf(query, counted, withoutRate),
+        notes: notesOf(query, counted, withoutRate, days.lastDay > dayIn(business.timeZone, nowMs() - 30 * 86_400_000)),
         currency: business.currency,
         timeZone: business.timeZone,
       };
@@ -243,6 +245,7 @@ function notesOf(
   { segment }: FiguresQuery,
   counted: readonly Counted[],
   withoutRate: WorkedOut['withoutRate'],
+  isYoung: boolean,
 ): string[] {
   const needed = neededFor(counted);
   return [
@@ -250,6 +253,16 @@ function notesOf(
       ? ['Visits are not counted for a segment: it is one of leads.']
       : []),
     ...(segment !== '' && needed.includes('cost') ? ['Cost is that of everyone, not of the segment alone.'] : []),
+    ...(counted.includes('profit_30_per_visitor')
+      ? [
+          isYoung
+            ? 'Profit in 30 days is that of each visitor’s first 30 days; those of the last visitors are not over yet.'
+            : 'Profit in 30 days is that of each visitor’s first 30 days.',
+        ]
+      : []),
+    ...(needed.includes('lifetime')
+      ? ['Life-time profit is what subscriptions that began in these days have brought until today.']
+      : []),
     ...leftOut('Revenue and profit', 'are', withoutRate.ofOutcomes),
     ...leftOut('Cost', 'is', withoutRate.ofCosts),
     ...(counted.some(isOfCost)

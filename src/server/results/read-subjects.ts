@@ -1,0 +1,101 @@
+import type { Sequelize } from 'sequelize';
+import { winningCodes, type BroughtRules } from '../../core/results/brought';
+import type { Measure } from '../../core/results/measures';
+import { dayIn } from '../days';
+import { inParts } from '../lists';
+import { readEnquired, readReached, type ReachedRow } from './queries';
+import { readBrought } from './read-brought';
+import { distinct, readPaths, type Paths } from './read-paths';
+import { readWorth } from './read-worth';
+import type { AskedFigures, Subject } from './asked-figures';
+import { readFirstWon } from './worth-queries';
+
+/* Enquiries and outcomes as figures count them, each with the touches of its person. */
+
+/** Measures that any outcome can add to. */
+const ofAllOutcomes: readonly Measure[] = ['qualified', 'won', 'revenue', 'profit', 'new_buyers', 'returning_buyers'];
+
+/** The codes of the outcomes that some measures need. */
+function codesFor(counted: readonly Measure[], rules: BroughtRules): string[] {
+  const named = counted.flatMap((one) => (one.startsWith('outcome.') ? [one.slice('outcome.'.length)] : []));
+  const needsAll = counted.some((one) => ofAllOutcomes.includes(one));
+  return [...new Set([...named, ...(needsAll ? rules.outcomes.map(({ code }) => code) : [])])];
+}
+
+/** Enquiries and outcomes of some time, each with the touches of its person. */
+export async function readSubjects(
+  db: Sequelize,
+  asked: AskedFigures,
+  counted: readonly Measure[],
+  days: readonly [Date, Date],
+): Promise<{ subjects: Subject[]; withoutRate: string[] }> {
+  const { businessId, rules, segment, timeZone } = asked;
+  const [enquired, reached, worth] = await Promise.all([
+    counted.includes('leads') ? readEnquired(db, businessId, days, segment) : [],
+    readReached(db, businessId, codesFor(counted, rules), winningCodes(rules), days, segment),
+    readWorth(db, asked, counted, days),
+  ]);
+  const paths = await readPaths(db, businessId, [...enquired, ...reached]);
+  const brought = await readBrought(db, asked, reached);
+  const isNew = counted.some((one) => one === 'new_buyers' || one === 'returning_buyers')
+    ? await readBuyers(db, businessId, winningCodes(rules), reached, paths.visitorsOf)
+    : null;
+  const subjects = enquired.map((row): Subject => ({
+    id: row.id,
+    kind: 'enquiry',
+    subjectId: row.id,
+    code: '',
+    at: row.until.getTime(),
+    day: dayIn(timeZone, row.until.getTime()),
+    until: row.until.getTime(),
+    touches: paths.touchesOf(row),
+    place: null,
+    counts: ['leads'],
+    amounts: {},
+  }));
+  for (const row of reached) {
+    const { counts, amounts } = brought.of(row);
+    const buyer = isNew !== null && counts.includes('won') ? (isNew(row) ? 'new_buyers' : 'returning_buyers') : null;
+    subjects.push({
+      id: row.id,
+      kind: row.subjectKind,
+      subjectId: row.subjectId,
+      code: row.code,
+      at: row.happenedAt.getTime(),
+      day: dayIn(timeZone, row.happenedAt.getTime()),
+      until: row.until.getTime(),
+      touches: paths.touchesOf(row),
+      place: null,
+      counts: buyer === null ? counts : [...counts, buyer],
+      amounts,
+    });
+  }
+  return {
+    subjects: [...subjects, ...worth.subjects],
+    withoutRate: distinct([...brought.withoutRate, ...worth.withoutRate]),
+  };
+}
+
+/** Whether nothing was won before of whom something was won: of none of their browsers, nor of the person. */
+async function readBuyers(
+  db: Sequelize,
+  businessId: string,
+  codes: string[],
+  reached: readonly ReachedRow[],
+  visitorsOf: Paths['visitorsOf'],
+): Promise<(row: ReachedRow) => boolean> {
+  const first = new Map<string, number>();
+  const ids = distinct(reached.flatMap(visitorsOf));
+  const people = distinct(reached.map(({ personId }) => personId));
+  const keep = (rows: { id: string; at: Date }[]) => {
+    for (const { id, at } of rows) first.set(id, Math.min(at.getTime(), first.get(id) ?? Infinity));
+  };
+  for await (const rows of inParts(ids, (visitors) => readFirstWon(db, businessId, codes, { visitors, people: [] })))
+    keep(rows);
+  for await (const rows of inParts(people, (some) =>
+    readFirstWon(db, businessId, codes, { visitors: [], people: some }),
+  ))
+    keep(rows);
+  return (row) =>
+    [...visitorsOf(row), row.personId ?? ''].every((id) => (first.get(id) ?? Infinity) >= row.happenedAt.getTime());
+}
