@@ -85,6 +85,7 @@ import { makeCostStation } from './results/cost-station';
 import { makeDayNotes } from './results/day-notes';
 import { makeJustIn } from './results/just-in';
 import { makeSavedViews } from './results/saved-views';
+import { makeMonthsStation } from './results/months-station';
 import { makeRipenessStation } from './results/ripeness-station';
 import { makeThreeCountsStation } from './results/three-counts-station';
 import { makeVisitsStation } from './results/visits-station';
@@ -333,6 +334,7 @@ function makeDomainServices(config: Config) {
     figures: makeFiguresStation(context, releases, savedViews, dayNotes),
     cost: makeCostStation(context, releases),
     costRules: makeCostRules(context, releases, changes),
+    months: makeMonthsStation(context, releases, changes),
     ripeness: makeRipenessStation(context, releases),
     threeCounts: makeThreeCountsStation(context, releases),
     visits: makeVisitsStation(context, releases),

@@ -113,6 +113,7 @@ const views: [name: string, path: () => string][] = [
   ['Just in', () => '/results/just-in'],
   ['Cost', () => '/results/cost?range=weeks13'],
   ['Visits', () => '/results/visits'],
+  ['Months', () => '/results/months'],
   ['Ripeness', () => '/results/ripeness'],
   ['Three counts', () => '/results/three-counts'],
   ['Behind three counts', () => '/results/three-counts/behind?of=lost_before_crm'],

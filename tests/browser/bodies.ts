@@ -122,6 +122,7 @@ export const bodies: Record<string, object> = Object.fromEntries(
     'leads/answers/hours': { days: [1], from: '09:00', to: '17:00' },
     'results/notes': { day: '2027-02-15', text: 'X' },
     'results/notes/retire': { id: someId, retired: true },
+    'results/months/close': { month: '2027-01', closed: true },
     'results/cost/match': { account: 'quillsearch', key: 'name X', campaign: 'x' },
     'results/cost/rates': { currency: 'SEK', day: '2027-01-01', rate: '0.07' },
     'results/cost/rates/retire': { id: someId, retired: true },

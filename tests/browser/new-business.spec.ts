@@ -51,6 +51,7 @@ const stations = [
     '/results?count=cost,cost_per_lead,return_on_cost&by=campaign',
     '/results/visits',
     '/results/visits?lead=with&range=weeks13&by=channel&row=%5B%22%22%5D',
+    '/results/months',
     '/results/ripeness',
     '/results/three-counts',
     '/results/three-counts/behind?of=nobody',

@@ -64,6 +64,11 @@ export const places: readonly (readonly [words: string, alsoKnownAs: string, pat
     'results how long days from click to outcome complete late window cookie life recent weeks',
     '/results/ripeness',
   ],
+  [
+    'Months and quarters',
+    'results monthly quarterly report funnel stage channel print close month board',
+    '/results/months',
+  ],
   ['Connections', 'accounts websites platforms crm', '/connections'],
   ['Own platforms', 'connections destination http', '/connections/platforms'],
   ['Own CRM', 'connections records', '/connections/crms'],

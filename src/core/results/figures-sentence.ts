@@ -3,7 +3,7 @@ import { daysOptions } from './days-options';
 import { dimensions, dimensionWords, type Dimension } from './dimensions';
 import { eachOnce } from './each-once';
 import { mostCounted, mostDimensions, type Compare, type FiguresQuery, type FiguresView } from './figures-view';
-import { measures, measureWords, neededFor, ratios, saysAmounts, type Counted } from './measures';
+import { measures, measureWords, ratios, saysAmounts, type Counted } from './measures';
 
 /*
  * What figures are asked for as a sentence, whose parts are changed in place: Count leads, qualified by channel, then campaign, credit to
@@ -157,28 +157,4 @@ export function askedQuery({
     against,
     ...(segment === '' ? {} : { segment }),
   };
-}
-
-/**
- * Where what is behind a figure stands, below the station: visits, or the first of each browser, one by one; campaigns with what they
- * cost; enquiries and outcomes with their credit.
- *
- * @param row the cells of its row, as JSON; null for all of them together
- */
-export function behindAddress(asked: AskedFigures, of: Counted, row: string | null): string {
-  const { by, range, from, to } = askedQuery(asked);
-  const ofCost = of === 'clicks' || neededFor([of])[0] === 'cost';
-  if (of !== 'visits' && of !== 'visitors' && !ofCost)
-    return `behind?${new URLSearchParams({ ...askedQuery(asked), of, ...(row === null ? {} : { row }) })}`;
-  const query = new URLSearchParams({ range: range! });
-  if (from && to) {
-    query.set('from', from);
-    query.set('to', to);
-  }
-  if (of === 'visitors') query.set('first', 'yes');
-  if (row !== null) {
-    query.set('by', by!);
-    query.set('row', row);
-  }
-  return `${ofCost ? 'cost' : 'visits'}?${query}`;
 }

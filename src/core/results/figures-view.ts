@@ -1,14 +1,14 @@
 import { z } from 'zod';
 import type { Sentence } from '../strands';
 import { daysQuery, inKnownDays, type DaysView } from './days-query';
-import { dimensions, type Dimension } from './dimensions';
+import { dimensions, type CellView, type Dimension } from './dimensions';
 import type { DayNote, SavedView } from './kept';
 import { jsonText } from './json-text';
 import { listOf } from './list-of';
 import { measures, ratios, type Counted } from './measures';
 
 const code = /^outcome\.[A-Z][A-Z0-9-]{2,19}$/;
-const isCounted = (text: string): text is Counted =>
+export const isCounted = (text: string): text is Counted =>
   ([...measures, ...ratios] as readonly string[]).includes(text) || code.test(text);
 const isDimension = (text: string): text is Dimension => (dimensions as readonly string[]).includes(text);
 
@@ -72,12 +72,6 @@ export interface BehindView {
   pageSize: number;
   currency: string;
   timeZone: string;
-}
-
-/** A cell of a dimension: its value as it is read, or words where it holds none. */
-export interface CellView {
-  text: string;
-  isValue: boolean;
 }
 
 export interface FigureRowView {

@@ -9,6 +9,7 @@ const reading: Reading = {
   tag: (_, value) => value.toLowerCase(),
   channelOf: ({ medium }) => (medium === 'paid-search' ? 'Paid search' : medium),
   platformOf: ({ platform }) => platform,
+  stageOf: (campaign) => (campaign === 'A' ? 'sell' : null),
 };
 const touch = (values: Partial<TouchValues>): TouchValues => ({
   ...{ source: '', medium: '', campaign: '', content: '', term: '', platform: '', referrerHost: '', landing: '' },

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { planSchema, type Plan } from '../plan/schema';
 import type { ReleaseContent } from '../releases';
-import type { TouchValues } from './dimensions';
+import { cellOf, notPlanned, noValue, quarterOf, type TouchValues } from './dimensions';
 import { readingOf } from './reading';
 
 const plan: Pick<Plan, 'channels' | 'referrers' | 'aliases'> = {
@@ -14,12 +14,13 @@ const plan: Pick<Plan, 'channels' | 'referrers' | 'aliases'> = {
     { tag: 'utm_source', value: 'QS', means: 'quillsearch' },
   ],
 };
-const reading = readingOf({
+const content = {
   plan,
   capture: {
     keep: { utmLowerCase: true, clickIds: [{ platform: 'quillsearch', source: 'quillsearch' }] },
   },
-} as unknown as Pick<ReleaseContent, 'plan' | 'capture'>);
+} as unknown as Pick<ReleaseContent, 'plan' | 'capture'>;
+const reading = readingOf(content);
 const touch = (values: Partial<TouchValues>): TouchValues => ({
   ...{ source: '', medium: '', campaign: '', content: '', term: '', platform: '', referrerHost: '', landing: '' },
   ...values,
@@ -52,4 +53,16 @@ describe('how touches are read', () => {
     ];
     expect(touches.map(reading.platformOf)).toEqual(['tessaloop', 'quillsearch', '']);
   });
+});
+
+it('a campaign is there for what the register says of it, by its alias and without letter case; of others nobody knows', () => {
+  const { stageOf, tag } = readingOf(content, [{ name: 'UK-Winter', stage: 'asking' }]);
+  expect(stageOf(tag('utm_campaign', 'uk-winter'))).toBe('win enquiries');
+  expect(stageOf(tag('utm_campaign', 'spring'))).toBeNull();
+  const stage = (campaign: string) =>
+    cellOf('stage', touch({ campaign }), '2027-02-15', readingOf(content, [{ name: 'uk-winter', stage: 'buying' }]));
+  expect(['UK-winter', 'spring', ''].map(stage)).toEqual(['sell', notPlanned, noValue]);
+  expect(['2027-01-01', '2027-03-31', '2027-04-01', '2026-12-31'].map(quarterOf)).toEqual([
+    ...['2027-Q1', '2027-Q1', '2027-Q2', '2026-Q4'],
+  ]);
 });

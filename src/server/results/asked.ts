@@ -47,7 +47,7 @@ export function makeAsked(context: Context, releases: Releases) {
     release: Release,
     needed: Measure[],
     tables: { by: Dimension[]; days: DaySpan }[],
-    { credit, segment: id }: FiguresQuery,
+    { credit, segment: id }: Pick<FiguresQuery, 'credit' | 'segment'>,
   ): Promise<AskedFigures> {
     const segment = await readNarrowing(context, business, role, release, id);
     const { outcomes, ladders, qualified, plan, capture } = release.content;

@@ -1,6 +1,6 @@
 import { addMonths, differenceInCalendarDays, format, parseISO } from 'date-fns';
 import { creditFrom, creditText } from '../../core/results/schema';
-import { cellWords, dimensionWords, isTime, type Dimension } from '../../core/results/dimensions';
+import { cellView, dimensionWords, isTime, type Dimension } from '../../core/results/dimensions';
 import { totalOf, type FigureRow } from '../../core/results/figures';
 import { leftOut } from '../../core/results/cost-words';
 import { figurePlain } from '../../core/results/figure-text';
@@ -82,10 +82,7 @@ export function makeFiguresStation(context: Context, releases: Releases, savedVi
       return {
         id: keyOf(row),
         row: JSON.stringify(row.cells),
-        cells: row.cells.map((cell, i) => ({
-          text: cellWords(cell),
-          isValue: cell !== '' && !cell.startsWith('\t') && by[i] !== 'channel' && !isTime(by[i]!),
-        })),
+        cells: row.cells.map((cell, i) => cellView(by[i]!, cell)),
         figures: figuresOf(row),
         measured: measuredOf(row),
         before: isHeld ? figuresOf(other ?? { values: needed.map(() => 0) }) : null,

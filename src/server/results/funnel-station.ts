@@ -1,6 +1,6 @@
 import { mayChange } from '../../core/people/rights';
 import type { Release } from '../../core/releases';
-import { cellWords, dimensionWords } from '../../core/results/dimensions';
+import { cellView, cellWords, dimensionWords } from '../../core/results/dimensions';
 import { figurePlain } from '../../core/results/figure-text';
 import { leftOut } from '../../core/results/cost-words';
 import { funnelSentence, stepProblem, stepWords } from '../../core/results/funnel-words';
@@ -98,8 +98,7 @@ export function makeFunnelStation(context: Context, releases: Releases, savedVie
         worth: role.seesMoney ? found.worth : null,
         rows: found.rows.map(({ cell, made, worth }) => ({
           cell,
-          text: cellWords(cell),
-          isValue: cell !== '' && !cell.startsWith('\t') && query.by !== 'channel',
+          ...cellView(query.by === '' ? 'source' : query.by, cell),
           made,
           worth: role.seesMoney ? worth : null,
         })),

@@ -150,6 +150,7 @@ export const columnsOf = {
   source: ['source'],
   medium: ['medium'],
   campaign: ['campaign'],
+  stage: ['campaign'],
   content: ['content'],
   term: ['term'],
   platform: ['platform', 'source'],
@@ -158,6 +159,7 @@ export const columnsOf = {
   day: ['day'],
   week: ['day'],
   month: ['day'],
+  quarter: ['day'],
 } as const;
 export type OriginColumn = (typeof columnsOf)[keyof typeof columnsOf][number];
 

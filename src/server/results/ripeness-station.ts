@@ -1,7 +1,7 @@
 import { addDays, format, parseISO } from 'date-fns';
 import { contractOf } from '../../core/platforms';
 import type { OutcomeRule } from '../../core/outcomes/schema';
-import { mondayOf, cellWords } from '../../core/results/dimensions';
+import { cellView, mondayOf } from '../../core/results/dimensions';
 import { percent, ripenessSentence, verdictWords } from '../../core/results/ripeness-words';
 import type { RipenessQuery, RipenessView } from '../../core/results/ripeness-view';
 import { tellingRules, type Release } from '../../core/releases';
@@ -47,8 +47,7 @@ export function makeRipenessStation({ config }: Context, releases: Releases) {
       all: found.all,
       rows: found.rows.map((row) => ({
         ...row,
-        text: cellWords(row.cell),
-        isValue: row.cell !== '' && !row.cell.startsWith('\t') && query.by !== 'channel',
+        ...cellView(query.by, row.cell),
       })),
       weeks: found.weeks,
       limits: found.limits.map((one, i) => ({ ...one, words: limits[i]!.words })),

@@ -1,5 +1,7 @@
 import type { SavedKind } from '../../core/results/kept';
-import { bigint, day, defineTable, text, time, uuid, whole, type RowOf } from '../db/columns';
+import type { KeptMonth } from '../../core/results/months';
+import type { MonthCredit } from '../../core/results/months-view';
+import { bigint, day, defineTable, json, text, time, uuid, whole, type RowOf } from '../db/columns';
 
 /** Figures and funnels that somebody keeps under a name. */
 export const figureViews = defineTable('figure_views', ['businessId', 'id'], {
@@ -84,3 +86,14 @@ export const costFees = defineTable('cost_fees', ['businessId', 'id'], {
   retiredAt: time().nullable(),
 });
 export type CostFeeRow = RowOf<typeof costFees>;
+
+/** Months that are closed, with the figures as they were then, by who is credited. */
+export const closedMonths = defineTable('closed_months', ['businessId', 'month'], {
+  businessId: uuid(),
+  /** Such as `2027-01`. */
+  month: text(),
+  figures: json<Record<MonthCredit, KeptMonth>>(),
+  closedBy: text(),
+  closedAt: time(),
+});
+export type ClosedMonthRow = RowOf<typeof closedMonths>;

@@ -110,7 +110,7 @@ export function makeThreeCountsStation(context: Context, releases: Releases) {
 
   /** How many of the clicks that a platform reports landed; null where it reports none. */
   async function shareOf(membership: Membership, release: Release, { platform }: CountsPlace, days: DaySpan) {
-    const query = { credit: 'last', segment: '' } as Parameters<typeof askedOf>[4];
+    const query = { credit: 'last', segment: '' };
     const asked = await askedOf(membership, release, ['landed', 'clicks'], [{ by: ['platform'], days }], query);
     const [table] = await runInPool('workOutFigures', asked, longest);
     const row = table?.rows.find(({ cells }) => cells[0] === platform);

@@ -1,4 +1,4 @@
-import { addDays, endOfMonth, format, max, min, parseISO } from 'date-fns';
+import { addDays, endOfMonth, endOfQuarter, format, max, min, parseISO } from 'date-fns';
 import {
   cellOf,
   cellWords,
@@ -24,6 +24,7 @@ import type { Releases } from '../releases/releases';
 import { periodOf, type DaySpan } from '../strands/range';
 import { makeAsked } from './asked';
 import { originOf } from './origin-of';
+import { readStages } from './read-stages';
 import { columnsOf, readVisits } from './queries';
 import { countVisits, readEnquiriesIn, readVisitList, type VisitFilter, type VisitQueryRow } from './visits-queries';
 
@@ -39,7 +40,7 @@ export function makeVisitsStation(context: Context, releases: Releases) {
     const { business } = membership;
     const release = await releases.live(business.id);
     const { days, cycle } = await daysOf(membership, release, { ...query, against: 'none' });
-    const reading = readingOf(release.content);
+    const reading = readingOf(release.content, await readStages(db, business.id, query.by));
     const isOfRow = query.row !== null && query.by.length === query.row.length;
     const span = isOfRow ? withinCells(days, query.by, query.row!) : days;
     const { from, to } = periodOf(span.firstDay, span.lastDay, business.timeZone);
@@ -196,10 +197,19 @@ function withinCells({ firstDay, lastDay }: DaySpan, by: readonly Dimension[], r
   let [from, to] = [parseISO(firstDay), parseISO(lastDay)];
   by.forEach((dimension, i) => {
     if (!isTime(dimension)) return;
-    const begins = parseISO(dimension === 'month' ? `${row[i]}-01` : row[i]!);
-    const ends = dimension === 'month' ? endOfMonth(begins) : addDays(begins, dimension === 'week' ? 6 : 0);
+    const [begins, ends] = spanOf(dimension, row[i]!);
     if (Number.isNaN(begins.getTime())) return;
     [from, to] = [max([from, begins]), min([to, ends])];
   });
   return { firstDay: format(from, 'yyyy-MM-dd'), lastDay: format(to, 'yyyy-MM-dd') };
+}
+
+/** The first and the last day of a cell of time. */
+function spanOf(dimension: Dimension, cell: string): [Date, Date] {
+  if (dimension === 'quarter') {
+    const begins = parseISO(`${cell.slice(0, 4)}-${String(3 * Number(cell.slice(-1)) - 2).padStart(2, '0')}-01`);
+    return [begins, endOfQuarter(begins)];
+  }
+  const begins = parseISO(dimension === 'month' ? `${cell}-01` : cell);
+  return [begins, dimension === 'month' ? endOfMonth(begins) : addDays(begins, dimension === 'week' ? 6 : 0)];
 }

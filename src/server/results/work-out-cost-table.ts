@@ -6,6 +6,7 @@ import { groupBy } from '../../core/group-by';
 import type { ReleaseContent } from '../../core/releases';
 import type { DaySpan } from '../strands/range';
 import { connected } from './connected';
+import { readStages } from './read-stages';
 import { workOutCosts, type AskedCosts, type PlacedCost } from './work-out-costs';
 
 /** What ads cost on some days, of a row of figures where `row` is one. */
@@ -26,8 +27,9 @@ export async function workOutCostTable({
   row,
   ...asked
 }: AskedCostTable): Promise<{ campaigns: Omit<CostCampaignRow, 'accountName'>[]; names: string[] }> {
-  const reading = readingOf(content);
-  const { parts, names } = await workOutCosts(connected(databaseUrl), asked, days, reading);
+  const db = connected(databaseUrl);
+  const reading = readingOf(content, await readStages(db, asked.businessId, by));
+  const { parts, names } = await workOutCosts(db, asked, days, reading);
   const wanted =
     row === null
       ? parts

@@ -17,6 +17,7 @@ import { dayIn } from '../days';
 import { connected } from './connected';
 import { readRates } from './cost-queries';
 import { originOf } from './origin-of';
+import { readStages } from './read-stages';
 import {
   readOpened,
   readOpenedBy,
@@ -178,7 +179,7 @@ async function readJourneys(db: Sequelize, asked: AskedFunnelWork): Promise<Jour
 /** What customers' browsers did of the steps, and their visits. */
 async function readBrowsersDone(db: Sequelize, asked: AskedFunnelWork): Promise<Map<string, Browser>> {
   const { businessId, steps, within, by, from, to, now } = asked;
-  const reading = readingOf(asked.content);
+  const reading = readingOf(asked.content, await readStages(db, businessId, [by]));
   const end = Math.min(now + 1, within === 'visit' ? to + day : to + within * day);
   const browsers = new Map<string, Browser>();
   const pages = await pagesOf(db, asked);

@@ -5,6 +5,7 @@ import { readingOf } from '../../core/results/reading';
 import type { AskedFigures, SubjectOf } from './asked-figures';
 import { connected } from './connected';
 import { columnsOf, readVisits } from './queries';
+import { readStages } from './read-stages';
 import { readSubjects } from './read-subjects';
 import { workOutCosts } from './work-out-costs';
 
@@ -33,7 +34,12 @@ const ofCosts: readonly Measure[] = ['cost', 'clicks', 'landed'];
 export async function workOutFigures(asked: AskedFigures): Promise<WorkedOut[]> {
   const { businessId, counted, tables, model, segment } = asked;
   const db = connected(asked.databaseUrl);
-  const reading = readingOf(asked.content);
+  const stages = await readStages(
+    db,
+    businessId,
+    tables.flatMap(({ by }) => by),
+  );
+  const reading = readingOf(asked.content, stages);
   const answers: WorkedOut[] = [];
   const spans = new Map<string, ReturnType<typeof readSubjects>>();
   for (const { by, firstDay, lastDay, from, to } of tables) {
@@ -76,7 +82,8 @@ export async function workOutBehind(asked: AskedBehind): Promise<Behind[]> {
   const days = [new Date(from), new Date(to)] as const;
   const db = connected(asked.databaseUrl);
   const { subjects } = await readSubjects(db, asked, [measure], days);
-  return subjectsBehind(subjects, by, cells, measure, model, readingOf(asked.content))
+  const reading = readingOf(asked.content, await readStages(db, asked.businessId, by));
+  return subjectsBehind(subjects, by, cells, measure, model, reading)
     .map(({ subject: { kind, subjectId, code, at, until, touches }, credited, whole }) => ({
       kind,
       subjectId,

@@ -81,3 +81,6 @@ export function monthWords(month: string): string {
   const part = parts(`${month}-01T00:00:00Z`, 'UTC', { month: 'short', year: 'numeric' });
   return `${part('month')} ${part('year')}`;
 }
+
+/** A quarter such as `2027-Q1` as people read it: "Q1 2027". */
+export const quarterWords = (quarter: string): string => quarter.split('-').reverse().join(' ');

@@ -1,14 +1,8 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { dimensionWords } from '../../core/results/dimensions';
-import {
-  askedOf,
-  askedQuery,
-  behindAddress,
-  figuresPieces,
-  settled,
-  type AskedFigures,
-} from '../../core/results/figures-sentence';
+import { behindAddress } from '../../core/results/behind-address';
+import { askedOf, askedQuery, figuresPieces, settled, type AskedFigures } from '../../core/results/figures-sentence';
 import type { FiguresView } from '../../core/results/figures-view';
 import { StationFrame } from '../../ui/frame/StationFrame';
 import { FindField } from '../../ui/list/FindField';
@@ -108,7 +102,7 @@ function Figures({ business, initial, search }: Props) {
       <DayNotes business={business} notes={view.dayNotes} lastDay={view.range.lastDay} mayChange={view.mayChange} />
       <FiguresTable
         view={view}
-        behind={(of, row) => `/b/${business}/results/${behindAddress(asked, of, row)}`}
+        behind={(of, row) => `/b/${business}/results/${behindAddress(askedQuery(asked), of, row)}`}
         sorting={{ by: state.sort, descending: state.descending }}
         onSort={({ by, descending }) => change({ sort: by, descending, page: 1 })}
         found={state.find}

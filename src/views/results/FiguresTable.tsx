@@ -1,9 +1,9 @@
 import { capital } from '../../core/capital';
-import { dimensionWords, isTime, type Dimension } from '../../core/results/dimensions';
+import { dimensionWords, isTime, type CellView, type Dimension } from '../../core/results/dimensions';
 import { changeText, figureText } from '../../core/results/figure-text';
-import type { CellView, FigureRowView, FiguresView } from '../../core/results/figures-view';
+import type { FigureRowView, FiguresView } from '../../core/results/figures-view';
 import { isOfCost, isRatio, measureWords, type Counted } from '../../core/results/measures';
-import { dayWords, monthWords } from '../../ui/text/time';
+import { dayWords, monthWords, quarterWords } from '../../ui/text/time';
 import { DataTable, type Column, type Sorting } from '../../ui/list/DataTable';
 
 /** Rows of figures: each with a bar as long as it is large, what it was before, and the share of the first measure. */
@@ -86,9 +86,13 @@ export function FiguresTable({
   );
 }
 
-/** A day, the Monday of a week, or a month, in words. */
+/** A day, the Monday of a week, a month or a quarter, in words. */
 const timeWords = (dimension: Dimension, text: string) =>
-  dimension === 'month' ? monthWords(text) : `${dimension === 'week' ? 'week of ' : ''}${dayWords(text)}`;
+  dimension === 'quarter'
+    ? quarterWords(text)
+    : dimension === 'month'
+      ? monthWords(text)
+      : `${dimension === 'week' ? 'week of ' : ''}${dayWords(text)}`;
 
 const Cell = ({ text, isValue }: CellView) =>
   isValue ? (

@@ -6,6 +6,7 @@ const paths = [
   ['Cost', '/cost'],
   ['Three counts', '/three-counts'],
   ['Ripeness', '/ripeness'],
+  ['Months', '/months'],
 ] as const;
 
 /** The parts of the station Results. */

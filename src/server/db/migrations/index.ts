@@ -50,6 +50,7 @@ import { corrected } from './0052-corrected';
 import { results } from './0054-results';
 import { justIn } from './0055-just-in';
 import { costs } from './0056-costs';
+import { closedMonths } from './0057-closed-months';
 import { reportedNames } from './0053-reported-names';
 import { conversions } from './0050-conversions';
 import { sameOrders } from './0049-same-orders';
@@ -118,4 +119,5 @@ export const migrations: Migration[] = [
   ...results,
   ...justIn,
   ...costs,
+  ...closedMonths,
 ];

@@ -11,6 +11,7 @@ import {
 import { funnelBehindSchema, funnelQuerySchema } from '../../../core/results/funnel-view';
 import { justInQuerySchema } from '../../../core/results/just-in-view';
 import { threeCountsBehindSchema, threeCountsQuerySchema } from '../../../core/results/three-counts-view';
+import { monthClosedSchema, monthsQuerySchema } from '../../../core/results/months-view';
 import { ripenessQuerySchema } from '../../../core/results/ripeness-view';
 import { visitsQuerySchema } from '../../../core/results/visits-view';
 import { visitFileColumns } from '../../../core/results/visits-words';
@@ -129,6 +130,13 @@ export const results: Endpoint[] = [
   ),
   readsBy('/results/ripeness/weeks.csv', ripenessQuerySchema, async ({ files, ripeness }, { membership, query }) =>
     files.writeTable('ripeness-weeks', 'csv', await ripeness.weeks(membership, query)),
+  ),
+  readsBy('/results/months', monthsQuerySchema, ({ months }, { membership, query }) => months.view(membership, query)),
+  readsBy('/results/months.csv', monthsQuerySchema, async ({ files, months }, { membership, query }) =>
+    files.writeTable('months', 'csv', await months.table(membership, query)),
+  ),
+  takes('/results/months/close', monthClosedSchema, ({ months }, { membership, person, body }) =>
+    months.close(membership, person.name, body),
   ),
   readsBy('/results/visits', visitsQuerySchema, ({ visits }, { membership, query }) => visits.view(membership, query)),
   readsBy('/results/visits.csv', visitsQuerySchema, ({ files, visits }, { membership, query, drained }) =>
