@@ -96,6 +96,7 @@ async function takeAll(places, password) {
     { kind: 'outcome', value: 'FLT-QUAL' },
   ];
   await take(page, 'funnel', `${home}/results/funnel?by=channel&steps=${encodeURIComponent(JSON.stringify(steps))}`);
+  await take(page, 'three-counts', `${home}/results/three-counts`);
   await take(page, 'routine', `${home}/leads/routines`);
   await page.goto(`${home}/strands?range=weeks4&hop=confirmed&state=made_it`);
   await page.locator('tbody a').first().click();
@@ -164,8 +165,6 @@ async function takeAll(places, password) {
   await page.evaluate(() => scrollTo(0, 0));
   await take(page, 'connections');
   await take(page, 'outcomes', `${home}/report-backs`);
-  await bringFile(page, home, visit);
-  await take(page, 'file-columns');
 
   await chrome.close();
 }
@@ -183,41 +182,6 @@ async function makeSegment(page) {
   await page.getByRole('button', { name: 'Save segment' }).click();
   await page.waitForURL(/segment=/);
   return new URL(page.url()).searchParams.get('segment');
-}
-
-/** A file of signed leases, brought and not taken yet; the outcome that its rows reach is live. */
-async function bringFile(page, home, visit) {
-  await visit(`${home}/report-backs?new=yes`);
-  await page.getByLabel('What reaches it').selectOption('file');
-  await page.getByLabel('What the row says').fill('lease signed');
-  await page.getByLabel('Code of the outcome').fill('FLT-LEASE');
-  await page.getByLabel('What people call it').fill('Lease signed, by file');
-  await page.getByLabel('What it is worth').selectOption('realised');
-  await page.getByLabel('Amount field').fill('amount');
-  await page.keyboard.press('Enter');
-  await page.getByRole('button', { name: 'Add to draft' }).click();
-  await page.waitForURL(/outcome=FLT-LEASE/);
-  await visit(`${home}/not-live`);
-  await page.getByLabel('Call it').fill('Leases count');
-  await page.getByRole('button', { name: /^Make (it|\d+ rules) live$/ }).click();
-  await page.getByText(/^Release \d+ is live\./).waitFor();
-  const { rows } = await page.evaluate(async (business) => {
-    const answer = await fetch(`/api/b/${business}/strands?range=weeks4&hop=in_crm&state=made_it`);
-    return answer.json();
-  }, home.split('/').at(-1));
-  const clicks = rows.flatMap(({ clickId }) => clickId || []).slice(0, 12);
-  const lines = clicks.map((click, n) => {
-    const won = n === 3 ? 'next week' : `${10 + (n % 5)}/02/2027 ${9 + (n % 8)}:30`;
-    return `${click};lease signed;${won};${2 + n}.${200 + 35 * n},50;EUR;L-${2041 + n}`;
-  });
-  await visit(`${home}/report-backs/files`);
-  await page.locator('input[type=file]').setInputFiles({
-    name: 'leases-february.csv',
-    mimeType: 'text/csv',
-    buffer: Buffer.from(['Click ref;Goal;Won on;Lease value;Cur;Contract number', ...lines].join('\n')),
-  });
-  await page.waitForURL(/files\/[0-9a-f-]{36}/);
-  await page.getByText(/^12 rows were tried/).waitFor();
 }
 
 /** Walks lines in the dock. */

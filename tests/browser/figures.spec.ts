@@ -1,5 +1,5 @@
 import { expect, type Page } from '@playwright/test';
-import { open, ready, setEvening, signIn, test } from './world';
+import { follow, open, ready, setEvening, signIn, test } from './world';
 
 /* What was counted and what it brought, asked for by a sentence. */
 
@@ -164,4 +164,34 @@ test('an address that asks for what is not there is taken for what is', async ({
   await expect(part(page, 'What to count, measure 1')).toHaveValue('visits');
   await expect(part(page, 'Who is credited')).toHaveValue('last');
   await expect.poll(() => column(page, 1)).toEqual(expect.arrayContaining(['Paid search']));
+});
+
+test('what a campaign brought back of its cost is found from anywhere by three key presses', async ({ page }) => {
+  await open(page, '/links/short');
+  await page.keyboard.press('Control+k');
+  await expect(page.getByRole('dialog', { name: 'Find anything' }).getByRole('combobox')).toBeFocused();
+  await page.keyboard.insertText('uk-27q1-fleet-winterproof');
+  await expect(page.getByRole('option', { name: /winterproof/ }).first()).toHaveAttribute('aria-selected', 'true');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/plan\/campaigns\?campaign=/);
+  const brought = page.getByRole('region', { name: 'What it brought' });
+  await expect(brought).toContainText(/Return on cost[\s\S]*\d+ %[\s\S]*\d+ % measured/);
+  const leads = /Leads\n([\d,.]+)/.exec(await brought.innerText())![1];
+  await follow(page, brought.getByRole('link', { name: 'Break it down' }));
+  await expect.poll(() => column(page, 1)).toEqual(['uk-27q1-fleet-winterproof']);
+  expect(await column(page, 3)).toEqual([leads]);
+});
+
+test('a partner’s leads by content are those behind each of its figures', async ({ page }) => {
+  await open(page, '/results?count=leads&by=source,content&range=weeks13&against=none&find=baker-weekly');
+  const rows = table(page).locator('tbody tr');
+  await expect.poll(() => column(page, 1)).not.toEqual([]);
+  expect(new Set(await column(page, 1))).toEqual(new Set(['baker-weekly']));
+  const [leads] = numbers([await rows.first().getByRole('link').innerText()]);
+  await follow(page, rows.first().getByRole('link'));
+  await expect(heading(page)).toHaveText(`Baker-weekly, no value: ${leads} leads.`);
+  const behind = page.getByRole('region', { name: 'Behind the figure' }).locator('tbody tr');
+  await expect(behind).toHaveCount(leads!);
+  await behind.first().getByRole('link').click();
+  await expect(page.getByRole('main')).toContainText('Baker Weekly');
 });

@@ -34,18 +34,22 @@ export function makeFind({ db, tables, config }: Context, releases: Releases) {
       findLinks(business.id, text),
     ]);
     const kinds = Object.keys(foundWords);
-    const rows = found.flat().sort((a, b) => kinds.indexOf(a.kind) - kinds.indexOf(b.kind));
+    // What is named by the text as a whole comes before what only holds it.
+    const named = found.flat().find(({ kind, isNamed }) => kind === 'campaign' && isNamed === true);
+    const placeOf = (kind: FoundRow['kind']) => (named && kind === named.kind ? -1 : kinds.indexOf(kind));
+    const rows = found.flat().sort((a, b) => placeOf(a.kind) - placeOf(b.kind));
     // A click that an enquiry came of is found by its lead already.
     const leads = new Set(rows.flatMap(({ kind, strand }) => (kind === 'lead' ? (strand ?? []) : [])));
     return {
       rows: rows
         .filter(({ kind, id }) => kind !== 'click' || !leads.has(id))
-        .map(({ strand: _, ...row }): FoundRow => row),
+        .map(({ strand: _, isNamed: __, ...row }): FoundRow => row),
       timeZone: business.timeZone,
     };
   };
 
-  type Row = FoundRow & { strand?: string | null };
+  /** `isNamed`: the text is its name. */
+  type Row = FoundRow & { strand?: string | null; isNamed?: boolean };
 
   async function findLeads(businessId: string, seesPeople: boolean, release: Release, text: string): Promise<Row[]> {
     const finding = await readLeadFinding(db, businessId, release, text, config.secretKey);
@@ -115,7 +119,10 @@ export function makeFind({ db, tables, config }: Context, releases: Releases) {
     const rows = plain(
       await tables.campaigns.findAll({
         where: { businessId, [Op.or]: [{ name: like }, { friendly: like }, { crmId: text }] },
-        order: [['startsOn', 'DESC']],
+        order: [
+          [db.fn('LENGTH', db.col('name')), 'ASC'],
+          ['startsOn', 'DESC'],
+        ],
         limit: mostOfKind,
       }),
     );
@@ -128,6 +135,7 @@ export function makeFind({ db, tables, config }: Context, releases: Releases) {
       standing: retiredAt ? 'retired' : owner,
       isLost: false,
       path: `/plan/campaigns?campaign=${id}`,
+      isNamed: [name, friendly].some((one) => one.toLowerCase() === text.toLowerCase()),
     }));
   }
 

@@ -2,6 +2,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { Command } from 'cmdk';
 import { useState } from 'react';
 import { findPlaces } from '../../core/find/places';
+import { groupBy } from '../../core/group-by';
 import { foundWords, type FoundRow, type FoundView } from '../../core/find/view';
 import { Live } from '../live/Live';
 import { useSettled } from '../rule/useSettled';
@@ -44,18 +45,13 @@ function Panel({ business }: { business: string }) {
         className="border-base-300 w-full border-b bg-transparent px-5 py-3.5 text-[16px] outline-none"
       />
       <Command.List className="max-h-[56vh] overflow-y-auto p-2 empty:p-0" aria-busy={isLooking}>
-        {Object.entries(foundWords).map(([kind, words]) => {
-          const own = rows.filter((row) => row.kind === kind);
-          return (
-            own.length > 0 && (
-              <Group key={kind} heading={words}>
-                {own.map((row) => (
-                  <Found key={row.id} row={row} timeZone={data!.timeZone} onOpen={() => open(row.path)} />
-                ))}
-              </Group>
-            )
-          );
-        })}
+        {[...groupBy(rows, ({ kind }) => kind)].map(([kind, own]) => (
+          <Group key={kind} heading={foundWords[kind]}>
+            {own.map((row) => (
+              <Found key={row.id} row={row} timeZone={data!.timeZone} onOpen={() => open(row.path)} />
+            ))}
+          </Group>
+        ))}
         {places.length > 0 && (
           <Group heading="Pages">
             {places.map(([words, , path]) => (

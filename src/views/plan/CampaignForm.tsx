@@ -8,6 +8,7 @@ import { Problem } from '../../ui/form/Problem';
 import { useFocusFirst } from '../../ui/form/useFocusFirst';
 import { useAppForm } from '../../ui/form/useAppForm';
 import { sendJson } from '../../ui/text/read';
+import { CampaignBrought } from './CampaignBrought';
 import { CampaignLinks } from './CampaignLinks';
 import { NameParts } from './NameParts';
 
@@ -39,6 +40,7 @@ export function CampaignForm({ business, api, view, row, onDone }: Props) {
   return (
     <form ref={first} className="sheet flex flex-col gap-3 p-5" aria-label={title} onSubmit={form.onSubmit} noValidate>
       <h2 className="text-base">{title}</h2>
+      {row && <CampaignBrought business={business} name={row.name} />}
       <Field {...common} name="friendly" words="What people call it" />
       {!disabled && (
         <NameParts
