@@ -61,6 +61,18 @@ const pages = [
   ['elsewhere', '/capture/elsewhere'],
   ['not customers', '/capture/no-customer'],
   ['install', '/capture/install'],
+  ['figures, 4 weeks', '/results'],
+  [
+    'figures, 13 months',
+    `/results?count=visits,leads,qualified,cost&range=own&from=${process.env.BENCH_FROM}&to=${process.env.BENCH_TO}`,
+  ],
+  ['just in', '/results/just-in'],
+  ['funnel', '/results/funnel'],
+  ['visits', '/results/visits'],
+  ['cost', '/results/cost'],
+  ['three counts', '/results/three-counts'],
+  ['ripeness', '/results/ripeness'],
+  ['months', '/results/months'],
   ['not live', '/not-live'],
   ['history', '/releases'],
 ] as const;

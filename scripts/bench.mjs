@@ -22,6 +22,7 @@ const against = [
   'filed',
   'write-backs',
   'leads',
+  'results',
   'collect',
   'short-link',
 ];

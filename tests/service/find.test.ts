@@ -63,3 +63,20 @@ describe('what is no person', () => {
     expect(await find('__')).toEqual([]);
   });
 });
+
+describe('a campaign', () => {
+  it('comes before the leads it brought where the text is its whole name, and after them where it only holds it', async () => {
+    await ask();
+    const at = new Date();
+    const of = { businessId: larkmoor.id, startsOn: null, endsOn: null, budgetMinor: null, currency: 'GBP', owner: '' };
+    const rest = { note: '', crmAccount: null, crmId: null, crmType: '', madeAt: at, changedAt: at, retiredAt: null };
+    await place.services.context.tables.campaigns.create({
+      ...{ ...of, ...rest, id: larkmoor.id, name: 'uk-27q1-fleet-winterproof', friendly: 'Winterproof, winter' },
+      stage: 'asking',
+    } as never);
+    const kinds = async (text: string) => [...new Set((await find(text)).map(({ kind }) => kind))];
+    expect((await kinds('UK-27q1-fleet-winterproof'))[0]).toBe('campaign');
+    expect((await kinds('Winterproof, winter'))[0]).toBe('campaign');
+    expect(await kinds('winterproof')).toEqual(['lead', 'campaign']);
+  });
+});
