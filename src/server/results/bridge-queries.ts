@@ -122,14 +122,14 @@ export async function readReported(
   return row?.counted ?? 0;
 }
 
-/** Accounts that were ever told of an outcome, with the name that they know it by. */
-export const readAccountsTold = (db: Sequelize, businessId: string, code: string) =>
+/** Accounts that were told of what came to an outcome since some time, with the name that they know it by. */
+export const readAccountsTold = (db: Sequelize, businessId: string, code: string, since: Date) =>
   selectRows(
     db,
     { account: text().of('r.account'), name: text().of('MAX(r.told_as)') },
     `FROM report_backs r JOIN outcomes o ON o.business_id = r.business_id AND o.id = r.outcome_id
-     WHERE r.business_id = ? AND o.code = ? AND r.correction = 0 GROUP BY r.account`,
-    [businessId, code],
+     WHERE o.business_id = ? AND o.code = ? AND o.happened_at >= ? AND r.correction = 0 GROUP BY r.account`,
+    [businessId, code, since],
   );
 
 /** Why click IDs of some enquiries were lost on the way into the CRM. */

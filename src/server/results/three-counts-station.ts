@@ -49,7 +49,11 @@ export function makeThreeCountsStation(context: Context, releases: Releases) {
     const { days, cycle } = await daysOf(membership, release, { ...query, against: 'none' });
     const rule = outcomeAsked(release, query.outcome);
     if (!rule) return { release, days, cycle, rule: null };
-    const [accounts, crm] = await Promise.all([placesOf(business, release, rule), crmWords(business.id, release)]);
+    const { from } = periodOf(days.firstDay, days.lastDay, business.timeZone);
+    const [accounts, crm] = await Promise.all([
+      placesOf(business, release, rule, new Date(from)),
+      crmWords(business.id, release),
+    ]);
     const isHeld = crm !== '' && (rule.reachedBy.kind === 'stage' || heldInCrm.includes(rule.countedOnceFor));
     const ends = endsOf(query, accounts, isHeld, usualAccount(release, rule, accounts));
     const { plan, capture, crm: readBy } = release.content;
@@ -66,21 +70,22 @@ export function makeThreeCountsStation(context: Context, releases: Releases) {
       ends: { from: counterOf(ends.start), to: counterOf(ends.end) },
       axis: query.axis,
       ...days,
-      from: periodOf(days.firstDay, days.lastDay, business.timeZone).from,
+      from,
       now: nowMs(),
     };
     const found = await runInPool('workOutBridge', asked, longest);
     return { release, days, cycle, rule, accounts, crm: isHeld ? crm : '', ends, found };
   }
 
-  /** Accounts that are told of an outcome, or were, with what they call it. */
+  /** Accounts that are told of an outcome, or were of those since some time, with what they call it. */
   async function placesOf(
     business: Membership['business'],
     { content }: Release,
     rule: OutcomeRule,
+    since: Date,
   ): Promise<CountsPlace[]> {
     const told = new Map(
-      (await readAccountsTold(db, business.id, rule.code)).map(({ account, name }) => [account, name]),
+      (await readAccountsTold(db, business.id, rule.code, since)).map(({ account, name }) => [account, name]),
     );
     for (const { outcome, account, as } of content.telling)
       if (outcome === rule.code) told.set(account, as || rule.code);
