@@ -9,6 +9,7 @@ import {
   threeCountsPieces,
   threeCountsSentence,
   type AskedCounts,
+  type MissingLandings,
 } from './three-counts-words';
 import { threeCountsQuerySchema, type EndView, type StepView, type ThreeCountsView } from './three-counts-view';
 import { sayPieces } from '../rules/says';
@@ -41,8 +42,8 @@ const view = (steps: StepView[], from = 61, to = 54): ThreeCountsView => ({
   ripe: null,
   timeZone: 'Europe/London',
 });
-const said = (steps: StepView[], from?: number, to?: number, share: number | null = null) =>
-  threeCountsSentence(view(steps, from, to), { outcome: 'FLT-QUAL', axis: 'click' }, share);
+const said = (steps: StepView[], from?: number, to?: number, missing: MissingLandings | null = null) =>
+  threeCountsSentence(view(steps, from, to), { outcome: 'FLT-QUAL', axis: 'click' }, missing);
 
 describe('the opening sentence', () => {
   it('says both counts, and whether every step is known', () => {
@@ -59,8 +60,8 @@ describe('the opening sentence', () => {
     );
     expect(said([step('unexplained', 0)], 0, 0).title).toBe('No leads are counted by either in these days.');
     const moving = [step('not_reported_yet', 2), step('stopped', 1), step('too_old', 4)];
-    expect(said(moving, 47, 54, 0.938).under).toBe(
-      'FLT-QUAL by click day. Landed ÷ clicks: 94 %. 3 are still on their way.',
+    expect(said(moving, 47, 54, { clicks: 1000, missing: 62 }).under).toBe(
+      'FLT-QUAL by click day. 938 of 1,000 clicks landed (94 %). 3 are still on their way.',
     );
   });
 });

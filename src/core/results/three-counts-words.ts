@@ -2,6 +2,7 @@ import { partsOf, type Option, type Piece } from '../rules/says';
 import { count, counted, type Sentence, type SubjectKind } from '../strands';
 import type { BridgeStepKey } from './bridge';
 import { daysOptions } from './days-options';
+import { percent } from './ripeness-words';
 import type { DaysRange } from './days-query';
 import type { BridgeAxis, EndView, OpenedPart, StepView, ThreeCountsView } from './three-counts-view';
 
@@ -127,6 +128,12 @@ const stepTexts = (it: string, crm: string): Record<BridgeStepKey, readonly [wor
   unexplained: ['unexplained', ''],
 });
 
+/** Clicks that a platform reports, and how many of them never landed: compared campaign by campaign, in its account's days. */
+export interface MissingLandings {
+  clicks: number;
+  missing: number;
+}
+
 /** Steps whose numbers become smaller by themselves. */
 const onTheirWay: readonly BridgeStepKey[] = ['not_reported_yet', 'stopped', 'not_in_crm_yet'];
 
@@ -139,17 +146,19 @@ const axisWords: Record<BridgeAxis, string> = {
 /**
  * "Quillsearch counted 61, Oakledger holds 54; every step between is known."
  *
- * @param share of the platform's clicks that landed; null where that is not known
+ * @param missing what the platform reports of clicks, and how many of them never landed; null where it reports none
  */
 export function threeCountsSentence(
   { start, end, steps, unit }: Pick<ThreeCountsView, 'start' | 'end' | 'steps' | 'unit'>,
   { outcome, axis }: Pick<AskedCounts, 'outcome' | 'axis'>,
-  share: number | null,
+  missing: MissingLandings | null,
 ): Sentence {
   const moving = steps.reduce((sum, { key, count: n }) => sum + (onTheirWay.includes(key) ? Math.abs(n) : 0), 0);
   const under = [
     `${outcome} ${axisWords[axis]}.`,
-    share === null ? '' : `Landed ÷ clicks: ${Math.round(share * 100)} %.`,
+    missing === null
+      ? ''
+      : `${count(missing.clicks - missing.missing)} of ${counted(missing.clicks, 'click', 'clicks')} landed (${percent(1 - missing.missing / missing.clicks)}).`,
     moving > 0 ? `${count(moving)} ${moving === 1 ? 'is' : 'are'} still on ${moving === 1 ? 'its' : 'their'} way.` : '',
   ];
   const unexplained = Math.abs(steps.find(({ key }) => key === 'unexplained')?.count ?? 0);

@@ -1,4 +1,4 @@
-import { Op } from 'sequelize';
+import { col, fn, Op, where } from 'sequelize';
 import { foundWords, type FoundRow, type FoundView } from '../../core/find/view';
 import { linksOf, platformName } from '../../core/platforms/links';
 import { quoteValue } from '../../core/quote-value';
@@ -115,12 +115,13 @@ export function makeFind({ db, tables, config }: Context, releases: Releases) {
   }
 
   async function findCampaigns(businessId: string, text: string): Promise<Row[]> {
-    const like = { [Op.like]: likeText(text) };
+    const holds = (column: 'name' | 'friendly') =>
+      where(fn('LOWER', col(column)), { [Op.like]: likeText(text.toLowerCase()) });
     const rows = plain(
       await tables.campaigns.findAll({
-        where: { businessId, [Op.or]: [{ name: like }, { friendly: like }, { crmId: text }] },
+        where: { businessId, [Op.or]: [holds('name'), holds('friendly'), { crmId: text }] },
         order: [
-          [db.fn('LENGTH', db.col('name')), 'ASC'],
+          [fn('LENGTH', col('name')), 'ASC'],
           ['startsOn', 'DESC'],
         ],
         limit: mostOfKind,

@@ -14,9 +14,8 @@ import type {
   ThreeCountsQuery,
   ThreeCountsView,
 } from '../../core/results/three-counts-view';
-import { openedWords, threeCountsSentence, unitOf } from '../../core/results/three-counts-words';
+import { type MissingLandings, openedWords, threeCountsSentence, unitOf } from '../../core/results/three-counts-words';
 import { completenessOfWeeks } from '../../core/results/ripeness-words';
-import { measuredShare } from '../../core/results/measures';
 import { tellingRules, type Release } from '../../core/releases';
 import { count } from '../../core/strands';
 import { nowMs } from '../clock';
@@ -26,6 +25,8 @@ import { inParts, pageSize } from '../lists';
 import type { Membership } from '../people/people';
 import { runInPool } from '../pool';
 import type { Releases } from '../releases/releases';
+import { narrowedBy } from '../strands/chosen';
+import { compareClicked, readArrived } from '../strands/clicked';
 import { periodOf, type DaySpan } from '../strands/range';
 import { longest, makeAsked } from './asked';
 import { askedRipeness } from './asked-ripeness';
@@ -41,7 +42,7 @@ const heldInCrm: readonly OutcomeRule['countedOnceFor'][] = ['enquiry', 'deal', 
 /** How a platform's count, the website's and the CRM's of one outcome become one another. */
 export function makeThreeCountsStation(context: Context, releases: Releases) {
   const { db, tables, config } = context;
-  const { daysOf, askedOf } = makeAsked(context, releases);
+  const { daysOf } = makeAsked(context, releases);
 
   async function read(membership: Membership, query: ThreeCountsQuery) {
     const { business } = membership;
@@ -113,13 +114,17 @@ export function makeThreeCountsStation(context: Context, releases: Releases) {
     return kind === undefined ? '' : (crmContractOf(kind, content.crms)?.words ?? '');
   }
 
-  /** How many of the clicks that a platform reports landed; null where it reports none. */
-  async function shareOf(membership: Membership, release: Release, { platform }: CountsPlace, days: DaySpan) {
-    const query = { credit: 'last', segment: '' };
-    const asked = await askedOf(membership, release, ['landed', 'clicks'], [{ by: ['platform'], days }], query);
-    const [table] = await runInPool('workOutFigures', asked, longest);
-    const row = table?.rows.find(({ cells }) => cells[0] === platform);
-    return row ? measuredShare((measure) => row.values[measure === 'landed' ? 0 : 1]!) : null;
+  /** Clicks that a platform's account reports, and how many of them never landed; null where it reports none. */
+  async function missingOf(
+    business: Membership['business'],
+    release: Release,
+    { platform }: CountsPlace,
+    days: DaySpan,
+  ): Promise<MissingLandings | null> {
+    const arrived = await readArrived(db, business, days);
+    const { tags } = narrowedBy(release, arrived, { platform, campaign: '' });
+    const { clicks, missing } = await compareClicked(context, business.id, release, days, arrived, tags);
+    return clicks === null || clicks === 0 ? null : { clicks, missing };
   }
 
   async function view(membership: Membership, query: ThreeCountsQuery) {
@@ -131,8 +136,8 @@ export function makeThreeCountsStation(context: Context, releases: Releases) {
     if (of.rule === null) return { found: null, release, view: { ...nothing, ...beside } };
     const { rule, accounts, crm, ends, found } = of;
     const place = accounts.find(({ key }) => key === accountIn(ends)) ?? null;
-    const [share, lost, ripe] = await Promise.all([
-      place?.countsBy ? shareOf(membership, release, place, days) : null,
+    const [missing, lost, ripe] = await Promise.all([
+      place ? missingOf(business, release, place, days) : null,
       readLost(business.id, found),
       query.axis === 'click' ? readRipe(business, release, rule, days) : null,
     ]);
@@ -147,7 +152,11 @@ export function makeThreeCountsStation(context: Context, releases: Releases) {
     const unit = unitOf(found.all[0]?.kind ?? null);
     const [start, last] = [end('start'), end('end')];
     const shown: ThreeCountsView = {
-      sentence: threeCountsSentence({ start, end: last, steps, unit }, { outcome: rule.code, axis: query.axis }, share),
+      sentence: threeCountsSentence(
+        { start, end: last, steps, unit },
+        { outcome: rule.code, axis: query.axis },
+        missing,
+      ),
       asked: { outcome: rule.code, ...ends, axis: query.axis },
       accounts: accounts.map(({ key, accountName }) => ({ key, name: accountName })),
       crm,

@@ -82,8 +82,11 @@ export function makeChosen(context: Context, releases: Releases) {
 }
 
 /** What a line is narrowed to of what arrived in its days, and the campaigns that it can be narrowed to. */
-export const narrowedBy = (release: Release, { origins, reported }: Arrived, choice: RangeChoice) =>
-  narrowTo(origins, reported, readTagBy(release), release.content.capture.keep.clickIds, choice);
+export const narrowedBy = (
+  release: Release,
+  { origins, reported }: Arrived,
+  choice: Pick<RangeChoice, 'platform' | 'campaign'>,
+) => narrowTo(origins, reported, readTagBy(release), release.content.capture.keep.clickIds, choice);
 
 /** The code of the Qualified of a way in, whose line needs no narrowing to it; '' where what came in is not qualified. */
 export const ownOutcome = (release: Release, way: WayIn): string =>

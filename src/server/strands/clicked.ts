@@ -12,7 +12,7 @@ import type { Context } from '../context';
 import { plain, type BusinessRow } from '../db';
 import { groupBy } from '../../core/group-by';
 import { readOrigins, readReportedClicks, readShortLinkClicks, type ReportedCampaign } from './queries';
-import type { Range } from './range';
+import type { DaySpan } from './range';
 
 /** What strands of some days of the business came with, and the clicks that accounts reported of the same days of theirs. */
 export interface Arrived {
@@ -23,7 +23,7 @@ export interface Arrived {
 export async function readArrived(
   db: Sequelize,
   { id, timeZone }: BusinessRow,
-  { firstDay, lastDay }: Range,
+  { firstDay, lastDay }: DaySpan,
 ): Promise<Arrived> {
   const [origins, reported] = await Promise.all([
     readOrigins(db, id, { zone: timeZone, firstDay, lastDay }),
@@ -40,7 +40,7 @@ export async function compareClicked(
   { db, tables }: Pick<Context, 'db' | 'tables'>,
   businessId: string,
   release: Release,
-  { firstDay, lastDay }: Range,
+  { firstDay, lastDay }: DaySpan,
   { origins, reported }: Arrived,
   tags: TagNarrowing | null = null,
 ): Promise<ClickComparison> {
