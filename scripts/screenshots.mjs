@@ -186,6 +186,7 @@ async function makeSegment(page) {
 
 /** Walks lines in the dock. */
 async function rehearse(page, lines) {
+  await page.locator('html[data-keys]').waitFor();
   await page.keyboard.press('r');
   const field = page.getByRole('combobox', { name: 'Next step' });
   for (const line of lines) {
