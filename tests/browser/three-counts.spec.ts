@@ -67,7 +67,9 @@ test('what all platforms claim in sum comes down to what is known, and a claim o
   expect((await of(/^Different orders/)) + (await of(/^Claimed by nobody/))).toBe(await of(/^The website counts/));
   await follow(page, claims.getByRole('row', { name: /^Quillsearch/ }).getByRole('link'));
   await expect(page).toHaveURL(/start=at(:|%3A)quillsearch/);
-  await expect(heading(page)).toHaveText(/^Quillsearch counts/);
+  await expect(page).toHaveURL(/outcome=SHP-PAID/);
+  await expect(heading(page)).toHaveText(/^Quillsearch counts \d+, the website counts \d+/);
+  await expect(page.getByText('SHP-PAID by click day.')).toBeVisible();
 });
 
 test('by the day of the outcome it adds up as well, and CSV has what the screen has', async ({ page }) => {

@@ -1,3 +1,6 @@
+/** After so many days some browsers end the cookies that scripts set. */
+export const scriptCookieDays = 7;
+
 /** Returns of visitors within some weeks, by the engine of their browser: how many came within 7 days, how many later. */
 export interface Returns {
   browser: string;

@@ -13,13 +13,14 @@ import {
   type TouchWhy,
 } from '../capture';
 import { splitAddress } from '../capture/address';
+import { scriptCookieDays } from '../capture/capped';
 import type { ArrivedHit, PiiFound } from '../capture/schema';
 import type { KnownForm } from './known';
 import type { Trait } from './traits';
 
 const day = 86_400_000;
 /** How long (ms) a browser that caps them keeps cookies that a script set. */
-const capped = 7 * day;
+const capped = scriptCookieDays * day;
 
 /** What the snippet made of an arrival. */
 export interface ArrivedPretend {

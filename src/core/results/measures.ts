@@ -120,6 +120,11 @@ export const neededFor = (counted: readonly Counted[]): Measure[] => [
   ]),
 ];
 
+/** Measures that a segment, which is one of enquiries, says nothing of. */
+const ofNoSegment: readonly Measure[] = ['visits', 'visitors', 'subscribers', 'lifetime', 'profit_30'];
+/** Whether something can be counted of a segment alone. */
+export const isOfSegment = (one: Counted): boolean => !neededFor([one]).some((needed) => ofNoSegment.includes(needed));
+
 /** Of the clicks that platforms report, how many landed (glossary: measured share); null where none are reported. */
 export function measuredShare(valueOf: (measure: Measure) => number): number | null {
   const clicks = valueOf('clicks');

@@ -49,6 +49,8 @@ export interface LimitView {
   of: number;
   /** The stage before that most of the late ones had reached in time; null where none fits, or nobody was late. */
   earlier: { stage: string; count: number } | null;
+  /** Whether a stage reaches the outcome, so that one before it could be counted. */
+  isStaged: boolean;
 }
 
 export interface RipenessView {

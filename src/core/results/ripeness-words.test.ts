@@ -31,7 +31,7 @@ describe('the opening sentence', () => {
 
 test('a limit says how many come after it, and which stage to count as well', () => {
   const limit = (change: Partial<LimitView>) =>
-    limitWords({ ...{ key: 'a', words: 'w', days: 21, late: 12, of: 90, earlier: null }, ...change });
+    limitWords({ ...{ key: 'a', words: 'w', days: 21, late: 12, of: 90, earlier: null, isStaged: true }, ...change });
   expect(limit({ earlier: { stage: 'Spoken', count: 9 } })).toEqual({
     text: '12 of 90 came later.',
     advice: 'Count “Spoken” as well: 9 of them had reached it within 21 days.',
@@ -39,6 +39,7 @@ test('a limit says how many come after it, and which stage to count as well', ()
   expect(limit({ earlier: { stage: 'Spoken', count: 12 } }).advice).toContain('all 12 had reached it');
   expect(limit({ late: 1, earlier: { stage: 'Spoken', count: 1 } }).advice).toContain('that one had reached it');
   expect(limit({}).advice).toBe('No earlier stage came in time.');
+  expect(limit({ isStaged: false }).advice).toBe('');
   expect(limit({ late: 0 })).toEqual({ text: 'None of 90 came later.', advice: '' });
   expect(limit({ late: 0, of: 0 }).text).toBe('No click is old enough yet to say.');
 });

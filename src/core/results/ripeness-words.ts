@@ -36,7 +36,8 @@ export function ripenessPieces({ outcomes }: Pick<RipenessView, 'outcomes'>): Pi
 export const ripenessAddress = ({ outcome, by }: RipenessQuery): string =>
   new URLSearchParams({ outcome, by }).toString();
 
-const days = (n: number): string => (n === 0 ? 'a day' : counted(n, 'day', 'days'));
+/** "9 days"; none whole is within a day. */
+export const withinDays = (n: number): string => (n === 0 ? 'a day' : counted(n, 'day', 'days'));
 
 /** "Half of FLT-QUAL come within 9 days, nine in ten within 31." */
 export function ripenessSentence(
@@ -54,8 +55,8 @@ export function ripenessSentence(
   return {
     title:
       all.half === all.nine
-        ? `Nine in ten ${outcome} come within ${days(all.nine)}.`
-        : `Half of ${outcome} come within ${days(all.half)}, nine in ten within ${all.nine}.`,
+        ? `Nine in ten ${outcome} come within ${withinDays(all.nine)}.`
+        : `Half of ${outcome} come within ${withinDays(all.half)}, nine in ten within ${all.nine}.`,
     under:
       complete === null
         ? 'What clicks of the last weeks bring has come.'
@@ -80,13 +81,15 @@ export const verdictWords: Record<Verdict, string> = {
 };
 
 /** "3 of 90 came later." and what to count as well. */
-export function limitWords({ late, of, earlier, days: limit }: LimitView): { text: string; advice: string } {
+export function limitWords({ late, of, earlier, isStaged, days }: LimitView): { text: string; advice: string } {
   if (of === 0) return { text: 'No click is old enough yet to say.', advice: '' };
   if (late === 0) return { text: `None of ${count(of)} came later.`, advice: '' };
   return {
     text: `${count(late)} of ${count(of)} came later.`,
     advice: earlier
-      ? `Count “${earlier.stage}” as well: ${earlier.count === late ? (late === 1 ? 'that one had' : `all ${count(late)} had`) : `${count(earlier.count)} of them had`} reached it within ${days(limit)}.`
-      : 'No earlier stage came in time.',
+      ? `Count “${earlier.stage}” as well: ${earlier.count === late ? (late === 1 ? 'that one had' : `all ${count(late)} had`) : `${count(earlier.count)} of them had`} reached it within ${withinDays(days)}.`
+      : isStaged
+        ? 'No earlier stage came in time.'
+        : '',
   };
 }

@@ -1,5 +1,6 @@
 import { partsOf, type Option, type Piece } from '../rules/says';
-import { count, counted, type Sentence, type SubjectKind } from '../strands';
+import type { CountedOnceFor } from '../outcomes/schema';
+import { count, counted, type Sentence } from '../strands';
 import type { BridgeStepKey } from './bridge';
 import { daysOptions } from './days-options';
 import { percent } from './ripeness-words';
@@ -85,14 +86,15 @@ export function threeCountsAddress({ outcome, start, end, axis, range, from, to 
   return query.toString();
 }
 
-/** What is counted, by what the outcome is of. */
-export const unitOf = (kind: SubjectKind | null): ThreeCountsView['unit'] =>
-  kind === null ? ['one', 'ones'] : unitWords[kind];
-const unitWords: Record<SubjectKind, ThreeCountsView['unit']> = {
+/** What is counted, by what the outcome counts once for. */
+export const unitOf = (once: CountedOnceFor): ThreeCountsView['unit'] => units[once] ?? ['conversion', 'conversions'];
+const units: Partial<Record<CountedOnceFor, ThreeCountsView['unit']>> = {
   enquiry: ['lead', 'leads'],
+  deal: ['lead', 'leads'],
+  lead: ['lead', 'leads'],
   order: ['order', 'orders'],
   subscription: ['subscription', 'subscriptions'],
-  conversion: ['conversion', 'conversions'],
+  payment: ['payment', 'payments'],
 };
 
 /** What a step is called, and why it is there where nothing more is known of it. @param platform as people call it; '' without one */

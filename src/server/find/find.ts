@@ -35,7 +35,7 @@ export function makeFind({ db, tables, config }: Context, releases: Releases) {
     ]);
     const kinds = Object.keys(foundWords);
     // What is named by the text as a whole comes before what only holds it.
-    const named = found.flat().find(({ kind, isNamed }) => kind === 'campaign' && isNamed === true);
+    const named = found.flat().find(({ isNamed }) => isNamed);
     const placeOf = (kind: FoundRow['kind']) => (named && kind === named.kind ? -1 : kinds.indexOf(kind));
     const rows = found.flat().sort((a, b) => placeOf(a.kind) - placeOf(b.kind));
     // A click that an enquiry came of is found by its lead already.

@@ -10,6 +10,7 @@ import {
   figureOf,
   isMoney,
   isOfCost,
+  isOfSegment,
   isRatio,
   measuredShare,
   measureWords,
@@ -68,7 +69,7 @@ export function makeFiguresStation(context: Context, releases: Releases, savedVi
     );
     const ranking = isRatio(counted[0]!) ? ratioOf[counted[0]].by : counted[0]!;
     const rankOf = (values: readonly number[]) => values[needed.indexOf(ranking)]!;
-    const notCounted = (one: Counted) => query.segment !== '' && neededFor([one]).some((of) => of.startsWith('visit'));
+    const notCounted = (one: Counted) => query.segment !== '' && !isOfSegment(one);
     const figuresOf = ({ values }: { values: number[] }) =>
       counted.map((one) => (notCounted(one) ? null : figureOf(one, (measure) => values[needed.indexOf(measure)]!)));
     const hasShare = counted.some(isOfCost) && query.segment === '';
@@ -246,8 +247,8 @@ function notesOf(
 ): string[] {
   const needed = neededFor(counted);
   return [
-    ...(segment !== '' && needed.some((one) => one.startsWith('visit'))
-      ? ['Visits are not counted for a segment: it is one of leads.']
+    ...(segment !== '' && !counted.every(isOfSegment)
+      ? ['Visits and subscriptions are not counted for a segment: it is one of leads.']
       : []),
     ...(segment !== '' && needed.includes('cost') ? ['Cost is that of everyone, not of the segment alone.'] : []),
     ...(counted.includes('profit_30_per_visitor')

@@ -31,8 +31,9 @@ export async function readWorth(
 ): Promise<Worth> {
   const nothing: Worth = { subjects: [], withoutRate: [] };
   const hasLifetime = counted.includes('lifetime') || counted.includes('subscribers');
-  const hasThirty = counted.includes('profit_30') && asked.segment === null;
-  if (!hasLifetime && !hasThirty) return nothing;
+  const hasThirty = counted.includes('profit_30');
+  // Neither subscriptions nor visitors are of a segment, which is one of enquiries.
+  if (asked.segment !== null || (!hasLifetime && !hasThirty)) return nothing;
   const { businessId, rules } = asked;
   const until = hasLifetime ? ever : new Date(to.getTime() + thirtyDays);
   const codes = rules.outcomes.map(({ code }) => code);

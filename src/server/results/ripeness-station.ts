@@ -1,4 +1,5 @@
 import { addDays, format, parseISO } from 'date-fns';
+import { scriptCookieDays } from '../../core/capture/capped';
 import { contractOf } from '../../core/platforms';
 import type { OutcomeRule } from '../../core/outcomes/schema';
 import { cellView, mondayOf } from '../../core/results/dimensions';
@@ -18,8 +19,6 @@ import type { AskedLimit } from './work-out-ripeness';
 
 /** Weeks of clicks that are shown. */
 const weeksShown = 13;
-/** After so many days some browsers end the cookies that a page's script sets. */
-const scriptCookieDays = 7;
 
 type Limit = AskedLimit & { words: string };
 
@@ -109,9 +108,10 @@ function limitsOf(release: Release, rule: OutcomeRule): Limit[] {
       words: `The cookie with ${words}’s click ID lives ${days} days`,
     };
   });
+  // A platform with two accounts is told within one window.
+  const first = [...new Map([...windows, ...cookies].map((limit) => [limit.key, limit])).values()];
   return [
-    ...windows,
-    ...cookies,
+    ...first,
     {
       key: 'script',
       platform: '',

@@ -123,7 +123,7 @@ export const nothing: Omit<ThreeCountsView, 'outcomes' | 'range' | 'timeZone'> =
   asked: { outcome: '', start: 'website', end: 'crm', axis: 'click' },
   accounts: [],
   crm: '',
-  unit: unitOf(null),
+  unit: unitOf('enquiry'),
   start: noEnd,
   end: { ...noEnd, key: 'crm', words: 'The CRM holds' },
   steps: [],

@@ -149,7 +149,7 @@ export function makeThreeCountsStation(context: Context, releases: Releases) {
         crm,
         rule,
       });
-    const unit = unitOf(found.all[0]?.kind ?? null);
+    const unit = unitOf(rule.countedOnceFor);
     const [start, last] = [end('start'), end('end')];
     const shown: ThreeCountsView = {
       sentence: threeCountsSentence(

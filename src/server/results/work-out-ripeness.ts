@@ -170,6 +170,7 @@ async function readLimits(
       late: later.length,
       of: own.length,
       earlier: stage ? { stage: stage[0], count: stage[1].length } : null,
+      isStaged: rule.reachedBy.kind === 'stage',
     };
   });
 }

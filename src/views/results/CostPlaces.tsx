@@ -13,7 +13,9 @@ export function CostPlaces({ accounts }: Pick<CostView, 'accounts'>) {
   return (
     <>
       {options(false)}
-      <optgroup label="Sources without an account">{options(true)}</optgroup>
+      {accounts.some(({ isSource }) => isSource) && (
+        <optgroup label="Sources without an account">{options(true)}</optgroup>
+      )}
     </>
   );
 }

@@ -8,7 +8,14 @@ import type {
   RipenessView,
   RipeningWeek,
 } from '../../core/results/ripeness-view';
-import { limitWords, percent, ripenessAddress, ripenessPieces, verdictWords } from '../../core/results/ripeness-words';
+import {
+  limitWords,
+  percent,
+  ripenessAddress,
+  ripenessPieces,
+  verdictWords,
+  withinDays,
+} from '../../core/results/ripeness-words';
 import { count } from '../../core/strands';
 import { StationFrame } from '../../ui/frame/StationFrame';
 import { DataTable, type Column } from '../../ui/list/DataTable';
@@ -87,7 +94,7 @@ function Delays({ view, isBusy }: { view: RipenessView; isBusy: boolean }) {
       cell: ({ count: n }) => count(n),
     },
     { id: 'half', head: 'Half within', right: true, cell: (row) => <Days of={row} days={row.half} /> },
-    { id: 'nine', head: 'Nine in ten', right: true, cell: ({ nine }) => (nine === null ? '' : `${nine} days`) },
+    { id: 'nine', head: 'Nine in ten', right: true, cell: ({ nine }) => (nine === null ? '' : withinDays(nine)) },
     {
       id: 'curve',
       head: `Day 0 to ${longest}`,
@@ -99,8 +106,8 @@ function Delays({ view, isBusy }: { view: RipenessView; isBusy: boolean }) {
   const foot: Record<string, string> = {
     cell: 'All together',
     count: count(all.count),
-    half: all.half === null ? '' : `${all.half} days`,
-    nine: all.nine === null ? '' : `${all.nine} days`,
+    half: all.half === null ? '' : withinDays(all.half),
+    nine: all.nine === null ? '' : withinDays(all.nine),
   };
   return (
     <DataTable
@@ -116,7 +123,7 @@ function Delays({ view, isBusy }: { view: RipenessView; isBusy: boolean }) {
 }
 
 const Days = ({ of, days }: { of: Measured; days: number | null }) =>
-  days === null ? <span className="text-quiet">{of.count === 0 ? '' : 'too few'}</span> : `${days} days`;
+  days === null ? <span className="text-quiet">{of.count === 0 ? '' : 'too few'}</span> : withinDays(days);
 
 /** Which share has come by each day, from the click on. */
 function Curve({ curve, longest }: { curve: readonly number[]; longest: number }) {

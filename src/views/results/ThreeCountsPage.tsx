@@ -9,7 +9,7 @@ import {
 } from '../../core/results/three-counts-words';
 import type { OpenedPart, ThreeCountsView } from '../../core/results/three-counts-view';
 import { capital } from '../../core/capital';
-import { percent } from '../../core/results/ripeness-words';
+import { percent, withinDays } from '../../core/results/ripeness-words';
 import { count } from '../../core/strands';
 import { StationFrame } from '../../ui/frame/StationFrame';
 import { Live } from '../../ui/live/Live';
@@ -87,8 +87,8 @@ function Ripe({ view: { ripe, asked }, business }: { view: ThreeCountsView; busi
     <section className="sheet mt-4 p-4" aria-label="How ripe these days are">
       <h2 className="text-[14px] font-semibold">How ripe these days are</h2>
       <p className="text-quiet mt-1 text-[14px]">
-        Half come within {ripe.half} days of the click, nine in ten within {ripe.nine}. What clicks of these days bring
-        is about {percent(ripe.complete)} complete.{' '}
+        Half come within {withinDays(ripe.half)} of the click, nine in ten within {ripe.nine}. What clicks of these days
+        bring is about {percent(ripe.complete)} complete.{' '}
         <a href={`/b/${business}/results/ripeness?outcome=${asked.outcome}`} className="quiet-link">
           By source and week
         </a>
@@ -99,7 +99,7 @@ function Ripe({ view: { ripe, asked }, business }: { view: ThreeCountsView; busi
 
 /** What all platforms claim together, and what of it is one and the same. */
 function Claims({
-  view: { claims, unit, range },
+  view,
   business,
   hrefOf,
 }: {
@@ -107,8 +107,10 @@ function Claims({
   business: string;
   hrefOf: (of: OpenedPart) => string;
 }) {
+  const { claims, unit } = view;
   if (!claims) return null;
-  const days = `range=${range.choice}${range.choice === 'own' ? `&from=${range.firstDay}&to=${range.lastDay}` : ''}`;
+  const claimHref = (key: string) =>
+    `/b/${business}/results/three-counts?${threeCountsAddress({ ...askedCounts(view), start: `at:${key}`, end: '' })}`;
   const parts: [words: string, text: string, of: OpenedPart | null, isSum?: boolean][] = [
     ['in sum', count(claims.sum), null, true],
     ...(claims.withoutUs === 0
@@ -128,12 +130,7 @@ function Claims({
       <table className="mt-2 w-full text-[14px]">
         <tbody>
           {claims.accounts.map(({ key, name, count: n }) => (
-            <Claim
-              key={key}
-              words={name}
-              text={count(n)}
-              href={`/b/${business}/results/three-counts?start=at:${encodeURIComponent(key)}&${days}`}
-            />
+            <Claim key={key} words={name} text={count(n)} href={claimHref(key)} />
           ))}
           {parts.map(([words, text, of, isSum]) => (
             <Claim key={words} words={words} text={text} href={of && hrefOf(of)} isSum={isSum ?? false} />
