@@ -3,21 +3,14 @@ import type { Dimension } from '../../core/results/dimensions';
 import type { CountedSubject } from '../../core/results/figures';
 import type { Measure } from '../../core/results/measures';
 import type { CreditModel } from '../../core/results/schema';
-import type { ReleaseContent } from '../../core/releases';
 import type { SubjectKind } from '../../core/strands';
 import type { Compiled } from '../leads/segments/condition-sql';
+import type { AskedBusiness } from './asked-business';
 import type { CostAccount } from './work-out-costs';
 
 /** What is to be counted of a business, as plain data that a thread takes. */
-export interface AskedFigures {
-  databaseUrl: string;
-  businessId: string;
-  timeZone: string;
-  /** The business's. */
-  currency: string;
+export interface AskedFigures extends AskedBusiness {
   rules: BroughtRules;
-  /** Of the release by which values are read. */
-  content: Pick<ReleaseContent, 'plan' | 'capture'>;
   counted: Measure[];
   /** Each one a table of its own: what it is broken down by, and the days (the business's) with their instants (ms). */
   tables: { by: Dimension[]; firstDay: string; lastDay: string; from: number; to: number }[];

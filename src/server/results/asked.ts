@@ -12,6 +12,7 @@ import type { Membership } from '../people/people';
 import type { Releases } from '../releases/releases';
 import { makeChosen } from '../strands/chosen';
 import { periodOf, type DaySpan } from '../strands/range';
+import { askedOfBusiness } from './asked-business';
 import { readCostPlaces } from './cost-places';
 import type { AskedFigures } from './asked-figures';
 
@@ -26,7 +27,6 @@ export function visibleTo({ seesMoney }: RoleRow, counted: readonly Counted[]): 
 
 /** What an address asks for, made into days and into what a thread of the pool takes. */
 export function makeAsked(context: Context, releases: Releases) {
-  const { config } = context;
   const { rangeOf } = makeChosen(context, releases);
 
   async function daysOf(
@@ -50,14 +50,10 @@ export function makeAsked(context: Context, releases: Releases) {
     { credit, segment: id }: Pick<FiguresQuery, 'credit' | 'segment'>,
   ): Promise<AskedFigures> {
     const segment = await readNarrowing(context, business, role, release, id);
-    const { outcomes, ladders, qualified, plan, capture } = release.content;
+    const { outcomes, ladders, qualified } = release.content;
     return {
-      databaseUrl: config.resultsDatabaseUrl,
-      businessId: business.id,
-      timeZone: business.timeZone,
-      currency: business.currency,
+      ...askedOfBusiness(context, business, release),
       rules: { outcomes, ladders, qualified },
-      content: { plan, capture },
       counted: needed,
       tables: tables.map(({ by, days }) => ({
         by,

@@ -14,6 +14,7 @@ import { runInPool } from '../pool';
 import { requireEditor } from '../releases/draft';
 import type { Releases } from '../releases/releases';
 import { longest, makeAsked } from './asked';
+import { askedOfBusiness } from './asked-business';
 import { readCostPlaces } from './cost-places';
 import { readFees, readRates } from './cost-queries';
 import { addedUp, costRow, restated } from './store-costs';
@@ -23,25 +24,20 @@ const needs = ['day', 'campaign', 'cost'];
 
 /** What ads cost: by campaign and ad, with whose campaigns they are, exchange rates and fees. */
 export function makeCostStation(context: Context, releases: Releases) {
-  const { db, tables, config } = context;
+  const { db, tables } = context;
   const { daysOf } = makeAsked(context, releases);
 
   async function view(membership: Membership, query: CostQuery): Promise<CostView> {
     const { business, role } = membership;
     const release = await releases.live(business.id);
     const { days, cycle } = await daysOf(membership, release, { ...query, against: 'none' });
-    const { plan, capture } = release.content;
     const places = await readCostPlaces(context, business, release.content);
     const [{ campaigns: rows, names }, rates, fees, known, read] = await Promise.all([
       runInPool(
         'workOutCostTable',
         {
-          databaseUrl: config.resultsDatabaseUrl,
-          businessId: business.id,
-          currency: business.currency,
-          timeZone: business.timeZone,
+          ...askedOfBusiness(context, business, release),
           accounts: places,
-          content: { plan, capture },
           days,
           by: query.by,
           row: query.row,

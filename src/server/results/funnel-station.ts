@@ -24,6 +24,7 @@ import { runInPool } from '../pool';
 import type { Releases } from '../releases/releases';
 import { periodOf } from '../strands/range';
 import { longest, makeAsked } from './asked';
+import { askedOfBusiness } from './asked-business';
 import type { SavedViews } from './saved-views';
 import type { AskedFunnelWork } from './work-out-funnel';
 
@@ -32,7 +33,7 @@ const mostOffered = 200;
 
 /** Funnels: how many of those who began went on, where the others went instead, and what those at the end brought. */
 export function makeFunnelStation(context: Context, releases: Releases, savedViews: SavedViews) {
-  const { db, config } = context;
+  const { db } = context;
   const { daysOf } = makeAsked(context, releases);
 
   async function asked(membership: Membership, query: FunnelQuery) {
@@ -40,15 +41,11 @@ export function makeFunnelStation(context: Context, releases: Releases, savedVie
     const release = await releases.live(business.id);
     const { days, cycle } = await daysOf(membership, release, { ...query, against: 'none' });
     const segment = await readNarrowing(context, business, role, release, query.segment);
-    const { outcomes, ladders, qualified, plan, capture } = release.content;
+    const { outcomes, ladders, qualified } = release.content;
     const steps = query.steps.length > 0 ? query.steps : usualSteps(release);
     const work: AskedFunnelWork = {
-      databaseUrl: config.resultsDatabaseUrl,
-      businessId: business.id,
-      timeZone: business.timeZone,
-      currency: business.currency,
+      ...askedOfBusiness(context, business, release),
       rules: { outcomes, ladders, qualified },
-      content: { plan, capture },
       steps,
       within: query.within,
       by: query.by,

@@ -13,7 +13,7 @@ import type { Membership } from '../people/people';
 import { runInPool } from '../pool';
 import type { Releases } from '../releases/releases';
 import { longest } from './asked';
-import { askedRipeness } from './asked-ripeness';
+import { askedOfOutcome } from './asked-business';
 import { outcomeAsked } from './outcome-asked';
 import type { AskedLimit } from './work-out-ripeness';
 
@@ -23,7 +23,7 @@ const weeksShown = 13;
 type Limit = AskedLimit & { words: string };
 
 /** How long after their click outcomes come, and how complete what recent clicks brought is. */
-export function makeRipenessStation({ config }: Context, releases: Releases) {
+export function makeRipenessStation(context: Context, releases: Releases) {
   async function view({ business }: Membership, query: RipenessQuery): Promise<RipenessView> {
     const release = await releases.live(business.id);
     const outcomes = release.content.outcomes.map(({ code, words }) => ({ code, words }));
@@ -33,12 +33,11 @@ export function makeRipenessStation({ config }: Context, releases: Releases) {
     const limits = limitsOf(release, rule);
     const lastDay = dayIn(business.timeZone, nowMs());
     const firstWeek = format(addDays(parseISO(mondayOf(lastDay)), -7 * (weeksShown - 1)), 'yyyy-MM-dd');
-    const asked = askedRipeness(config, business, release, rule, {
+    const asked = {
+      ...askedOfOutcome(context, business, release, rule, { firstDay: firstWeek, lastDay }),
       by: query.by,
       limits: limits.map(({ key, platform, days }) => ({ key, platform, days })),
-      firstDay: firstWeek,
-      lastDay,
-    });
+    };
     const found = await runInPool('workOutRipeness', asked, longest);
     return {
       sentence: ripenessSentence(rule.code, found.all, found.weeks),

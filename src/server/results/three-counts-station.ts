@@ -1,6 +1,5 @@
 import { contractOf } from '../../core/platforms';
 import { crmContractOf } from '../../core/crms';
-import { noStages } from '../../core/outcomes/reached';
 import type { OutcomeRule } from '../../core/outcomes/schema';
 import type { Reason } from '../../core/reasons/codes';
 import { stoppedWords } from '../../core/reasons/words';
@@ -18,7 +17,6 @@ import { type MissingLandings, openedWords, threeCountsSentence, unitOf } from '
 import { completenessOfWeeks } from '../../core/results/ripeness-words';
 import { tellingRules, type Release } from '../../core/releases';
 import { count } from '../../core/strands';
-import { nowMs } from '../clock';
 import type { Context } from '../context';
 import { plain } from '../db';
 import { inParts, pageSize } from '../lists';
@@ -29,7 +27,7 @@ import { narrowedBy } from '../strands/chosen';
 import { compareClicked, readArrived } from '../strands/clicked';
 import { periodOf, type DaySpan } from '../strands/range';
 import { longest, makeAsked } from './asked';
-import { askedRipeness } from './asked-ripeness';
+import { askedOfOutcome } from './asked-business';
 import { readAccountsTold, readLostReasons } from './bridge-queries';
 import { outcomeAsked } from './outcome-asked';
 import { readSubjectNames } from './subject-names';
@@ -41,7 +39,7 @@ const heldInCrm: readonly OutcomeRule['countedOnceFor'][] = ['enquiry', 'deal', 
 
 /** How a platform's count, the website's and the CRM's of one outcome become one another. */
 export function makeThreeCountsStation(context: Context, releases: Releases) {
-  const { db, tables, config } = context;
+  const { db, tables } = context;
   const { daysOf } = makeAsked(context, releases);
 
   async function read(membership: Membership, query: ThreeCountsQuery) {
@@ -57,22 +55,14 @@ export function makeThreeCountsStation(context: Context, releases: Releases) {
     ]);
     const isHeld = crm !== '' && (rule.reachedBy.kind === 'stage' || heldInCrm.includes(rule.countedOnceFor));
     const ends = endsOf(query, accounts, isHeld, usualAccount(release, rule, accounts));
-    const { plan, capture, crm: readBy } = release.content;
     const asked: AskedBridge = {
-      databaseUrl: config.resultsDatabaseUrl,
-      businessId: business.id,
-      timeZone: business.timeZone,
-      content: { plan, capture },
-      rule,
-      stages: readBy?.stages ?? noStages,
+      ...askedOfOutcome(context, business, release, rule, days),
       isHeld,
       accounts: accounts.map(({ accountName: __, words: ___, ...account }) => account),
       account: accountIn(ends),
       ends: { from: counterOf(ends.start), to: counterOf(ends.end) },
       axis: query.axis,
-      ...days,
       from,
-      now: nowMs(),
     };
     const found = await runInPool('workOutBridge', asked, longest);
     return { release, days, cycle, rule, accounts, crm: isHeld ? crm : '', ends, found };
@@ -127,48 +117,35 @@ export function makeThreeCountsStation(context: Context, releases: Releases) {
     return clicks === null || clicks === 0 ? null : { clicks, missing };
   }
 
-  async function view(membership: Membership, query: ThreeCountsQuery) {
+  /** The bridge as it is shown, without what is said beside it. */
+  async function bridge(membership: Membership, query: ThreeCountsQuery) {
     const { business } = membership;
     const { release, days, cycle, ...of } = await read(membership, query);
     const outcomes = release.content.outcomes.map(({ code, words }) => ({ code, words }));
     const range = { choice: query.range, ...days, cycleDays: cycle, release: release.number };
     const beside = { outcomes, range, timeZone: business.timeZone };
-    if (of.rule === null) return { found: null, release, view: { ...nothing, ...beside } };
+    if (of.rule === null) return { found: null, shown: { ...nothing, ...beside } };
     const { rule, accounts, crm, ends, found } = of;
     const place = accounts.find(({ key }) => key === accountIn(ends)) ?? null;
-    const [missing, lost, ripe] = await Promise.all([
-      place ? missingOf(business, release, place, days) : null,
-      readLost(business.id, found),
-      query.axis === 'click' ? readRipe(business, release, rule, days) : null,
-    ]);
-    const words = place?.words ?? '';
-    const steps = stepsOf(found, words, crm, lost, release);
+    const lost = await readLost(business.id, found);
     const end = (which: 'start' | 'end'): EndView =>
       endView(ends[which], which === 'start' ? found.from : found.to, found.counted[which].length > 0, {
         place,
         crm,
         rule,
       });
-    const unit = unitOf(rule.countedOnceFor);
-    const [start, last] = [end('start'), end('end')];
-    const shown: ThreeCountsView = {
-      sentence: threeCountsSentence(
-        { start, end: last, steps, unit },
-        { outcome: rule.code, axis: query.axis },
-        missing,
-      ),
+    const shown = {
       asked: { outcome: rule.code, ...ends, axis: query.axis },
       accounts: accounts.map(({ key, accountName }) => ({ key, name: accountName })),
       crm,
-      unit,
-      start,
-      end: last,
-      steps,
+      unit: unitOf(rule.countedOnceFor),
+      start: end('start'),
+      end: end('end'),
+      steps: stepsOf(found, place?.words ?? '', crm, lost, release),
       claims: accounts.length > 0 ? claimsView(found, accounts, crm) : null,
-      ripe,
       ...beside,
     };
-    return { found, release, view: shown };
+    return { found, shown, of: { release, rule, place, days } };
   }
 
   /** How long these outcomes take after their click, and how complete those of clicks in some days are. */
@@ -178,7 +155,11 @@ export function makeThreeCountsStation(context: Context, releases: Releases) {
     rule: OutcomeRule,
     days: DaySpan,
   ): Promise<ThreeCountsView['ripe']> {
-    const asked = askedRipeness(config, business, release, rule, { by: 'source', limits: [], ...days });
+    const asked = {
+      ...askedOfOutcome(context, business, release, rule, days),
+      by: 'source' as const,
+      limits: [],
+    };
     const { all, weeks } = await runInPool('workOutRipeness', asked, longest);
     const complete = completenessOfWeeks(weeks);
     return all.half === null || all.nine === null || complete === null
@@ -214,14 +195,23 @@ export function makeThreeCountsStation(context: Context, releases: Releases) {
 
   /** Those behind a number, the newest first. */
   async function opened(membership: Membership, query: ThreeCountsQuery, part: OpenedPart) {
-    const { found, view: shown } = await view(membership, query);
+    const { found, shown } = await bridge(membership, query);
     const rows = found ? openedRows(found, part) : [];
     return { shown, rows: [...rows].sort((a, b) => b.at - a.at || (a.id < b.id ? -1 : 1)) };
   }
 
   return {
-    view: async (membership: Membership, query: ThreeCountsQuery): Promise<ThreeCountsView> =>
-      (await view(membership, query)).view,
+    async view(membership: Membership, query: ThreeCountsQuery): Promise<ThreeCountsView> {
+      const { business } = membership;
+      const { found, shown, of } = await bridge(membership, query);
+      if (found === null) return shown;
+      const { release, rule, place, days } = of;
+      const [missing, ripe] = await Promise.all([
+        place ? missingOf(business, release, place, days) : null,
+        query.axis === 'click' ? readRipe(business, release, rule, days) : null,
+      ]);
+      return { ...shown, sentence: threeCountsSentence(shown, shown.asked, missing), ripe };
+    },
 
     /** One page of those behind a number. */
     async behind(
@@ -251,7 +241,7 @@ export function makeThreeCountsStation(context: Context, releases: Releases) {
 
     /** The bridge for a file: a row for each step. */
     async table(membership: Membership, query: ThreeCountsQuery): Promise<string[][]> {
-      const { start, end, steps } = (await view(membership, query)).view;
+      const { start, end, steps } = (await bridge(membership, query)).shown;
       const row = ({ words, why }: EndView | StepView, text: string) => [words, text, why.replaceAll('`', '')];
       return [
         ['step', 'count', 'why'],

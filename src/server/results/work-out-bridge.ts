@@ -1,5 +1,5 @@
 import type { Sequelize } from 'sequelize';
-import { isReached, type Stages } from '../../core/outcomes/reached';
+import { isReached } from '../../core/outcomes/reached';
 import type { OutcomeRule } from '../../core/outcomes/schema';
 import {
   bridgeOf,
@@ -13,11 +13,11 @@ import {
 import type { BridgeAxis } from '../../core/results/three-counts-view';
 import { readingOf } from '../../core/results/reading';
 import type { Reading } from '../../core/results/dimensions';
-import type { ReleaseContent } from '../../core/releases';
 import type { SubjectKind } from '../../core/strands';
 import { groupBy } from '../../core/group-by';
 import { dayIn } from '../days';
 import { inParts } from '../lists';
+import type { AskedOutcome } from './asked-business';
 import {
   readCounted,
   readDealsOf,
@@ -47,13 +47,7 @@ export interface BridgedAccount {
 }
 
 /** What a thread is asked: one outcome, as platforms, the website and the CRM count it on some days. */
-export interface AskedBridge {
-  databaseUrl: string;
-  businessId: string;
-  timeZone: string;
-  content: Pick<ReleaseContent, 'plan' | 'capture'>;
-  rule: OutcomeRule;
-  stages: Stages;
+export interface AskedBridge extends AskedOutcome {
   /** Whether the CRM holds what the outcome is of. */
   isHeld: boolean;
   accounts: BridgedAccount[];
@@ -61,11 +55,8 @@ export interface AskedBridge {
   account: string;
   ends: { from: Counter; to: Counter };
   axis: BridgeAxis;
-  firstDay: string;
-  lastDay: string;
-  /** When (ms) the first day begins; and now. */
+  /** When (ms) the first day begins. */
   from: number;
-  now: number;
 }
 
 /** A row of the bridge with what it is of, and when it happened (ms). */

@@ -3,16 +3,14 @@ import type { CostCampaignRow } from '../../core/results/cost-view';
 import { cellOf, type Dimension } from '../../core/results/dimensions';
 import { readingOf } from '../../core/results/reading';
 import { groupBy } from '../../core/group-by';
-import type { ReleaseContent } from '../../core/releases';
 import type { DaySpan } from '../strands/range';
+import type { AskedBusiness } from './asked-business';
 import { connected } from './connected';
 import { readStages } from './read-stages';
 import { workOutCosts, type AskedCosts, type PlacedCost } from './work-out-costs';
 
 /** What ads cost on some days, of a row of figures where `row` is one. */
-export interface AskedCostTable extends AskedCosts {
-  databaseUrl: string;
-  content: Pick<ReleaseContent, 'plan' | 'capture'>;
+export interface AskedCostTable extends AskedBusiness, AskedCosts {
   days: DaySpan;
   by: Dimension[];
   row: string[] | null;

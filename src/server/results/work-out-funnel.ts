@@ -9,11 +9,11 @@ import { countSteps, missedBy, walk, type Done, type StepCounts, type Walked } f
 import type { FunnelBehind, FunnelStep } from '../../core/results/funnel-view';
 import { stepProblem } from '../../core/results/funnel-words';
 import { readingOf } from '../../core/results/reading';
-import type { ReleaseContent } from '../../core/releases';
 import type { Compiled } from '../leads/segments/condition-sql';
 import { readEveryPage } from '../capture/queries';
 import { inParts } from '../lists';
 import { dayIn } from '../days';
+import type { AskedBusiness } from './asked-business';
 import { connected } from './connected';
 import { readRates } from './cost-queries';
 import { originOf } from './origin-of';
@@ -29,14 +29,8 @@ import {
 } from './funnel-queries';
 
 /** What a thread is asked: a funnel of a business over some days. */
-export interface AskedFunnelWork {
-  databaseUrl: string;
-  businessId: string;
-  timeZone: string;
-  /** The business's. */
-  currency: string;
+export interface AskedFunnelWork extends AskedBusiness {
   rules: BroughtRules;
-  content: Pick<ReleaseContent, 'plan' | 'capture'>;
   steps: FunnelStep[];
   within: number | 'visit';
   by: Dimension | '';

@@ -1,7 +1,6 @@
 import type { Sequelize } from 'sequelize';
 import { differenceInCalendarDays, parseISO } from 'date-fns';
-import { reachedInTime, type Stages } from '../../core/outcomes/reached';
-import type { OutcomeRule } from '../../core/outcomes/schema';
+import { reachedInTime } from '../../core/outcomes/reached';
 import { cellOf, mondayOf, type Dimension, type Reading } from '../../core/results/dimensions';
 import { readingOf } from '../../core/results/reading';
 import {
@@ -13,11 +12,11 @@ import {
   type Delay,
 } from '../../core/results/ripeness';
 import type { LimitView, Measured, RipeningWeek } from '../../core/results/ripeness-view';
-import type { ReleaseContent } from '../../core/releases';
 import { groupBy } from '../../core/group-by';
 import { dayIn } from '../days';
 import { inParts } from '../lists';
 import { readCounted, readDealsOf, type CountedRow, type StagedDeal } from './bridge-queries';
+import type { AskedOutcome } from './asked-business';
 import { connected } from './connected';
 import { readVisits } from './queries';
 
@@ -32,21 +31,10 @@ export interface AskedLimit {
   days: number;
 }
 
-/** What a thread is asked. */
-export interface AskedRipeness {
-  databaseUrl: string;
-  businessId: string;
-  timeZone: string;
-  content: Pick<ReleaseContent, 'plan' | 'capture'>;
-  rule: OutcomeRule;
-  stages: Stages;
+/** What a thread is asked; the days are those whose weeks are shown. */
+export interface AskedRipeness extends AskedOutcome {
   by: Dimension;
   limits: AskedLimit[];
-  /** ms */
-  now: number;
-  /** The business's days whose weeks are shown. */
-  firstDay: string;
-  lastDay: string;
 }
 export interface WorkedOutRipeness {
   all: Measured;

@@ -1,13 +1,12 @@
 import { figureText } from '../../core/results/figure-text';
 import type { BehindRow, BehindView } from '../../core/results/figures-view';
 import { count } from '../../core/strands';
-import { StationFrame } from '../../ui/frame/StationFrame';
-import { DataTable, type Column } from '../../ui/list/DataTable';
-import { Pages } from '../../ui/list/Pages';
-import { turnTo } from '../../ui/list/turn-to';
+import type { Column } from '../../ui/list/DataTable';
 import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
+import { Opens } from '../../ui/text/Opens';
 import { Time } from '../../ui/text/Time';
+import { RowsBehind } from './RowsBehind';
 
 interface Props {
   business: string;
@@ -28,21 +27,13 @@ export function BehindPage(props: Props) {
 function Behind({ business, initial, search }: Props) {
   const query = new URLSearchParams(search);
   const view = useView(`/api/b/${business}/results/behind?${query}`, initial);
-  const { of, currency, timeZone, page } = view;
-  const back = new URLSearchParams(query);
-  for (const name of ['of', 'row', 'page']) back.delete(name);
+  const { of, currency, timeZone } = view;
+  const hrefOf = ({ path }: BehindRow) => (path === null ? null : `/b/${business}${path}`);
   const columns: Column<BehindRow>[] = [
     {
       id: 'name',
       head: 'Who or what',
-      cell: ({ name, path }) =>
-        path === null ? (
-          name
-        ) : (
-          <a href={`/b/${business}${path}`} className="quiet-link">
-            {name}
-          </a>
-        ),
+      cell: (row) => <Opens href={hrefOf(row)}>{row.name}</Opens>,
     },
     { id: 'what', head: 'Counted for', cell: ({ what }) => what },
     { id: 'at', head: 'When', cell: ({ at }) => <Time iso={at} timeZone={timeZone} /> },
@@ -60,30 +51,16 @@ function Behind({ business, initial, search }: Props) {
     },
   ];
   return (
-    <StationFrame
-      sentence={view.sentence}
-      crumb={
-        <a href={`/b/${business}/results?${back}`} className="quiet-link">
-          Figures
-        </a>
-      }
-      actions={
-        <a href={`/api/b/${business}/results/behind.csv?${query}`} className="button" download>
-          Export CSV
-        </a>
-      }
-    >
-      <div className="mt-4">
-        <DataTable
-          label="Behind the figure"
-          rows={view.rows}
-          idOf={({ id }) => id}
-          columns={columns}
-          keys={{ Enter: ({ path }) => path !== null && location.assign(`/b/${business}${path}`) }}
-          none="Nothing is behind this figure."
-        />
-      </div>
-      <Pages view={view} page={page} onPage={(next) => turnTo(query, next)} />
-    </StationFrame>
+    <RowsBehind
+      view={view}
+      query={query}
+      own={['of', 'row']}
+      from={{ words: 'Figures', path: `/b/${business}/results` }}
+      csv={`/api/b/${business}/results/behind.csv`}
+      label="Behind the figure"
+      columns={columns}
+      hrefOf={hrefOf}
+      none="Nothing is behind this figure."
+    />
   );
 }

@@ -2,6 +2,7 @@ import type { ReactNode } from 'react';
 import type { OpenedPart, ThreeCountsView } from '../../core/results/three-counts-view';
 import { changeText } from '../../core/results/three-counts-words';
 import { count } from '../../core/strands';
+import { Opens } from '../../ui/text/Opens';
 import { Words } from '../../ui/text/Words';
 
 /** The steps from one count to another, each drawn from where the one before it ended: solid takes away, hollow adds. */
@@ -80,13 +81,7 @@ function Row({
         {words}
       </th>
       <td className="value px-3.5 py-2 text-right whitespace-nowrap">
-        {href === null ? (
-          text
-        ) : (
-          <a href={href} className="quiet-link">
-            {text}
-          </a>
-        )}
+        <Opens href={href}>{text}</Opens>
       </td>
       <td className="px-2">{children}</td>
       <td className="text-quiet px-3.5 py-2 text-[13.5px]">

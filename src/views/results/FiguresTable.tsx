@@ -3,6 +3,7 @@ import { dimensionWords, isTime, type CellView, type Dimension } from '../../cor
 import { changeText, figureText } from '../../core/results/figure-text';
 import type { FigureRowView, FiguresView } from '../../core/results/figures-view';
 import { isOfCost, isRatio, measureWords, type Counted } from '../../core/results/measures';
+import { Opens } from '../../ui/text/Opens';
 import { dayWords, monthWords, quarterWords } from '../../ui/text/time';
 import { DataTable, type Column, type Sorting } from '../../ui/list/DataTable';
 
@@ -125,7 +126,9 @@ function Figure({
     <div className="ml-auto min-w-20">
       <div className="whitespace-nowrap">
         {change && <span className="text-quiet mr-2 text-[12px]">{change}</span>}
-        <Opens href={figure === 0 ? null : href}>{figureText(counted, figure, view.currency)}</Opens>
+        <Opens href={figure === 0 ? null : href} className="hover:underline">
+          {figureText(counted, figure, view.currency)}
+        </Opens>
       </div>
       {isOfCost(counted) && measured !== null && (
         <div className="text-quiet text-[12px] whitespace-nowrap">{Math.round(measured * 100)} % measured</div>
@@ -143,15 +146,5 @@ function Figure({
     </div>
   );
 }
-
-/** A figure opens what is behind it; none has nothing behind it. */
-const Opens = ({ href, children }: { href: string | null; children: string }) =>
-  href === null ? (
-    children
-  ) : (
-    <a href={href} className="hover:underline">
-      {children}
-    </a>
-  );
 
 const barOf = (figure: number, largest: number) => (largest > 0 ? Math.max(0, (figure / largest) * 100) : 0);

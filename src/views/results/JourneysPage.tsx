@@ -1,12 +1,10 @@
 import type { JourneyRow, JourneysView } from '../../core/results/funnel-view';
-import { StationFrame } from '../../ui/frame/StationFrame';
-import { DataTable, type Column } from '../../ui/list/DataTable';
-import { Pages } from '../../ui/list/Pages';
-import { turnTo } from '../../ui/list/turn-to';
+import type { Column } from '../../ui/list/DataTable';
 import { Live } from '../../ui/live/Live';
 import { useView } from '../../ui/live/useView';
 import { Time } from '../../ui/text/Time';
 import { Words } from '../../ui/text/Words';
+import { RowsBehind } from './RowsBehind';
 
 interface Props {
   business: string;
@@ -28,8 +26,6 @@ function Journeys({ business, initial, search }: Props) {
   const query = new URLSearchParams(search);
   const view = useView(`/api/b/${business}/results/funnel/behind?${query}`, initial);
   const { timeZone } = view;
-  const back = new URLSearchParams(query);
-  for (const name of ['step', 'end', 'cell', 'page']) back.delete(name);
   const hrefOf = ({ visitor }: JourneyRow) => `/b/${business}/results/visits?browser=${visitor}`;
   const columns: Column<JourneyRow>[] = [
     {
@@ -53,30 +49,16 @@ function Journeys({ business, initial, search }: Props) {
     },
   ];
   return (
-    <StationFrame
-      sentence={view.sentence}
-      crumb={
-        <a href={`/b/${business}/results/funnel?${back}`} className="quiet-link">
-          Funnel
-        </a>
-      }
-      actions={
-        <a href={`/api/b/${business}/results/funnel/behind.csv?${query}`} className="button" download>
-          Export CSV
-        </a>
-      }
-    >
-      <div className="mt-4">
-        <DataTable
-          label="Journeys"
-          rows={view.rows}
-          idOf={({ id }) => id}
-          columns={columns}
-          keys={{ Enter: (row) => location.assign(hrefOf(row)) }}
-          none="None in these days."
-        />
-      </div>
-      <Pages view={view} page={view.page} onPage={(next) => turnTo(query, next)} />
-    </StationFrame>
+    <RowsBehind
+      view={view}
+      query={query}
+      own={['step', 'end', 'cell']}
+      from={{ words: 'Funnel', path: `/b/${business}/results/funnel` }}
+      csv={`/api/b/${business}/results/funnel/behind.csv`}
+      label="Journeys"
+      columns={columns}
+      hrefOf={hrefOf}
+      none="None in these days."
+    />
   );
 }

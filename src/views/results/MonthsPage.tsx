@@ -12,6 +12,7 @@ import { StationFrame } from '../../ui/frame/StationFrame';
 import { Live } from '../../ui/live/Live';
 import { Sentence } from '../../ui/rule/RuleSentence';
 import { sendJson } from '../../ui/text/read';
+import { Opens } from '../../ui/text/Opens';
 import { Time } from '../../ui/text/Time';
 import { monthWords, quarterWords } from '../../ui/text/time';
 import { resultsParts } from './ResultsFrame';
@@ -82,14 +83,13 @@ function Table({ view, business, api, isBusy }: { view: MonthsView; business: st
     of: Of,
     opens: boolean,
   ) => {
-    if (!opens || figure === null || figure === 0) return text(figure);
     const { credit, count: counted } = asked;
     const query = { count: counted, by: of.by, credit, against: 'none', range: 'own', from: firstDay, to: lastDay };
-    const row = of.row === null ? null : JSON.stringify(of.row);
+    const path = behindAddress(query, counted, of.row === null ? null : JSON.stringify(of.row));
     return (
-      <a href={`/b/${business}/results/${behindAddress(query, counted, row)}`} className="hover:underline">
+      <Opens href={opens && figure ? `/b/${business}/results/${path}` : null} className="hover:underline">
         {text(figure)}
-      </a>
+      </Opens>
     );
   };
   const line = ({ figures, total }: MonthLine, of: Of) => (

@@ -15,6 +15,7 @@ import { StationFrame } from '../../ui/frame/StationFrame';
 import { Live } from '../../ui/live/Live';
 import { Sentence } from '../../ui/rule/RuleSentence';
 import { Copy } from '../../ui/text/Copy';
+import { Opens } from '../../ui/text/Opens';
 import { Bridge } from './Bridge';
 import { OwnDays } from './OwnDays';
 import { resultsParts } from './ResultsFrame';
@@ -158,13 +159,7 @@ function Claim({
         {capital(words)}
       </th>
       <td className="py-1.5 text-right tabular-nums">
-        {href === null ? (
-          text
-        ) : (
-          <a href={href} className="quiet-link">
-            {text}
-          </a>
-        )}
+        <Opens href={href}>{text}</Opens>
       </td>
     </tr>
   );
