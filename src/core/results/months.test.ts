@@ -54,6 +54,17 @@ describe('months', () => {
     expect([sums.figures, sums.total, since]).toEqual([[0.5, 1 / 6], 0.25, [null, null]]);
   });
 
+  it('have no line of what a closed month counted none of', () => {
+    const kept = month(
+      '2027-01',
+      [],
+      [row('sell', 'Email', 0, 9), row('sell', 'Partners', 2000, 9)],
+      ['leads', 'visits'],
+    );
+    const [sell] = monthsTable('leads', [[kept]]).stages;
+    expect(sell!.channels.map(({ channel }) => channel)).toEqual(['Partners']);
+  });
+
   it('of nothing are empty', () => {
     expect(monthsTable('leads', [[month('2027-01', [])]])).toEqual({
       stages: [],

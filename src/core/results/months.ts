@@ -43,7 +43,9 @@ export function monthsTable(counted: Counted, periods: readonly (readonly MonthF
       values: needed.map((one) => values[kept.measures.indexOf(one)] ?? 0),
     }));
   };
-  const shown = periods.map((months) => months.flatMap((month) => valuesOf(month, true)));
+  // What was kept has a row wherever anything at all was counted.
+  const isSome = ({ values }: FigureRow) => values.some((value) => value !== 0);
+  const shown = periods.map((months) => months.flatMap((month) => valuesOf(month, true).filter(isSome)));
   const figure = (rows: readonly FigureRow[]): number | null =>
     figureOf(counted, (measure) => rows.reduce((sum, { values }) => sum + values[needed.indexOf(measure)]!, 0));
   const line = (isOf: (row: FigureRow) => boolean): MonthLine => ({

@@ -3,7 +3,7 @@ import {
   askedCounts,
   bridgeText,
   changeText,
-  openedWords,
+  openedTitle,
   settledCounts,
   threeCountsAddress,
   threeCountsPieces,
@@ -108,7 +108,9 @@ test('the bridge is copied as lines, without the steps of nothing', () => {
 
 test('what is opened is named as the screen names it', () => {
   const shown = view([step('too_old', 3)]);
-  expect(openedWords('too_old', shown)).toBe('too old');
-  expect(openedWords('start', shown)).toBe('Quillsearch counts');
-  expect(openedWords('nobody', shown)).toBe('claimed by no platform');
+  expect(openedTitle('too_old', 3, shown)).toBe('3 leads: too old.');
+  expect(openedTitle('start', 61, shown)).toBe('Quillsearch counts 61 leads.');
+  expect(openedTitle('end', 1, shown)).toBe('Oakledger holds 1 lead.');
+  expect(openedTitle('nobody', 1, shown)).toBe('1 lead: claimed by no platform.');
+  expect(openedTitle('refused', 0, shown)).toBe('0 leads: none.');
 });

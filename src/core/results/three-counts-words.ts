@@ -179,26 +179,31 @@ export function threeCountsSentence(
 
 const lowerThe = (words: string): string => words.replace(/^The /, 'the ');
 
-/** What an opened part is called, as a title. */
-export function openedWords(
+/** What an opened part is, as a title: "Quillsearch counts 27 leads.", "11 leads: lost before the CRM." */
+export function openedTitle(
   part: OpenedPart,
-  view: Pick<ThreeCountsView, 'start' | 'end' | 'steps' | 'claims'>,
+  many: number,
+  view: Pick<ThreeCountsView, 'start' | 'end' | 'steps' | 'claims' | 'unit'>,
 ): string {
+  const what = counted(many, view.unit[0], view.unit[1]);
+  return part === 'start' || part === 'end' ? `${view[part].words} ${what}.` : `${what}: ${partWords(part, view)}.`;
+}
+
+function partWords(
+  part: Exclude<OpenedPart, 'start' | 'end'>,
+  { steps, claims }: Pick<ThreeCountsView, 'steps' | 'claims'>,
+) {
   switch (part) {
-    case 'start':
-      return view.start.words;
-    case 'end':
-      return view.end.words;
     case 'again':
       return 'claimed by more than one platform';
     case 'different':
       return 'claimed by a platform';
     case 'elsewhere':
-      return `claimed, and not among what ${lowerThe(view.claims?.endWords ?? '')}`;
+      return `claimed, and not among what ${lowerThe(claims?.endWords ?? '')}`;
     case 'nobody':
       return 'claimed by no platform';
     default:
-      return view.steps.find(({ key }) => key === part)?.words ?? '';
+      return steps.find(({ key }) => key === part)?.words ?? 'none';
   }
 }
 

@@ -13,10 +13,9 @@ import type {
   ThreeCountsQuery,
   ThreeCountsView,
 } from '../../core/results/three-counts-view';
-import { type MissingLandings, openedWords, threeCountsSentence, unitOf } from '../../core/results/three-counts-words';
+import { type MissingLandings, openedTitle, threeCountsSentence, unitOf } from '../../core/results/three-counts-words';
 import { completenessOfWeeks } from '../../core/results/ripeness-words';
 import { tellingRules, type Release } from '../../core/releases';
-import { count } from '../../core/strands';
 import type { Context } from '../context';
 import { plain } from '../db';
 import { inParts, pageSize } from '../lists';
@@ -222,7 +221,7 @@ export function makeThreeCountsStation(context: Context, releases: Releases) {
       const { shown, rows } = await opened(membership, query, of);
       return {
         sentence: {
-          title: `${count(rows.length)} ${shown.unit[rows.length === 1 ? 0 : 1]}: ${openedWords(of, shown)}.`,
+          title: openedTitle(of, rows.length, shown),
           under: `${shown.asked.outcome}. Each opens its trace.`,
         },
         rows: await rowsOf(membership, rows.slice((page - 1) * pageSize, page * pageSize)),

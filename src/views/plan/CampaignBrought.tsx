@@ -30,7 +30,9 @@ export function CampaignBrought({ business, name }: { business: string; name: st
       {data && row && (
         <dl className="mt-1 grid grid-cols-3 gap-x-4 gap-y-1.5">
           {data.counted.map((one, i) => {
-            const figure = row.figures[i] ?? null;
+            // What nothing is known to have cost did not come for nothing.
+            const known = row.figures[i] ?? null;
+            const figure = one === 'cost' && known === 0 ? null : known;
             return (
               <div key={one}>
                 <dt className="text-quiet text-[12.5px]">{capital(measureWords(one))}</dt>

@@ -13,8 +13,7 @@ import { Live } from '../../ui/live/Live';
 import { Sentence } from '../../ui/rule/RuleSentence';
 import { sendJson } from '../../ui/text/read';
 import { Opens } from '../../ui/text/Opens';
-import { Time } from '../../ui/text/Time';
-import { monthWords, quarterWords } from '../../ui/text/time';
+import { dayOfYear, exactTime, monthWords, quarterWords } from '../../ui/text/time';
 import { resultsParts } from './ResultsFrame';
 import { useResult } from './useResult';
 
@@ -195,33 +194,28 @@ function Closing({ view, period, api }: { view: MonthsView; period: PeriodView; 
   const { closed, key, isOver } = period;
   const close = useMutation({
     mutationFn: () => sendJson<null>(`${api}/close`, { month: key, closed: closed === null }),
-    onSuccess: () => client.invalidateQueries(),
+    // Also where somebody else was faster: what is shown then is as it is.
+    onSettled: () => client.invalidateQueries(),
   });
-  const button = (words: string, label: string) =>
-    view.mayChange && isMonth ? (
-      <button
-        type="button"
-        className="quiet-link cursor-pointer print:hidden"
-        aria-label={`${label} ${monthWords(key)}`}
-        disabled={close.isPending}
-        onClick={() => close.mutate()}
-      >
-        {words}
-      </button>
-    ) : null;
+  const isChanged = view.mayChange && isMonth && (closed !== null || isOver);
   return (
     <div className="text-[12.5px]">
       {closed ? (
-        <>
-          <span title={`by ${closed.by}`}>
-            closed <Time iso={closed.at} timeZone={view.timeZone} />
-          </span>{' '}
-          {button('open', 'Open again')}
-        </>
-      ) : isOver ? (
-        button('close', 'Close')
+        <span title={`by ${closed.by}, ${exactTime(closed.at, view.timeZone)}`}>
+          closed {dayOfYear(closed.at, view.timeZone)}{' '}
+        </span>
       ) : (
-        'running'
+        !isOver && 'running'
+      )}
+      {isChanged && (
+        <button
+          type="button"
+          className="quiet-link cursor-pointer print:hidden"
+          aria-label={`${closed ? 'Open again' : 'Close'} ${monthWords(key)}`}
+          onClick={() => close.isPending || close.mutate()}
+        >
+          {closed ? 'open' : 'close'}
+        </button>
       )}
       <Problem text={close.error?.message} />
     </div>
