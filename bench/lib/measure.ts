@@ -13,6 +13,7 @@ export interface Measured {
 /** Above this spread of the bare runs nothing is said. */
 const mostSpread = 0.15;
 
+const wholeOnes = { maximumFractionDigits: 0 };
 const median = (values: number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1]!;
 
 function spreadOf(values: number[]): number {
@@ -41,7 +42,10 @@ export async function compareRates(
     rates.bare.push(await bare());
     rates.ours.push(await ours());
   }
-  const shown = (values: number[]) => values.map((value) => Math.round(value).toLocaleString('en-GB')).join(', ');
+  const shown = (values: number[]) =>
+    values
+      .map((value) => value.toLocaleString('en-GB', value < 100 ? { maximumSignificantDigits: 3 } : wholeOnes))
+      .join(', ');
   console.log(`${name}, ${unit} a second\n  bare  ${shown(rates.bare)}\n  ours  ${shown(rates.ours)}`);
   const spread = spreadOf(rates.bare);
   const ratio = spread > mostSpread ? null : median(rates.ours) / median(rates.bare);

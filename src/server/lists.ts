@@ -15,9 +15,20 @@ export interface Part {
 export const mostInFile = 1_000_000;
 const partSize = 2000;
 
-/** Rows read part by part, so that a file of any length takes the memory of one part. @param of what they are read by, such as IDs */
+/**
+ * Rows read part by part, so that a file of any length takes the memory of two parts: one is read while the one before is
+ * worked on. @param of what they are read by, such as IDs
+ */
 export async function* inParts<One, Row>(of: One[], read: (part: One[]) => Promise<Row[]>): AsyncGenerator<Row[]> {
-  for (let at = 0; at < of.length; at += partSize) yield await read(of.slice(at, at + partSize));
+  let next: Promise<Row[]> | null = null;
+  for (let at = 0; at < of.length; at += partSize) {
+    const rows: Row[] = await (next ?? read(of.slice(at, at + partSize)));
+    const behind = of.slice(at + partSize, at + 2 * partSize);
+    next = behind.length > 0 ? read(behind) : null;
+    // Who stops before the end never asks for it, and then its failure is nobody's.
+    next?.catch(() => {});
+    yield rows;
+  }
 }
 
 /** Rows in the order of IDs; what is gone meanwhile is left out. */

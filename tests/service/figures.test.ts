@@ -1,8 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { behindQuerySchema, figuresQuerySchema, type FiguresView } from '../../src/core/results/figures-view';
 import { dayIn } from '../../src/server/days';
-import { makeRollUp } from '../../src/server/rollups/roll-up';
-import { idAt, makeEditor, rowsOf } from './place';
+import { addUp, idAt, makeEditor, rowsOf } from './place';
 import { ask, larkmoor, move, place, qualify, rest, time } from './walks';
 
 /* Figures on MariaDB: visits from their sums by day as from the visits themselves, and who is credited with what came of them. */
@@ -43,6 +42,7 @@ describe('who is credited', () => {
     await touch(visitor, begun - 10 * day, 'letter', 1);
     await touch(visitor, begun - 5 * day, 'partner-page', 2);
     await touch(visitor, begun + 2 * day, 'much-later', 3);
+    await addUp(place, larkmoor.id);
     const query = { count: 'leads,qualified', range: 'weeks4' };
     expect(await bySource({ ...query, credit: 'last' })).toMatchObject({ quillsearch: [1000, 1000] });
     expect(await bySource({ ...query, credit: 'first' })).toMatchObject({ letter: [1000, 1000] });
@@ -86,6 +86,7 @@ describe('who is credited', () => {
         replacements: [deal],
       },
     );
+    await addUp(place, larkmoor.id);
     const found = await bySource({ count: 'leads', range: 'weeks4' });
     expect(found['not known']).toEqual([1000]);
     expect(found.direct).toBeUndefined();
@@ -177,8 +178,7 @@ describe('visits', () => {
     }
     expect(await touches.count({ where: { businessId: larkmoor.id, medium: 'email' } })).toBeGreaterThan(100);
     move(at + day);
-    await place.db.query('DELETE FROM roll_up_zones');
-    await makeRollUp(place.services.context)(larkmoor.id);
+    await addUp(place, larkmoor.id);
 
     const days = [...new Set(made.map((one) => dayIn(zone, one.at)))].sort();
     // Over the change to summer time on 28 March too.

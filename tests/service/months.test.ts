@@ -63,6 +63,7 @@ it('closed, a month stays as it was, also by who came first; what changed since 
   await expect(close(first, true)).rejects.toThrow(/closed already/);
   // One of them turns out to be none.
   await place.db.query("UPDATE enquiries SET quality = 'no_enquiry' ORDER BY id LIMIT 1");
+  await addUp(place, larkmoor.id);
   expect(await of(first)).toMatchObject({ figure: 3000, since: -1000 });
   expect(await of(first, { credit: 'first' })).toMatchObject({ figure: 3000, since: -1000 });
   const quarter = `${first.slice(0, 4)}-Q${Math.ceil(Number(first.slice(5)) / 3)}`;

@@ -39,6 +39,8 @@ const winning: readonly OutcomeKind[] = ['agreement', 'payment'];
 const codesOf = ({ outcomes }: Pick<BroughtRules, 'outcomes'>, kinds: readonly OutcomeKind[]): string[] =>
   outcomes.filter(({ kind }) => kinds.includes(kind)).map(({ code }) => code);
 export const winningCodes = (rules: Pick<BroughtRules, 'outcomes'>): string[] => codesOf(rules, winning);
+/** Codes of the outcomes that bring money: a renewal does too. */
+export const moneyCodes = (rules: Pick<BroughtRules, 'outcomes'>): string[] => codesOf(rules, [...winning, 'renewal']);
 
 /** Codes of the outcomes that say of an enquiry that it is *Qualified*. */
 export const qualifiedCodes = ({ qualified }: Pick<BroughtRules, 'qualified'>): string[] => {

@@ -33,13 +33,26 @@ export function creditTouches(
   until: number,
   model: CreditModel,
 ): Credit[] {
-  const path = touches
-    .filter(({ at }) => at <= until)
-    .sort((a, b) => a.at - b.at || (a.id < b.id ? -1 : a.id > b.id ? 1 : 0));
+  const { path, weights } = weighTouches(touches, until, model);
   if (path.length === 0) return [];
-  const shares = shareOut(worth, weigh(path, model));
+  const shares = shareOut(worth, weights);
   return path.map(({ id }, i) => ({ touch: id, minor: shares[i]! }));
 }
+
+/**
+ * The touches that led to something, oldest first, with the weight of each in what is shared out to them: once for all that
+ * it brought.
+ */
+export function weighTouches<Touch extends PathTouch>(
+  touches: readonly Touch[],
+  until: number,
+  model: CreditModel,
+): { path: Touch[]; weights: number[] } {
+  const path = touches.filter(({ at }) => at <= until).sort(inOrder);
+  return { path, weights: path.length === 0 ? [] : weigh(path, model) };
+}
+
+const inOrder = (a: PathTouch, b: PathTouch) => a.at - b.at || (a.id < b.id ? -1 : a.id > b.id ? 1 : 0);
 
 /** Weights of a path's touches, oldest first: whole numbers, of which one at least is above 0. */
 function weigh(path: readonly PathTouch[], model: CreditModel): number[] {

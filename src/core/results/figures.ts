@@ -1,7 +1,8 @@
-import { creditTouches, type PathTouch } from './credit';
-import { cellOf, type Dimension, type Origin, type Reading, type TouchValues } from './dimensions';
+import { weighTouches, type PathTouch } from './credit';
+import { cellOf, isTime, type Dimension, type Origin, type Reading, type TouchValues } from './dimensions';
 import { thousandths, type Measure } from './measures';
 import type { CreditModel } from './schema';
+import { shareOut } from './share-out';
 
 /** A touch on the way to something that is credited. */
 export interface CreditedTouch extends PathTouch {
@@ -42,20 +43,25 @@ export interface FigureRow {
 /** Adds up measures by up to three dimensions. */
 export function makeFigures(counted: readonly Measure[], by: readonly Dimension[], reading: Reading) {
   const rows = new Map<string, FigureRow>();
-  /** Cells of one touch are read once. */
-  const known = new Map<TouchValues | string, Map<string, FigureRow>>();
+  /** Cells of the same values on the same day are read once; where no time is asked for, of the same values. */
+  const known = new Map<string, Map<Origin, FigureRow>>();
+  const hasTime = by.some(isTime);
   const place = new Map(counted.map((measure, i) => [measure, i]));
 
   function rowOf(origin: Origin, day: string): FigureRow {
-    const ofOrigin = known.get(origin) ?? new Map<string, FigureRow>();
-    known.set(origin, ofOrigin);
-    const before = ofOrigin.get(day);
-    if (before) return before;
+    const key = hasTime ? day : '';
+    let ofDay = known.get(key);
+    if (!ofDay) known.set(key, (ofDay = new Map()));
+    let row = ofDay.get(origin);
+    if (!row) ofDay.set(origin, (row = readRow(origin, day)));
+    return row;
+  }
+
+  function readRow(origin: Origin, day: string): FigureRow {
     const cells = by.map((dimension) => cellOf(dimension, origin, day, reading));
     const key = cells.join('\n');
     const row = rows.get(key) ?? { cells, values: counted.map(() => 0) };
     rows.set(key, row);
-    ofOrigin.set(day, row);
     return row;
   }
 
@@ -94,21 +100,24 @@ interface CreditedAmount {
 }
 
 /** What each measure of a subject adds where. */
-function creditsOf({ until, touches, place, counts, amounts }: CountedSubject, model: CreditModel): CreditedAmount[] {
-  const shared = [
-    ...counts.map((measure) => [measure, thousandths] as const),
-    ...(Object.entries(amounts) as [Measure, number][]),
-  ];
-  if (place !== null) return shared.map(([measure, amount]) => ({ origin: place, measure, amount }));
-  const byId = new Map(touches.map((touch) => [touch.id, touch.values]));
-  return shared.flatMap(([measure, amount]): CreditedAmount[] => {
-    const credits = creditTouches(amount, touches, until, model);
-    if (credits.length === 0) return [{ origin: 'not known', measure, amount }];
-    return credits
-      .filter(({ minor }) => minor !== 0)
-      .map(({ touch, minor }) => ({ origin: byId.get(touch)!, measure, amount: minor }));
-  });
+export function creditsOf(
+  { until, touches, place, counts, amounts }: CountedSubject,
+  model: CreditModel,
+): CreditedAmount[] {
+  const credits: CreditedAmount[] = [];
+  const { path, weights } = place === null ? weighTouches(touches, until, model) : nowhere;
+  const share = (measure: Measure, whole: number) => {
+    if (path.length === 0) credits.push({ origin: place ?? 'not known', measure, amount: whole });
+    else
+      shareOut(whole, weights).forEach((amount, i) => {
+        if (amount !== 0) credits.push({ origin: path[i]!.values, measure, amount });
+      });
+  };
+  for (const measure of counts) share(measure, thousandths);
+  for (const [measure, amount] of Object.entries(amounts) as [Measure, number][]) share(measure, amount);
+  return credits;
 }
+const nowhere: { path: CreditedTouch[]; weights: number[] } = { path: [], weights: [] };
 
 /** A subject behind one figure: what of it is credited there, and what all of it is. */
 export interface BehindFigure<Subject> {

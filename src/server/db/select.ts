@@ -22,13 +22,12 @@ export async function selectRows<S extends Shape>(
     type: QueryTypes.SELECT,
     transaction,
   });
-  for (const row of rows)
-    for (const [name, column] of columns)
-      try {
-        row[name] = column.read(row[name]);
-      } catch (error) {
-        throw new TypeError(`Column ${name} of “${rest.trim().slice(0, 60)}”: ${(error as Error).message}`);
-      }
+  for (const [name, column] of columns)
+    try {
+      for (const row of rows) row[name] = column.read(row[name]);
+    } catch (error) {
+      throw new TypeError(`Column ${name} of “${rest.trim().slice(0, 60)}”: ${(error as Error).message}`);
+    }
   return rows as Read<S>[];
 }
 

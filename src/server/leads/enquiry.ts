@@ -29,6 +29,7 @@ import { markMoments } from '../rollups/marks';
 import { replaceHops } from '../strands/replace-hops';
 import { lockStrands } from '../strands/store';
 import { readPickedUp } from './calls/follow';
+import { markEnquiriesOf } from './mark-enquiries';
 import { happeningsOf, readDeals, readPersonOf, type KnownDeal } from './deals-of';
 import type { TakeLeads } from './routines/take';
 import { keepHandedOver, readSentOn } from './sent-on';
@@ -112,6 +113,13 @@ export function makeFollowEnquiries(
         return followed.every((column) => isSame(known[column], row[column])) ? [] : [row];
       });
       await insertRows(tables.enquiries, changed, [...followed], transaction);
+      await markEnquiriesOf(
+        context,
+        businessId,
+        enquiries.flatMap(({ id, leadId }) => [leadId, before.get(id)!.leadId]),
+        enquiries.map(({ sentAt }) => sentAt.getTime()),
+        transaction,
+      );
       await markWrites(enquiries, deals, release, transaction);
       await routines.mark(
         businessId,

@@ -5,6 +5,7 @@ import { now } from '../clock';
 import type { Context } from '../context';
 import { insertRows, markWork, pick, plain, selectRows, uuid, type IdentityRow, type LeadRow } from '../db';
 import { groupBy } from '../../core/group-by';
+import { markEnquiriesOf } from './mark-enquiries';
 import { identities } from './table';
 
 /** What a mail address or telephone number of more records than this says of nobody is not looked at: it is shared. */
@@ -90,11 +91,13 @@ export async function rejoinPeople(
   // Who they were joined to, or are now, gains or loses a touch by it as well.
   const affected = new Set(changed.flatMap(({ id, personId }) => [personId, people.get(id)!.into]));
   const ofAffected = records.filter(({ id, personId }) => affected.has(personId) || affected.has(people.get(id)!.into));
+  const ofAffectedIds = ofAffected.map(({ id }) => id);
+  await markEnquiriesOf(context, businessId, ofAffectedIds, [], transaction);
   const followed = await selectRows(
     db,
     { id: uuid().of('enquiry_id') },
     'FROM deals WHERE business_id = ? AND lead_id IN (?) GROUP BY enquiry_id ORDER BY enquiry_id',
-    [businessId, ofAffected.map(({ id }) => id)],
+    [businessId, ofAffectedIds],
     transaction,
   );
   await markWork(

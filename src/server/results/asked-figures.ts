@@ -31,3 +31,6 @@ export interface SubjectOf {
   at: number;
 }
 export type Subject = CountedSubject & SubjectOf;
+
+/** All that the tables are broken down by. */
+export const allOf = (tables: AskedFigures['tables']): Dimension[] => tables.flatMap(({ by }) => by);

@@ -1,4 +1,5 @@
 import type { Sequelize } from 'sequelize';
+import type { Dimension } from '../../core/results/dimensions';
 import { bigint, pick, selectRows, text, time, uuid, whole, yes, type Read } from '../db';
 import { touches } from '../capture/table';
 import type { Compiled } from '../leads/segments/condition-sql';
@@ -134,18 +135,8 @@ export const readBrowsers = (db: Sequelize, businessId: string, people: string[]
     [businessId, people],
   );
 
-const creditedTouch = {
-  ...pick(touches, ['id', 'visitorId', 'at', 'source', 'medium', 'campaign', 'content', 'term', 'platform', 'landing']),
-  referrerHost: text().of("SUBSTRING_INDEX(referrer, '/', 1)"),
-};
-export type CreditedTouchRow = Read<typeof creditedTouch>;
-export const readTouchesOf = (db: Sequelize, businessId: string, visitors: string[]): Promise<CreditedTouchRow[]> =>
-  selectRows(db, creditedTouch, 'FROM touches WHERE business_id = ? AND visitor_id IN (?)', [businessId, visitors]);
-export const readTouchesNamed = (db: Sequelize, businessId: string, ids: string[]): Promise<CreditedTouchRow[]> =>
-  selectRows(db, creditedTouch, 'FROM touches WHERE business_id = ? AND id IN (?)', [businessId, ids]);
-
-/** The columns of `visit_days` that each dimension is read from. */
-export const columnsOf = {
+/** The columns of what something came by that each dimension is read from. */
+const columnsOf = {
   channel: ['source', 'medium', 'referrer_host'],
   source: ['source'],
   medium: ['medium'],
@@ -162,6 +153,52 @@ export const columnsOf = {
   quarter: ['day'],
 } as const;
 export type OriginColumn = (typeof columnsOf)[keyof typeof columnsOf][number];
+export const columnsFor = (by: readonly Dimension[]): OriginColumn[] => [
+  ...new Set(by.flatMap((dimension): readonly OriginColumn[] => columnsOf[dimension])),
+];
+
+const sqlOf: Partial<Record<OriginColumn, string>> = { referrer_host: "SUBSTRING_INDEX(referrer, '/', 1)" };
+
+/**
+ * Touches of some browsers, or with some IDs, in any order. What they came with is one text, the same for touches alike, so
+ * that it is taken apart once for all of them.
+ *
+ * @param columns of what they came with that are needed; the text is a JSON list of these
+ */
+export const readTouches = (
+  db: Sequelize,
+  businessId: string,
+  by: 'visitor_id' | 'id',
+  ids: string[],
+  columns: readonly Exclude<OriginColumn, 'day'>[],
+) =>
+  selectRows(
+    db,
+    {
+      ...pick(touches, ['id', 'visitorId']),
+      /** ms: a million dates take longer to make than all the rest of them. */
+      at: whole().of("TIMESTAMPDIFF(MICROSECOND, '1970-01-01', at) DIV 1000"),
+      values: text().of(`CONCAT(JSON_ARRAY(${columns.map((name) => sqlOf[name] ?? name).join(', ')}), '')`),
+    },
+    `FROM touches WHERE business_id = ? AND ${by} IN (?)`,
+    [businessId, ids],
+  );
+
+/** What sums by day say of where something came from; '' for what is not needed. */
+export function originColumns(columns: readonly OriginColumn[]) {
+  const read = (name: OriginColumn) => text().of(columns.includes(name) ? name : "''");
+  return {
+    source: read('source'),
+    medium: read('medium'),
+    campaign: read('campaign'),
+    content: read('content'),
+    term: read('term'),
+    platform: read('platform'),
+    referrerHost: read('referrer_host'),
+    landing: read('landing'),
+    day: text().of(columns.includes('day') ? 'CAST(day AS CHAR)' : "''"),
+  };
+}
 
 /** Visits of some days by what they came by, and how many of them were the first of their browsers in these days. */
 export async function readVisits(
@@ -170,19 +207,10 @@ export async function readVisits(
   { firstDay, lastDay }: DaySpan,
   columns: readonly OriginColumn[],
 ) {
-  const read = (name: OriginColumn) => (columns.includes(name) ? name : "''");
   return selectRows(
     db,
     {
-      source: text().of(read('source')),
-      medium: text().of(read('medium')),
-      campaign: text().of(read('campaign')),
-      content: text().of(read('content')),
-      term: text().of(read('term')),
-      platform: text().of(read('platform')),
-      referrerHost: text().of(read('referrer_host')),
-      landing: text().of(read('landing')),
-      day: text().of(columns.includes('day') ? 'CAST(day AS CHAR)' : "''"),
+      ...originColumns(columns),
       direct: visitDays.columns.direct,
       visits: whole().of('SUM(visits)'),
       visitors: whole().of('SUM(IF(previous_on IS NULL OR previous_on < ?, visits, 0))'),

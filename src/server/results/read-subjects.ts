@@ -1,26 +1,29 @@
 import type { Sequelize } from 'sequelize';
-import { winningCodes, type BroughtRules } from '../../core/results/brought';
+import { moneyCodes, qualifiedCodes, winningCodes, type BroughtRules } from '../../core/results/brought';
+import type { CreditedTouch } from '../../core/results/figures';
 import type { Measure } from '../../core/results/measures';
 import { dayIn } from '../days';
 import { inParts } from '../lists';
-import { readEnquired, readReached, type ReachedRow } from './queries';
+import { readEnquired, readReached, type FollowedRow, type ReachedRow } from './queries';
 import { readBrought } from './read-brought';
-import { distinct, readPaths, type Paths } from './read-paths';
+import { distinct, readPaths, readVisitorsOf } from './read-paths';
 import { readWorth } from './read-worth';
-import type { AskedFigures, Subject } from './asked-figures';
+import { allOf, type AskedFigures, type Subject } from './asked-figures';
 import { readFirstWon } from './worth-queries';
 
 /* Enquiries and outcomes as figures count them, each with the touches of its person. */
 
-/** Measures that any outcome can add to. */
-const ofAllOutcomes: readonly Measure[] = ['qualified', 'won', 'revenue', 'profit', 'new_buyers', 'returning_buyers'];
+/** Measures that only what wins something, or is paid again, adds to. */
+const ofMoney: readonly Measure[] = ['won', 'revenue', 'profit', 'new_buyers', 'returning_buyers'];
 
-/** The codes of the outcomes that some measures need. */
-function codesFor(counted: readonly Measure[], rules: BroughtRules): string[] {
-  const named = counted.flatMap((one) => (one.startsWith('outcome.') ? [one.slice('outcome.'.length)] : []));
-  const needsAll = counted.some((one) => ofAllOutcomes.includes(one));
-  return [...new Set([...named, ...(needsAll ? rules.outcomes.map(({ code }) => code) : [])])];
-}
+/** The codes of the outcomes that add to some measures. */
+const codesFor = (counted: readonly Measure[], rules: BroughtRules): string[] => [
+  ...new Set([
+    ...counted.flatMap((one) => (one.startsWith('outcome.') ? [one.slice('outcome.'.length)] : [])),
+    ...(counted.includes('qualified') ? qualifiedCodes(rules) : []),
+    ...(counted.some((one) => ofMoney.includes(one)) ? moneyCodes(rules) : []),
+  ]),
+];
 
 /** Enquiries and outcomes of some time, each with the touches of its person. */
 export async function readSubjects(
@@ -35,24 +38,14 @@ export async function readSubjects(
     readReached(db, businessId, codesFor(counted, rules), winningCodes(rules), days, segment),
     readWorth(db, asked, counted, days),
   ]);
-  const paths = await readPaths(db, businessId, [...enquired, ...reached]);
+  const followed = [...enquired, ...reached];
+  const visitorsOf = await readVisitorsOf(db, businessId, followed);
+  const touchesOf = await readPaths(db, businessId, followed, visitorsOf, allOf(asked.tables));
   const brought = await readBrought(db, asked, reached);
   const isNew = counted.some((one) => one === 'new_buyers' || one === 'returning_buyers')
-    ? await readBuyers(db, businessId, winningCodes(rules), reached, paths.visitorsOf)
+    ? await readBuyers(db, businessId, winningCodes(rules), reached, visitorsOf)
     : null;
-  const subjects = enquired.map((row): Subject => ({
-    id: row.id,
-    kind: 'enquiry',
-    subjectId: row.id,
-    code: '',
-    at: row.until.getTime(),
-    day: dayIn(timeZone, row.until.getTime()),
-    until: row.until.getTime(),
-    touches: paths.touchesOf(row),
-    place: null,
-    counts: ['leads'],
-    amounts: {},
-  }));
+  const subjects = enquired.map((row) => asEnquiry(row, dayIn(timeZone, row.until.getTime()), touchesOf(row)));
   for (const row of reached) {
     const { counts, amounts } = brought.of(row);
     const buyer = isNew !== null && counts.includes('won') ? (isNew(row) ? 'new_buyers' : 'returning_buyers') : null;
@@ -64,7 +57,7 @@ export async function readSubjects(
       at: row.happenedAt.getTime(),
       day: dayIn(timeZone, row.happenedAt.getTime()),
       until: row.until.getTime(),
-      touches: paths.touchesOf(row),
+      touches: touchesOf(row),
       place: null,
       counts: buyer === null ? counts : [...counts, buyer],
       amounts,
@@ -76,13 +69,28 @@ export async function readSubjects(
   };
 }
 
+/** An enquiry as it counts: once, on its day, by the touches of its person. */
+export const asEnquiry = (row: FollowedRow, day: string, touches: CreditedTouch[]): Subject => ({
+  id: row.id,
+  kind: 'enquiry',
+  subjectId: row.id,
+  code: '',
+  at: row.until.getTime(),
+  day,
+  until: row.until.getTime(),
+  touches,
+  place: null,
+  counts: ['leads'],
+  amounts: {},
+});
+
 /** Whether nothing was won before of whom something was won: of none of their browsers, nor of the person. */
 async function readBuyers(
   db: Sequelize,
   businessId: string,
   codes: string[],
   reached: readonly ReachedRow[],
-  visitorsOf: Paths['visitorsOf'],
+  visitorsOf: (row: ReachedRow) => string[],
 ): Promise<(row: ReachedRow) => boolean> {
   const first = new Map<string, number>();
   const ids = distinct(reached.flatMap(visitorsOf));

@@ -1,5 +1,5 @@
 import type { Sequelize } from 'sequelize';
-import { winningCodes } from '../../core/results/brought';
+import { moneyCodes, winningCodes } from '../../core/results/brought';
 import type { Measure } from '../../core/results/measures';
 import { groupBy } from '../../core/group-by';
 import { dayIn } from '../days';
@@ -7,8 +7,8 @@ import { inParts } from '../lists';
 import { originOf } from './origin-of';
 import { readReached, type ReachedRow } from './queries';
 import { readBrought } from './read-brought';
-import { readPaths } from './read-paths';
-import type { AskedFigures, Subject } from './asked-figures';
+import { readPaths, readVisitorsOf } from './read-paths';
+import { allOf, type AskedFigures, type Subject } from './asked-figures';
 import { readSubscriptionsBegun, readVisitsOfSome } from './worth-queries';
 
 /* What came of some days later: of the subscriptions that began in them, and of the browsers that were first there. */
@@ -36,8 +36,7 @@ export async function readWorth(
   if (asked.segment !== null || (!hasLifetime && !hasThirty)) return nothing;
   const { businessId, rules } = asked;
   const until = hasLifetime ? ever : new Date(to.getTime() + thirtyDays);
-  const codes = rules.outcomes.map(({ code }) => code);
-  const reached = await readReached(db, businessId, codes, winningCodes(rules), [from, until], null);
+  const reached = await readReached(db, businessId, moneyCodes(rules), winningCodes(rules), [from, until], null);
   const brought = await readBrought(db, asked, reached);
   const profitOf = (row: ReachedRow) => brought.of(row).amounts.profit ?? 0;
   return {
@@ -52,7 +51,7 @@ export async function readWorth(
 /** Subscriptions that began, each with all that its payments and renewals brought, credited to what led to its sign-up. */
 async function readLifetimes(
   db: Sequelize,
-  { businessId, timeZone }: AskedFigures,
+  { businessId, timeZone, tables }: AskedFigures,
   reached: readonly ReachedRow[],
   profitOf: (row: ReachedRow) => number,
   days: readonly [Date, Date],
@@ -65,7 +64,8 @@ async function readLifetimes(
     visitorId,
     personId: null,
   }));
-  const { touchesOf } = await readPaths(db, businessId, rows);
+  const visitorsOf = await readVisitorsOf(db, businessId, rows);
+  const touchesOf = await readPaths(db, businessId, rows, visitorsOf, allOf(tables));
   const own = groupBy(reached, ({ subjectKind, subjectId }) => `${subjectKind} ${subjectId}`);
   return rows.map((row) => ({
     id: row.id,
@@ -91,7 +91,7 @@ async function readThirty(
   days: readonly [Date, Date],
 ): Promise<Subject[]> {
   const won = reached.filter((row) => profitOf(row) !== 0);
-  const { visitorsOf } = await readPaths(db, businessId, won);
+  const visitorsOf = await readVisitorsOf(db, businessId, won);
   const visitors = [...new Set(won.flatMap(visitorsOf))];
   const first = new Map<string, Awaited<ReturnType<typeof readVisitsOfSome>>[number]>();
   for await (const visits of inParts(visitors, (ids) => readVisitsOfSome(db, businessId, ids, days)))

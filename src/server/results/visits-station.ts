@@ -25,7 +25,7 @@ import { periodOf, type DaySpan } from '../strands/range';
 import { makeAsked } from './asked';
 import { originOf } from './origin-of';
 import { readStages } from './read-stages';
-import { columnsOf, readVisits } from './queries';
+import { columnsFor, readVisits } from './queries';
 import { countVisits, readEnquiriesIn, readVisitList, type VisitFilter, type VisitQueryRow } from './visits-queries';
 
 /** Rows of a file that are read at once. */
@@ -66,9 +66,7 @@ export function makeVisitsStation(context: Context, releases: Releases) {
   ): Promise<VisitFilter['origins']> {
     const dimensions = by.flatMap((dimension, i) => (isTime(dimension) ? [] : [{ dimension, cell: row[i]! }]));
     if (dimensions.length === 0) return null;
-    const columns = [...new Set(dimensions.flatMap(({ dimension }) => columnsOf[dimension]))].filter(
-      (column) => column !== 'day',
-    );
+    const columns = columnsFor(dimensions.map(({ dimension }) => dimension)).filter((column) => column !== 'day');
     const rows = (await readVisits(db, businessId, span, columns)).filter(({ direct: isDirect, day, ...values }) =>
       dimensions.every(({ dimension, cell }) => cellOf(dimension, isDirect ? 'direct' : values, day, reading) === cell),
     );

@@ -2,9 +2,10 @@
 import { makeFigures, subjectsBehind, type FigureRow } from '../../core/results/figures';
 import type { Measure } from '../../core/results/measures';
 import { readingOf } from '../../core/results/reading';
-import type { AskedFigures, SubjectOf } from './asked-figures';
+import { allOf, type AskedFigures, type SubjectOf } from './asked-figures';
 import { connected } from './connected';
-import { columnsOf, readVisits } from './queries';
+import { areSummedUp, readLeadDays } from './lead-days';
+import { columnsFor, readVisits } from './queries';
 import { readStages } from './read-stages';
 import { readSubjects } from './read-subjects';
 import { workOutCosts } from './work-out-costs';
@@ -34,13 +35,11 @@ const ofCosts: readonly Measure[] = ['cost', 'clicks', 'landed'];
 export async function workOutFigures(asked: AskedFigures): Promise<WorkedOut[]> {
   const { businessId, counted, tables, model, segment } = asked;
   const db = connected(asked.databaseUrl);
-  const stages = await readStages(
-    db,
-    businessId,
-    tables.flatMap(({ by }) => by),
-  );
+  const stages = await readStages(db, businessId, allOf(tables));
   const reading = readingOf(asked.content, stages);
   const answers: WorkedOut[] = [];
+  const summed = counted.filter((measure) => areSummedUp(asked, measure));
+  const single = counted.filter((measure) => !summed.includes(measure));
   const spans = new Map<string, ReturnType<typeof readSubjects>>();
   for (const { by, firstDay, lastDay, from, to } of tables) {
     const figures = makeFigures(counted, by, reading);
@@ -53,7 +52,7 @@ export async function workOutFigures(asked: AskedFigures): Promise<WorkedOut[]> 
     }
     if (segment === null && counted.some((one) => ofVisits.includes(one))) {
       const ofOrigin = costs ? (['source', 'campaign', 'platform'] as const) : [];
-      const columns = [...new Set([...by.flatMap((dimension) => columnsOf[dimension]), ...ofOrigin])];
+      const columns = columnsFor([...by, ...ofOrigin]);
       for (const { day, direct, visits, visitors, ...values } of await readVisits(
         db,
         businessId,
@@ -64,8 +63,17 @@ export async function workOutFigures(asked: AskedFigures): Promise<WorkedOut[]> 
         if (!direct && costs?.isOfCosts(values)) figures.addOf('landed', values, day, visits);
       }
     }
+    if (summed.length > 0)
+      for (const { day, isUnknown, thousandths, ...values } of await readLeadDays(
+        db,
+        businessId,
+        { firstDay, lastDay },
+        model.kind,
+        columnsFor(by),
+      ))
+        figures.addOf('leads', isUnknown ? 'not known' : values, day, thousandths);
     const days = [new Date(from), new Date(to)] as const;
-    const span = spans.get(`${from} ${to}`) ?? readSubjects(db, asked, counted, days);
+    const span = spans.get(`${from} ${to}`) ?? readSubjects(db, asked, single, days);
     spans.set(`${from} ${to}`, span);
     const { subjects, withoutRate: ofOutcomes } = await span;
     for (const subject of subjects) figures.addSubject(subject, model);

@@ -2,7 +2,8 @@
 import { now, nowMs } from '../clock';
 import type { Context } from '../context';
 import { dayIn } from '../days';
-import { pick, selectOne, selectRows, time, inReadCommitted, plain } from '../db';
+import { insertRows, pick, selectOne, selectRows, time, inReadCommitted, plain } from '../db';
+import { sumUpLeads } from '../results/lead-days';
 import { periodOf } from '../strands/range';
 import { insertDay, sums } from './sums';
 import { rollUpMarks, rollUpZones } from './table';
@@ -47,7 +48,12 @@ export function makeRollUp({ db, tables }: Context) {
 
   async function writeDay(businessId: string, zone: string, day: string, isOwn: boolean): Promise<void> {
     const { from, to } = periodOf(day, day, zone);
+    const leads = isOwn ? await sumUpLeads(db, businessId, day, [new Date(from), new Date(to)]) : null;
     await inReadCommitted(db, async (transaction) => {
+      if (leads) {
+        await tables.leadDays.destroy({ where: { businessId, zone: '', day }, transaction });
+        await insertRows(tables.leadDays, leads, [], transaction);
+      }
       for (const sum of sums.filter(({ allZones }) => isOwn || allZones)) {
         const under = sum.allZones ? zone : '';
         await db.query(`DELETE FROM ${sum.table} WHERE business_id = ? AND zone = ? AND day = ?`, {

@@ -1,5 +1,6 @@
-import { day, defineTable, text, time, uuid, whole, yes } from '../db/columns';
+import { day, defineTable, text, time, uuid, whole, yes, type RowOf } from '../db/columns';
 import type { CountedFinding } from '../../core/capture/faults';
+import type { CreditModel } from '../../core/results/schema';
 import type { HopRow, HopState, Mark, StrandKind } from '../../core/strands';
 
 /* Sums by day (docs/decisions/0011). Days are of a time zone, '' for the business's own; `n` only numbers a day's rows. */
@@ -82,6 +83,24 @@ export const visitDays = defineTable('visit_days', keys, {
   previousOn: day().nullable(),
   visits: whole(),
 });
+
+/** Enquiries that are counted, by the touches that are credited with them. */
+export const leadDays = defineTable('lead_days', keys, {
+  ...ofDay,
+  credit: text<CreditModel['kind']>(),
+  source: text(),
+  medium: text(),
+  campaign: text(),
+  content: text(),
+  term: text(),
+  platform: text(),
+  referrerHost: text(),
+  landing: text(),
+  /** No touch is known of them. */
+  isUnknown: yes(),
+  thousandths: whole(),
+});
+export type LeadDayRow = RowOf<typeof leadDays>;
 
 export const findingDays = defineTable('finding_days', keys, {
   ...ofDay,

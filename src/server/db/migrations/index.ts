@@ -51,6 +51,7 @@ import { results } from './0054-results';
 import { justIn } from './0055-just-in';
 import { costs } from './0056-costs';
 import { closedMonths } from './0057-closed-months';
+import { leadDays } from './0058-lead-days';
 import { reportedNames } from './0053-reported-names';
 import { conversions } from './0050-conversions';
 import { sameOrders } from './0049-same-orders';
@@ -120,4 +121,5 @@ export const migrations: Migration[] = [
   ...justIn,
   ...costs,
   ...closedMonths,
+  ...leadDays,
 ];

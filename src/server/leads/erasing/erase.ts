@@ -14,6 +14,7 @@ import { forgetFiled } from '../../outcomes/filed/forget';
 import type { Membership } from '../../people/people';
 import { requireEditor } from '../../releases/draft';
 import { markMoments } from '../../rollups/marks';
+import { markEnquiriesOf } from '../mark-enquiries';
 import { readPerson, type Person } from '../person';
 import { erasedHash } from './marks';
 
@@ -208,6 +209,8 @@ export function makeErase(
       transaction,
     });
     await tables.leadAddresses.destroy({ where: { businessId, leadId }, transaction });
+    const sent = enquiries.map(({ sentAt }) => sentAt.getTime());
+    await markEnquiriesOf(context, businessId, leadId, sent, transaction);
     await tables.leads.destroy({ where: { businessId, id: leadId }, transaction });
     // A company of which nobody else is known says who they were.
     const companyId = [...new Set([...records, ...deals].flatMap((one) => one.companyId ?? []))];
