@@ -4,9 +4,10 @@ import { readingOf } from '../src/core/results/reading';
 import { inTransaction } from '../src/server/db';
 import { markMoments } from '../src/server/rollups/marks';
 import { makeRollUp } from '../src/server/rollups/roll-up';
+import { insertDay, sums as rollUps } from '../src/server/rollups/sums';
 import { compareRates, tell } from './lib/measure';
 import { makeBenchPlace } from './lib/place';
-import { byHand, fillResults, touchesOfEach, type Asked } from './lib/results-data';
+import { byHand, fillResults, leadsOfDay, touchesOfEach, type Asked } from './lib/results-data';
 
 /*
  * What figures cost: a million touches credited beside one plain pass over them; reports over a million visits, a quarter of a
@@ -111,14 +112,17 @@ async function report(name: string, asked: Asked): Promise<void> {
 }
 for (const [name, asked] of Object.entries(byHand)) await report(name, asked);
 
-/** The same rows grouped by hand: those of visits by what brought them, and of leads by their last touch. */
+/** The same rows of a day grouped by hand, and nothing kept of it. */
 async function groupedByHand(): Promise<number> {
-  const from = new Date(Math.floor(Date.now() / day) * day - day);
-  const days = { firstDay: from.toISOString().slice(0, 10), lastDay: from.toISOString().slice(0, 10) };
+  const from = Math.floor(Date.now() / day) * day - day;
   const began = performance.now();
-  for (const { read } of [byHand['visits by source, 92 days']!, byHand['leads by source, last touch, 92 days']!])
-    await read(plain, business, days);
+  for (const sum of rollUps) {
+    const { sql, replacements } = insertDay(sum, business, '', '', from, from + day);
+    // Without what numbers and stores them.
+    await plain.query(sql.slice(sql.indexOf('FROM (') + 6, sql.lastIndexOf(') AS summed')), replacements.slice(3));
+  }
+  for (const sql of leadsOfDay) await plain.query(sql, [business, new Date(from), new Date(from)]);
   return 1000 / (performance.now() - began);
 }
-results.push(await compareRates('sums of a day', 0.2, 'days', groupedByHand, async () => 1000 / (await sumUp(1))));
+results.push(await compareRates('sums of a day', 0.4, 'days', groupedByHand, async () => 1000 / (await sumUp(1))));
 tell(results);

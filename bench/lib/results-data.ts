@@ -116,6 +116,19 @@ export const byHand: Record<string, Asked> = {
   ),
 };
 
+const all = 't.source, t.medium, t.campaign, t.content, t.term, t.platform, t.referrer, t.landing';
+/** Leads of a day by all that their last, their first, and each of their touches came with. */
+export const leadsOfDay: string[] = [
+  ...['ASC', 'DESC'].map(
+    (order) => `SELECT ${all}, COUNT(*) * 1000 AS n FROM enquiries e ${one(order)}
+      WHERE e.business_id = ? AND e.sent_at ${within('e.sent_at')} AND ${isCounted} GROUP BY ${all}`,
+  ),
+  `SELECT ${all}, SUM(1000 / many) AS n FROM (
+     SELECT ${all}, COUNT(*) OVER (PARTITION BY e.id) AS many
+     FROM enquiries e JOIN touches t ON t.business_id = e.business_id AND t.visitor_id = e.visitor_id AND t.at <= e.sent_at
+     WHERE e.business_id = ? AND e.sent_at ${within('e.sent_at')} AND ${isCounted}) AS t GROUP BY ${all}`,
+];
+
 function ago(many: number): string {
   return new Date(Date.now() - many * day).toISOString().slice(0, 10);
 }

@@ -6,6 +6,7 @@ import type { DayNote, SavedView } from './kept';
 import { jsonText } from './json-text';
 import { listOf } from './list-of';
 import { measures, ratios, type Counted } from './measures';
+import type { Progress } from './progress';
 
 const code = /^outcome\.[A-Z][A-Z0-9-]{2,19}$/;
 export const isCounted = (text: string): text is Counted =>
@@ -97,6 +98,8 @@ export interface FiguresChart {
 
 export interface FiguresView {
   sentence: Sentence;
+  /** How far they are, where they are still being worked out: then there are no rows. Null once they are there. */
+  working: Progress | null;
   counted: Counted[];
   by: Dimension[];
   credit: string;

@@ -6,6 +6,8 @@ const sessionSql = [
   "SET time_zone = '+00:00'",
   "SET sql_mode = 'STRICT_ALL_TABLES,NO_ZERO_DATE,NO_ZERO_IN_DATE,ERROR_FOR_DIVISION_BY_ZERO,NO_ENGINE_SUBSTITUTION'",
   'SET SESSION TRANSACTION ISOLATION LEVEL READ COMMITTED',
+  // What is put together of many rows is never cut.
+  'SET SESSION group_concat_max_len = 268435456',
   // A process that stands still within a transaction (s) loses it, so that its locks hold up nobody else.
   'SET SESSION idle_transaction_timeout = 10',
 ];

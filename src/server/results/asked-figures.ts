@@ -1,3 +1,4 @@
+import type { MessagePort } from 'node:worker_threads';
 import type { BroughtRules } from '../../core/results/brought';
 import type { Dimension } from '../../core/results/dimensions';
 import type { CountedSubject } from '../../core/results/figures';
@@ -19,6 +20,8 @@ export interface AskedFigures extends AskedBusiness {
   segment: Compiled | null;
   /** Accounts whose ads cost something. */
   accounts: CostAccount[];
+  /** Where to say how far it is. */
+  progress?: MessagePort;
 }
 
 /** What a counted subject is. */

@@ -1,9 +1,9 @@
-import { addMonths, differenceInCalendarDays, format, parseISO } from 'date-fns';
 import { creditFrom, creditText } from '../../core/results/schema';
-import { cellView, dimensionWords, isTime, type Dimension } from '../../core/results/dimensions';
+import { cellView, dimensionWords, isTime } from '../../core/results/dimensions';
 import { totalOf, type FigureRow } from '../../core/results/figures';
 import { leftOut } from '../../core/results/cost-words';
 import { figurePlain } from '../../core/results/figure-text';
+import { stillWorking, type Told } from '../../core/results/progress';
 import { figuresSentence, seriesOf } from '../../core/results/figures-words';
 import type { FigureRowView, FiguresQuery, FiguresView } from '../../core/results/figures-view';
 import {
@@ -24,15 +24,21 @@ import type { Context } from '../context';
 import { dayIn } from '../days';
 import { pageSize } from '../lists';
 import type { Membership } from '../people/people';
-import { runInPool } from '../pool';
+import { runReporting } from '../pool';
 import type { Releases } from '../releases/releases';
-import type { DaySpan } from '../strands/range';
 import { readChoices } from '../leads/segments/segments';
 import type { DayNotes } from './day-notes';
 import type { SavedViews } from './saved-views';
-import { dayAfter, longest, makeAsked, visibleTo } from './asked';
+import type { AskedFigures } from './asked-figures';
+import { longest, makeAsked, visibleTo } from './asked';
+import { bucketOf, labelsOf, sorted } from './figures-order';
 import type { WorkedOut } from './work-out';
+import { isThereWithin, makeWorkings } from './workings';
 
+/** How long (ms) a page waits for its figures before it is shown without them. */
+const patience = 800;
+/** How often (ms) it is told how far they are. */
+const sayEach = 500;
 /** Groups with a line of their own in the chart. */
 const mostSeries = 4;
 
@@ -40,8 +46,12 @@ const mostSeries = 4;
 export function makeFiguresStation(context: Context, releases: Releases, savedViews: SavedViews, dayNotes: DayNotes) {
   const { daysOf, askedOf } = makeAsked(context, releases);
 
-  /** The rows of a table in the order asked for, all of them, with what they are held against. */
-  async function read(membership: Membership, query: FiguresQuery) {
+  const workOut = makeWorkings<AskedFigures, WorkedOut[]>((asked, onProgress) =>
+    runReporting('workOutFigures', asked, longest, onProgress),
+  );
+
+  /** What is asked for, and its answer as it is being worked out. */
+  async function begin(membership: Membership, query: FiguresQuery) {
     const { business, role } = membership;
     const release = await releases.live(business.id);
     const counted = visibleTo(role, query.count);
@@ -52,21 +62,19 @@ export function makeFiguresStation(context: Context, releases: Releases, savedVi
     const group = by.find((dimension) => !isTime(dimension));
     // Days of two times never meet, so that only their sums can be held against each other.
     const beforeBy = by.some(isTime) ? [] : by;
-    const [own, chart, held] = await runInPool(
-      'workOutFigures',
-      await askedOf(
-        membership,
-        release,
-        needed,
-        [
-          { by, days },
-          { by: [...(group ? [group] : []), each], days },
-          ...(before ? [{ by: beforeBy, days: before }] : []),
-        ],
-        query,
-      ),
-      longest,
-    );
+    const tables = [
+      { by, days },
+      { by: [...(group ? [group] : []), each], days },
+      ...(before ? [{ by: beforeBy, days: before }] : []),
+    ];
+    const working = workOut(await askedOf(membership, release, needed, tables, query));
+    return { membership, query, release, counted, by, days, before, cycle, needed, each, group, beforeBy, working };
+  }
+  type Begun = Awaited<ReturnType<typeof begin>>;
+
+  /** The rows of a table in the order asked for, all of them, with what they are held against. */
+  async function read({ query, counted, by, days, needed, each, group, beforeBy, working }: Begun) {
+    const [own, chart, held] = await working.answer;
     const ranking = isRatio(counted[0]!) ? ratioOf[counted[0]].by : counted[0]!;
     const rankOf = (values: readonly number[]) => values[needed.indexOf(ranking)]!;
     const notCounted = (one: Counted) => query.segment !== '' && !isOfSegment(one);
@@ -90,12 +98,6 @@ export function makeFiguresStation(context: Context, releases: Releases, savedVi
       };
     });
     return {
-      release,
-      counted,
-      by,
-      days,
-      before,
-      cycle,
       rows: sorted(rows, query, counted, by),
       sums: {
         figures: sum(own!.rows),
@@ -117,47 +119,86 @@ export function makeFiguresStation(context: Context, releases: Releases, savedVi
     };
   }
 
+  /** All that a page says of figures before these are known. */
+  async function frameOf({ membership, query, release, counted, by, days, before, cycle, working }: Begun) {
+    const { business, role } = membership;
+    const { credit, against, segment, range, page } = query;
+    return {
+      working: working.progress,
+      counted,
+      by,
+      credit: creditText(creditFrom(credit)),
+      against,
+      segment,
+      segments: await readChoices(context, business.id, role.personId, segment),
+      outcomes: release.content.outcomes.map(({ code, words }) => ({ code, words })),
+      seesMoney: role.seesMoney,
+      range: { choice: range, ...days, cycleDays: cycle, release: release.number },
+      before,
+      page,
+      pageSize,
+      dayNotes: await dayNotes.within(business.id, days.firstDay, days.lastDay),
+      saved: await savedViews.list(business.id, 'figures'),
+      mayChange: mayChange(role),
+      currency: business.currency,
+      timeZone: business.timeZone,
+    };
+  }
+
+  /** One page of a table of figures, with its sums and its course. */
+  async function viewOf(begun: Begun): Promise<FiguresView> {
+    const { membership, query, counted, by, days } = begun;
+    const { business } = membership;
+    const { rows, sums, chart, withoutRate } = await read(begun);
+    const { against, range, page } = query;
+    const isYoung = days.lastDay > dayIn(business.timeZone, nowMs() - 30 * 86_400_000);
+    return {
+      ...(await frameOf(begun)),
+      working: null,
+      sentence: figuresSentence({ counted, by, rows, sums, against, range, currency: business.currency }),
+      rows: rows.slice((page - 1) * pageSize, page * pageSize),
+      total: rows.length,
+      sums,
+      largest: counted.map((_, i) => rows.reduce((most, { figures }) => Math.max(most, figures[i] ?? 0), 0)),
+      chart,
+      notes: notesOf(query, counted, withoutRate, isYoung),
+    };
+  }
+
   return {
-    /** One page of a table of figures, with its sums and its course. */
-    async view(membership: Membership, query: FiguresQuery): Promise<FiguresView> {
-      const { business, role } = membership;
-      const { release, rows, counted, by, days, before, cycle, sums, chart, withoutRate } = await read(
-        membership,
-        query,
-      );
-      const { credit, against, segment, range, page } = query;
-      const largest = counted.map((_, i) => rows.reduce((most, { figures }) => Math.max(most, figures[i] ?? 0), 0));
+    view: async (membership: Membership, query: FiguresQuery) => viewOf(await begin(membership, query)),
+
+    /** The same for a page: what takes long is left to be followed, and its page says how far it is. */
+    async open(membership: Membership, query: FiguresQuery): Promise<FiguresView> {
+      const begun = await begin(membership, query);
+      const { answer } = begun.working;
+      if (await isThereWithin(answer, patience)) return viewOf(begun);
+      const nothing = begun.counted.map(() => null);
       return {
-        sentence: figuresSentence({ counted, by, rows, sums, against, range, currency: business.currency }),
-        counted,
-        by,
-        credit: creditText(creditFrom(credit)),
-        against,
-        segment,
-        segments: await readChoices(context, business.id, role.personId, segment),
-        outcomes: release.content.outcomes.map(({ code, words }) => ({ code, words })),
-        seesMoney: role.seesMoney,
-        range: { choice: range, ...days, cycleDays: cycle, release: release.number },
-        before,
-        rows: rows.slice((page - 1) * pageSize, page * pageSize),
-        total: rows.length,
-        page,
-        pageSize,
-        sums,
-        largest,
-        chart,
-        dayNotes: await dayNotes.within(business.id, days.firstDay, days.lastDay),
-        saved: await savedViews.list(business.id, 'figures'),
-        mayChange: mayChange(role),
-        notes: notesOf(query, counted, withoutRate, days.lastDay > dayIn(business.timeZone, nowMs() - 30 * 86_400_000)),
-        currency: business.currency,
-        timeZone: business.timeZone,
+        ...(await frameOf(begun)),
+        sentence: stillWorking,
+        rows: [],
+        total: 0,
+        sums: { figures: nothing, before: null, measured: null },
+        largest: [],
+        chart: { labels: [], each: begun.each, series: [] },
+        notes: [],
       };
+    },
+
+    /** How far it is, twice a second, and then the answer. */
+    async *follow(membership: Membership, query: FiguresQuery): AsyncGenerator<Told<FiguresView>> {
+      const begun = await begin(membership, query);
+      const { working } = begun;
+      while (!(await isThereWithin(working.answer, sayEach))) yield { progress: { ...working.progress } };
+      yield { answer: await viewOf(begun) };
     },
 
     /** The whole table for a file: its heading, and a row of texts for each row. */
     async table(membership: Membership, query: FiguresQuery): Promise<string[][]> {
-      const { rows, counted, by, sums } = await read(membership, query);
+      const begun = await begin(membership, query);
+      const { counted, by } = begun;
+      const { rows, sums } = await read(begun);
       const { currency } = membership.business;
       const isHeld = rows.some(({ before }) => before !== null);
       const hasShare = counted.some(isOfCost);
@@ -187,56 +228,6 @@ export function makeFiguresStation(context: Context, releases: Releases, savedVi
 }
 
 const keyOf = ({ cells }: { cells: string[] }): string => cells.join('\n');
-
-/** By what a course over some days is drawn: so that it has no more than some forty points. */
-function bucketOf({ firstDay, lastDay }: DaySpan): 'day' | 'week' | 'month' {
-  const length = differenceInCalendarDays(parseISO(lastDay), parseISO(firstDay)) + 1;
-  return length <= 40 ? 'day' : length <= 280 ? 'week' : 'month';
-}
-
-/** Every day, week or month from the first in which anything was counted, also those without anything. */
-function labelsOf(rows: readonly FigureRow[], lastDay: string, each: 'day' | 'week' | 'month'): string[] {
-  const first = rows.map(({ cells }) => cells.at(-1)!).sort()[0];
-  if (first === undefined) return [];
-  const labels: string[] = [];
-  for (let day = each === 'month' ? `${first}-01` : first; day <= lastDay; day = next(day, each))
-    labels.push(each === 'month' ? day.slice(0, 7) : day);
-  return labels;
-}
-
-const next = (day: string, each: 'day' | 'week' | 'month'): string =>
-  each === 'month' ? format(addMonths(parseISO(day), 1), 'yyyy-MM-dd') : dayAfter(day, each === 'week' ? 7 : 1);
-
-/** In the order asked for: by a measure or by what it is broken down by; times in their order where nothing is asked. */
-function sorted(
-  rows: FigureRowView[],
-  { sort, descending, find }: FiguresQuery,
-  counted: readonly Counted[],
-  by: readonly Dimension[],
-): FigureRowView[] {
-  const wanted = find.toLowerCase();
-  const found = wanted
-    ? rows.filter(({ cells }) => cells.some(({ text }) => text.toLowerCase().includes(wanted)))
-    : rows;
-  const cell = by.indexOf(sort as Dimension);
-  const isByTime = sort === '' && isTime(by[0]!);
-  const at = cell >= 0 ? cell : isByTime ? 0 : -1;
-  const measure = Math.max(0, counted.indexOf(sort as Counted));
-  const sign = isByTime || descending === 'no' ? 1 : -1;
-  const textOf = ({ cells }: FigureRowView) => cells.map(({ text }) => text).join('\n');
-  return found.sort((a, b) => {
-    if (at >= 0) {
-      const order = a.cells[at]!.text.localeCompare(b.cells[at]!.text, 'en', { numeric: true });
-      if (order !== 0) return sign * order;
-    } else {
-      const [one, other] = [a.figures[measure] ?? null, b.figures[measure] ?? null];
-      if (one === null || other === null) {
-        if (one !== other) return one === null ? 1 : -1;
-      } else if (one !== other) return sign * (one - other);
-    }
-    return textOf(a) < textOf(b) ? -1 : 1;
-  });
-}
 
 /** What is true of the figures and cannot be seen in them. */
 function notesOf(

@@ -10,6 +10,7 @@ import type { AskedFigures } from './asked-figures';
 import { originColumns, readEnquired, type OriginColumn } from './queries';
 import { asEnquiry } from './read-subjects';
 import { readPaths, readVisitorsOf } from './read-paths';
+import { makeReport } from './report-progress';
 
 /* Enquiries as they are summed up by day: by the touches credited with them, as the models without a setting do. */
 
@@ -31,7 +32,7 @@ export async function sumUpLeads(
 ): Promise<LeadDayRow[]> {
   const enquired = await readEnquired(db, businessId, days, null);
   const visitorsOf = await readVisitorsOf(db, businessId, enquired);
-  const touchesOf = await readPaths(db, businessId, enquired, visitorsOf, all);
+  const touchesOf = await readPaths(db, businessId, enquired, visitorsOf, all, makeReport(undefined));
   const subjects = enquired.map((row) => asEnquiry(row, day, touchesOf(row)));
   return summedUp
     .flatMap((model) => {

@@ -20,7 +20,7 @@ export async function readBrought(
   const withoutRate: string[] = [];
   const known = new Map(
     reached.map((row) => {
-      const day = dayIn(timeZone, row.happenedAt.getTime());
+      const day = dayIn(timeZone, row.happenedAt);
       const found = broughtBy(asCounted(row, before.get(row.id) ?? 0, day), rules, exchange);
       if (found.hasNoRate) withoutRate.push(row.currency);
       return [row.id, found];

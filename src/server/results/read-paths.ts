@@ -3,6 +3,7 @@ import type { Dimension, TouchValues } from '../../core/results/dimensions';
 import type { CreditedTouch } from '../../core/results/figures';
 import { groupBy } from '../../core/group-by';
 import { inParts } from '../lists';
+import type { Report } from './report-progress';
 import { columnsFor, readBrowsers, readTouches, type FollowedRow, type OriginColumn } from './queries';
 
 type VisitorsOf = (row: FollowedRow) => string[];
@@ -38,6 +39,7 @@ export async function readPaths(
   rows: readonly FollowedRow[],
   visitorsOf: VisitorsOf,
   by: readonly Dimension[],
+  report: Report,
 ): Promise<(row: FollowedRow) => CreditedTouch[]> {
   const columns = columnsFor(by).filter((name) => name !== 'day');
   const read = (key: 'visitor_id' | 'id') => (ids: string[]) => readTouches(db, businessId, key, ids, columns);
@@ -45,16 +47,25 @@ export async function readPaths(
   const byVisitor = new Map<string, CreditedTouch[]>();
   const byId = new Map<string, CreditedTouch>();
   const valuesOf = makeValues(columns);
-  const keep = ({ id, at, values, visitorId }: Awaited<ReturnType<typeof readTouches>>[number]) => {
-    const touch = { id, at, values: valuesOf(values) };
-    if (named.has(id)) byId.set(id, touch);
-    const own = byVisitor.get(visitorId);
-    if (own) own.push(touch);
-    else byVisitor.set(visitorId, [touch]);
+  const take = (text: string): CreditedTouch[] =>
+    text.split('\n').map((line) => {
+      const id = line.slice(0, idLength);
+      const end = line.indexOf(' ', idLength + 1);
+      const touch = { id, at: Number(line.slice(idLength + 1, end)), values: valuesOf(line.slice(end + 1)) };
+      if (named.has(id)) byId.set(id, touch);
+      return touch;
+    });
+  const visitors = distinct(rows.flatMap(visitorsOf));
+  report.expect(visitors.length);
+  const readAll = async (ids: string[]) => {
+    const part = await read('visitor_id')(ids);
+    report.did(ids.length);
+    return part;
   };
-  for await (const part of inParts(distinct(rows.flatMap(visitorsOf)), read('visitor_id'))) part.forEach(keep);
+  for await (const part of inParts(visitors, readAll))
+    for (const { visitorId, touches } of part) byVisitor.set(visitorId, take(touches));
   const missing = [...named].filter((id) => !byId.has(id));
-  for await (const part of inParts(missing, read('id'))) part.forEach(keep);
+  for await (const part of inParts(missing, read('id'))) for (const { touches } of part) take(touches);
   return (row) => {
     const touches = visitorsOf(row).flatMap((visitor) => byVisitor.get(visitor) ?? []);
     const own = row.touchId === null ? undefined : byId.get(row.touchId);
@@ -62,6 +73,7 @@ export async function readPaths(
   };
 }
 
+const idLength = 36;
 const noValues: TouchValues = {
   source: '',
   medium: '',

@@ -7,6 +7,7 @@ import { inParts } from '../lists';
 import { readEnquired, readReached, type FollowedRow, type ReachedRow } from './queries';
 import { readBrought } from './read-brought';
 import { distinct, readPaths, readVisitorsOf } from './read-paths';
+import { makeReport, type Report } from './report-progress';
 import { readWorth } from './read-worth';
 import { allOf, type AskedFigures, type Subject } from './asked-figures';
 import { readFirstWon } from './worth-queries';
@@ -31,21 +32,22 @@ export async function readSubjects(
   asked: AskedFigures,
   counted: readonly Measure[],
   days: readonly [Date, Date],
+  report: Report = makeReport(asked.progress),
 ): Promise<{ subjects: Subject[]; withoutRate: string[] }> {
   const { businessId, rules, segment, timeZone } = asked;
   const [enquired, reached, worth] = await Promise.all([
     counted.includes('leads') ? readEnquired(db, businessId, days, segment) : [],
     readReached(db, businessId, codesFor(counted, rules), winningCodes(rules), days, segment),
-    readWorth(db, asked, counted, days),
+    readWorth(db, asked, counted, days, report),
   ]);
   const followed = [...enquired, ...reached];
   const visitorsOf = await readVisitorsOf(db, businessId, followed);
-  const touchesOf = await readPaths(db, businessId, followed, visitorsOf, allOf(asked.tables));
+  const touchesOf = await readPaths(db, businessId, followed, visitorsOf, allOf(asked.tables), report);
   const brought = await readBrought(db, asked, reached);
   const isNew = counted.some((one) => one === 'new_buyers' || one === 'returning_buyers')
     ? await readBuyers(db, businessId, winningCodes(rules), reached, visitorsOf)
     : null;
-  const subjects = enquired.map((row) => asEnquiry(row, dayIn(timeZone, row.until.getTime()), touchesOf(row)));
+  const subjects = enquired.map((row) => asEnquiry(row, dayIn(timeZone, row.until), touchesOf(row)));
   for (const row of reached) {
     const { counts, amounts } = brought.of(row);
     const buyer = isNew !== null && counts.includes('won') ? (isNew(row) ? 'new_buyers' : 'returning_buyers') : null;
@@ -54,9 +56,9 @@ export async function readSubjects(
       kind: row.subjectKind,
       subjectId: row.subjectId,
       code: row.code,
-      at: row.happenedAt.getTime(),
-      day: dayIn(timeZone, row.happenedAt.getTime()),
-      until: row.until.getTime(),
+      at: row.happenedAt,
+      day: dayIn(timeZone, row.happenedAt),
+      until: row.until,
       touches: touchesOf(row),
       place: null,
       counts: buyer === null ? counts : [...counts, buyer],
@@ -75,9 +77,9 @@ export const asEnquiry = (row: FollowedRow, day: string, touches: CreditedTouch[
   kind: 'enquiry',
   subjectId: row.id,
   code: '',
-  at: row.until.getTime(),
+  at: row.until,
   day,
-  until: row.until.getTime(),
+  until: row.until,
   touches,
   place: null,
   counts: ['leads'],
@@ -104,6 +106,5 @@ async function readBuyers(
     readFirstWon(db, businessId, codes, { visitors: [], people: some }),
   ))
     keep(rows);
-  return (row) =>
-    [...visitorsOf(row), row.personId ?? ''].every((id) => (first.get(id) ?? Infinity) >= row.happenedAt.getTime());
+  return (row) => [...visitorsOf(row), row.personId ?? ''].every((id) => (first.get(id) ?? Infinity) >= row.happenedAt);
 }

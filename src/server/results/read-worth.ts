@@ -8,6 +8,7 @@ import { originOf } from './origin-of';
 import { readReached, type ReachedRow } from './queries';
 import { readBrought } from './read-brought';
 import { readPaths, readVisitorsOf } from './read-paths';
+import type { Report } from './report-progress';
 import { allOf, type AskedFigures, type Subject } from './asked-figures';
 import { readSubscriptionsBegun, readVisitsOfSome } from './worth-queries';
 
@@ -28,6 +29,7 @@ export async function readWorth(
   asked: AskedFigures,
   counted: readonly Measure[],
   [from, to]: readonly [Date, Date],
+  report: Report,
 ): Promise<Worth> {
   const nothing: Worth = { subjects: [], withoutRate: [] };
   const hasLifetime = counted.includes('lifetime') || counted.includes('subscribers');
@@ -41,7 +43,7 @@ export async function readWorth(
   const profitOf = (row: ReachedRow) => brought.of(row).amounts.profit ?? 0;
   return {
     subjects: [
-      ...(hasLifetime ? await readLifetimes(db, asked, reached, profitOf, [from, to]) : []),
+      ...(hasLifetime ? await readLifetimes(db, asked, reached, profitOf, [from, to], report) : []),
       ...(hasThirty ? await readThirty(db, asked, reached, profitOf, [from, to]) : []),
     ],
     withoutRate: brought.withoutRate,
@@ -55,26 +57,27 @@ async function readLifetimes(
   reached: readonly ReachedRow[],
   profitOf: (row: ReachedRow) => number,
   days: readonly [Date, Date],
+  report: Report,
 ): Promise<Subject[]> {
   const begun = await readSubscriptionsBegun(db, businessId, days);
   const rows = begun.map(({ id, firstAt, visitorId }) => ({
     id,
-    until: firstAt,
+    until: firstAt.getTime(),
     touchId: null,
     visitorId,
     personId: null,
   }));
   const visitorsOf = await readVisitorsOf(db, businessId, rows);
-  const touchesOf = await readPaths(db, businessId, rows, visitorsOf, allOf(tables));
+  const touchesOf = await readPaths(db, businessId, rows, visitorsOf, allOf(tables), report);
   const own = groupBy(reached, ({ subjectKind, subjectId }) => `${subjectKind} ${subjectId}`);
   return rows.map((row) => ({
     id: row.id,
     kind: 'subscription',
     subjectId: row.id,
     code: '',
-    at: row.until.getTime(),
-    day: dayIn(timeZone, row.until.getTime()),
-    until: row.until.getTime(),
+    at: row.until,
+    day: dayIn(timeZone, row.until),
+    until: row.until,
     touches: touchesOf(row),
     place: null,
     counts: ['subscribers'],
@@ -97,7 +100,7 @@ async function readThirty(
   for await (const visits of inParts(visitors, (ids) => readVisitsOfSome(db, businessId, ids, days)))
     for (const visit of visits) if (!first.has(visit.visitorId)) first.set(visit.visitorId, visit);
   return won.flatMap((row): Subject[] => {
-    const at = row.happenedAt.getTime();
+    const at = row.happenedAt;
     const visit = visitorsOf(row)
       .flatMap((id) => first.get(id) ?? [])
       .filter(({ startedAt }) => startedAt.getTime() <= at && at - startedAt.getTime() < thirtyDays)

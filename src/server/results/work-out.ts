@@ -1,4 +1,5 @@
 /* eslint-disable no-await-in-loop -- tables of the same days share what is read */
+import type { Sequelize } from 'sequelize';
 import { makeFigures, subjectsBehind, type FigureRow } from '../../core/results/figures';
 import type { Measure } from '../../core/results/measures';
 import { readingOf } from '../../core/results/reading';
@@ -8,6 +9,7 @@ import { areSummedUp, readLeadDays } from './lead-days';
 import { columnsFor, readVisits } from './queries';
 import { readStages } from './read-stages';
 import { readSubjects } from './read-subjects';
+import { makeReport } from './report-progress';
 import { workOutCosts } from './work-out-costs';
 
 export interface WorkedOut {
@@ -40,7 +42,7 @@ export async function workOutFigures(asked: AskedFigures): Promise<WorkedOut[]> 
   const answers: WorkedOut[] = [];
   const summed = counted.filter((measure) => areSummedUp(asked, measure));
   const single = counted.filter((measure) => !summed.includes(measure));
-  const spans = new Map<string, ReturnType<typeof readSubjects>>();
+  const spans = await readSpans(db, asked, single);
   for (const { by, firstDay, lastDay, from, to } of tables) {
     const figures = makeFigures(counted, by, reading);
     const costs = counted.some((one) => ofCosts.includes(one))
@@ -72,15 +74,26 @@ export async function workOutFigures(asked: AskedFigures): Promise<WorkedOut[]> 
         columnsFor(by),
       ))
         figures.addOf('leads', isUnknown ? 'not known' : values, day, thousandths);
-    const days = [new Date(from), new Date(to)] as const;
-    const span = spans.get(`${from} ${to}`) ?? readSubjects(db, asked, single, days);
-    spans.set(`${from} ${to}`, span);
-    const { subjects, withoutRate: ofOutcomes } = await span;
+    const { subjects, withoutRate: ofOutcomes } = spans.get(spanOf({ from, to }))!;
     for (const subject of subjects) figures.addSubject(subject, model);
     const without = costs?.parts.flatMap(({ row, amount }) => (amount === null ? [row.currency] : [])) ?? [];
     answers.push({ rows: figures.rows(), withoutRate: { ofCosts: [...new Set(without)], ofOutcomes } });
   }
   return answers;
+}
+
+type Span = Pick<AskedFigures['tables'][number], 'from' | 'to'>;
+const spanOf = ({ from, to }: Span) => `${from} ${to}`;
+
+/** What is counted one by one, for all tables of the same days once. */
+async function readSpans(db: Sequelize, asked: AskedFigures, counted: readonly Measure[]) {
+  const report = makeReport(asked.progress);
+  const spans = new Map(asked.tables.map((table): [string, Span] => [spanOf(table), table]));
+  const read = [...spans].map(async ([span, { from, to }]) => {
+    const days = [new Date(from), new Date(to)] as const;
+    return [span, await readSubjects(db, asked, counted, days, report)] as const;
+  });
+  return new Map(await Promise.all(read));
 }
 
 /** The enquiries and outcomes behind one figure, the newest first. */

@@ -9,8 +9,8 @@ import { FindField } from '../../ui/list/FindField';
 import { Pages } from '../../ui/list/Pages';
 import { useListState } from '../../ui/list/useListState';
 import { Live, pageRead } from '../../ui/live/Live';
+import { readFollowed } from '../../ui/live/readFollowed';
 import { Sentence } from '../../ui/rule/RuleSentence';
-import { readJson } from '../../ui/text/read';
 import { DayNotes } from './DayNotes';
 import { FiguresChart } from './FiguresChart';
 import { FiguresTable } from './FiguresTable';
@@ -44,14 +44,16 @@ function Figures({ business, initial, search }: Props) {
   for (const name of ['find', 'sort', 'descending', 'page']) if (given.has(name)) own.set(name, given.get(name)!);
   const [state, change] = useListState(`?${own}`, '');
   const [begun] = useState(state.query);
+  const [progress, setProgress] = useState(initial.working);
   const { data, isPlaceholderData } = useQuery({
     queryKey: [api, state.query],
-    queryFn: () => readJson<FiguresView>(`${api}?${state.query}`),
-    ...(state.query === begun ? { initialData: initial } : {}),
+    queryFn: ({ signal }) => readFollowed<FiguresView>(api, state.query, setProgress, signal),
+    ...(state.query === begun && !initial.working ? { initialData: initial } : {}),
     placeholderData: keepPreviousData,
     meta: pageRead,
   });
   const view = data ?? initial;
+  const isBusy = isPlaceholderData || view.working !== null;
   return (
     <StationFrame
       sentence={view.sentence}
@@ -96,18 +98,21 @@ function Figures({ business, initial, search }: Props) {
         range={view.range}
         before={view.before}
         also={`by ${view.by.map(dimensionWords).join(', ')}`}
-        isBusy={isPlaceholderData}
+        isBusy={isBusy}
+        progress={progress}
       />
-      <FiguresChart view={view} />
+      {!view.working && <FiguresChart view={view} />}
       <DayNotes business={business} notes={view.dayNotes} lastDay={view.range.lastDay} mayChange={view.mayChange} />
-      <FiguresTable
-        view={view}
-        behind={(of, row) => `/b/${business}/results/${behindAddress(askedQuery(asked), of, row)}`}
-        sorting={{ by: state.sort, descending: state.descending }}
-        onSort={({ by, descending }) => change({ sort: by, descending, page: 1 })}
-        found={state.find}
-        isBusy={isPlaceholderData}
-      />
+      {!view.working && (
+        <FiguresTable
+          view={view}
+          behind={(of, row) => `/b/${business}/results/${behindAddress(askedQuery(asked), of, row)}`}
+          sorting={{ by: state.sort, descending: state.descending }}
+          onSort={({ by, descending }) => change({ sort: by, descending, page: 1 })}
+          found={state.find}
+          isBusy={isBusy}
+        />
+      )}
       <Pages view={view} page={state.page} onPage={(page) => change({ page })} />
       {view.notes.map((note) => (
         <p key={note} className="text-quiet mt-3">

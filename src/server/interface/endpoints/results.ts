@@ -54,6 +54,9 @@ export const results: Endpoint[] = [
   readsBy('/results/figures', figuresQuerySchema, ({ figures }, { membership, query }) =>
     figures.view(membership, query),
   ),
+  readsBy('/results/figures/stream', figuresQuerySchema, ({ figures }, { membership, query }) =>
+    eventStream(figures.follow(membership, query)),
+  ),
   readsBy('/results/figures.csv', figuresQuerySchema, async ({ files, figures }, { membership, query }) =>
     files.writeTable('figures', 'csv', await figures.table(membership, query)),
   ),
