@@ -86,6 +86,7 @@ import { makeDayNotes } from './results/day-notes';
 import { makeJustIn } from './results/just-in';
 import { makeSavedViews } from './results/saved-views';
 import { makeMonthsStation } from './results/months-station';
+import { makeRipeDays } from './results/ripe-days';
 import { makeRipenessStation } from './results/ripeness-station';
 import { makeThreeCountsStation } from './results/three-counts-station';
 import { makeVisitsStation } from './results/visits-station';
@@ -336,6 +337,7 @@ function makeDomainServices(config: Config) {
     costRules: makeCostRules(context, releases, changes),
     months: makeMonthsStation(context, releases, changes),
     ripeness: makeRipenessStation(context, releases),
+    ripeDays: makeRipeDays(context, releases),
     threeCounts: makeThreeCountsStation(context, releases),
     visits: makeVisitsStation(context, releases),
     funnel: makeFunnelStation(context, releases, savedViews),

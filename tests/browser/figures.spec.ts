@@ -195,3 +195,30 @@ test('a partner’s leads by content are those behind each of its figures', asyn
   await behind.first().getByRole('link').click();
   await expect(page.getByRole('main')).toContainText('Baker Weekly');
 });
+
+test('figures that take long say how far they are, and are shown once they are there', async ({ page }) => {
+  await open(page, '/results?count=leads&by=source&credit=last&range=weeks4&against=none');
+  const before = await column(page, 2);
+  let tell = () => {};
+  const isThere = new Promise<void>((resolve) => (tell = resolve));
+  // What the server says until then; the answer is its own.
+  await page.route(/results\/figures\/stream\?/, (route) =>
+    route.fulfill({
+      contentType: 'text/event-stream',
+      body: `data: ${JSON.stringify({ progress: { done: 12_000, of: 57_500 } })}\n\n`,
+    }),
+  );
+  await page.route(/results\/figures\?/, async (route) => {
+    await isThere;
+    await route.continue();
+  });
+  const asked = page.waitForRequest(/figures\/stream\?.*credit=even/);
+  await part(page, 'Who is credited').selectOption('even');
+  await asked;
+  const progress = page.getByText('Working it out: 12,000 of 57,500 browsers followed back to what brought them …');
+  await expect(progress).toBeVisible();
+  expect(await column(page, 2)).toEqual(before);
+  tell();
+  await expect(progress).toBeHidden();
+  await expect(page.getByText(/^\d+ \w+ to \d+ \w+, by source\.$/)).toBeVisible();
+});

@@ -75,6 +75,7 @@ const queries: Record<string, string> = {
   'crm/offers': '?account=oakledger',
   'events/catalogue': '?account=quillsearch',
   find: '?text=bakery',
+  'line/ripe': '?outcome=FLT-QUAL&from=2027-01-19&to=2027-02-15',
   'report-backs/files/bring': '?name=conversions.csv',
   'results/cost/file': '?account=quillsearch',
   'leads/import/file': '?list=X&handsOver=no&agreed=no&platform=',

@@ -1,7 +1,7 @@
 import { expect } from '@playwright/test';
 import { generate, type DemoEvent } from '../../demo/generator/journeys';
 import { sizes } from '../../demo/generator/sizes';
-import { evening, open, places, setEvening, signIn, test } from './world';
+import { evening, follow, open, places, setEvening, signIn, test } from './world';
 
 /* How long after their click outcomes come; what recent clicks still bring; and what comes too late. */
 
@@ -58,4 +58,17 @@ test('the days are those that the demo’s leads took', async ({ page }) => {
   expect(found.count).toBeGreaterThanOrEqual(days.length);
   expect(found.count).toBeLessThanOrEqual(days.length * 1.2);
   expect(Math.abs(found.half! - middle)).toBeLessThanOrEqual(2);
+});
+
+test('beside the line it says how complete what its clicks bring is, where they are followed', async ({ page }) => {
+  await open(page, '');
+  const ripe = page.getByText(
+    /^Half of FLT-QUAL come within .+ of the click, nine in ten within \d+\. Of what these days’ clicks will bring, about \d+ % has come\./,
+  );
+  await expect(ripe).toBeVisible();
+  await follow(page, page.getByRole('link', { name: 'By source and week' }));
+  await expect(page).toHaveURL(/\/results\/ripeness\?outcome=FLT-QUAL/);
+  await open(page, '?view=happened');
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+  await expect(ripe).toHaveCount(0);
 });

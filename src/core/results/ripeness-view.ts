@@ -12,6 +12,17 @@ export const ripenessQuerySchema = z.object({
 });
 export type RipenessQuery = z.output<typeof ripenessQuerySchema>;
 
+/** Which outcome, and the days of the clicks that are to bring it. */
+export const ripeQuerySchema = z.object({ outcome: z.string().max(20), from: z.iso.date(), to: z.iso.date() });
+export type RipeQuery = z.output<typeof ripeQuerySchema>;
+
+/** How complete by now is what clicks of some days bring: days after which half, and nine in ten, have come, and the share. */
+export interface Ripe {
+  half: number;
+  nine: number;
+  complete: number;
+}
+
 /** How long after their click some outcomes come. */
 export interface Measured {
   count: number;

@@ -1,7 +1,7 @@
 import { describe, expect, it, test } from 'vitest';
 import { sayPieces } from '../rules/says';
 import type { LimitView, RipeningWeek } from './ripeness-view';
-import { limitWords, ripenessAddress, ripenessPieces, ripenessSentence } from './ripeness-words';
+import { limitWords, ripenessAddress, ripenessPieces, ripenessSentence, ripeWords } from './ripeness-words';
 
 const week = (visits: number, complete: number | null): RipeningWeek => ({
   ...{ week: '2027-02-01', visits, came: 1, complete, verdict: 'as usual' },
@@ -49,4 +49,10 @@ test('what is asked for reads as one sentence, and stands in an address', () => 
   const pieces = ripenessPieces({ outcomes: [{ code: 'FLT-QUAL', words: 'Fleet assessed' }] });
   expect(sayPieces(pieces, asked)).toBe('How long after its click Fleet assessed (FLT-QUAL) comes, by campaign.');
   expect(ripenessAddress(asked)).toBe('outcome=FLT-QUAL&by=campaign');
+});
+
+test('says how complete what clicks of some days bring is', () => {
+  expect(ripeWords('FLT-QUAL', { half: 9, nine: 31, complete: 0.857 })).toBe(
+    'Half of FLT-QUAL come within 9 days of the click, nine in ten within 31. Of what these days’ clicks will bring, about 86 % has come.',
+  );
 });

@@ -7,6 +7,7 @@ import {
   ripenessDimensions,
   type LimitView,
   type Measured,
+  type Ripe,
   type RipenessQuery,
   type RipenessView,
   type RipeningWeek,
@@ -70,6 +71,10 @@ export function completenessOfWeeks(weeks: readonly Pick<RipeningWeek, 'visits' 
   const visits = known.reduce((sum, one) => sum + one.visits, 0);
   return visits === 0 ? null : known.reduce((sum, one) => sum + one.visits * one.complete!, 0) / visits;
 }
+
+/** "Half of FLT-QUAL come within 9 days of the click, nine in ten within 31. Of what these days’ clicks will bring, about 86 % has come." */
+export const ripeWords = (outcome: string, { half, nine, complete }: Ripe): string =>
+  `Half of ${outcome} come within ${withinDays(half)} of the click, nine in ten within ${nine}. Of what these days’ clicks will bring, about ${percent(complete)} has come.`;
 
 export const percent = (share: number): string => `${Math.round(share * 100)} %`;
 

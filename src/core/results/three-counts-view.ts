@@ -2,6 +2,7 @@ import { z } from 'zod';
 import type { Sentence } from '../strands';
 import { bridgeSteps, type BridgeStepKey } from './bridge';
 import { daysQuery, inKnownDays, ranges, type DaysView } from './days-query';
+import type { Ripe } from './ripeness-view';
 
 /** By which day something lies in the chosen days: of its click, of when it happened, or the one that the platform counts it on. */
 export const bridgeAxes = ['click', 'outcome', 'reported'] as const;
@@ -82,7 +83,7 @@ export interface ThreeCountsView {
     endWords: string;
   } | null;
   /** How long these outcomes take, and how complete those of clicks in these days are; null where days are not those of clicks. */
-  ripe: { half: number; nine: number; complete: number } | null;
+  ripe: Ripe | null;
   timeZone: string;
 }
 

@@ -1,10 +1,9 @@
 import type { Sequelize } from 'sequelize';
 import type { Dimension, Origin } from '../../core/results/dimensions';
 import { creditsOf } from '../../core/results/figures';
-import type { Measure } from '../../core/results/measures';
 import type { CreditModel } from '../../core/results/schema';
-import { selectRows, whole } from '../db';
-import { leadDays, type LeadDayRow } from '../rollups/table';
+import { pick, selectRows, whole } from '../db';
+import { leadDays, rollUpZones, type LeadDayRow } from '../rollups/table';
 import type { DaySpan } from '../strands/range';
 import type { AskedFigures } from './asked-figures';
 import { originColumns, readEnquired, type OriginColumn } from './queries';
@@ -19,9 +18,18 @@ const all: readonly Dimension[] = [
   ...(['source', 'medium', 'campaign', 'content', 'term', 'platform', 'referrer', 'landing'] as const),
 ];
 
-/** Whether leads are read from the sums: of everybody, by a model that these are kept for. */
-export const areSummedUp = ({ model, segment }: Pick<AskedFigures, 'model' | 'segment'>, measure: Measure): boolean =>
-  measure === 'leads' && segment === null && summedUp.some(({ kind }) => kind === model.kind);
+/** Whether leads are read from the sums: of everybody, by a model that these are kept for, once all days were added up. */
+export async function areSummedUp(
+  db: Sequelize,
+  { businessId, timeZone, model, segment }: Pick<AskedFigures, 'businessId' | 'timeZone' | 'model' | 'segment'>,
+): Promise<boolean> {
+  if (segment !== null || !summedUp.some(({ kind }) => kind === model.kind)) return false;
+  const of = [businessId, timeZone];
+  return (
+    (await selectRows(db, pick(rollUpZones, ['zone']), 'FROM roll_up_zones WHERE business_id = ? AND zone = ?', of))
+      .length > 0
+  );
+}
 
 /** The rows of one day, from its enquiries and the touches of their people. @param day its instants: from, to (not included) */
 export async function sumUpLeads(

@@ -14,7 +14,6 @@ import type {
   ThreeCountsView,
 } from '../../core/results/three-counts-view';
 import { type MissingLandings, openedTitle, threeCountsSentence, unitOf } from '../../core/results/three-counts-words';
-import { completenessOfWeeks } from '../../core/results/ripeness-words';
 import { tellingRules, type Release } from '../../core/releases';
 import type { Context } from '../context';
 import { plain } from '../db';
@@ -27,6 +26,7 @@ import { compareClicked, readArrived } from '../strands/clicked';
 import { periodOf, type DaySpan } from '../strands/range';
 import { longest, makeAsked } from './asked';
 import { askedOfOutcome } from './asked-business';
+import { readRipe } from './ripe-days';
 import { readAccountsTold, readLostReasons } from './bridge-queries';
 import { outcomeAsked } from './outcome-asked';
 import { readSubjectNames } from './subject-names';
@@ -147,25 +147,6 @@ export function makeThreeCountsStation(context: Context, releases: Releases) {
     return { found, shown, of: { release, rule, place, days } };
   }
 
-  /** How long these outcomes take after their click, and how complete those of clicks in some days are. */
-  async function readRipe(
-    business: Membership['business'],
-    release: Release,
-    rule: OutcomeRule,
-    days: DaySpan,
-  ): Promise<ThreeCountsView['ripe']> {
-    const asked = {
-      ...askedOfOutcome(context, business, release, rule, days),
-      by: 'source' as const,
-      limits: [],
-    };
-    const { all, weeks } = await runInPool('workOutRipeness', asked, longest);
-    const complete = completenessOfWeeks(weeks);
-    return all.half === null || all.nine === null || complete === null
-      ? null
-      : { half: all.half, nine: all.nine, complete };
-  }
-
   /** Why click IDs were lost before the CRM, by what they are of. */
   async function readLost(businessId: string, { steps }: WorkedOutBridge): Promise<Map<string, Reason>> {
     const rows = steps.find(({ key }) => key === 'lost_before_crm')?.rows ?? [];
@@ -207,7 +188,7 @@ export function makeThreeCountsStation(context: Context, releases: Releases) {
       const { release, rule, place, days } = of;
       const [missing, ripe] = await Promise.all([
         place ? missingOf(business, release, place, days) : null,
-        query.axis === 'click' ? readRipe(business, release, rule, days) : null,
+        query.axis === 'click' ? readRipe(context, business, release, rule, days) : null,
       ]);
       return { ...shown, sentence: threeCountsSentence(shown, shown.asked, missing), ripe };
     },

@@ -40,9 +40,8 @@ export async function workOutFigures(asked: AskedFigures): Promise<WorkedOut[]> 
   const stages = await readStages(db, businessId, allOf(tables));
   const reading = readingOf(asked.content, stages);
   const answers: WorkedOut[] = [];
-  const summed = counted.filter((measure) => areSummedUp(asked, measure));
-  const single = counted.filter((measure) => !summed.includes(measure));
-  const spans = await readSpans(db, asked, single);
+  const fromSums = counted.includes('leads') && (await areSummedUp(db, asked));
+  const spans = await readSpans(db, asked, fromSums ? counted.filter((measure) => measure !== 'leads') : counted);
   for (const { by, firstDay, lastDay, from, to } of tables) {
     const figures = makeFigures(counted, by, reading);
     const costs = counted.some((one) => ofCosts.includes(one))
@@ -65,7 +64,7 @@ export async function workOutFigures(asked: AskedFigures): Promise<WorkedOut[]> 
         if (!direct && costs?.isOfCosts(values)) figures.addOf('landed', values, day, visits);
       }
     }
-    if (summed.length > 0)
+    if (fromSums)
       for (const { day, isUnknown, thousandths, ...values } of await readLeadDays(
         db,
         businessId,

@@ -1,5 +1,7 @@
 import { repairable } from '../../core/reasons/codes';
 import { useQuery } from '@tanstack/react-query';
+import type { Ripe } from '../../core/results/ripeness-view';
+import { ripeWords } from '../../core/results/ripeness-words';
 import { count, counted, hopNameOf, type Hop, type LineView, type SetupStep } from '../../core/strands';
 import { beginsElsewhere, waysIn } from '../../core/ways-in';
 import { Sentence } from '../../ui/frame/Sentence';
@@ -55,12 +57,37 @@ function LiveLine({ business, initial }: Props) {
         <div className="mt-5">
           <LineFigure line={line} business={business} />
         </div>
+        {line.view === 'followed' && line.setup.length === 0 && <Ripeness line={line} business={business} />}
       </section>
       <div className="grid grid-cols-1 items-start gap-4 px-6 pt-4 xl:grid-cols-[1.9fr_1fr]">
         <Losses line={line} business={business} />
         <Latest line={line} business={business} />
       </div>
     </>
+  );
+}
+
+/** How complete what these clicks bring usually is by now: it is read once the line stands, which does not wait for it. */
+function Ripeness({ line, business }: { line: LineView; business: string }) {
+  const outcome = line.outcome || line.qualified;
+  const { firstDay: from, lastDay: to } = line.range;
+  const address = `/api/b/${business}/line/ripe?${new URLSearchParams({ outcome, from, to })}`;
+  const { data: ripe } = useQuery({
+    queryKey: [address],
+    queryFn: () => readJson<Ripe | null>(address),
+    enabled: outcome !== '',
+  });
+  return (
+    <p className="text-hero-quiet mt-3 min-h-[20px] text-[13px]">
+      {ripe && (
+        <>
+          {ripeWords(outcome, ripe)}{' '}
+          <a href={`/b/${business}/results/ripeness?outcome=${outcome}`} className="underline underline-offset-4">
+            By source and week
+          </a>
+        </>
+      )}
+    </p>
   );
 }
 

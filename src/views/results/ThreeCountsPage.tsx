@@ -9,7 +9,7 @@ import {
 } from '../../core/results/three-counts-words';
 import type { OpenedPart, ThreeCountsView } from '../../core/results/three-counts-view';
 import { capital } from '../../core/capital';
-import { percent, withinDays } from '../../core/results/ripeness-words';
+import { ripeWords } from '../../core/results/ripeness-words';
 import { count } from '../../core/strands';
 import { StationFrame } from '../../ui/frame/StationFrame';
 import { Live } from '../../ui/live/Live';
@@ -88,8 +88,7 @@ function Ripe({ view: { ripe, asked }, business }: { view: ThreeCountsView; busi
     <section className="sheet mt-4 p-4" aria-label="How ripe these days are">
       <h2 className="text-[14px] font-semibold">How ripe these days are</h2>
       <p className="text-quiet mt-1 text-[14px]">
-        Half come within {withinDays(ripe.half)} of the click, nine in ten within {ripe.nine}. What clicks of these days
-        bring is about {percent(ripe.complete)} complete.{' '}
+        {ripeWords(asked.outcome, ripe)}{' '}
         <a href={`/b/${business}/results/ripeness?outcome=${asked.outcome}`} className="quiet-link">
           By source and week
         </a>

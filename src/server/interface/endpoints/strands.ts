@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { ripeQuerySchema } from '../../../core/results/ripeness-view';
 import { rangeSchema, strandListSchema, tracedSchema } from '../../../core/strands/schema';
 import { readsBy, type Endpoint } from '../endpoint';
 
@@ -21,6 +22,7 @@ export const strands: Endpoint[] = [
   readsBy('/line', rangeSchema, ({ strands: pages }, { membership: { business, role }, query }) =>
     pages.line(business, role, query),
   ),
+  readsBy('/line/ripe', ripeQuerySchema, ({ ripeDays }, { membership, query }) => ripeDays(membership, query)),
   readsBy('/strands', strandsSchema, ({ strands: pages }, { membership: { business, role }, query }) =>
     pages.strands(business, role, query.range, query.list),
   ),
