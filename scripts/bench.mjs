@@ -106,7 +106,9 @@ async function openTheLine() {
 }
 
 /** How long every page takes at a size. */
-const openPages = (demo, aim) => withDemo(demo, (env, ends) => run('pages', { ...env, BENCH_AIM: String(aim) }, ends));
+function openPages(demo, aim) {
+  return withDemo(demo, (env, ends) => run('pages', { ...env, BENCH_AIM: String(aim) }, ends));
+}
 
 async function withDemo(demo, work) {
   const ends = makeEnds();

@@ -8,6 +8,8 @@ import type { NoteAnswer } from './platforms/note-answer';
 /** What every service works with. */
 export interface Context {
   db: Sequelize;
+  /** The database that results are read from: a replica, where there is one. Nothing is written there. */
+  resultsDb: Sequelize;
   tables: Tables;
   config: Config;
   http: HttpClient;

@@ -129,7 +129,7 @@ async function main(): Promise<void> {
     await services.spool.close();
     await services.spoolWriter.stop();
     await services.runner.stop();
-    await services.context.db.close();
+    await services.closeDatabases();
   });
 }
 

@@ -5,7 +5,7 @@ const services = await openServices();
 const given = await services.members.resetPassword(process.env.AVRIX_PASSWORD_OF ?? '');
 const end = async () => {
   await services.spool.close();
-  await services.context.db.close();
+  await services.closeDatabases();
 };
 endOn(end);
 process.send?.(given ?? {});

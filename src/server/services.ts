@@ -177,7 +177,9 @@ function makeDomainServices(config: Config) {
   const tables = defineTables(db);
   const http = makeHttpClient(config.privateHosts);
   const folders = makeFolders(config.exportsDir);
-  const context: Context = { db, tables, config, http, folders, note: makeNoteAnswer(tables) };
+  const { databaseUrl, resultsDatabaseUrl } = config;
+  const resultsDb = resultsDatabaseUrl === databaseUrl ? db : connect(resultsDatabaseUrl);
+  const context: Context = { db, resultsDb, tables, config, http, folders, note: makeNoteAnswer(tables) };
   const releases = makeReleases(context);
   const spool = openSpool(join(config.dataDir, 'spool'));
   const accounts = makeAccounts(context);
@@ -253,6 +255,8 @@ function makeDomainServices(config: Config) {
   return {
     context,
     config,
+    /** At the end of the process, once nothing asks for anything any more. */
+    closeDatabases: () => Promise.all([...new Set([db, resultsDb])].map((one) => one.close())),
     /** This process's clock, for what pages are drawn by. */
     nowMs,
     releases,

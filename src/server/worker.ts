@@ -8,6 +8,6 @@ endOn(async () => {
   await services.spool.close();
   await services.spoolWriter.stop();
   await services.runner.stop();
-  await services.context.db.close();
+  await services.closeDatabases();
 });
 process.send?.('ready');

@@ -67,6 +67,9 @@ export const json = <T>() => column<T>('json', DataTypes.JSON, (value) => value 
 export const bytes = () =>
   column<Buffer>('bytes', DataTypes.BLOB, (value) => (Buffer.isBuffer(value) ? value : undefined));
 
+/** A moment in ms, read by an expression: of a million rows, dates take longer to make than all the rest of them. */
+export const msOf = (sql: string) => whole().of(`TIMESTAMPDIFF(MICROSECOND, '1970-01-01', ${sql}) DIV 1000`);
+
 export type Shape = Record<string, Column<unknown>>;
 /** What is read of a shape. */
 export type Read<S extends Shape> = { -readonly [K in keyof S]: S[K] extends Column<infer T> ? T : never };

@@ -1,6 +1,6 @@
 import type { Sequelize } from 'sequelize';
-import { touches } from '../capture/table';
 import { bigint, pick, selectRows, text, whole } from '../db';
+import { strandDays } from '../rollups/table';
 import type { DaySpan } from '../strands/range';
 import { costFees, costMatches, costs, exchangeRates } from './table';
 
@@ -43,12 +43,17 @@ export const readMatches = (db: Sequelize, businessId: string) =>
     businessId,
   ]);
 
-/** Campaigns that arrived with a number, by platform, the most frequent first. */
-export const readArrivedNumbers = (db: Sequelize, businessId: string, { firstDay, lastDay }: DaySpan) =>
+/** Campaigns that arrived with a number, by platform, the most frequent first; from sums by day. */
+export const readArrivedNumbers = (
+  db: Sequelize,
+  businessId: string,
+  timeZone: string,
+  { firstDay, lastDay }: DaySpan,
+) =>
   selectRows(
     db,
-    { ...pick(touches, ['campaign', 'platform']), number: text().of('utm_id'), touches: whole().of('COUNT(*)') },
-    `FROM touches WHERE business_id = ? AND at >= ? AND at < DATE_ADD(?, INTERVAL 1 DAY) AND utm_id <> ''
-     GROUP BY campaign, platform, utm_id ORDER BY touches DESC`,
-    [businessId, firstDay, lastDay],
+    { ...pick(strandDays, ['campaign', 'platform']), number: text().of('utm_id'), arrived: whole().of('SUM(strands)') },
+    `FROM strand_days WHERE business_id = ? AND zone = ? AND day BETWEEN ? AND ? AND way_in = 'none' AND utm_id <> ''
+     GROUP BY campaign, platform, utm_id ORDER BY arrived DESC, campaign`,
+    [businessId, timeZone, firstDay, lastDay],
   );

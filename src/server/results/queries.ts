@@ -1,6 +1,7 @@
 import type { Sequelize } from 'sequelize';
 import type { Dimension } from '../../core/results/dimensions';
-import { bigint, pick, selectRows, text, uuid, whole, yes, type Read } from '../db';
+import { valuesSql } from './touch-values';
+import { bigint, msOf, pick, selectRows, text, uuid, whole, yes, type Read } from '../db';
 import { touches } from '../capture/table';
 import type { Compiled } from '../leads/segments/condition-sql';
 import { outcomes } from '../outcomes/table';
@@ -13,12 +14,9 @@ import type { DaySpan } from '../strands/range';
 const counted = `e.marked = '' AND e.quality <> 'no_enquiry'`;
 const within = (segment: Compiled | null) => (segment ? `AND ${segment[0]}` : '');
 
-/** A moment in ms: of a million rows, dates take longer to make than all the rest. */
-const moment = (sql: string) => whole().of(`TIMESTAMPDIFF(MICROSECOND, '1970-01-01', ${sql}) DIV 1000`);
-
 /** What an enquiry is credited by: when (ms) no touch counts any more, and by whom its touches are found. */
 const ofEnquiry = {
-  until: moment('e.sent_at'),
+  until: msOf('e.sent_at'),
   touchId: uuid().nullable().of('e.touch_id'),
   visitorId: uuid().nullable().of('e.visitor_id'),
   personId: uuid().nullable().of('l.person_id'),
@@ -42,7 +40,7 @@ export const readEnquired = (
 
 const outcome = {
   ...pick(outcomes, ['id', 'code', 'subjectKind', 'subjectId', 'currency'], 'o'),
-  happenedAt: moment('o.happened_at'),
+  happenedAt: msOf('o.happened_at'),
   amountMinor: bigint().of('o.amount_minor'),
   worthMinor: bigint().of('o.worth_minor'),
   correctedMinor: bigint().nullable().of('o.corrected_minor'),
@@ -84,7 +82,7 @@ export async function readReached(
       db,
       {
         ...outcome,
-        until: moment('o.happened_at'),
+        until: msOf('o.happened_at'),
         touchId: ofEnquiry.touchId.of('NULL'),
         visitorId: ofEnquiry.visitorId.of(visitor),
         personId: ofEnquiry.personId.of('NULL'),
@@ -154,8 +152,6 @@ export const columnsFor = (by: readonly Dimension[]): OriginColumn[] => [
   ...new Set(by.flatMap((dimension): readonly OriginColumn[] => columnsOf[dimension])),
 ];
 
-const sqlOf: Partial<Record<OriginColumn, string>> = { referrer_host: "SUBSTRING_INDEX(referrer, '/', 1)" };
-
 /**
  * Touches of some browsers, or with some IDs: all of a browser in one row, a line each, with its ID, its moment (ms), and
  * what it came with as a JSON list. So that a million of them are read in a fourth of the rows, and what they came with is
@@ -174,8 +170,8 @@ export const readTouches = (
     db,
     {
       ...pick(touches, ['visitorId']),
-      touches: text().of(`GROUP_CONCAT(id, ' ', ${moment('at').sql}, ' ',
-        JSON_ARRAY(${columns.map((name) => sqlOf[name] ?? name).join(', ')}) SEPARATOR '\n')`),
+      touches: text().of(`GROUP_CONCAT(id, ' ', ${msOf('at').sql}, ' ',
+        ${valuesSql(columns)} SEPARATOR '\n')`),
     },
     `FROM touches WHERE business_id = ? AND ${by} IN (?) GROUP BY visitor_id`,
     [businessId, ids],

@@ -1,10 +1,11 @@
 import type { Sequelize } from 'sequelize';
-import type { Dimension, TouchValues } from '../../core/results/dimensions';
+import type { Dimension } from '../../core/results/dimensions';
 import type { CreditedTouch } from '../../core/results/figures';
 import { groupBy } from '../../core/group-by';
 import { inParts } from '../lists';
 import type { Report } from './report-progress';
-import { columnsFor, readBrowsers, readTouches, type FollowedRow, type OriginColumn } from './queries';
+import { columnsFor, readBrowsers, readTouches, type FollowedRow } from './queries';
+import { makeValues } from './touch-values';
 
 type VisitorsOf = (row: FollowedRow) => string[];
 
@@ -74,30 +75,4 @@ export async function readPaths(
 }
 
 const idLength = 36;
-const noValues: TouchValues = {
-  source: '',
-  medium: '',
-  campaign: '',
-  content: '',
-  term: '',
-  platform: '',
-  referrerHost: '',
-  landing: '',
-};
-
-/** What touches came with, one object for all that are alike. */
-function makeValues(columns: readonly Exclude<OriginColumn, 'day'>[]) {
-  const known = new Map<string, TouchValues>();
-  return (text: string): TouchValues => {
-    let values = known.get(text);
-    if (!values) {
-      values = { ...noValues };
-      const list = JSON.parse(text) as string[];
-      for (const [i, name] of columns.entries()) values[name === 'referrer_host' ? 'referrerHost' : name] = list[i]!;
-      known.set(text, values);
-    }
-    return values;
-  };
-}
-
 export const distinct = (ids: readonly (string | null)[]): string[] => [...new Set(ids.filter((id) => id !== null))];

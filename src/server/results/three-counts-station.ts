@@ -38,7 +38,7 @@ const heldInCrm: readonly OutcomeRule['countedOnceFor'][] = ['enquiry', 'deal', 
 
 /** How a platform's count, the website's and the CRM's of one outcome become one another. */
 export function makeThreeCountsStation(context: Context, releases: Releases) {
-  const { db, tables } = context;
+  const { resultsDb: db, tables } = context;
   const { daysOf } = makeAsked(context, releases);
 
   async function read(membership: Membership, query: ThreeCountsQuery) {

@@ -33,7 +33,7 @@ const partSize = 2000;
 
 /** Visits one by one, with and without a lead; those behind a figure, or all of one browser. */
 export function makeVisitsStation(context: Context, releases: Releases) {
-  const { db, tables } = context;
+  const { resultsDb: db, tables } = context;
   const { daysOf } = makeAsked(context, releases);
 
   async function asked(membership: Membership, query: VisitsQuery) {

@@ -51,7 +51,7 @@ export async function workOutCosts(
     readRates(db, businessId),
     readFees(db, businessId),
     readMatches(db, businessId),
-    readArrivedNumbers(db, businessId, around),
+    readArrivedNumbers(db, businessId, timeZone, around),
     readCampaignNames(db, businessId),
     readVisits(db, businessId, around, ['source', 'medium', 'campaign', 'platform']),
   ]);

@@ -11,13 +11,13 @@ import { stepProblem } from '../../core/results/funnel-words';
 import { readingOf } from '../../core/results/reading';
 import type { Compiled } from '../leads/segments/condition-sql';
 import { readEveryPage } from '../capture/queries';
-import { inParts } from '../lists';
 import { dayIn } from '../days';
 import type { AskedBusiness } from './asked-business';
 import { connected } from './connected';
 import { readRates } from './cost-queries';
-import { originOf } from './origin-of';
+import { columnsFor } from './queries';
 import { readStages } from './read-stages';
+import { makeValues } from './touch-values';
 import {
   readOpened,
   readOpenedBy,
@@ -68,6 +68,8 @@ const day = 86_400_000;
 const slice = 14 * day;
 /** So many pages are named in a query; of more all are read. */
 const mostNamed = 2000;
+/** Of so few browsers their hits are read, of more what everybody opened meanwhile, which stands together. */
+const few = 300;
 /** Pages that are named of where people went instead. */
 const mostInstead = 5;
 /** A visit ends after so long (ms) without a hit. */
@@ -180,25 +182,32 @@ async function readBrowsersDone(db: Sequelize, asked: AskedFunnelWork): Promise<
   const named = pages.size <= mostNamed ? [...pages.keys()] : null;
   const stepsNamed = (kind: FunnelStep['kind'], name: string) =>
     steps.flatMap((step, i) => (step.kind === kind && step.value === name ? [i] : []));
-  const take = (kind: FunnelStep['kind'], rows: { visitorId: string; at: Date; name: string }[]) => {
+  const take = (kind: FunnelStep['kind'], rows: { visitorId: string; at: number; name: string }[]) => {
     for (const { visitorId, at, name } of rows) {
       const fits = kind === 'page' ? pages.get(name) : stepsNamed(kind, name);
-      if (fits && fits.length > 0) browsers.get(visitorId)?.done.push({ at: at.getTime(), fits });
+      if (fits && fits.length > 0) browsers.get(visitorId)?.done.push({ at, fits });
     }
+  };
+  const columns = by === '' ? [] : columnsFor([by]).filter((name) => name !== 'day');
+  const valuesOf = makeValues(columns);
+  const cells = new Map<string, string>();
+  const cellFor = (values: string | null): string => {
+    if (by === '') return '';
+    const known = cells.get(values ?? '') ?? cellOf(by, values === null ? 'direct' : valuesOf(values), '', reading);
+    cells.set(values ?? '', known);
+    return known;
   };
   // A visit may have begun before the days do.
   for (let begun = from - day; begun < to; begun += slice)
-    for (const visit of await readVisitsBegun(db, businessId, [
-      new Date(begun),
-      new Date(Math.min(begun + slice, to)),
-    ])) {
-      const browser = browsers.get(visit.visitorId) ?? { done: [], visits: [] };
-      browsers.set(visit.visitorId, browser);
-      browser.visits.push({
-        from: visit.startedAt.getTime(),
-        to: visit.endedAt.getTime(),
-        cell: by === '' ? '' : cellOf(by, originOf(visit), '', reading),
-      });
+    for (const { visitorId, values, ...visit } of await readVisitsBegun(
+      db,
+      businessId,
+      [new Date(begun), new Date(Math.min(begun + slice, to))],
+      columns,
+    )) {
+      const browser = browsers.get(visitorId) ?? { done: [], visits: [] };
+      browsers.set(visitorId, browser);
+      browser.visits.push({ ...visit, cell: cellFor(values) });
     }
   if (pages.size > 0)
     for (let at = from; at < end; at += slice)
@@ -233,17 +242,25 @@ async function readNext(
   { businessId }: AskedFunnelWork,
   journeys: readonly Journey[],
 ): Promise<(journey: Journey) => string> {
-  const opened = new Map<string, { at: number; page: string }[]>();
-  const visitors = [...new Set(journeys.map(({ visitor }) => visitor))];
-  const first = Math.min(...journeys.map(lastAt));
-  const until = Math.max(...journeys.map((journey) => journey.until));
-  const days = [new Date(first), new Date(until)] as const;
-  for await (const rows of inParts(visitors, (part) => readOpenedBy(db, businessId, days, part)))
-    for (const { visitorId, at, name } of rows) {
-      const own = opened.get(visitorId) ?? [];
-      opened.set(visitorId, own);
-      own.push({ at: at.getTime(), page: name });
+  const opened = new Map(journeys.map(({ visitor }) => [visitor, [] as { at: number; page: string }[]]));
+  if (opened.size === 0) return () => '';
+  // One text for each page, however often it was opened.
+  const pages = new Map<string, string>();
+  const until = journeys.reduce((latest, journey) => Math.max(latest, journey.until), 0) + 1;
+  const take = (rows: Awaited<ReturnType<typeof readOpened>>) => {
+    for (const row of rows) {
+      const page = pages.get(row.name) ?? row.name;
+      pages.set(page, page);
+      opened.get(row.visitorId)?.push({ at: row.at, page });
     }
+  };
+  const first = journeys.reduce((earliest, journey) => Math.min(earliest, lastAt(journey)), until);
+  if (opened.size <= few)
+    take(await readOpenedBy(db, businessId, [new Date(first), new Date(until)], [...opened.keys()]));
+  else
+    for (let at = first; at < until; at += slice)
+      take(await readOpened(db, businessId, [new Date(at), new Date(Math.min(at + slice, until))], null));
+  for (const own of opened.values()) own.sort((a, b) => a.at - b.at);
   return (journey) => {
     const own = opened.get(journey.visitor) ?? [];
     const from = lastAt(journey);
@@ -273,9 +290,9 @@ async function readWorth(
   const worth = new Map<Journey, number>();
   const withoutRate = new Set<string>();
   for (const { visitorId, at, worth: minor, currency, isRealised } of won) {
-    const journey = ended.get(visitorId)?.findLast((one) => lastAt(one) <= at.getTime());
+    const journey = ended.get(visitorId)?.findLast((one) => lastAt(one) <= at);
     if (!journey || !isRealised) continue;
-    const amount = exchange(minor, currency, dayIn(timeZone, at.getTime()));
+    const amount = exchange(minor, currency, dayIn(timeZone, at));
     if (amount === null) withoutRate.add(currency);
     else worth.set(journey, (worth.get(journey) ?? 0) + amount);
   }

@@ -7,6 +7,17 @@ import type { HopRow, HopState, Mark, StrandKind } from '../../core/strands';
 
 const keys = ['businessId', 'zone', 'day', 'n'] as const;
 const ofDay = { businessId: uuid(), zone: text(), day: day(), n: whole() };
+/** What a touch came with, as figures read it. */
+const cameBy = {
+  source: text(),
+  medium: text(),
+  campaign: text(),
+  content: text(),
+  term: text(),
+  platform: text(),
+  referrerHost: text(),
+  landing: text(),
+};
 
 /** Hours of which something changed, so that their day is added up again. */
 export const rollUpMarks = defineTable('roll_up_marks', ['businessId', 'id'], {
@@ -70,14 +81,7 @@ export const touchDays = defineTable('touch_days', keys, {
 /** Visits by the touch they came by, and by the day of the browser's visit before, so that browsers of any days can be counted. */
 export const visitDays = defineTable('visit_days', keys, {
   ...ofDay,
-  source: text(),
-  medium: text(),
-  campaign: text(),
-  content: text(),
-  term: text(),
-  platform: text(),
-  referrerHost: text(),
-  landing: text(),
+  ...cameBy,
   /** Without a touch. */
   direct: yes(),
   previousOn: day().nullable(),
@@ -88,14 +92,7 @@ export const visitDays = defineTable('visit_days', keys, {
 export const leadDays = defineTable('lead_days', keys, {
   ...ofDay,
   credit: text<CreditModel['kind']>(),
-  source: text(),
-  medium: text(),
-  campaign: text(),
-  content: text(),
-  term: text(),
-  platform: text(),
-  referrerHost: text(),
-  landing: text(),
+  ...cameBy,
   /** No touch is known of them. */
   isUnknown: yes(),
   thousandths: whole(),

@@ -52,6 +52,7 @@ import { justIn } from './0055-just-in';
 import { costs } from './0056-costs';
 import { closedMonths } from './0057-closed-months';
 import { leadDays } from './0058-lead-days';
+import { hitsByTime } from './0059-hits-by-time';
 import { reportedNames } from './0053-reported-names';
 import { conversions } from './0050-conversions';
 import { sameOrders } from './0049-same-orders';
@@ -122,4 +123,5 @@ export const migrations: Migration[] = [
   ...costs,
   ...closedMonths,
   ...leadDays,
+  ...hitsByTime,
 ];
