@@ -1,5 +1,8 @@
 import { spawn } from 'node:child_process';
+import { randomBytes } from 'node:crypto';
 import { rmSync } from 'node:fs';
+import { request } from 'node:http';
+import { setTimeout as wait } from 'node:timers/promises';
 import { build as bundle } from 'esbuild';
 import { needBuild } from './lib/build.mjs';
 import { startMariaDb } from './lib/mariadb.mjs';
@@ -110,6 +113,35 @@ function openPages(demo, aim) {
   return withDemo(demo, (env, ends) => run('pages', { ...env, BENCH_AIM: String(aim) }, ends));
 }
 
+/** It is the evening of the demo's last day: what is counted of the last days is there, and nothing is to come. */
+function setClock(edge, port, testSwitch) {
+  const headers = { host: new URL(edge).host, 'avrix-test-switch': testSwitch, 'content-type': 'application/json' };
+  return new Promise((resolve, reject) => {
+    const call = request({ host: '127.0.0.1', port, path: '/_test/clock', method: 'POST', headers }, (answer) => {
+      answer.resume();
+      if (answer.statusCode < 300) resolve();
+      else reject(new Stop(`The clock could not be set: ${answer.statusCode}.`));
+    });
+    call.on('error', reject);
+    call.end(JSON.stringify({ at: Date.parse(`${lastDay}T17:00:00.000Z`) }));
+  });
+}
+
+/** Adding up takes the disk and a processor, so that nothing is measured beside it. */
+async function areAddedUp(databaseUrl) {
+  const { createConnection } = await import('mariadb');
+  const { hostname, port, username, password, pathname } = new URL(databaseUrl);
+  const of = { host: hostname, port: Number(port), user: username, password, database: pathname.slice(1) };
+  const connection = await createConnection(of);
+  try {
+    const isWaiting = async () =>
+      (await connection.query("SELECT subject FROM work WHERE kind = 'roll_up' LIMIT 1")).length > 0;
+    while (await isWaiting()) await wait(1000);
+  } finally {
+    await connection.end();
+  }
+}
+
 async function withDemo(demo, work) {
   const ends = makeEnds();
   endOnSignal(ends);
@@ -118,7 +150,11 @@ async function withDemo(demo, work) {
     const port = await freePorts(4900, 1);
     const dataDir = inRoot('.data', demo === 'demo' ? 'bench-demo' : `bench-${demo}`);
     const env = { AVRIX_OWNER_MAIL: mail, AVRIX_OWNER_PASSWORD: password, AVRIX_LOG: 'warn' };
-    const world = await startWorld({ dataDir, port, standinsPort: 4910, demo, lastDay, env }, ends);
+    const testSwitch = randomBytes(16).toString('hex');
+    const world = await startWorld({ dataDir, port, standinsPort: 4910, demo, lastDay, testSwitch, env }, ends);
+    await setClock(world.places.edge, port, testSwitch);
+    say('Waiting until all days are added up …');
+    await areAddedUp(world.databaseUrl);
     await work(
       {
         BENCH_AVRIX: world.places.avrix,
