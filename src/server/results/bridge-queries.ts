@@ -80,8 +80,12 @@ export type StagedDeal = Read<typeof deal>;
 export const readDealsOf = (db: Sequelize, businessId: string, enquiryIds: string[]): Promise<StagedDeal[]> =>
   selectRows(db, deal, 'FROM deals d WHERE d.business_id = ? AND d.enquiry_id IN (?)', [businessId, enquiryIds]);
 
-/** Deals that are, or were, at one of some stages, and of whose enquiry no outcome of a code was counted; with its click. */
-export const readUncounted = (db: Sequelize, businessId: string, code: string, stages: string[]) =>
+/**
+ * Deals that are, or were, at one of some stages, and of whose enquiry no outcome of a code was counted; with its click.
+ *
+ * @param since when they came to their last stage or, where nothing is known of their stages, when they were enquired about
+ */
+export const readUncounted = (db: Sequelize, businessId: string, code: string, stages: string[], since: Date) =>
   selectRows(
     db,
     {
@@ -95,11 +99,12 @@ export const readUncounted = (db: Sequelize, businessId: string, code: string, s
     },
     `FROM deals d JOIN enquiries e ON e.business_id = d.business_id AND e.id = d.enquiry_id
      LEFT JOIN strands s ON s.business_id = d.business_id AND s.id = e.strand_id
-     WHERE d.business_id = ? AND d.gone_at IS NULL
+     WHERE d.business_id = ? AND d.gone_at IS NULL AND (d.staged_at >= ? OR d.staged_at IS NULL)
+       AND (d.staged_at IS NOT NULL OR e.sent_at >= ?)
        AND (d.stage IN (?) OR JSON_OVERLAPS(JSON_EXTRACT(d.record, '$.stageChanges[*].stage'), ?))
        AND NOT EXISTS (SELECT 1 FROM outcomes o
          WHERE o.business_id = d.business_id AND o.subject_id = d.enquiry_id AND o.code = ?)`,
-    [code, businessId, stages, JSON.stringify(stages), code],
+    [code, businessId, since.getTime(), since, stages, JSON.stringify(stages), code],
   );
 
 export type UncountedRow = Awaited<ReturnType<typeof readUncounted>>[number];

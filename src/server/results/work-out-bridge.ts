@@ -158,7 +158,7 @@ async function readKnown(db: Sequelize, asked: AskedBridge, reading: Reading): P
   const at = stage === null ? [] : stages.inOrder.filter((one) => isReached(stage, one, stages));
   const [outcomes, uncounted] = await Promise.all([
     readCounted(db, businessId, rule.code, since),
-    at.length > 0 ? readUncounted(db, businessId, rule.code, at) : [],
+    at.length > 0 ? readUncounted(db, businessId, rule.code, at, since) : [],
   ]);
   const told = new Map<string, ToldOfRow[]>();
   for await (const part of inParts(

@@ -53,6 +53,7 @@ import { costs } from './0056-costs';
 import { closedMonths } from './0057-closed-months';
 import { leadDays } from './0058-lead-days';
 import { hitsByTime } from './0059-hits-by-time';
+import { dealsByStage } from './0060-deals-by-stage';
 import { reportedNames } from './0053-reported-names';
 import { conversions } from './0050-conversions';
 import { sameOrders } from './0049-same-orders';
@@ -124,4 +125,5 @@ export const migrations: Migration[] = [
   ...closedMonths,
   ...leadDays,
   ...hitsByTime,
+  ...dealsByStage,
 ];
