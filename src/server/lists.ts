@@ -17,13 +17,20 @@ const partSize = 2000;
 
 /**
  * Rows read part by part, so that a file of any length takes the memory of two parts: one is read while the one before is
- * worked on. @param of what they are read by, such as IDs
+ * worked on.
+ *
+ * @param of what they are read by, such as IDs
+ * @param size so many of them at once
  */
-export async function* inParts<One, Row>(of: One[], read: (part: One[]) => Promise<Row[]>): AsyncGenerator<Row[]> {
+export async function* inParts<One, Row>(
+  of: readonly One[],
+  read: (part: One[]) => Promise<Row[]>,
+  size = partSize,
+): AsyncGenerator<Row[]> {
   let next: Promise<Row[]> | null = null;
-  for (let at = 0; at < of.length; at += partSize) {
-    const rows: Row[] = await (next ?? read(of.slice(at, at + partSize)));
-    const behind = of.slice(at + partSize, at + 2 * partSize);
+  for (let at = 0; at < of.length; at += size) {
+    const rows: Row[] = await (next ?? read(of.slice(at, at + size)));
+    const behind = of.slice(at + size, at + 2 * size);
     next = behind.length > 0 ? read(behind) : null;
     // Who stops before the end never asks for it, and then its failure is nobody's.
     next?.catch(() => {});

@@ -166,9 +166,9 @@ describe('leads of any days', () => {
     const days = [...new Set(made.map(({ sentAt }) => dayIn('Europe/London', sentAt.getTime())))].sort();
     expect(days[0]! < '2027-03-28' && days.at(-1)! > '2027-04-02').toBe(true);
     const breakdowns = ['source', 'campaign,content', 'referrer,landing,day', 'channel', 'platform', 'week,source'];
-    for (let round = 0; round < 12; round++) {
+    for (let round = 0; round < breakdowns.length; round++) {
       const [from, to] = [days[random(days.length)]!, days[random(days.length)]!].sort() as [string, string];
-      const query = { range: 'own', from, to, by: breakdowns[round % breakdowns.length]! };
+      const query = { range: 'own', from, to, by: breakdowns[round]! };
       const all = (credit: string) => place.services.figures.table(member, asked({ ...query, credit }));
       // By position all to one end is that end's, worked out from rows.
       expect(await all('last')).toEqual(await all('position.0.100'));

@@ -190,6 +190,7 @@ export function makeFiguresStation(context: Context, releases: Releases, savedVi
     async *follow(membership: Membership, query: FiguresQuery): AsyncGenerator<Told<FiguresView>> {
       const begun = await begin(membership, query);
       const { working } = begun;
+      // eslint-disable-next-line no-await-in-loop -- one look after the other
       while (!(await isThereWithin(working.answer, sayEach))) yield { progress: { ...working.progress } };
       yield { answer: await viewOf(begun) };
     },

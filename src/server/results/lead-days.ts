@@ -10,6 +10,7 @@ import { originColumns, readEnquired, type OriginColumn } from './queries';
 import { asEnquiry } from './read-subjects';
 import { readPaths, readVisitorsOf } from './read-paths';
 import { makeReport } from './report-progress';
+import { noValues } from './touch-values';
 
 /* Enquiries as they are summed up by day: by the touches credited with them, as the models without a setting do. */
 
@@ -51,20 +52,8 @@ export async function sumUpLeads(
     })
     .map(({ credit, origin, thousandths }, n): LeadDayRow => {
       const isUnknown = typeof origin === 'string';
-      const {
-        source = '',
-        medium = '',
-        campaign = '',
-        content = '',
-        term = '',
-        platform = '',
-        landing = '',
-        referrerHost = '',
-      } = isUnknown ? {} : origin;
-      return {
-        ...{ businessId, zone: '', day, n, credit, isUnknown, thousandths },
-        ...{ source, medium, campaign, content, term, platform, landing, referrerHost },
-      };
+      const values = isUnknown ? noValues : origin;
+      return { businessId, zone: '', day, n, credit, ...values, isUnknown, thousandths };
     });
 }
 

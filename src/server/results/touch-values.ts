@@ -11,7 +11,7 @@ export const valuesSql = (columns: readonly ValueColumn[], alias = ''): string =
   return `JSON_ARRAY(${columns.map(sql).join(', ')})`;
 };
 
-const noValues: TouchValues = {
+export const noValues: TouchValues = {
   source: '',
   medium: '',
   campaign: '',

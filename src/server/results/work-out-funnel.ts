@@ -1,4 +1,3 @@
-/* eslint-disable no-await-in-loop -- some days are read once those before are taken, so that all of them need not fit */
 import type { Sequelize } from 'sequelize';
 import { passes } from '../../core/events/compare';
 import { groupBy } from '../../core/group-by';
@@ -12,6 +11,7 @@ import { readingOf } from '../../core/results/reading';
 import type { Compiled } from '../leads/segments/condition-sql';
 import { readEveryPage } from '../capture/queries';
 import { dayIn } from '../days';
+import { inParts } from '../lists';
 import type { AskedBusiness } from './asked-business';
 import { connected } from './connected';
 import { readRates } from './cost-queries';
@@ -142,6 +142,19 @@ export async function workOutJourneys(
   return { rows: rows.map((journey) => ({ ...journey, instead: nextOf(journey) })), total: found.length };
 }
 
+/** What is read of some time, a slice after the other. */
+function inSpans<Row>(
+  from: number,
+  to: number,
+  read: (span: readonly [Date, Date]) => Promise<Row[]>,
+): AsyncGenerator<Row[]> {
+  const spans = Array.from({ length: Math.ceil(Math.max(0, to - from) / slice) }, (_, n) => {
+    const at = from + n * slice;
+    return [new Date(at), new Date(Math.min(at + slice, to))] as const;
+  });
+  return inParts(spans, ([span]) => read(span!), 1);
+}
+
 /** The first never may be skipped, nor the last. */
 const skipsOf = (steps: readonly FunnelStep[]): boolean[] =>
   steps.map(({ skip }, i) => skip && i > 0 && i < steps.length - 1);
@@ -198,20 +211,15 @@ async function readBrowsersDone(db: Sequelize, asked: AskedFunnelWork): Promise<
     return known;
   };
   // A visit may have begun before the days do.
-  for (let begun = from - day; begun < to; begun += slice)
-    for (const visit of await readVisitsBegun(
-      db,
-      businessId,
-      [new Date(begun), new Date(Math.min(begun + slice, to))],
-      columns,
-    )) {
+  const begun = inSpans(from - day, to, (span) => readVisitsBegun(db, businessId, span, columns));
+  for await (const visits of begun)
+    for (const visit of visits) {
       const browser = browsers.get(visit.visitorId) ?? { done: [], visits: [] };
       browsers.set(visit.visitorId, browser);
       browser.visits.push({ from: visit.from, to: visit.to, cell: cellFor(visit.values) });
     }
   if (pages.size > 0)
-    for (let at = from; at < end; at += slice)
-      take('page', await readOpened(db, businessId, [new Date(at), new Date(Math.min(at + slice, end))], named));
+    for await (const rows of inSpans(from, end, (span) => readOpened(db, businessId, span, named))) take('page', rows);
   const whole = [new Date(from), new Date(end)] as const;
   const values = (kind: FunnelStep['kind']) => steps.filter((step) => step.kind === kind).map(({ value }) => value);
   if (values('event').length > 0) take('event', await readWentOff(db, businessId, whole, values('event')));
@@ -257,9 +265,7 @@ async function readNext(
   const first = journeys.reduce((earliest, journey) => Math.min(earliest, lastAt(journey)), until);
   if (opened.size <= few)
     take(await readOpenedBy(db, businessId, [new Date(first), new Date(until)], [...opened.keys()]));
-  else
-    for (let at = first; at < until; at += slice)
-      take(await readOpened(db, businessId, [new Date(at), new Date(Math.min(at + slice, until))], null));
+  else for await (const rows of inSpans(first, until, (span) => readOpened(db, businessId, span, null))) take(rows);
   for (const own of opened.values()) own.sort((a, b) => a.at - b.at);
   return (journey) => {
     const own = opened.get(journey.visitor) ?? [];
