@@ -58,7 +58,7 @@ export async function runInPool<Name extends keyof Tasks>(
 }
 
 /** What a piece of work is given to say how far it is, besides what it works on. */
-export interface Reporting {
+interface Reporting {
   progress?: MessagePort;
 }
 

@@ -36,7 +36,7 @@ export function makeWorkings<Asked extends object, Answer>(
     };
     working.answer.then(
       () => working.progress.of >= many && known.set(key, working),
-      () => known.delete(key),
+      () => known.get(key) === working && known.delete(key),
     );
     return working;
   };

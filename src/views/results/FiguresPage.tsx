@@ -47,7 +47,11 @@ function Figures({ business, initial, search }: Props) {
   const [progress, setProgress] = useState(initial.working);
   const { data, isPlaceholderData } = useQuery({
     queryKey: [api, state.query],
-    queryFn: ({ signal }) => readFollowed<FiguresView>(api, state.query, setProgress, signal),
+    queryFn: ({ signal }) => {
+      // How far others were says nothing of these.
+      setProgress(null);
+      return readFollowed<FiguresView>(api, state.query, setProgress, signal);
+    },
     ...(state.query === begun && !initial.working ? { initialData: initial } : {}),
     placeholderData: keepPreviousData,
     meta: pageRead,
