@@ -88,7 +88,9 @@ async function takeAll(places, password) {
   await take(page, 'leads', `${home}/leads?segment=${await makeSegment(page)}`);
   await take(page, 'queue', `${home}/report-backs/queue`);
   const figures = 'count=qualified,leads,cost,cost_per_qualified&by=channel,campaign&range=weeks13';
-  await take(page, 'figures', `${home}/results?${figures}`);
+  await visit(`${home}/results?${figures}`);
+  await page.getByRole('region', { name: 'Figures' }).waitFor();
+  await take(page, 'figures');
   const steps = [
     { kind: 'page', test: 'begins', value: '/fleet' },
     { kind: 'page', test: 'pattern', value: '^/fleet/(lease|call-back)', skip: true },

@@ -2,7 +2,7 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { figuresQuerySchema, behindQuerySchema } from '../../src/core/results/figures-view';
 import { dayIn } from '../../src/server/days';
 import { addUp, day, idAt, makeEditor, noon, rowsOf } from './place';
-import { ask, larkmoor, move, place, rest, time } from './walks';
+import { ask, larkmoor, move, opened, place, rest, tell, time } from './walks';
 
 /* Leads as they are summed up by day: the same as from their rows, and kept up by what changes them. */
 
@@ -27,15 +27,8 @@ async function behind(query: Record<string, string>, row: string): Promise<numbe
 }
 
 /** Somebody comes by a tagged link, which is told when the browser is there again. */
-async function land(visitor: string, at: number, source: string): Promise<void> {
-  const address = `http://larkmoor.localhost/fleet?utm_source=${source}&utm_medium=email&utm_campaign=spring`;
-  const hit = {
-    ...{ id: idAt(at, 3), at, kind: 'arrived', visitor, visit: idAt(at, 4), address, referrer: '', release: 1 },
-    ...{ navigation: 'navigate', why: 'campaign_values', kept: { works: true, first: null, last: null, clicks: [] } },
-  };
-  expect(await place.services.collect(larkmoor.known, JSON.stringify({ clock: time, hits: [hit] }))).toEqual([]);
-  await rest();
-}
+const land = (visitor: string, at: number, source: string) =>
+  tell([opened(visitor, at, `/fleet?utm_source=${source}&utm_medium=email&utm_campaign=spring`, 3)]);
 const leadOf = async (deal: string) => {
   const [row] = await rowsOf<{ leadId: string; enquiryId: string }>(
     place.db,

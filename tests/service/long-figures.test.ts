@@ -1,6 +1,8 @@
 import { beforeAll, expect, it } from 'vitest';
 import { figuresQuerySchema, type FiguresView } from '../../src/core/results/figures-view';
 import type { Progress } from '../../src/core/results/progress';
+import { runReporting } from '../../src/server/pool';
+import { makeAsked } from '../../src/server/results/asked';
 import { addUp, makeEditor } from './place';
 import { larkmoor, place, time } from './walks';
 
@@ -55,6 +57,23 @@ it('says how far it is, and gives everybody who asks meanwhile the same figures'
     figuresQuerySchema.parse({ ...query, count: 'leads', by: 'source', credit: 'last' }),
   );
   expect(last.sums.figures).toEqual([(many - 1000) * 1000]);
+});
+
+it('is told by the thread itself how far that is, from nothing on and never back', async () => {
+  const { releases, context } = place.services;
+  const { askedOf, daysOf } = makeAsked(context, releases);
+  const release = await releases.live(larkmoor.id);
+  const { days } = await daysOf(member, release, query);
+  const told: Progress[] = [];
+  const asked = await askedOf(member, release, ['leads'], [{ by: ['source'], days }], query);
+  const [found] = await runReporting('workOutFigures', asked, 60_000, (progress) => told.push(progress));
+  expect(found!.rows).toEqual([{ cells: ['letter'], values: [(many - 1000) * 1000] }]);
+  expect(told[0]).toEqual({ done: 0, of: many - 1000 });
+  expect(told.length).toBeGreaterThan(2);
+  for (const [i, { done, of }] of told.entries()) {
+    expect(of).toBe(many - 1000);
+    if (i > 0) expect(done).toBeGreaterThan(told[i - 1]!.done);
+  }
 });
 
 it('opens a page with what is there by then, or says that it goes on', async () => {

@@ -124,6 +124,36 @@ it('its days are those of the account, ours those of the business', async () => 
   expect(stepsOf(await on('2027-02-17', '2027-02-17', 'reported'))).toEqual({});
 });
 
+it('a deal at the stage that nothing was counted of is a step of the days in which it came there, or was enquired about', async () => {
+  const night = time;
+  const { deal } = await ask();
+  move(night + 40 * hour);
+  await qualify(deal);
+  const of = { replacements: [deal] };
+  const counted = '(SELECT id FROM outcomes WHERE subject_id = (SELECT enquiry_id FROM deals WHERE number = ?))';
+  await place.db.query(`DELETE FROM report_backs WHERE outcome_id IN ${counted}`, of);
+  await place.db.query('DELETE FROM outcomes WHERE subject_id = (SELECT enquiry_id FROM deals WHERE number = ?)', of);
+  const on = async (hours: number, axis: string) => {
+    const day = new Date(night + hours * hour).toISOString().slice(0, 10);
+    return stepsOf(await view({ range: 'own', from: day, to: day, axis, start: 'website', end: 'crm' }));
+  };
+  expect(await on(40, 'outcome')).toEqual({ not_counted: 1 });
+  expect(await on(0, 'click')).toEqual({ not_counted: 1 });
+  expect(await on(0, 'outcome')).toEqual({});
+  // Where a CRM says nothing of stages before, it counts from when it was enquired about.
+  await place.db.query(
+    `UPDATE deals SET record = JSON_SET(record, '$.stageChanges', JSON_ARRAY()) WHERE number = ?`,
+    of,
+  );
+  expect(await on(0, 'outcome')).toEqual({ not_counted: 1 });
+  expect(await on(40, 'outcome')).toEqual({});
+  await place.db.query(
+    'UPDATE enquiries SET sent_at = sent_at - INTERVAL 90 DAY WHERE id = (SELECT enquiry_id FROM deals WHERE number = ?)',
+    of,
+  );
+  expect(await on(0, 'outcome')).toEqual({});
+});
+
 it('a business that counts nothing yet is told what to do, and an address that asks for what is not there gets the usual', async () => {
   const odd = await view({ outcome: 'NOBODY', start: 'at:nobody', end: 'at:nobody' });
   expect(odd.asked).toMatchObject({ outcome: 'FLT-QUAL', start: 'at:quillsearch', end: 'crm' });

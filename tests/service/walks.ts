@@ -158,6 +158,32 @@ export async function ask({
   return { deal, qsid, visitor };
 }
 
+/** A browser opens a page. `n` tells hits of one moment apart. */
+export const opened = (visitor: string, at: number, path: string, n: number) => ({
+  ...{
+    id: idAt(at, n),
+    at,
+    kind: 'arrived',
+    visitor,
+    visit: visitor,
+    release: 1,
+    referrer: '',
+    navigation: 'navigate',
+  },
+  address: `http://larkmoor.localhost${path}`,
+  why: path.includes('utm_source=') ? 'campaign_values' : 'no_referrer',
+  kept: { works: true, first: null, last: null, clicks: [] },
+});
+
+/** Pages tell their hits, and all that follows of them is done. */
+export async function tell(hits: object[]): Promise<void> {
+  for (let from = 0; from < hits.length; from += 50) {
+    const body = JSON.stringify({ clock: time, hits: hits.slice(from, from + 50) });
+    expect(await place.services.collect(larkmoor.known, body)).toEqual([]);
+  }
+  await rest();
+}
+
 export async function qualify(deal: string, stage = 'Fleet assessed'): Promise<void> {
   await crm(`/api/deals/${deal}/stage`, { stage });
   await deliver();

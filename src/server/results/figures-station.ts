@@ -33,9 +33,9 @@ import type { AskedFigures } from './asked-figures';
 import { longest, makeAsked, visibleTo } from './asked';
 import { bucketOf, labelsOf, sorted } from './figures-order';
 import type { WorkedOut } from './work-out';
-import { isThereWithin, makeWorkings } from './workings';
+import { isLong, isThereWithin, makeWorkings } from './workings';
 
-/** How long (ms) a page waits for its figures before it is shown without them. */
+/** A page looks so often (ms) whether its figures are there, or are known to take long and it is shown without them. */
 const patience = 800;
 /** How often (ms) it is told how far they are. */
 const sayEach = 500;
@@ -171,8 +171,11 @@ export function makeFiguresStation(context: Context, releases: Releases, savedVi
     /** The same for a page: what takes long is left to be followed, and its page says how far it is. */
     async open(membership: Membership, query: FiguresQuery): Promise<FiguresView> {
       const begun = await begin(membership, query);
-      const { answer } = begun.working;
-      if (await isThereWithin(answer, patience)) return viewOf(begun);
+      const { working } = begun;
+      // A thread that has just begun is slow to begin with, whatever it does.
+      // eslint-disable-next-line no-await-in-loop -- one look after the other
+      while (!isLong(working)) if (await isThereWithin(working.answer, patience)) return viewOf(begun);
+      if (await isThereWithin(working.answer, patience)) return viewOf(begun);
       const nothing = begun.counted.map(() => null);
       return {
         ...(await frameOf(begun)),

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { LRUCache } from 'lru-cache';
 import type { Progress } from '../../core/results/progress';
 
-/** From so many on that it goes through, an answer is kept for a while. */
+/** From so many on that it goes through, an answer takes long, and is kept for a while. */
 const many = 10_000;
 const keptFor = 30_000;
 
@@ -12,6 +12,9 @@ export interface Working<Answer> {
   /** How far it is now. */
   progress: Progress;
 }
+
+/** Whether it is known to take long. */
+export const isLong = ({ progress }: Pick<Working<unknown>, 'progress'>): boolean => progress.of >= many;
 
 /**
  * Works out answers, and those that take long only once: who asks the same meanwhile, or half a minute after, as by the next
@@ -26,16 +29,16 @@ export function makeWorkings<Asked extends object, Answer>(
   return (asked) => {
     const key = createHash('sha256').update(JSON.stringify(asked)).digest('base64');
     const before = known.get(key);
-    if (before && before.progress.of >= many) return before;
+    if (before && isLong(before)) return before;
     const working: Working<Answer> = {
       progress: { done: 0, of: 0 },
       answer: run(asked, (progress) => {
         working.progress = progress;
-        if (progress.of >= many && progress.done < progress.of) known.set(key, working);
+        if (isLong(working) && progress.done < progress.of) known.set(key, working);
       }),
     };
     working.answer.then(
-      () => working.progress.of >= many && known.set(key, working),
+      () => isLong(working) && known.set(key, working),
       () => known.get(key) === working && known.delete(key),
     );
     return working;
